@@ -1,0 +1,124 @@
+import { parseMidi } from 'midi-file';
+import { read as peerRead, write as peerWrite } from 'midifile-ts';
+import {
+  cleanFile,
+  createEvaluator,
+  createStep,
+  createTimeline,
+  readMidi,
+  sessionOfFile,
+  writeMidi,
+  type Part,
+  type Step,
+} from '@ordle/core';
+import { largeFile } from './corpus';
+
+/** One line of the benchmark's table. `reach` says what architecture.md asks for, `met` whether it was met. */
+export interface BenchRow {
+  work: string;
+  ours: string;
+  peer: string;
+  reach: string;
+  met: boolean;
+}
+
+/** Median of some timings in milliseconds. */
+export function medianTime(runs: number, work: () => void): number {
+  const times = Array.from({ length: runs }, () => {
+    const begun = performance.now();
+    work();
+    return performance.now() - begun;
+  });
+  return times.sort((a, b) => a - b)[runs >> 1];
+}
+
+const ms = (value: number) => `${value.toFixed(value < 20 ? 1 : 0)} ms`;
+
+/** Reading and writing 1,000,000 notes beside the peers, in this one run. */
+export function benchCodec(): BenchRow[] {
+  const bytes = writeMidi(largeFile(1_000_000));
+  const plain = Array.from(bytes);
+  void plain;
+  const read = medianTime(5, () => readMidi(bytes));
+  const peer = medianTime(3, () => parseMidi(bytes));
+  const { file } = readMidi(bytes);
+  const write = medianTime(5, () => writeMidi(file));
+  const other = peerRead(bytes);
+  const peerWriting = medianTime(3, () => peerWrite(other.tracks, other.header.timeDivision));
+  return [
+    {
+      work: `read 1,000,000 notes (${(bytes.length / 1e6).toFixed(2)} MB)`,
+      ours: ms(read),
+      peer: `midi-file ${ms(peer)}`,
+      reach: 'a third of the peer',
+      met: read <= peer / 3,
+    },
+    {
+      work: 'write 1,000,000 notes',
+      ours: ms(write),
+      peer: `midifile-ts ${ms(peerWriting)}`,
+      reach: 'a quarter of the peer',
+      met: write <= peerWriting / 4,
+    },
+  ];
+}
+
+/** Eight steps over 100,000 notes: cold, and with only the last step changed. */
+export function benchEvaluation(): BenchRow[] {
+  const { session, takes } = sessionOfFile(largeFile(100_000), 'bench', () => 'id', 0);
+  const timeline = createTimeline(session.division, session.tempos, session.meters);
+  const steps: Step[] = Array.from({ length: 8 }, (_, index) =>
+    createStep('quantize', {
+      grid: index % 2 ? '1/16' : '1/8T',
+      strength: 20 + index,
+      swing: index % 2 ? 55 : 50,
+    }),
+  );
+  const partWith = (list: Step[]): Part => ({
+    ...session.parts[0],
+    steps: list.map((step, index) => ({ id: `s${index}`, step })),
+  });
+  const layers = session.parts[0].layers;
+  const evaluator = createEvaluator(() => takes[0]);
+  evaluator.evaluate({ ...session.parts[0], layers }, session, timeline);
+  const cold = medianTime(9, () =>
+    evaluator.evaluate(partWith(steps.map((step) => ({ ...step }))), session, timeline),
+  );
+  const base = steps.map((step) => ({ ...step }));
+  evaluator.evaluate(partWith(base), session, timeline);
+  let turn = 0;
+  const last = medianTime(21, () =>
+    evaluator.evaluate(
+      partWith([...base.slice(0, 7), { ...base[7], strength: (turn++ % 90) + 1 }]),
+      session,
+      timeline,
+    ),
+  );
+  return [
+    {
+      work: 'evaluate 8 steps over 100,000 notes, cold',
+      ours: ms(cold),
+      peer: '',
+      reach: '50 ms',
+      met: cold <= 50,
+    },
+    { work: 'the same, one changed last step', ours: ms(last), peer: '', reach: '8 ms', met: last <= 8 },
+  ];
+}
+
+/** Opening and cleaning a whole large file, as the command line does. */
+export function benchCommandLine(): BenchRow[] {
+  const bytes = writeMidi(largeFile(1_000_000));
+  const whole = medianTime(1, () =>
+    writeMidi(cleanFile(readMidi(bytes).file, [createStep('quantize')]).file),
+  );
+  return [
+    {
+      work: 'read, quantize and write 1,000,000 notes',
+      ours: ms(whole),
+      peer: '',
+      reach: '(no figure set)',
+      met: true,
+    },
+  ];
+}

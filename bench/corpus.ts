@@ -1,0 +1,43 @@
+import { createEventBuilder, type MidiFile } from '@ordle/core';
+
+/** A made-up performance of `notes` notes for measuring: sixteenths with jitter, chords, controllers between. Deterministic. */
+export function largeFile(notes: number, withControllers = true): MidiFile {
+  const builder = createEventBuilder(notes * 2 + 100);
+  const random = randomSource(7);
+  let tick = 0;
+  const open: { end: number; pitch: number }[] = [];
+  const flush = (until: number) => {
+    open.sort((a, b) => a.end - b.end);
+    while (open.length > 0 && open[0].end <= until) {
+      const { end, pitch } = open.shift() ?? { end: 0, pitch: 0 };
+      builder.add(end, 0x80, pitch, 64);
+    }
+  };
+  for (let note = 0; note < notes; note++) {
+    if (note % 3 === 0) tick += 240 + Math.floor(random() * 21 - 10);
+    const pitch = 36 + Math.floor(random() * 60);
+    flush(tick);
+    if (open.every((other) => other.pitch !== pitch)) {
+      builder.add(tick, 0x90, pitch, 30 + Math.floor(random() * 90));
+      open.push({ end: tick + 60 + Math.floor(random() * 160), pitch });
+    } else note--;
+    if (withControllers && note % 50 === 0) builder.add(tick, 0xb0, 64, note % 100 === 0 ? 127 : 0);
+  }
+  flush(Infinity);
+  return {
+    format: 0,
+    division: { kind: 'metrical', ticksPerQuarter: 960 },
+    tracks: [{ events: builder.build(), endTick: tick + 960 }],
+  };
+}
+
+/** Numbers 0-1 that are the same on every run (mulberry32). */
+export function randomSource(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
+  };
+}

@@ -1,0 +1,17 @@
+import { parseArgs, type ParseArgsConfig } from 'node:util';
+import { OrdleError } from '@ordle/core';
+
+/** Parses a command's arguments; a mistake becomes an OrdleError `usage` in a plain sentence. */
+export function readArguments<T extends NonNullable<ParseArgsConfig['options']>>(
+  args: readonly string[],
+  options: T,
+) {
+  try {
+    return parseArgs({ args: [...args], options, allowPositionals: true, strict: true });
+  } catch (error) {
+    throw new OrdleError(
+      'usage',
+      `${error instanceof Error ? error.message : String(error)} (see "ordle help")`,
+    );
+  }
+}

@@ -1,0 +1,40 @@
+#!/usr/bin/env node
+/**
+ * Starts the bundled command line; on a fresh checkout, or when a source is newer than the bundle, bundles it first. Files
+ * named on the command line are relative to where the person stands, which npm keeps in INIT_CWD.
+ */
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+
+const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
+const BUNDLE = path.join(ROOT, 'cli/dist/ordle.mjs');
+
+function newest(folder) {
+  let latest = 0;
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    if (entry.name === 'dist' || entry.name === 'node_modules') continue;
+    const full = path.join(folder, entry.name);
+    if (entry.isDirectory()) latest = Math.max(latest, newest(full));
+    else if (full.endsWith('.ts')) latest = Math.max(latest, statSync(full).mtimeMs);
+  }
+  return latest;
+}
+
+function isStale() {
+  if (!existsSync(BUNDLE)) return true;
+  const built = statSync(BUNDLE).mtimeMs;
+  return ['core', 'cli'].some((folder) => newest(path.join(ROOT, folder)) > built);
+}
+
+if (isStale()) {
+  try {
+    const { bundleForNode } = await import('../../scripts/bundle.mjs');
+    await bundleForNode('cli/main.ts', 'cli/dist/ordle.mjs', { minify: true });
+  } catch (error) {
+    process.stderr.write(`The command line could not be built (run "npm ci" first): ${error.message}\n`);
+    process.exit(2);
+  }
+}
+const { main } = await import(pathToFileURL(BUNDLE).href);
+process.exitCode = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd());

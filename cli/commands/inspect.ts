@@ -1,0 +1,59 @@
+import { OrdleError, inspectMidi, readMidi, sentenceOf, type FileReport } from '@ordle/core';
+import { readArguments } from '../arguments';
+import { EXIT_UNUSABLE, readInput, type Surroundings } from '../surroundings';
+
+/** `ordle inspect FILE... [--json]`: what is in each file. One JSON object a file, one a line when there are several. */
+export function inspect(args: readonly string[], surroundings: Surroundings): number {
+  const { values, positionals } = readArguments(args, { json: { type: 'boolean', default: false } });
+  if (positionals.length === 0)
+    throw new OrdleError('usage', 'Name the file to inspect: ordle inspect FILE --json');
+  let code = 0;
+  for (const name of positionals) {
+    try {
+      const report = inspectMidi(readMidi(readInput(name, surroundings)));
+      if (values.json) surroundings.print(JSON.stringify({ file: name, ...report }));
+      else printReport(name, report, surroundings);
+    } catch (error) {
+      if (!(error instanceof OrdleError)) throw error;
+      surroundings.complain(withName(name, sentenceOf(error)));
+      code = EXIT_UNUSABLE;
+    }
+  }
+  return code;
+}
+
+/** The sentence with the file's name before it, unless it already begins with it. */
+export function withName(name: string, sentence: string): string {
+  return sentence.startsWith(name) ? sentence : `${name}: ${sentence}`;
+}
+
+function printReport(name: string, report: FileReport, { print }: Surroundings) {
+  const division =
+    typeof report.division === 'number'
+      ? `${report.division} ticks a quarter`
+      : `${report.division.framesPerSecond} frames of ${report.division.ticksPerFrame} ticks`;
+  print(
+    `${name}: format ${report.format}, ${division}, ${report.durationSeconds.toFixed(2)} s, ${report.notes} notes`,
+  );
+  print(
+    `  tempo ${report.tempos
+      .slice(0, 4)
+      .map(({ tick, bpm }) => `${bpm} bpm at ${tick}`)
+      .join(', ')}${report.tempos.length > 4 ? ', ...' : ''}`,
+  );
+  print(
+    `  meter ${report.meters
+      .slice(0, 4)
+      .map(({ tick, numerator, denominator }) => `${numerator}/${denominator} at ${tick}`)
+      .join(', ')}${report.meters.length > 4 ? ', ...' : ''}`,
+  );
+  for (const track of report.tracks) {
+    const controllers = Object.entries(track.controllers)
+      .map(([lane, count]) => `${lane} ${count}`)
+      .join(', ');
+    print(
+      `  track ${track.index + 1} "${track.name}": ${track.notes} notes, channels ${track.channels.join(' ') || 'none'}${controllers ? `, ${controllers}` : ''}`,
+    );
+  }
+  for (const repair of report.repairs) print(`  repaired: ${repair.message}`);
+}

@@ -1,0 +1,42 @@
+import { OrdleError } from '@ordle/core';
+import { clean } from './commands/clean';
+import { inspect } from './commands/inspect';
+import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
+
+const HELP = `ordle: clean recorded MIDI from the command line
+
+  ordle inspect FILE... [--json]                             say what is in a file
+  ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]
+                                                             apply a recipe to every part of each file
+  ordle help                                                 this text
+
+Exit code 0 when all went well, 2 when an input could not be used (nothing is written for it).
+`;
+
+/** Runs the command line; `directory` is where relative paths start. Returns the exit code. */
+export async function main(
+  args: readonly string[],
+  directory: string,
+  output: Partial<Surroundings> = {},
+): Promise<number> {
+  const surroundings: Surroundings = {
+    directory,
+    print: (line) => process.stdout.write(`${line}\n`),
+    complain: (line) => process.stderr.write(`${line}\n`),
+    ...output,
+  };
+  const [command, ...rest] = args;
+  try {
+    if (command === 'inspect') return inspect(rest, surroundings);
+    if (command === 'clean') return clean(rest, surroundings);
+    if (command === undefined || command === 'help' || command === '--help' || command === '-h') {
+      surroundings.print(HELP.trimEnd());
+      return 0;
+    }
+    surroundings.complain(`"${command}" is not a command. Known are: inspect, clean, help.`);
+  } catch (error) {
+    if (!(error instanceof OrdleError)) throw error;
+    surroundings.complain(error.message);
+  }
+  return EXIT_UNUSABLE;
+}

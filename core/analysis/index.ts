@@ -1,0 +1,2 @@
+/** Measurements: how early, late and spread the notes are, before and after. */
+export * from './readings';

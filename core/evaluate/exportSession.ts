@@ -1,0 +1,162 @@
+import { OrdleError } from '../errors';
+import {
+  META,
+  META_TEMPO,
+  META_TIME_SIGNATURE,
+  META_TRACK_NAME,
+  createEventBuilder,
+  decodeText,
+  encodeText,
+  isConductorEvent,
+  payloadOf,
+  pickEvents,
+  type EventColumns,
+  type MidiFile,
+  type MidiTrack,
+} from '../midi';
+import type { Part, Session } from '../session';
+import { createTimeline } from '../time';
+import { ORDERS_PER_TAKE, type TakeSource } from './assemble';
+import type { Evaluator } from './evaluatePart';
+import type { OrderedEvents } from './joinEvents';
+import { weave, type WovenPart } from './weave';
+
+/** What is to be written. */
+export interface ExportChoice {
+  format: 0 | 1;
+  version: 'cleaned' | 'played';
+  /** Ids of the parts to write; they are written in the session's order. */
+  parts: readonly string[];
+}
+
+/**
+ * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a track for
+ * each part. Format 0: all of it in one track. Throws `nothing-to-export` when no part is chosen.
+ */
+export function exportSession(
+  session: Session,
+  choice: ExportChoice,
+  evaluator: Evaluator,
+  takes: TakeSource,
+): MidiFile {
+  const timeline = createTimeline(session.division, session.tempos, session.meters);
+  const parts = session.parts.filter((part) => choice.parts.includes(part.id));
+  if (parts.length === 0) {
+    throw new OrdleError(
+      'nothing-to-export',
+      'No part is chosen, so there is nothing to export. Choose at least one part.',
+    );
+  }
+  const conductor = conductorOf(session, takes);
+  const woven = parts.map((part) => {
+    const { assembly, stages } = evaluator.evaluate(part, session, timeline);
+    const material = choice.version === 'played' ? stages[0] : stages[stages.length - 1];
+    const firstOrder = orderOfTake(session, part.layers[0]?.[0]?.take);
+    const share: WovenPart = { assembly, material, firstOrder };
+    // Without a conductor take the session's maps are written anew, so the parts must not bring tempo and meter too.
+    return { part, share: session.conductor ? share : withoutEvents(share, isConductorEvent) };
+  });
+  const endTick = Math.max(
+    conductor.endTick,
+    ...woven.map(({ share }) => Math.round(share.assembly.endTick)),
+  );
+  if (choice.format === 0) {
+    const shares = woven.map(({ share }) => withoutEvents(share, isNameEvent));
+    return {
+      format: 0,
+      division: session.division,
+      tracks: [trackOf(weave(shares, [conductor.list]), endTick)],
+    };
+  }
+  const first = trackOf(conductor.list.events, conductor.endTick);
+  const rest = woven.map(({ part, share }) => {
+    const events = named(weave([share]), part);
+    return trackOf(events, Math.round(share.assembly.endTick));
+  });
+  return { format: 1, division: session.division, tracks: [first, ...rest] };
+}
+
+function trackOf(events: EventColumns, endTick: number): MidiTrack {
+  const last = events.length === 0 ? 0 : events.tick[events.length - 1];
+  return { events, endTick: Math.max(endTick, last) };
+}
+
+function orderOfTake(session: Session, key: string | undefined): number {
+  return (
+    Math.max(
+      0,
+      session.takes.findIndex((take) => take.key === key),
+    ) * ORDERS_PER_TAKE
+  );
+}
+
+/** The events that speak for the whole session: from the take that carries them, or written anew from the session's maps. */
+function conductorOf(session: Session, takes: TakeSource): { list: OrderedEvents; endTick: number } {
+  if (!session.conductor) return { list: writtenConductor(session), endTick: 0 };
+  const take = takes(session.conductor.take);
+  const { events } = take;
+  const rows: number[] = [];
+  for (let row = 0; row < events.length; row++) {
+    const wanted =
+      session.conductor.events === 'all' || isConductorEvent(events, row) || isNameEvent(events, row);
+    if (events.status[row] >= 0xf0 && wanted) rows.push(row);
+  }
+  const firstOrder = orderOfTake(session, take.key);
+  return {
+    list: { events: pickEvents(events, rows), order: Float64Array.from(rows, (row) => firstOrder + row) },
+    endTick: session.conductor.events === 'all' ? take.endTick : 0,
+  };
+}
+
+function writtenConductor(session: Session): OrderedEvents {
+  const builder = createEventBuilder();
+  const all = [
+    ...session.meters.map((meter) => ({
+      tick: meter.tick,
+      type: META_TIME_SIGNATURE,
+      bytes: [meter.numerator, Math.log2(meter.denominator), 24, 8],
+    })),
+    ...session.tempos.map(({ tick, microsecondsPerQuarter: value }) => ({
+      tick,
+      type: META_TEMPO,
+      bytes: [value >> 16, (value >> 8) & 255, value & 255],
+    })),
+  ].sort((a, b) => a.tick - b.tick);
+  for (const { tick, type, bytes } of all) builder.add(tick, META, type, 0, Uint8Array.from(bytes));
+  const events = builder.build();
+  return { events, order: Float64Array.from(events.tick, (_, index) => index) };
+}
+
+function isNameEvent(events: EventColumns, row: number): boolean {
+  return events.status[row] === META && events.data1[row] === META_TRACK_NAME;
+}
+
+/** The share without some of its events, the old places of the others kept. */
+function withoutEvents(share: WovenPart, drop: (events: EventColumns, row: number) => boolean): WovenPart {
+  const { assembly, material } = share;
+  const rows: number[] = [];
+  for (let row = 0; row < material.events.length; row++) if (!drop(material.events, row)) rows.push(row);
+  const events = pickEvents(material.events, rows);
+  const places = material.events === assembly.material.events ? assembly.eventOrder : null;
+  const eventOrder = Float64Array.from(rows, (row) => (places ? places[row] : row));
+  return {
+    ...share,
+    material: { ...material, events },
+    assembly: { ...assembly, material: { ...assembly.material, events }, eventOrder },
+  };
+}
+
+/** The track with the part's name: the old name event where it says the same, else one at the start. */
+function named(events: EventColumns, part: Part): EventColumns {
+  const builder = createEventBuilder(events.length + 1);
+  let kept = false;
+  for (let row = 0; row < events.length; row++)
+    if (isNameEvent(events, row) && decodeText(payloadOf(events, row)).trim() === part.name) kept = true;
+  if (!kept) builder.add(0, META, META_TRACK_NAME, 0, encodeText(part.name));
+  for (let row = 0; row < events.length; row++) {
+    if (!kept && isNameEvent(events, row)) continue;
+    const payload = events.payload[row] === 0 ? undefined : payloadOf(events, row);
+    builder.add(events.tick[row], events.status[row], events.data1[row], events.data2[row], payload);
+  }
+  return builder.build();
+}

@@ -1,0 +1,2 @@
+/** Open files besides MIDI: recipes. */
+export * from './recipe';

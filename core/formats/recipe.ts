@@ -1,0 +1,75 @@
+import { z } from 'zod';
+import { OrdleError } from '../errors';
+import { STEP_KINDS, stepSchema, type Step } from '../steps';
+
+/** A saved list of steps, used again on other parts, sessions and files. */
+export interface Recipe {
+  ordle: 'recipe';
+  version: 1;
+  name: string;
+  steps: Step[];
+}
+
+export const recipeSchema = z.strictObject({
+  ordle: z.literal('recipe', 'must be "recipe"'),
+  version: z.literal(1, 'must be 1'),
+  name: z.string('must be a text').default(''),
+  steps: z.array(stepSchema, 'must be a list of steps'),
+});
+
+/** Reads a recipe from JSON text. Throws `recipe` with the path of every fault, or `recipe-json` when it is not JSON. */
+export function parseRecipe(text: string): Recipe {
+  let value: unknown;
+  try {
+    value = JSON.parse(text.replace(/^\uFEFF/, ''));
+  } catch (error) {
+    const reason = error instanceof Error ? error.message : String(error);
+    throw new OrdleError('recipe-json', `The recipe is not valid JSON: ${reason}`);
+  }
+  const result = recipeSchema.safeParse(value);
+  if (result.success) return result.data;
+  const faults = result.error.issues.flatMap((issue) => describeIssue(issue, value));
+  throw new OrdleError('recipe', `The recipe cannot be used. ${faults.join('; ')}`, {
+    path: faults[0]?.split(':')[0],
+  });
+}
+
+/** JSON Schema of a recipe, for editors and other programs. */
+export function recipeJsonSchema(): object {
+  return z.toJSONSchema(recipeSchema, { io: 'input' });
+}
+
+function describeIssue(issue: z.core.$ZodIssue, root: unknown): string[] {
+  const path = pathText(issue.path);
+  if (issue.code === 'unrecognized_keys') {
+    return issue.keys.map((key) => `${pathText([...issue.path, key])}: is not a setting this version knows`);
+  }
+  // Zod leaves the list of branches empty when no branch bears the name given as `kind`.
+  if (issue.code === 'invalid_union' && issue.errors.length === 0) {
+    const kinds = STEP_KINDS.map((kind) => `"${kind.kind}"`).join(', ');
+    return [
+      `${pathText(pathToKind(issue.path))}: ${JSON.stringify(valueAt(root, issue.path))} is not a kind of step; known are ${kinds}`,
+    ];
+  }
+  return [`${path || 'recipe'}: ${issue.message}`];
+}
+
+function pathToKind(path: PropertyKey[]): PropertyKey[] {
+  return path[path.length - 1] === 'kind' ? path : [...path, 'kind'];
+}
+
+function valueAt(root: unknown, path: PropertyKey[]): unknown {
+  return pathToKind(path).reduce<unknown>(
+    (value, key) =>
+      value !== null && typeof value === 'object' ? (value as Record<PropertyKey, unknown>)[key] : undefined,
+    root,
+  );
+}
+
+/** `steps[2].where.bars` */
+function pathText(path: readonly PropertyKey[]): string {
+  return path.reduce<string>((text, key) => {
+    if (typeof key === 'number') return `${text}[${key}]`;
+    return text === '' ? String(key) : `${text}.${String(key)}`;
+  }, '');
+}

@@ -1,0 +1,10 @@
+/** The music: no DOM, no React, no Node API. Each folder's index is its face. */
+export * from './errors';
+export * from './time';
+export * from './midi';
+export * from './model';
+export * from './steps';
+export * from './session';
+export * from './evaluate';
+export * from './analysis';
+export * from './formats';

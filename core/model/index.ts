@@ -1,0 +1,6 @@
+/** The shapes of the music: note table, take, part, session. */
+export * from './noteTable';
+export * from './material';
+export * from './take';
+export * from './contentKey';
+export { createSha256 } from './sha256';

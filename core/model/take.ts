@@ -1,0 +1,71 @@
+import {
+  NEVER_RELEASED,
+  collectTempoAndMeter,
+  pairNotes,
+  trackName,
+  type EventColumns,
+  type MidiFile,
+  type NotePairs,
+} from '../midi';
+import type { Division, MeterChange, TempoChange } from '../time';
+import { contentKey } from './contentKey';
+import { emptyNoteTable, type NoteTable } from './noteTable';
+
+/**
+ * One performance as it was played; never changed. It holds every event of a track verbatim with the time it was
+ * captured under, and the notes found in them: row n of `notes` has id n and was made by the events `pairs.on[n]`
+ * and `pairs.off[n]`. `key` is the SHA-256 of the content, so the same performance is stored once.
+ */
+export interface Take {
+  key: string;
+  name: string;
+  division: Division;
+  tempos: TempoChange[];
+  meters: MeterChange[];
+  events: EventColumns;
+  endTick: number;
+  pairs: NotePairs;
+  notes: NoteTable;
+}
+
+/** The part of a take that has to be stored; the notes are found again from the events. */
+export type StoredTake = Omit<Take, 'pairs' | 'notes'>;
+
+/** Every track of a file as a take. In format 2 each track carries its own tempo and meter. */
+export function takesOfFile(file: MidiFile): Take[] {
+  const shared = collectTempoAndMeter(file.tracks);
+  return file.tracks.map((track) => {
+    const time = file.format === 2 ? collectTempoAndMeter([track]) : shared;
+    const content = {
+      name: trackName(track.events),
+      division: file.division,
+      ...time,
+      events: track.events,
+      endTick: track.endTick,
+    };
+    return restoreTake({ key: contentKey(content), ...content });
+  });
+}
+
+/** A whole take from its stored part. */
+export function restoreTake(stored: StoredTake): Take {
+  const pairs = pairNotes(stored.events);
+  return { ...stored, pairs, notes: notesOf(stored.events, pairs, stored.endTick) };
+}
+
+/** The notes of a track as a table; ids are places in the take. A note released at its own start keeps that length. */
+export function notesOf(events: EventColumns, pairs: NotePairs, endTick: number): NoteTable {
+  const table = emptyNoteTable(pairs.on.length);
+  for (let note = 0; note < table.length; note++) {
+    const on = pairs.on[note];
+    const off = pairs.off[note];
+    table.id[note] = note;
+    table.start[note] = events.tick[on];
+    table.end[note] = off === NEVER_RELEASED ? Math.max(endTick, events.tick[on] + 1) : events.tick[off];
+    table.pitch[note] = events.data1[on];
+    table.velocity[note] = events.data2[on];
+    table.release[note] = off !== NEVER_RELEASED && events.status[off] >> 4 === 8 ? events.data2[off] : 64;
+    table.channel[note] = events.status[on] & 15;
+  }
+  return table;
+}

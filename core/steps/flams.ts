@@ -1,0 +1,77 @@
+import { drumFamily } from '../midi';
+import type { NoteTable } from '../model';
+
+/** Pitches run to 127, drum families to 100 + 127. */
+const MOST_KEYS = 256;
+
+/** Grace strokes and their main strokes as pairs of rows, the latest grace first. */
+export interface Flams {
+  grace: number[];
+  main: number[];
+}
+
+/**
+ * Finds the grace strokes: notes that start less than `reach` before a louder note of the same pitch, or on drums of the
+ * same instrument family. The nearest louder note is the main one. `time` are the starts in the unit of `reach`.
+ */
+export function findFlams(notes: NoteTable, time: Float64Array, isDrums: boolean, reach: number): Flams {
+  return findByLookingAhead(notes, time, isDrums, reach) ?? findByStacks(notes, time, isDrums, reach);
+}
+
+/** Looks at the few notes that follow within reach; gives up (null) where they are many, as in a crowd at one tick. */
+function findByLookingAhead(
+  { length, pitch, velocity }: NoteTable,
+  time: Float64Array,
+  isDrums: boolean,
+  reach: number,
+): Flams | null {
+  const flams: Flams = { grace: [], main: [] };
+  let budget = 16 * length;
+  for (let row = length - 2; row >= 0; row--) {
+    const at = time[row];
+    const limit = at + reach;
+    let other = row + 1;
+    for (; other < length; other++) {
+      const then = time[other];
+      if (then >= limit) break;
+      if (then === at || velocity[other] <= velocity[row]) continue;
+      const same = isDrums
+        ? drumFamily(pitch[other]) === drumFamily(pitch[row])
+        : pitch[other] === pitch[row];
+      if (!same) continue;
+      flams.grace.push(row);
+      flams.main.push(other);
+      break;
+    }
+    budget -= other - row;
+    if (budget < 0) return null;
+  }
+  return flams;
+}
+
+/** The same by a stack a key ("next greater element"): linear however crowded the notes are. */
+function findByStacks(
+  { length, pitch, velocity, start }: NoteTable,
+  time: Float64Array,
+  isDrums: boolean,
+  reach: number,
+): Flams {
+  const flams: Flams = { grace: [], main: [] };
+  // Linked lists through the rows: louder and later notes lie deeper.
+  const top = new Int32Array(MOST_KEYS).fill(-1);
+  const below = new Int32Array(length);
+  for (let row = length - 1; row >= 0; row--) {
+    const key = isDrums ? drumFamily(pitch[row]) : pitch[row];
+    const limit = time[row] + reach;
+    let louder = top[key];
+    if (louder >= 0 && time[louder] >= limit) louder = -1;
+    while (louder >= 0 && velocity[louder] <= velocity[row]) louder = below[louder];
+    below[row] = louder;
+    top[key] = row;
+    while (louder >= 0 && start[louder] === start[row]) louder = below[louder];
+    if (louder < 0 || time[louder] >= limit) continue;
+    flams.grace.push(row);
+    flams.main.push(louder);
+  }
+  return flams;
+}

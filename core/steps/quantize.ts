@@ -1,0 +1,230 @@
+import { z } from 'zod';
+import { sortedByStart, type Material, type NoteTable } from '../model';
+import {
+  createGrid,
+  nameOfNoteValue,
+  nearestLines,
+  secondsToTicks,
+  ticksToSeconds,
+  type NoteValue,
+  type TempoMap,
+  type Timeline,
+} from '../time';
+import { findFlams } from './flams';
+import { noteValueSchema, numberSetting, stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const schema = z.strictObject({
+  kind: z.literal('quantize'),
+  ...stepBase,
+  grid: z
+    .union([noteValueSchema, z.array(noteValueSchema).min(1, 'must hold at least one note value').max(8)])
+    .default('1/16'),
+  edge: z.enum(['start', 'end', 'both'], 'must be "start", "end" or "both"').default('start'),
+  keepLength: z.boolean('must be true or false').default(true),
+  strength: numberSetting(0, 100, 100),
+  swing: numberSetting(50, 75, 50),
+  shiftMs: numberSetting(-1000, 1000, 0),
+  leaveWithinMs: numberSetting(0, 1000, 0),
+  leaveBeyond: numberSetting(0, 100, 100),
+  chords: z.enum(['each', 'spread', 'together'], 'must be "each", "spread" or "together"').default('each'),
+  chordMs: numberSetting(0, 1000, 30),
+  keepFlams: z.boolean('must be true or false').default(true),
+  flamMs: numberSetting(0, 1000, 60),
+});
+
+export type QuantizeStep = z.infer<typeof schema>;
+
+/** A distance this close to a limit counts as on it; in ticks, or in seconds under a changing tempo, where it is a microsecond. */
+const TOLERANCE = 1e-6;
+
+/** How a step pulls places, a column of ticks at a time. */
+export interface Pull {
+  /** The line each place belongs to, written into `lines`. */
+  lines(ticks: Float64Array, lines: Float64Array): void;
+  /** Where each place goes, written into `targets`; `far` gets 1 where it stays because its line is too far off. */
+  targets(ticks: Float64Array, targets: Float64Array, far?: Uint8Array): void;
+}
+
+/**
+ * New place = place + strength/100 x (line - place), the line being the nearest of the swung grid, itself
+ * `shiftMs` later.
+ */
+export function createPull(step: QuantizeStep, timeline: Timeline): Pull {
+  const grid = createGrid(timeline.meter, gridsOf(step), step.swing);
+  const several = grid.steps.length > 1;
+  const { tempo } = timeline;
+  const shift = step.shiftMs / 1000;
+
+  function lines(ticks: Float64Array, found: Float64Array, steps?: Float64Array) {
+    if (shift === 0) return nearestLines(grid, ticks, found, steps);
+    nearestLines(grid, movedBySeconds(ticks, -shift, tempo), found, steps);
+    found.set(movedBySeconds(found, shift, tempo));
+  }
+
+  function targets(ticks: Float64Array, found: Float64Array, far?: Uint8Array) {
+    const steps = several ? new Float64Array(ticks.length) : undefined;
+    lines(ticks, found, steps);
+    const share = step.strength / 100;
+    const beyond = step.leaveBeyond / 200;
+    const near = step.leaveWithinMs > 0 ? step.leaveWithinMs / 1000 + 1e-12 : -1;
+    let reach = beyond * grid.steps[0] + TOLERANCE;
+    for (let row = 0; row < ticks.length; row++) {
+      const tick = ticks[row];
+      const goal = found[row];
+      const distance = goal < tick ? tick - goal : goal - tick;
+      if (steps) reach = beyond * steps[row] + TOLERANCE;
+      if (distance > reach) {
+        found[row] = tick;
+        if (far) far[row] = 1;
+      } else if (near >= 0 && Math.abs(ticksToSeconds(tempo, goal) - ticksToSeconds(tempo, tick)) <= near) {
+        found[row] = tick;
+      } else {
+        // At full strength exactly the line, which tick + (goal - tick) need not be.
+        const to = share === 1 ? goal : tick + share * (goal - tick);
+        found[row] = to < 0 ? 0 : to;
+      }
+    }
+  }
+
+  return { lines, targets };
+}
+
+function movedBySeconds(ticks: Float64Array, seconds: number, tempo: TempoMap): Float64Array {
+  const moved = new Float64Array(ticks.length);
+  for (let row = 0; row < ticks.length; row++)
+    moved[row] = secondsToTicks(tempo, ticksToSeconds(tempo, ticks[row]) + seconds);
+  return moved;
+}
+
+export function gridsOf(step: Pick<QuantizeStep, 'grid'>): NoteValue[] {
+  return Array.isArray(step.grid) ? step.grid : [step.grid];
+}
+
+function apply(material: Material, step: QuantizeStep, context: StepContext, touched: Uint8Array): Material {
+  // At strength 0 nothing moves whatever the other settings say, chords set together included.
+  if (step.strength === 0 || material.notes.length === 0) return material;
+  const { notes } = material;
+  const pull = createPull(step, context.timeline);
+  const start = notes.start.slice();
+  const end = notes.end.slice();
+  const everything = Object.keys(step.where).length === 0;
+  if (step.edge !== 'end') moveStarts(start, notes, step, context, { touched, everything }, pull);
+  if (step.edge !== 'start') moveEnds(end, notes.end, touched, pull);
+  else if (step.keepLength) bringEndsAlong(end, start, notes.start);
+  for (let row = 0; row < end.length; row++) {
+    if (end[row] < start[row] + 1 && touched[row] !== 0) end[row] = start[row] + 1;
+  }
+  return { ...material, notes: sortedByStart({ ...notes, start, end }) };
+}
+
+function bringEndsAlong(end: Float64Array, start: Float64Array, played: Float64Array) {
+  for (let row = 0; row < end.length; row++) end[row] += start[row] - played[row];
+}
+
+function moveEnds(end: Float64Array, played: Float64Array, touched: Uint8Array, pull: Pull) {
+  pull.targets(played, end);
+  for (let row = 0; row < end.length; row++) if (touched[row] === 0) end[row] = played[row];
+}
+
+/** Which rows a step touches, and whether these are all of them. */
+interface Reach {
+  touched: Uint8Array;
+  everything: boolean;
+}
+
+/** Writes the new starts of touched notes into `start`: mains first, then the grace strokes that keep their distance. */
+function moveStarts(
+  start: Float64Array,
+  notes: NoteTable,
+  step: QuantizeStep,
+  context: StepContext,
+  reach: Reach,
+  pull: Pull,
+) {
+  const { tempo } = context.timeline;
+  const played = notes.start;
+  const clock = clockOf(played, tempo);
+  const flams = step.keepFlams
+    ? findFlams(notes, clock.time, context.isDrums, (step.flamMs / 1000) * clock.perSecond - TOLERANCE)
+    : { grace: [], main: [] };
+  if (step.chords === 'each') {
+    pull.targets(played, start);
+    if (!reach.everything)
+      for (let row = 0; row < start.length; row++) if (reach.touched[row] === 0) start[row] = played[row];
+  } else {
+    moveChords(start, played, clock, step, withoutGraces(reach.touched, flams.grace), pull);
+  }
+  flams.grace.forEach((row, index) => {
+    if (reach.touched[row] === 0) return;
+    const main = flams.main[index];
+    // Where the main stroke stays, so does its grace, to the last bit.
+    if (start[main] === played[main]) start[row] = played[row];
+    else {
+      const distance = (clock.time[main] - clock.time[row]) / clock.perSecond;
+      start[row] = Math.max(0, secondsToTicks(tempo, ticksToSeconds(tempo, start[main]) - distance));
+    }
+  });
+}
+
+function withoutGraces(touched: Uint8Array, graces: readonly number[]): Uint8Array {
+  const moving = touched.slice();
+  for (const row of graces) moving[row] = 0;
+  return moving;
+}
+
+/** Starts in a unit in which distances are durations, and how many of that unit make a second. */
+interface Clock {
+  time: Float64Array;
+  perSecond: number;
+}
+
+/** Under one tempo ticks are durations already; only a changing tempo needs the starts in seconds. */
+function clockOf(ticks: Float64Array, tempo: TempoMap): Clock {
+  if (tempo.tick.length === 1) return { time: ticks, perSecond: 1 / tempo.secondsPerTick[0] };
+  const time = new Float64Array(ticks.length);
+  for (let row = 0; row < ticks.length; row++) time[row] = ticksToSeconds(tempo, ticks[row]);
+  return { time, perSecond: 1 };
+}
+
+/** A chord is a run of starts each within `chordMs` of its first; its earliest note decides for all. */
+function moveChords(
+  start: Float64Array,
+  played: Float64Array,
+  { time, perSecond }: Clock,
+  step: QuantizeStep,
+  moving: Uint8Array,
+  pull: Pull,
+) {
+  const reach = (step.chordMs / 1000) * perSecond + TOLERANCE;
+  const together = step.chords === 'together';
+  const targets = new Float64Array(start.length);
+  const far = new Uint8Array(start.length);
+  pull.targets(played, targets, far);
+  let first = -1;
+  for (let row = 0; row < start.length; row++) {
+    if (moving[row] === 0) continue;
+    if (first < 0 || time[row] - time[first] > reach) first = row;
+    // A chord too far off to be touched keeps its spread as well.
+    if (far[first]) continue;
+    const target = targets[first];
+    start[row] = together ? target : Math.max(0, played[row] + (target - played[first]));
+  }
+}
+
+function describe(step: QuantizeStep): string {
+  const words = [gridsOf(step).map(nameOfNoteValue).join(' + '), `${step.strength} %`];
+  if (step.swing !== 50 && !Array.isArray(step.grid)) words.push(`swing ${step.swing}`);
+  if (step.edge !== 'start') words.push(step.edge === 'end' ? 'ends' : 'starts and ends');
+  if (step.shiftMs !== 0) words.push(`${step.shiftMs > 0 ? '+' : '−'}${Math.abs(step.shiftMs)} ms`);
+  return words.join(', ');
+}
+
+/** Moves starts, ends or both toward the lines of a grid. */
+export const quantize: StepKind<QuantizeStep> = {
+  kind: 'quantize',
+  title: 'Quantize',
+  schema,
+  apply,
+  describe,
+};

@@ -1,0 +1,31 @@
+import type { z } from 'zod';
+import type { Material } from '../model';
+import type { Timeline } from '../time';
+import type { Where } from './where';
+
+/** What a step may know of its surroundings. */
+export interface StepContext {
+  timeline: Timeline;
+  isDrums: boolean;
+}
+
+/** The settings every step shares. */
+export interface StepCommon {
+  kind: string;
+  on: boolean;
+  where: Where;
+}
+
+/**
+ * One kind of clean-up. `apply` is pure: it never writes into its input, may share columns with it, and returns the very
+ * same material when nothing changes. `touched` has a byte a note: 1 where the step may act.
+ */
+export interface StepKind<S extends StepCommon> {
+  kind: S['kind'];
+  /** The name on the line of steps. */
+  title: string;
+  schema: z.ZodType<S>;
+  apply(material: Material, step: S, context: StepContext, touched: Uint8Array): Material;
+  /** The settings in a few words. */
+  describe(step: S): string;
+}

@@ -1,0 +1,115 @@
+import { z } from 'zod';
+import type { NoteTable } from '../model';
+import { barNumbered, ticksToSeconds, type Timeline } from '../time';
+
+const whole = (low: number, high: number) =>
+  z
+    .int(`must be a whole number from ${low} to ${high}`)
+    .min(low, `must be ${low} to ${high}`)
+    .max(high, `must be ${low} to ${high}`);
+
+const range = (low: number, high: number) =>
+  z
+    .tuple([whole(low, high), whole(low, high)])
+    .refine(([from, to]) => from <= to, { message: 'the first value must not be above the second' });
+
+/** Which material a step touches; all keys given must hold. See docs/recipe-format.md. */
+export const whereSchema = z.strictObject({
+  bars: z
+    .tuple([whole(1, 1e6), whole(1, 1e6)])
+    .refine(([from, to]) => from < to, { message: 'the second bar must come after the first' })
+    .optional(),
+  pitch: range(0, 127).optional(),
+  velocity: range(1, 127).optional(),
+  length: range(0, 1e9).optional(),
+  channel: whole(1, 16).optional(),
+  voice: z.enum(['highest', 'lowest', 'inner'], 'must be "highest", "lowest" or "inner"').optional(),
+  notes: z.array(whole(0, 0xffffffff)).optional(),
+});
+
+export type Where = z.infer<typeof whereSchema>;
+
+/** Starts within this of a chord's first belong to the chord, for telling voices. */
+const VOICE_CHORD_SECONDS = 0.03;
+
+/** One byte a row: 1 where the note is touched. Bars go by a note's start, from the first bar up to but not including the second. */
+export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline): Uint8Array {
+  const touched = new Uint8Array(notes.length).fill(1);
+  const keep = (test: (row: number) => boolean) => {
+    for (let row = 0; row < notes.length; row++) if (touched[row] && !test(row)) touched[row] = 0;
+  };
+  if (where.bars) {
+    const from = barNumbered(timeline.meter, where.bars[0]).start;
+    const to = barNumbered(timeline.meter, where.bars[1]).start;
+    keep((row) => notes.start[row] >= from && notes.start[row] < to);
+  }
+  if (where.pitch) {
+    const [low, high] = where.pitch;
+    keep((row) => notes.pitch[row] >= low && notes.pitch[row] <= high);
+  }
+  if (where.velocity) {
+    const [low, high] = where.velocity;
+    keep((row) => notes.velocity[row] >= low && notes.velocity[row] <= high);
+  }
+  if (where.length) {
+    const [low, high] = where.length;
+    keep((row) => notes.end[row] - notes.start[row] >= low && notes.end[row] - notes.start[row] <= high);
+  }
+  if (where.channel !== undefined) {
+    const channel = where.channel - 1;
+    keep((row) => notes.channel[row] === channel);
+  }
+  if (where.voice) {
+    const voice = where.voice;
+    const voices = voicesOf(notes, timeline);
+    keep((row) =>
+      voice === 'inner' ? voices[row] === 0 : (voices[row] & (voice === 'highest' ? 1 : 2)) !== 0,
+    );
+  }
+  if (where.notes) {
+    const chosen = new Set(where.notes);
+    keep((row) => chosen.has(notes.id[row]));
+  }
+  return touched;
+}
+
+/** Bit 1: highest of its chord; bit 2: lowest; 0: inner. A lone note is both. */
+function voicesOf(notes: NoteTable, timeline: Timeline): Uint8Array {
+  const voices = new Uint8Array(notes.length);
+  let first = 0;
+  while (first < notes.length) {
+    const limit = ticksToSeconds(timeline.tempo, notes.start[first]) + VOICE_CHORD_SECONDS;
+    let end = first;
+    let low = 127;
+    let high = 0;
+    while (end < notes.length && ticksToSeconds(timeline.tempo, notes.start[end]) <= limit) {
+      low = Math.min(low, notes.pitch[end]);
+      high = Math.max(high, notes.pitch[end]);
+      end++;
+    }
+    for (let row = first; row < end; row++) {
+      voices[row] = (notes.pitch[row] === high ? 1 : 0) | (notes.pitch[row] === low ? 2 : 0);
+    }
+    first = end;
+  }
+  return voices;
+}
+
+/** The where in words, for labels. */
+export function describeWhere(where: Where): string {
+  const words: string[] = [];
+  if (where.bars) {
+    words.push(
+      where.bars[1] - where.bars[0] === 1
+        ? `bar ${where.bars[0]}`
+        : `bars ${where.bars[0]} to ${where.bars[1] - 1}`,
+    );
+  }
+  if (where.pitch) words.push(`pitches ${where.pitch[0]} to ${where.pitch[1]}`);
+  if (where.velocity) words.push(`velocities ${where.velocity[0]} to ${where.velocity[1]}`);
+  if (where.length) words.push(`lengths ${where.length[0]} to ${where.length[1]} ticks`);
+  if (where.channel !== undefined) words.push(`channel ${where.channel}`);
+  if (where.voice) words.push(`${where.voice} of each chord`);
+  if (where.notes) words.push(where.notes.length === 1 ? '1 note' : `${where.notes.length} notes`);
+  return words.length === 0 ? 'the whole part' : words.join(', ');
+}

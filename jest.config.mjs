@@ -1,0 +1,25 @@
+/** Unit tests: the core, the command line and the app's own logic, in plain Node. */
+export default {
+  testMatch: ['<rootDir>/{core,app,cli,server,demo}/**/*.test.{ts,tsx}'],
+  testEnvironment: 'node',
+  moduleNameMapper: {
+    '^@ordle/core$': '<rootDir>/core/index.ts',
+    '^@ordle/core/(.*)$': '<rootDir>/core/$1/index.ts',
+    '^@/(.*)$': '<rootDir>/app/$1',
+  },
+  transform: {
+    '^.+\\.(t|j)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!(spessasynth_core|idb|midifile-ts)/)'],
+  modulePathIgnorePatterns: ['/dist/'],
+};

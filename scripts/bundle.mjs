@@ -1,0 +1,22 @@
+import { fileURLToPath } from 'node:url';
+import path from 'node:path';
+import { rolldown } from 'rolldown';
+
+/** The project's folder. */
+export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+
+/**
+ * Bundles a TypeScript entry for Node into one file. Our own code goes in; packages named in `external` stay imports
+ * (they are found in node_modules at run time).
+ */
+export async function bundleForNode(entry, output, { external = [], minify = false } = {}) {
+  const bundle = await rolldown({
+    input: path.resolve(ROOT, entry),
+    platform: 'node',
+    external,
+    resolve: { alias: { '@ordle/core': path.join(ROOT, 'core'), '@': path.join(ROOT, 'app') } },
+    logLevel: 'warn',
+  });
+  await bundle.write({ file: path.resolve(ROOT, output), format: 'esm', minify, codeSplitting: false });
+  await bundle.close();
+}
