@@ -44,7 +44,7 @@ export function benchCodec(): BenchRow[] {
   const { file } = readMidi(bytes);
   const write = medianTime(5, () => writeMidi(file));
   const other = peerRead(bytes);
-  const peerWriting = medianTime(3, () => peerWrite(other.tracks, other.header.timeDivision));
+  const peerWriting = medianTime(3, () => peerWrite(other.tracks, other.header.ticksPerBeat));
   return [
     {
       work: `read 1,000,000 notes (${(bytes.length / 1e6).toFixed(2)} MB)`,

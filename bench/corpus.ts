@@ -1,4 +1,5 @@
 import { createEventBuilder, type MidiFile } from '@ordle/core';
+import { randomSource } from '../demo/random';
 
 /** A made-up performance of `notes` notes for measuring: sixteenths with jitter, chords, controllers between. Deterministic. */
 export function largeFile(notes: number, withControllers = true): MidiFile {
@@ -28,16 +29,5 @@ export function largeFile(notes: number, withControllers = true): MidiFile {
     format: 0,
     division: { kind: 'metrical', ticksPerQuarter: 960 },
     tracks: [{ events: builder.build(), endTick: tick + 960 }],
-  };
-}
-
-/** Numbers 0-1 that are the same on every run (mulberry32). */
-export function randomSource(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
   };
 }

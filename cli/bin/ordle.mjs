@@ -36,5 +36,7 @@ if (isStale()) {
     process.exit(2);
   }
 }
+// A reader that stops early (head, a pager) is no fault.
+process.stdout.on('error', (error) => process.exit(error.code === 'EPIPE' ? 0 : 1));
 const { main } = await import(pathToFileURL(BUNDLE).href);
 process.exitCode = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd());

@@ -26,6 +26,8 @@ export interface StepKind<S extends StepCommon> {
   title: string;
   schema: z.ZodType<S>;
   apply(material: Material, step: S, context: StepContext, touched: Uint8Array): Material;
+  /** What it does, in a few words for a menu. */
+  hint: string;
   /** The settings in a few words. */
   describe(step: S): string;
 }

@@ -1,0 +1,45 @@
+/** The tokens of the style sheet as the canvas needs them. */
+export interface Colours {
+  ground: string;
+  sheet: string;
+  well: string;
+  rule: string;
+  ruleStrong: string;
+  ink: string;
+  ink2: string;
+  ink3: string;
+  accent: string;
+  accentSoft: string;
+  early: string;
+  late: string;
+  parts: string[];
+  font: string;
+}
+
+/** Reads the tokens of the theme in force. */
+export function readColours(): Colours {
+  const style = getComputedStyle(document.documentElement);
+  const token = (name: string) => style.getPropertyValue(name).trim();
+  return {
+    ground: token('--ground'),
+    sheet: token('--sheet'),
+    well: token('--well'),
+    rule: token('--rule'),
+    ruleStrong: token('--rule-strong'),
+    ink: token('--ink'),
+    ink2: token('--ink-2'),
+    ink3: token('--ink-3'),
+    accent: token('--accent'),
+    accentSoft: token('--accent-soft'),
+    early: token('--early'),
+    late: token('--late'),
+    parts: Array.from({ length: 8 }, (_, index) => token(`--ink-part-${index + 1}`)),
+    font: getComputedStyle(document.body).fontFamily,
+  };
+}
+
+/** Red, green and blue of a #rrggbb colour. */
+export function rgbOf(colour: string): [number, number, number] {
+  const value = parseInt(colour.slice(1), 16);
+  return [value >> 16, (value >> 8) & 255, value & 255];
+}

@@ -1,0 +1,101 @@
+import type { EditorWindow } from '@/state/viewSlice';
+
+/** Where things stand on the canvas, in CSS pixels from its top left corner. */
+export interface Layout {
+  width: number;
+  height: number;
+  gutter: number;
+  overview: number;
+  ruler: number;
+}
+
+export const OVERVIEW_HEIGHT = 30;
+export const RULER_HEIGHT = 30;
+export const PIANO_GUTTER = 46;
+export const DRUM_GUTTER = 118;
+
+export const MIN_ROW = 3;
+export const MAX_ROW = 28;
+/** Ticks a pixel at the closest zoom. */
+export const CLOSEST = 0.02;
+
+export function rollTop(layout: Layout): number {
+  return layout.overview + layout.ruler;
+}
+export function rollWidth(layout: Layout): number {
+  return Math.max(1, layout.width - layout.gutter);
+}
+export function rollHeight(layout: Layout): number {
+  return Math.max(1, layout.height - rollTop(layout));
+}
+
+export function xOf(tick: number, window: EditorWindow, layout: Layout): number {
+  return layout.gutter + (tick - window.tick) / window.ticksPerPixel;
+}
+export function tickAt(x: number, window: EditorWindow, layout: Layout): number {
+  return window.tick + (x - layout.gutter) * window.ticksPerPixel;
+}
+/** Top edge of a pitch's row. */
+export function yOf(pitch: number, window: EditorWindow, layout: Layout): number {
+  return rollTop(layout) + (window.topPitch - pitch) * window.rowHeight;
+}
+export function pitchAt(y: number, window: EditorWindow, layout: Layout): number {
+  // Adding 0 keeps a negative zero out.
+  return Math.ceil(window.topPitch - (y - rollTop(layout)) / window.rowHeight) + 0;
+}
+
+/** The window kept inside the music: never wholly before its start or after its end, never off the keyboard. */
+export function clampWindow(window: EditorWindow, layout: Layout, endTick: number): EditorWindow {
+  const width = rollWidth(layout);
+  const farthest = (Math.max(endTick, 1) * 1.25) / width;
+  const ticksPerPixel = Math.min(Math.max(window.ticksPerPixel, CLOSEST), Math.max(farthest, CLOSEST));
+  const rowHeight = Math.min(MAX_ROW, Math.max(MIN_ROW, window.rowHeight));
+  const rows = rollHeight(layout) / rowHeight;
+  // A lead of a few pixels, so that the first bar line and notes played before it can be seen.
+  const lead = 10 * ticksPerPixel;
+  const lastTick = Math.max(-lead, endTick - width * ticksPerPixel * 0.5);
+  return {
+    tick: Math.min(Math.max(window.tick, -lead), lastTick),
+    ticksPerPixel,
+    rowHeight,
+    topPitch: rows >= 128 ? 127 : Math.min(127, Math.max(window.topPitch, rows - 1)),
+  };
+}
+
+/** Zooms time around a place of the canvas, which stays where it is. */
+export function zoomTime(window: EditorWindow, layout: Layout, x: number, factor: number): EditorWindow {
+  const anchor = tickAt(x, window, layout);
+  const ticksPerPixel = Math.max(CLOSEST, window.ticksPerPixel * factor);
+  return { ...window, ticksPerPixel, tick: anchor - (x - layout.gutter) * ticksPerPixel };
+}
+
+/** Zooms pitch around a place of the canvas. */
+export function zoomPitch(window: EditorWindow, layout: Layout, y: number, factor: number): EditorWindow {
+  const rowHeight = Math.min(MAX_ROW, Math.max(MIN_ROW, window.rowHeight * factor));
+  const rows = (y - rollTop(layout)) / window.rowHeight;
+  return { ...window, rowHeight, topPitch: window.topPitch - rows + (y - rollTop(layout)) / rowHeight };
+}
+
+/** Lowest and highest pitch of some notes; around middle C when there are none. */
+export function pitchRange(pitch: ArrayLike<number>): [number, number] {
+  let [low, high] = [127, 0];
+  for (let row = 0; row < pitch.length; row++) {
+    if (pitch[row] < low) low = pitch[row];
+    if (pitch[row] > high) high = pitch[row];
+  }
+  return low > high ? [54, 66] : [low, high];
+}
+
+/** A window over `fromTick` to `toTick` and all pitches in use, with room around them. */
+export function fitWindow(
+  layout: Layout,
+  fromTick: number,
+  toTick: number,
+  pitches: [number, number],
+): EditorWindow {
+  const [low, high] = pitches;
+  const ticksPerPixel = Math.max(CLOSEST, (toTick - fromTick) / Math.max(1, rollWidth(layout) - 20));
+  const rowHeight = Math.min(18, Math.max(MIN_ROW, rollHeight(layout) / (high - low + 5)));
+  const spare = rollHeight(layout) / rowHeight - (high - low + 1);
+  return { tick: fromTick - 10 * ticksPerPixel, ticksPerPixel, rowHeight, topPitch: high + spare / 2 };
+}

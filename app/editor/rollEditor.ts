@@ -1,0 +1,239 @@
+import type { EditorWindow } from '@/state/viewSlice';
+import type { PartView } from '@/engine/protocol';
+import { readColours, type Colours } from './colours';
+import {
+  DRUM_GUTTER,
+  OVERVIEW_HEIGHT,
+  PIANO_GUTTER,
+  RULER_HEIGHT,
+  clampWindow,
+  fitWindow,
+  pitchAt,
+  pitchRange,
+  rollTop,
+  rollWidth,
+  tickAt,
+  xOf,
+  zoomPitch,
+  zoomTime,
+  type Layout,
+} from './geometry';
+import { attachGestures, type GestureTarget } from './gestures';
+import { paintGutter, paintOverview, paintRuler } from './paintFrame';
+import { paintGrid } from './paintGrid';
+import { paintNotes } from './paintNotes';
+import type { Scene } from './scene';
+import { noteAtPlace } from './visibleRows';
+
+/** What the Bench tells the editor to show. */
+export type EditorContent = Omit<
+  Scene,
+  'layout' | 'window' | 'view' | 'ticksPerMs' | 'hovered' | 'colours' | 'pixelRatio'
+>;
+
+/** What the editor tells the Bench. */
+export interface EditorEvents {
+  /** The window came to rest somewhere else. */
+  onWindow(window: EditorWindow): void;
+  /** A place on the ruler was clicked. */
+  onLocate(tick: number): void;
+  /** A stretch of the ruler was dragged over; null when the drag is only under way. */
+  onLoop(from: number, to: number): void;
+  /** The pointer rests on a note (row of the view), or on none (-1). */
+  onHover(row: number, x: number, y: number): void;
+}
+
+/** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
+const FIRST_BARS = 4;
+
+/** How long the window must rest before it is remembered. */
+const REST_MS = 300;
+
+/** Owns a canvas: paints the part on it when something changes, and turns gestures into movements of the window. */
+export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElement, events: EditorEvents) {
+  const context = canvas.getContext('2d', { alpha: false });
+  let content: EditorContent | null = null;
+  let view: PartView | null = null;
+  let window: EditorWindow = { tick: 0, ticksPerPixel: 4, topPitch: 84, rowHeight: 12 };
+  let fresh = true;
+  let colours: Colours = readColours();
+  let hovered = -1;
+  let frame = 0;
+  let rest: ReturnType<typeof setTimeout> | undefined;
+  let layout: Layout = {
+    width: 1,
+    height: 1,
+    gutter: PIANO_GUTTER,
+    overview: OVERVIEW_HEIGHT,
+    ruler: RULER_HEIGHT,
+  };
+  /** Milliseconds the last paintings took, for the benchmark. */
+  const paintTimes: number[] = [];
+
+  function endTick(): number {
+    const bar = content ? content.timeline.meter.barTicks[0] : 1920;
+    return Math.max(bar, view?.endTick ?? 0);
+  }
+
+  function scene(): Scene | null {
+    if (!content) return null;
+    return {
+      ...content,
+      ticksPerMs: 1 / (1000 * content.timeline.tempo.secondsPerTick[0]),
+      layout,
+      window,
+      view,
+      hovered,
+      colours,
+      pixelRatio: globalThis.devicePixelRatio || 1,
+    };
+  }
+
+  function paint() {
+    frame = 0;
+    const now = scene();
+    if (!context || !now) return;
+    const begun = performance.now();
+    context.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
+    paintGrid(context, now);
+    paintNotes(context, now);
+    paintRuler(context, now);
+    paintGutter(context, now);
+    paintOverview(context, now, endTick());
+    paintTimes.push(performance.now() - begun);
+    if (paintTimes.length > 2000) paintTimes.shift();
+    canvas.dispatchEvent(new CustomEvent('painted'));
+  }
+
+  function invalidate() {
+    frame ||= requestAnimationFrame(paint);
+  }
+
+  function resize() {
+    const { clientWidth, clientHeight } = canvas;
+    if (clientWidth === 0 || clientHeight === 0) return;
+    const ratio = globalThis.devicePixelRatio || 1;
+    layout = {
+      ...layout,
+      width: clientWidth,
+      height: clientHeight,
+      gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
+    };
+    canvas.width = Math.round(clientWidth * ratio);
+    canvas.height = Math.round(clientHeight * ratio);
+    window = clampWindow(window, layout, endTick());
+    invalidate();
+  }
+
+  function moveTo(next: EditorWindow) {
+    window = clampWindow(next, layout, endTick());
+    fresh = false;
+    clearTimeout(rest);
+    rest = setTimeout(() => events.onWindow(window), REST_MS);
+    invalidate();
+  }
+
+  const target: GestureTarget = {
+    canvas,
+    layout: () => layout,
+    window: () => window,
+    endTick,
+    moveTo,
+    zoomTimeAt: (x, factor) => moveTo(zoomTime(window, layout, x, factor)),
+    zoomPitchAt: (y, factor) => moveTo(zoomPitch(window, layout, y, factor)),
+    locate: (tick) => events.onLocate(Math.max(0, tick)),
+    loop: (from, to) => events.onLoop(from, to),
+    meter: () => content?.timeline.meter ?? null,
+    hover(x, y) {
+      const inRoll = x >= layout.gutter && y >= rollTop(layout);
+      const row =
+        inRoll && view
+          ? noteAtPlace(
+              view.notes,
+              tickAt(x, window, layout),
+              pitchAt(y, window, layout),
+              3 * window.ticksPerPixel,
+            )
+          : -1;
+      if (row !== hovered) {
+        hovered = row;
+        events.onHover(row, x, y);
+        invalidate();
+      }
+    },
+  };
+  const detach = attachGestures(target);
+  const observer = new ResizeObserver(resize);
+  observer.observe(canvas);
+  const themes = new MutationObserver(() => {
+    colours = readColours();
+    invalidate();
+  });
+  themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
+
+  function fit() {
+    if (view) moveTo(fitWindow(layout, 0, endTick(), pitchRange(view.notes.pitch)));
+  }
+
+  /** The first look at a part: its first bars, or all of it when it is shorter. */
+  function firstLook() {
+    if (!view || !content) return;
+    const { meter } = content.timeline;
+    window = clampWindow(
+      fitWindow(layout, 0, Math.min(endTick(), meter.barTicks[0] * FIRST_BARS), pitchRange(view.notes.pitch)),
+      layout,
+      endTick(),
+    );
+  }
+
+  return {
+    setContent(next: EditorContent) {
+      const gutterChanged = content?.drums !== next.drums;
+      content = next;
+      if (gutterChanged) resize();
+      invalidate();
+    },
+    /** Shows a part's stop; a part seen for the first time gets a first look unless a window is remembered. */
+    setView(next: PartView | null, remembered: EditorWindow | null) {
+      const otherPart = next?.partId !== view?.partId;
+      view = next;
+      if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
+      if (otherPart && next) {
+        fresh = remembered === null;
+        if (remembered) window = clampWindow(remembered, layout, endTick());
+      }
+      if (fresh) firstLook();
+      invalidate();
+    },
+    /** Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a page. */
+    setPlayTick(tick: number, follow: boolean) {
+      const x = xOf(tick, window, layout);
+      if (follow && (x > layout.width - 30 || x < layout.gutter)) {
+        moveTo({ ...window, tick: tick - rollWidth(layout) * 0.08 * window.ticksPerPixel });
+      }
+      const seen = xOf(tick, window, layout);
+      playLine.style.visibility = seen < layout.gutter || seen > layout.width ? 'hidden' : 'visible';
+      playLine.style.transform = `translateX(${seen}px)`;
+    },
+    fit,
+    zoom: (factor: number) => moveTo(zoomTime(window, layout, layout.gutter + rollWidth(layout) / 2, factor)),
+    pan: (pixels: number, rows: number) =>
+      moveTo({
+        ...window,
+        tick: window.tick + pixels * window.ticksPerPixel,
+        topPitch: window.topPitch + rows,
+      }),
+    window: () => window,
+    layout: () => layout,
+    paintTimes: () => paintTimes,
+    destroy() {
+      cancelAnimationFrame(frame);
+      clearTimeout(rest);
+      detach();
+      observer.disconnect();
+      themes.disconnect();
+    },
+  };
+}
+
+export type RollEditor = ReturnType<typeof createRollEditor>;

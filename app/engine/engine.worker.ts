@@ -1,0 +1,132 @@
+import {
+  OrdleError,
+  blendedPlayback,
+  buildSession,
+  createEvaluator,
+  exportSession,
+  joinFile,
+  readMidi,
+  sessionOfFile,
+  writeMidi,
+  type Evaluation,
+  type Part,
+  type Session,
+  type Take,
+  type Timeline,
+} from '@ordle/core';
+import { expose } from 'comlink';
+import { loadTake, storeTakes } from '@/storage/takes';
+import { createInterner } from './intern';
+import { packError } from './packedError';
+import type { Engine } from './protocol';
+import { viewOfPart } from './viewOfPart';
+
+/** Takes in memory, by key. */
+const takes = new Map<string, Take>();
+const interner = createInterner();
+const takeOf = (key: string): Take => {
+  const take = takes.get(key);
+  if (!take) throw new OrdleError('take-missing', 'A performance of this session is not loaded.');
+  return take;
+};
+const evaluator = createEvaluator(takeOf);
+const newId = () => crypto.randomUUID();
+
+/** Puts takes into memory and into the browser's storage; false when the browser refuses to store. */
+async function keep(list: readonly Take[]): Promise<boolean> {
+  for (const take of list) takes.set(take.key, take);
+  return storeTakes(list).then(
+    () => true,
+    () => false,
+  );
+}
+
+/** Loads from storage whatever takes of the parts are not in memory yet. */
+async function summon(parts: readonly Part[], session: Session) {
+  const keys = new Set(parts.flatMap((part) => part.layers.flat().map((segment) => segment.take)));
+  if (session.conductor) keys.add(session.conductor.take);
+  await Promise.all(
+    [...keys].filter((key) => !takes.has(key)).map(async (key) => takes.set(key, await loadTake(key))),
+  );
+}
+
+function evaluated(part: Part, session: Session, timeline: Timeline): Evaluation {
+  return evaluator.evaluate(part, session, timeline);
+}
+
+const engine: Engine = {
+  async importFile(name, bytes) {
+    const { file, repairs } = readMidi(bytes);
+    const { session, takes: made } = sessionOfFile(file, name, newId, Date.now());
+    return { session, repairs, kept: await keep(made) };
+  },
+
+  async joinFile(session, bytes) {
+    const { file, repairs } = readMidi(bytes);
+    const { takes: made, references, parts } = joinFile(session, file, newId);
+    return { references, parts, repairs, kept: await keep(made) };
+  },
+
+  async buildPlan(plan, files) {
+    const readings = files.map(([name, bytes]) => [name, readMidi(bytes)] as const);
+    const { session, takes: made } = buildSession(
+      plan,
+      new Map(readings.map(([name, reading]) => [name, reading.file])),
+      newId,
+      Date.now(),
+    );
+    return { session, repairs: readings.flatMap(([, reading]) => reading.repairs), kept: await keep(made) };
+  },
+
+  async viewPart(request) {
+    const { session } = request;
+    const found = session.parts.find((part) => part.id === request.partId);
+    if (!found) throw new OrdleError('no-part', 'The part is no longer in the session.');
+    const part = interner.part(found);
+    await summon([part], session);
+    const timeline = interner.timeline(session);
+    return viewOfPart(request, part, evaluated(part, session, timeline), timeline);
+  },
+
+  async playback({ session, stops, blend, partIds }) {
+    const timeline = interner.timeline(session);
+    const parts = session.parts
+      .filter((part) => partIds.includes(part.id))
+      .map((part) => interner.part(part));
+    await summon(parts, session);
+    return parts.map((part) => {
+      const { stages } = evaluated(part, session, timeline);
+      const stop = Math.min(stops[part.id] ?? part.steps.length, part.steps.length);
+      return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
+    });
+  },
+
+  async exportFile(session, choice) {
+    const whole: Session = { ...session, parts: session.parts.map((part) => interner.part(part)) };
+    await summon(whole.parts, whole);
+    return writeMidi(
+      exportSession(
+        whole,
+        choice,
+        { evaluate: (part, of) => evaluated(part, of, interner.timeline(session)) },
+        takeOf,
+      ),
+    );
+  },
+};
+
+/** Errors cross the thread border as plain values, so that a known error stays known on the other side. */
+expose(
+  Object.fromEntries(
+    Object.entries(engine).map(([name, method]) => [
+      name,
+      async (...args: unknown[]) => {
+        try {
+          return { value: await (method as (...list: unknown[]) => Promise<unknown>)(...args) };
+        } catch (error) {
+          return { error: packError(error) };
+        }
+      },
+    ]),
+  ),
+);

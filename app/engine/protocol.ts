@@ -1,0 +1,81 @@
+import type {
+  ExportChoice,
+  MoveReading,
+  NoteValue,
+  Part,
+  PlaybackPart,
+  Repair,
+  Session,
+  SessionPlan,
+} from '@ordle/core';
+
+/** The notes of a stop as the editor paints them, in order of start. */
+export interface ViewNotes {
+  length: number;
+  id: Uint32Array;
+  start: Float64Array;
+  end: Float64Array;
+  pitch: Uint8Array;
+  velocity: Float64Array;
+  /** Largest end of this row and all before it: where a search for what is visible may begin. */
+  reach: Float64Array;
+}
+
+/** A part as it is at one stop of its line. */
+export interface PartView {
+  partId: string;
+  stop: number;
+  notes: ViewNotes;
+  /** Where the notes came from (the stop before, or as played): start and end by row of `notes`, NaN where new. */
+  traceStart: Float64Array | null;
+  traceEnd: Float64Array | null;
+  /** Milliseconds each note is late against the grid in force; early below 0. */
+  late: Float32Array;
+  /** Root mean square of the lateness at every stop, as played first. */
+  spreads: number[];
+  reading: MoveReading | null;
+  endTick: number;
+}
+
+export interface PartViewRequest {
+  session: Session;
+  partId: string;
+  /** 0 as played, k after step k; the number of steps is cleaned. */
+  stop: number;
+  /** Whether the stop stood at is "cleaned", which is compared with as played rather than with the stop before. */
+  cleaned: boolean;
+  grid: NoteValue;
+}
+
+/** What came out of a file. `kept` is false when the browser refused storage: the takes live only in this tab. */
+export interface Imported {
+  session: Session;
+  repairs: Repair[];
+  kept: boolean;
+}
+
+export interface Joined {
+  references: Session['takes'];
+  parts: Part[];
+  repairs: Repair[];
+  kept: boolean;
+}
+
+export interface PlaybackRequest {
+  session: Session;
+  /** Part id -> stop to hear it at; parts not named are heard cleaned. */
+  stops: Record<string, number>;
+  /** 0 as played, 1 cleaned. */
+  blend: number;
+  partIds: string[];
+}
+
+/** The work done off the main thread: it holds the takes and evaluates parts. */
+export interface Engine {
+  importFile(name: string, bytes: Uint8Array): Promise<Imported>;
+  joinFile(session: Session, bytes: Uint8Array): Promise<Joined>;
+  buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
+  viewPart(request: PartViewRequest): Promise<PartView>;
+  playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
+  exportFile(session: Session, choice: ExportChoice): Promise<Uint8Array>;
+}

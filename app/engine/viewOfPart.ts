@@ -1,0 +1,82 @@
+import {
+  latenessOf,
+  readMoves,
+  spreadOf,
+  type Evaluation,
+  type NoteTable,
+  type NoteValue,
+  type Part,
+  type Timeline,
+} from '@ordle/core';
+import type { PartView, PartViewRequest, ViewNotes } from './protocol';
+
+/** Makes of an evaluated part what the Bench shows at the stop that is stood at. */
+export function viewOfPart(
+  request: PartViewRequest,
+  part: Part,
+  evaluation: Evaluation,
+  timeline: Timeline,
+): PartView {
+  const { stages, assembly } = evaluation;
+  const stop = Math.min(request.stop, part.steps.length);
+  const notes = stages[stop].notes;
+  const before = stop === 0 ? null : stages[request.cleaned ? 0 : stop - 1].notes;
+  const placed = stop > 0 && !request.cleaned ? part.steps[stop - 1].step : null;
+  const ruler = rulerOf(part, stop, request.grid);
+  const late = latenessOf(notes, ruler.grids, ruler.swing, timeline);
+  return {
+    partId: part.id,
+    stop,
+    notes: viewNotes(notes),
+    ...traceOf(notes, before),
+    late,
+    spreads: stages.map((stage, index) => {
+      const own = rulerOf(part, index, request.grid);
+      return spreadOf(index === stop ? late : latenessOf(stage.notes, own.grids, own.swing, timeline));
+    }),
+    reading: placed ? readMoves(stages[stop - 1].notes, notes, placed, timeline) : null,
+    endTick: Math.max(assembly.endTick, lastEnd(notes)),
+  };
+}
+
+/** The grid lateness is told against: that of the step stood at, else of the last quantize before it, else the one shown. */
+function rulerOf(part: Part, stop: number, shown: NoteValue): { grids: NoteValue[]; swing: number } {
+  const steps = part.steps
+    .slice(0, Math.max(stop, 1))
+    .filter(({ step }) => step.on && step.kind === 'quantize');
+  const step = steps.at(-1)?.step;
+  if (!step) return { grids: [shown], swing: 50 };
+  return { grids: Array.isArray(step.grid) ? step.grid : [step.grid], swing: step.swing };
+}
+
+function lastEnd(notes: NoteTable): number {
+  let reach = 0;
+  for (let row = 0; row < notes.length; row++) if (notes.end[row] > reach) reach = notes.end[row];
+  return reach;
+}
+
+function viewNotes(notes: NoteTable): ViewNotes {
+  const reach = new Float64Array(notes.length);
+  let most = -Infinity;
+  for (let row = 0; row < notes.length; row++) {
+    if (notes.end[row] > most) most = notes.end[row];
+    reach[row] = most;
+  }
+  const { length, id, start, end, pitch, velocity } = notes;
+  return { length, id, start, end, pitch, velocity, reach };
+}
+
+function traceOf(notes: NoteTable, before: NoteTable | null): Pick<PartView, 'traceStart' | 'traceEnd'> {
+  if (!before) return { traceStart: null, traceEnd: null };
+  const traceStart = new Float64Array(notes.length).fill(NaN);
+  const traceEnd = new Float64Array(notes.length).fill(NaN);
+  const rowOf = new Map<number, number>();
+  for (let row = 0; row < before.length; row++) rowOf.set(before.id[row], row);
+  for (let row = 0; row < notes.length; row++) {
+    const other = rowOf.get(notes.id[row]);
+    if (other === undefined) continue;
+    traceStart[row] = before.start[other];
+    traceEnd[row] = before.end[other];
+  }
+  return { traceStart, traceEnd };
+}

@@ -1,0 +1,134 @@
+import { nameOfNoteValue, type NoteValue } from '@ordle/core';
+import { X } from 'lucide-react';
+import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
+
+const QUICK = ['1/8', '1/8T', '1/16', '1/16T'];
+const PLAIN = ['1/1', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/128'];
+export const NOTE_VALUES: readonly { group: string; values: string[] }[] = [
+  { group: 'straight', values: PLAIN },
+  { group: 'triplet', values: PLAIN.map((value) => `${value}T`) },
+  { group: 'dotted', values: PLAIN.map((value) => `${value}D`) },
+];
+
+interface GridPickerProps {
+  value: NoteValue | NoteValue[];
+  disabled: boolean;
+  onChange(value: NoteValue | NoteValue[]): void;
+}
+
+/** The grid of a step: a note value, a tuplet, or several grids at once. */
+export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
+  const grids = Array.isArray(value) ? value : [value];
+  const put = (next: NoteValue[]) => onChange(next.length === 1 ? next[0] : next);
+  const first = grids[0];
+  return (
+    <div className="flex flex-col gap-1.5">
+      <LabelledRow label="Grid">
+        <Segmented
+          label="Grid"
+          disabled={disabled}
+          value={grids.length === 1 && typeof first === 'string' && QUICK.includes(first) ? first : null}
+          options={QUICK.map((name) => ({ value: name, label: name }))}
+          onChange={(next) => put([next])}
+        />
+      </LabelledRow>
+      {grids.map((grid, index) => (
+        <div key={index} className="flex items-center gap-2">
+          <span className="w-13 shrink-0 text-quiet text-ink-3">{index > 0 ? 'and' : 'exactly'}</span>
+          <NoteValueSelect
+            label={grids.length > 1 ? `Grid ${index + 1}` : 'Grid, all values'}
+            value={grid}
+            disabled={disabled}
+            onChange={(next) => put(grids.with(index, next))}
+          />
+          {typeof grid !== 'string' && (
+            <>
+              <NumberField
+                label="Parts of the tuplet"
+                value={grid.count}
+                min={2}
+                max={64}
+                className="w-9"
+                disabled={disabled}
+                onCommit={(count) => put(grids.with(index, { ...grid, count }))}
+              />
+              <span className="text-ink-2">in</span>
+              <select
+                aria-label="Span of the tuplet"
+                value={grid.in}
+                disabled={disabled}
+                onChange={(event) => put(grids.with(index, { ...grid, in: event.target.value }))}
+                className={SELECT}
+              >
+                {PLAIN.map((name) => (
+                  <option key={name}>{name}</option>
+                ))}
+              </select>
+            </>
+          )}
+          {grids.length > 1 && (
+            <Button
+              look="quiet"
+              className="w-7 justify-center px-0"
+              aria-label={`Remove grid ${nameOfNoteValue(grid)}`}
+              disabled={disabled}
+              onClick={() => put(grids.toSpliced(index, 1))}
+            >
+              <X size={14} aria-hidden="true" />
+            </Button>
+          )}
+          {index === grids.length - 1 && grids.length < 8 && (
+            <Button
+              look="quiet"
+              className="ml-auto"
+              disabled={disabled}
+              onClick={() => put([...grids, grids.includes('1/8T') ? '1/16' : '1/8T'])}
+            >
+              and another
+            </Button>
+          )}
+        </div>
+      ))}
+      {grids.length > 1 && (
+        <p className="text-quiet text-ink-2">Each note goes to the nearest line of any of these.</p>
+      )}
+    </div>
+  );
+}
+
+const SELECT = 'h-6 rounded-medium border border-rule-strong bg-sheet px-1 text-work disabled:opacity-45';
+
+interface NoteValueSelectProps {
+  label: string;
+  value: NoteValue;
+  disabled?: boolean;
+  onChange(value: NoteValue): void;
+}
+
+function NoteValueSelect({ label, value, disabled, onChange }: NoteValueSelectProps) {
+  return (
+    <select
+      aria-label={label}
+      value={typeof value === 'string' ? value : 'tuplet'}
+      disabled={disabled}
+      onChange={(event) =>
+        onChange(event.target.value === 'tuplet' ? { count: 5, in: '1/4' } : event.target.value)
+      }
+      className={SELECT}
+    >
+      <NoteValueOptions />
+      <option value="tuplet">tuplet</option>
+    </select>
+  );
+}
+
+/** All note values, grouped, for a select. */
+export function NoteValueOptions() {
+  return NOTE_VALUES.map(({ group, values }) => (
+    <optgroup key={group} label={group}>
+      {values.map((name) => (
+        <option key={name}>{name}</option>
+      ))}
+    </optgroup>
+  ));
+}

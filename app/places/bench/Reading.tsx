@@ -1,0 +1,88 @@
+import type { MoveReading } from '@ordle/core';
+
+/** What a step does, in figures and as a small picture: outline before, filled after. */
+export function Reading({ reading }: { reading: MoveReading | null }) {
+  if (!reading) return null;
+  const rows = [
+    ['notes moved', `${reading.moved.toLocaleString('en')} of ${reading.touched.toLocaleString('en')}`],
+    ['typical move', ms(reading.typicalMs)],
+    ['largest move', ms(reading.largestMs)],
+    ['spread left', `±${figure(reading.spreadBeforeMs)} → ±${ms(reading.spreadAfterMs)}`],
+  ];
+  return (
+    <section
+      aria-label="Reading"
+      className="flex shrink-0 flex-col gap-1 border-t border-rule-strong px-3.5 pt-2 pb-2"
+    >
+      <Histogram reading={reading} />
+      <dl aria-live="off">
+        {rows.map(([name, value]) => (
+          <div key={name} className="flex justify-between py-px">
+            <dt className="text-ink-2">{name}</dt>
+            <dd data-testid={name.replace(' ', '-')}>{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+const figure = (value: number) => (value < 10 ? value.toFixed(1) : value.toFixed(0));
+const ms = (value: number) => `${figure(value)} ms`;
+
+const WIDTH = 234;
+const HEIGHT = 46;
+
+function Histogram({ reading }: { reading: MoveReading }) {
+  const { histogramBefore: before, histogramAfter: after, histogramReachMs: reach } = reading;
+  const most = Math.max(1, ...before);
+  // Tightly quantized notes all fall into one bin; its bar is cut at the top rather than flattening the rest.
+  const height = (count: number) => Math.min(HEIGHT, (count / most) * HEIGHT * 0.9);
+  const step = WIDTH / before.length;
+  return (
+    <figure>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT + 1}`}
+        className="w-full"
+        role="img"
+        aria-label={`Distances from the grid, before and after, from ${-reach} to ${reach} ms`}
+      >
+        <path d={`M0 ${HEIGHT + 0.5}H${WIDTH}`} stroke="var(--rule-strong)" />
+        {Array.from(
+          after,
+          (count, bin) =>
+            count > 0 && (
+              <rect
+                key={bin}
+                x={bin * step + 1}
+                y={HEIGHT - height(count)}
+                width={step - 2}
+                height={height(count)}
+                fill="var(--ink-part-1)"
+              />
+            ),
+        )}
+        {Array.from(
+          before,
+          (count, bin) =>
+            count > 0 && (
+              <rect
+                key={bin}
+                x={bin * step + 0.5}
+                y={HEIGHT - height(count)}
+                width={step - 1}
+                height={height(count)}
+                fill="none"
+                stroke="var(--ink-3)"
+              />
+            ),
+        )}
+      </svg>
+      <figcaption className="flex justify-between text-[0.7rem] text-ink-2">
+        <span>−{reach} early</span>
+        <span>0 ms</span>
+        <span>late +{reach}</span>
+      </figcaption>
+    </figure>
+  );
+}

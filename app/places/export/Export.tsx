@@ -1,0 +1,154 @@
+import { programName, sentenceOf, type ExportChoice } from '@ordle/core';
+import { useState } from 'react';
+import { engine } from '@/engine/engineClient';
+import { selectDocument } from '@/state/sessionSlice';
+import { useAppSelector } from '@/state/store';
+import { Button, Check, Segmented } from '@/ui';
+import { saveAs } from './saveAs';
+
+/** Choose what to hand on, see what will be written, and write it. */
+export function Export() {
+  const session = useAppSelector(selectDocument);
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [format, setFormat] = useState<'0' | '1'>('1');
+  const [version, setVersion] = useState<ExportChoice['version']>('cleaned');
+  const [state, setState] = useState<{ busy: boolean; done: string | null; error: string | null }>({
+    busy: false,
+    done: null,
+    error: null,
+  });
+  if (!session) return null;
+  const chosen = session.parts.filter(({ id }) => !left.has(id));
+  const fileName = `${session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session'}${version === 'played' ? ' (as played)' : ''}.mid`;
+
+  const write = async () => {
+    setState({ busy: true, done: null, error: null });
+    try {
+      const bytes = await engine.exportFile(session, {
+        format: format === '0' ? 0 : 1,
+        version,
+        parts: chosen.map(({ id }) => id),
+      });
+      saveAs(fileName, bytes, 'audio/midi');
+      setState({
+        busy: false,
+        done: `${fileName} was written, ${bytes.length.toLocaleString('en')} bytes.`,
+        error: null,
+      });
+    } catch (error) {
+      setState({ busy: false, done: null, error: sentenceOf(error) });
+    }
+  };
+
+  const toggle = (id: string) =>
+    setLeft((before) =>
+      before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id]),
+    );
+
+  return (
+    <main className="flex grow justify-center overflow-y-auto px-8 py-7">
+      <div className="grid w-full max-w-4xl grid-cols-[1fr_19rem] gap-10">
+        <section aria-label="Parts to export">
+          <h1 className="font-serif text-2xl font-semibold">Export</h1>
+          <div className="mt-4 flex items-baseline justify-between">
+            <h2 className="font-semibold">Parts</h2>
+            <span className="flex gap-1">
+              <Button look="quiet" onClick={() => setLeft(new Set())}>
+                All
+              </Button>
+              <Button look="quiet" onClick={() => setLeft(new Set(session.parts.map(({ id }) => id)))}>
+                None
+              </Button>
+            </span>
+          </div>
+          <ul className="mt-1 border-t border-rule-strong">
+            {session.parts.map((part) => (
+              <li key={part.id} className="flex h-9 items-center gap-3 border-b border-rule">
+                <span
+                  className="h-5 w-2 rounded-[1px]"
+                  style={{ background: `var(--ink-part-${part.ink + 1})` }}
+                />
+                <span className="grow">
+                  <Check checked={!left.has(part.id)} onChange={() => toggle(part.id)}>
+                    {part.name}
+                  </Check>
+                </span>
+                <span className="text-ink-2">
+                  {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
+                </span>
+                <span className="w-20 text-right text-ink-2">channel {part.channel}</span>
+                <span className="w-24 text-right text-ink-2">
+                  {stepsInWords(part.steps.filter(({ step }) => step.on).length)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section aria-label="What will be written" className="flex flex-col gap-4 border-l border-rule pl-8">
+          <div className="flex flex-col gap-1">
+            <span className="text-ink-2">Version</span>
+            <Segmented
+              label="Version"
+              value={version}
+              options={[
+                { value: 'cleaned', label: 'cleaned' },
+                { value: 'played', label: 'as played' },
+              ]}
+              onChange={setVersion}
+            />
+          </div>
+          <div className="flex flex-col gap-1">
+            <span className="text-ink-2">Standard MIDI File</span>
+            <Segmented
+              label="Format"
+              value={format}
+              options={[
+                { value: '1', label: 'format 1, a track a part' },
+                { value: '0', label: 'format 0' },
+              ]}
+              onChange={setFormat}
+            />
+          </div>
+          <div>
+            <h2 className="font-semibold">What will be written</h2>
+            <p className="mt-1 break-words">{fileName}</p>
+            <p className="mt-1 text-ink-2">
+              {chosen.length === 0
+                ? 'Nothing: choose at least one part.'
+                : format === '0'
+                  ? `One track with ${chosen.length === 1 ? 'one part' : `${chosen.length} parts`}, tempo and meter.`
+                  : `${chosen.length + 1} tracks: one of tempo, meter and markers, then ${chosen.length === 1 ? 'the part' : `the ${chosen.length} parts`}.`}{' '}
+              {session.division.kind === 'metrical'
+                ? `${session.division.ticksPerQuarter} ticks to a quarter.`
+                : 'Timed by film frames, as it came.'}{' '}
+              Controllers, programs, text and system messages go along unchanged.
+            </p>
+            {chosen.some(({ muted }) => muted) && (
+              <p className="mt-1 text-ink-2">
+                Muted parts are written as well; untick those you do not want.
+              </p>
+            )}
+          </div>
+          <Button
+            look="main"
+            className="h-9 justify-center"
+            disabled={chosen.length === 0 || state.busy}
+            onClick={() => void write()}
+          >
+            {state.busy ? 'Writing ...' : 'Export'}
+          </Button>
+          <p role="status">{state.done}</p>
+          {state.error && (
+            <p role="alert" className="text-accent">
+              {state.error}
+            </p>
+          )}
+        </section>
+      </div>
+    </main>
+  );
+}
+
+function stepsInWords(count: number): string {
+  return count === 0 ? 'no steps' : count === 1 ? '1 step' : `${count} steps`;
+}

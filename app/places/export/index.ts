@@ -1,0 +1,1 @@
+export { Export } from './Export';

@@ -1,0 +1,125 @@
+import { sentenceOf } from '@ordle/core';
+import { useCallback, useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { offerDemoOnce, openDemo } from '@/shell/demo';
+import { useImport } from '@/shell/ImportProvider';
+import { ThemeButton } from '@/shell/ThemeButton';
+import { Wordmark } from '@/shell/Wordmark';
+import {
+  listSessions,
+  onSessionsChanged,
+  storageRefused,
+  storageUse,
+  type SessionSummary,
+} from '@/storage/sessions';
+import { dropUnusedTakes } from '@/storage/takes';
+import { Button } from '@/ui';
+import { SessionRow } from './SessionRow';
+
+/** The sessions kept in this browser, and the ways to bring in more. */
+export function Shelf() {
+  const [sessions, setSessions] = useState<SessionSummary[] | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [use, setUse] = useState<{ used: number; quota: number } | null>(null);
+  const { pickFiles } = useImport();
+  const navigate = useNavigate();
+
+  const refresh = useCallback(() => {
+    listSessions().then(setSessions, (error: unknown) => {
+      toast(sentenceOf(error));
+      setSessions([]);
+    });
+    void storageUse().then(setUse);
+  }, []);
+
+  useEffect(() => {
+    refresh();
+    void offerDemoOnce().then(
+      (made) => made && refresh(),
+      (error: unknown) => toast(sentenceOf(error)),
+    );
+    void dropUnusedTakes().catch(() => undefined);
+    return onSessionsChanged(refresh);
+  }, [refresh]);
+
+  const demo = async () => {
+    setBusy(true);
+    try {
+      navigate(`/s/${await openDemo()}`);
+    } catch (error) {
+      toast(sentenceOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-11 shrink-0 items-center gap-4 border-b border-rule px-3">
+        <Wordmark />
+        <div className="ml-auto">
+          <ThemeButton />
+        </div>
+      </header>
+      <main className="mx-auto flex w-full max-w-4xl grow flex-col gap-6 overflow-y-auto px-6 py-8">
+        <div className="flex items-end justify-between gap-6">
+          <div>
+            <h1 className="font-serif text-2xl font-semibold">Shelf</h1>
+            <p className="mt-1 text-ink-2">
+              The sessions kept in this browser. Drop Standard MIDI Files anywhere; each becomes a session.
+            </p>
+          </div>
+          <div className="flex gap-2">
+            <Button onClick={() => void demo()} disabled={busy}>
+              Open the demo
+            </Button>
+            <Button look="main" onClick={pickFiles}>
+              Bring in files
+            </Button>
+          </div>
+        </div>
+        {storageRefused() && (
+          <p role="alert" className="border border-accent bg-accent-soft px-4 py-2">
+            This browser refuses storage (a private window, perhaps). You can work, but everything is gone
+            when this tab is closed: export what you need.
+          </p>
+        )}
+        {sessions === null && <p className="text-ink-2">Looking through the shelf ...</p>}
+        {sessions?.length === 0 && <EmptyShelf />}
+        {sessions !== null && sessions.length > 0 && (
+          <ul aria-label="Sessions" className="border-t border-rule-strong">
+            {sessions.map((session) => (
+              <SessionRow key={session.id} session={session} />
+            ))}
+          </ul>
+        )}
+        {use && (
+          <p className="mt-auto text-quiet text-ink-2">
+            {megabytes(use.used)} of {megabytes(use.quota)} that this browser allows are in use.
+          </p>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function megabytes(bytes: number): string {
+  return bytes > 2e9 ? `${(bytes / 1e9).toFixed(1)} GB` : `${(bytes / 1e6).toFixed(1)} MB`;
+}
+
+function EmptyShelf() {
+  return (
+    <div className="border border-dashed border-rule-strong px-8 py-12">
+      <h2 className="font-serif text-lg font-semibold">Nothing here yet</h2>
+      <p className="mt-2 max-w-lg">
+        Bring in a recorded performance as a Standard MIDI File (.mid), or open the demo: music for a harbour
+        museum, played by people who drag, rush and strike twice.
+      </p>
+      <p className="mt-2 max-w-lg text-ink-2">
+        What was played is never changed. Every clean-up is a step that can be heard, changed, switched off or
+        removed later.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+import { Provider } from 'react-redux';
+import {
+  createBrowserRouter,
+  isRouteErrorResponse,
+  Link,
+  Outlet,
+  RouterProvider,
+  useRouteError,
+} from 'react-router';
+import { Toaster } from 'sonner';
+import { Shelf } from '@/places/shelf';
+import { store } from '@/state/store';
+import { ImportProvider } from './ImportProvider';
+import { SessionFrame } from './SessionFrame';
+import { Wordmark } from './Wordmark';
+
+function Root() {
+  return (
+    <ImportProvider>
+      <Outlet />
+      <Toaster
+        position="bottom-left"
+        offset={{ bottom: 64, left: 76 }}
+        toastOptions={{
+          unstyled: true,
+          classNames: {
+            toast:
+              'flex w-80 items-center gap-3 rounded-medium border border-rule-strong bg-sheet px-4 py-2.5 font-sans text-work text-ink',
+            actionButton: 'ml-auto rounded-medium border border-rule-strong px-2 py-0.5 hover:bg-well',
+          },
+        }}
+      />
+    </ImportProvider>
+  );
+}
+
+function Mishap() {
+  const error = useRouteError();
+  const missing = isRouteErrorResponse(error) && error.status === 404;
+  return (
+    <main className="flex h-full flex-col items-center justify-center gap-4 p-8 text-center">
+      <Wordmark />
+      <p role="alert" className="max-w-md">
+        {missing
+          ? 'There is no such place.'
+          : 'This place could not be shown. Your work is stored; reload the page to go on.'}
+      </p>
+      {!missing && (
+        <p className="max-w-md text-quiet text-ink-2">{error instanceof Error ? error.message : ''}</p>
+      )}
+      <Link to="/" className="underline">
+        Back to the shelf
+      </Link>
+    </main>
+  );
+}
+
+const Waiting = () => <main className="p-8 text-ink-2">Loading ...</main>;
+
+const router = createBrowserRouter([
+  {
+    element: <Root />,
+    errorElement: <Mishap />,
+    HydrateFallback: Waiting,
+    children: [
+      { path: '/', element: <Shelf /> },
+      {
+        path: '/s/:id',
+        element: <SessionFrame />,
+        children: [
+          {
+            index: true,
+            lazy: async () => ({ Component: (await import('@/places/bench')).Bench }),
+            HydrateFallback: Waiting,
+          },
+          {
+            path: 'export',
+            lazy: async () => ({ Component: (await import('@/places/export')).Export }),
+            HydrateFallback: Waiting,
+          },
+        ],
+      },
+    ],
+  },
+]);
+
+export function App() {
+  return (
+    <Provider store={store}>
+      <RouterProvider router={router} />
+    </Provider>
+  );
+}

@@ -1,0 +1,75 @@
+import { useState } from 'react';
+import { edit, redoLast, selectDocument, undoLast } from '@/state/sessionSlice';
+import { useAppDispatch, useAppSelector } from '@/state/store';
+import { Button } from '@/ui';
+import { SavingState } from './SavingState';
+import { ThemeButton } from './ThemeButton';
+import { Wordmark } from './Wordmark';
+
+/** Wordmark, the session and its state, undo and redo by name. */
+export function TopBar() {
+  const dispatch = useAppDispatch();
+  const history = useAppSelector((state) => state.session.work?.history);
+  const mayWrite = useAppSelector((state) => state.session.mayWrite);
+  const last = history?.done.at(-1)?.label;
+  const next = history?.undone.at(-1)?.label;
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-4 border-b border-rule px-3">
+      <Wordmark />
+      <SessionName />
+      <SavingState />
+      <div className="ml-auto flex items-center gap-1">
+        <Button
+          look="quiet"
+          disabled={!last || !mayWrite}
+          onClick={() => dispatch(undoLast())}
+          title={last ? `Undo: ${last} (Ctrl+Z)` : 'Nothing to undo'}
+        >
+          Undo{last && <span className="max-w-48 truncate text-ink-3">{last}</span>}
+        </Button>
+        <Button
+          look="quiet"
+          disabled={!next || !mayWrite}
+          onClick={() => dispatch(redoLast())}
+          title={next ? `Redo: ${next} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+        >
+          Redo{next && <span className="max-w-40 truncate text-ink-3">{next}</span>}
+        </Button>
+        <span className="mx-1 h-5 w-px bg-rule" />
+        <ThemeButton />
+      </div>
+    </header>
+  );
+}
+
+function SessionName() {
+  const dispatch = useAppDispatch();
+  const name = useAppSelector((state) => selectDocument(state)?.name ?? '');
+  const mayWrite = useAppSelector((state) => state.session.mayWrite);
+  const [draft, setDraft] = useState<string | null>(null);
+  const commit = () => {
+    const next = draft?.trim();
+    setDraft(null);
+    if (next && next !== name)
+      dispatch(edit(`Rename to ${next}`, (session) => void (session.name = next.slice(0, 200))));
+  };
+  return (
+    <input
+      aria-label="Name of the session"
+      value={draft ?? name}
+      disabled={!mayWrite}
+      size={Math.max(8, Math.min(32, (draft ?? name).length))}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Escape') {
+          setDraft(null);
+          event.currentTarget.blur();
+        }
+        event.stopPropagation();
+      }}
+      className="rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-rule-strong focus:border-rule-strong focus:bg-sheet"
+    />
+  );
+}

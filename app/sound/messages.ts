@@ -1,0 +1,16 @@
+import type { Score } from './player';
+
+/** From the page to the audio thread. */
+export type ToSynth =
+  | { type: 'bank'; bytes: ArrayBuffer }
+  | { type: 'score'; score: Score }
+  | { type: 'play'; second: number }
+  | { type: 'stop' }
+  | { type: 'loop'; range: { from: number; to: number } | null }
+  | { type: 'click'; on: boolean };
+
+/** From the audio thread to the page. `time` is the audio clock when the position was true. */
+export type FromSynth =
+  | { type: 'ready' }
+  | { type: 'failed'; message: string }
+  | { type: 'position'; second: number; playing: boolean; ended: boolean; time: number };

@@ -1,0 +1,236 @@
+import type { PlaybackPart } from '@ordle/core';
+import { chaseMessages, heldNotes } from './chase';
+import type { Sink } from './sink';
+
+/** A part of the score: how it sounds and what it plays. */
+export interface ScorePart {
+  program: number;
+  drums: boolean;
+  audible: boolean;
+  playback: PlaybackPart;
+}
+
+/** What is to be played: parts, where it ends, and the click's strokes. Seconds. */
+export interface Score {
+  parts: ScorePart[];
+  end: number;
+  clickTimes: Float64Array;
+  clickAccents: Uint8Array;
+}
+
+/** Seconds within which a note just struck is not struck again when a setting moves it a little later. */
+const RESTRIKE_SECONDS = 0.3;
+
+interface Sounding {
+  id: number;
+  pitch: number;
+  endFrame: number;
+}
+
+interface Voice {
+  part: ScorePart;
+  nextNote: number;
+  nextEvent: number;
+  sounding: Sounding[];
+}
+
+/**
+ * Plays a score into a sink in audio time: the caller renders `framesUntilNext()` frames, says `advance`, and so on; every event
+ * is sent exactly at its frame. Holding the whole score here, in the audio thread, means nothing the page is busy with
+ * can shift a note. Frames are counted from the start of the music.
+ */
+export function createPlayer(sampleRate: number, sink: Sink) {
+  let score: Score = { parts: [], end: 0, clickTimes: new Float64Array(0), clickAccents: new Uint8Array(0) };
+  let voices: Voice[] = [];
+  let now = 0;
+  let playing = false;
+  let ended = false;
+  let loop: { from: number; to: number } | null = null;
+  let clicking = false;
+  let nextClick = 0;
+  let struck = new Map<number, number>();
+  const frameOf = (second: number) => Math.round(second * sampleRate);
+
+  function releaseAll() {
+    voices.forEach((voice, index) => {
+      for (const { pitch } of voice.sounding) sink.noteOff(index, pitch);
+      voice.sounding = [];
+    });
+  }
+
+  /** Puts cursors at `frame` and the instruments into the state they have there; held notes sound when playing. */
+  function seek(frame: number) {
+    releaseAll();
+    now = frame;
+    struck = new Map();
+    const second = frame / sampleRate;
+    nextClick = firstAtOrAfter(score.clickTimes, frame);
+    voices.forEach((voice, index) => {
+      const { playback, program, drums, audible } = voice.part;
+      sink.prepare(index, program, drums);
+      sink.reset(index);
+      for (const [kind, data1, data2] of chaseMessages(playback, second))
+        sink.message(index, kind, data1, data2);
+      voice.nextNote = firstAtOrAfter(playback.noteStart, frame);
+      voice.nextEvent = firstAtOrAfter(playback.eventTime, frame);
+      // A drum stroke has no middle to sound from.
+      if (playing && audible && !drums) {
+        for (const row of heldNotes(playback, second))
+          if (frameOf(playback.noteStart[row]) < frame) strike(voice, index, row);
+      }
+    });
+  }
+
+  function strike(voice: Voice, index: number, row: number) {
+    const { playback } = voice.part;
+    const id = playback.noteId[row];
+    const pitch = playback.notePitch[row];
+    const endFrame = Math.max(frameOf(playback.noteEnd[row]), now + 1);
+    const again = voice.sounding.findIndex((note) => note.pitch === pitch);
+    if (again >= 0) {
+      sink.noteOff(index, pitch);
+      voice.sounding.splice(again, 1);
+    }
+    sink.noteOn(index, pitch, playback.noteVelocity[row]);
+    voice.sounding.push({ id, pitch, endFrame });
+    struck.set(id, now);
+  }
+
+  /** First row whose frame is not before `frame`, in an ascending column of seconds. */
+  function firstAtOrAfter(column: Float64Array, frame: number): number {
+    let low = 0;
+    let high = column.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (frameOf(column[middle]) < frame) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** Sends everything due at the present frame: releases, then controllers, then strokes. */
+  function dispatch() {
+    if (!playing) return;
+    if (loop && now >= frameOf(loop.to)) seek(frameOf(loop.from));
+    if (!loop && now >= frameOf(score.end)) {
+      stop();
+      ended = true;
+      return;
+    }
+    voices.forEach((voice, index) => dispatchVoice(voice, index));
+    while (nextClick < score.clickTimes.length && frameOf(score.clickTimes[nextClick]) <= now) {
+      if (clicking) sink.click(score.clickAccents[nextClick] === 1);
+      nextClick++;
+    }
+  }
+
+  function dispatchVoice(voice: Voice, index: number) {
+    const { playback, audible } = voice.part;
+    for (let at = voice.sounding.length - 1; at >= 0; at--) {
+      if (voice.sounding[at].endFrame > now) continue;
+      sink.noteOff(index, voice.sounding[at].pitch);
+      voice.sounding.splice(at, 1);
+    }
+    while (
+      voice.nextEvent < playback.eventTime.length &&
+      frameOf(playback.eventTime[voice.nextEvent]) <= now
+    ) {
+      const row = voice.nextEvent++;
+      sink.message(index, playback.eventKind[row], playback.eventData1[row], playback.eventData2[row]);
+    }
+    while (voice.nextNote < playback.noteStart.length && frameOf(playback.noteStart[voice.nextNote]) <= now) {
+      const row = voice.nextNote++;
+      const last = struck.get(playback.noteId[row]);
+      const again = last !== undefined && now - last < RESTRIKE_SECONDS * sampleRate;
+      if (audible && !again) strike(voice, index, row);
+    }
+  }
+
+  function stop() {
+    releaseAll();
+    playing = false;
+  }
+
+  /** Frames until something is due; at least 1. */
+  function framesUntilNext(): number {
+    if (!playing) return Infinity;
+    let next = loop ? frameOf(loop.to) : frameOf(score.end);
+    for (const { part, nextNote, nextEvent, sounding } of voices) {
+      const { noteStart, eventTime } = part.playback;
+      if (nextNote < noteStart.length) next = Math.min(next, frameOf(noteStart[nextNote]));
+      if (nextEvent < eventTime.length) next = Math.min(next, frameOf(eventTime[nextEvent]));
+      for (const { endFrame } of sounding) next = Math.min(next, endFrame);
+    }
+    if (nextClick < score.clickTimes.length) next = Math.min(next, frameOf(score.clickTimes[nextClick]));
+    return Math.max(1, next - now);
+  }
+
+  /** Replaces the score; while playing, notes that sound go on to their new ends and the rest is heard from here on. */
+  function setScore(next: Score) {
+    const same = next.parts.length === voices.length;
+    if (!same) releaseAll();
+    const before = voices;
+    score = next;
+    nextClick = firstAtOrAfter(score.clickTimes, now);
+    voices = next.parts.map((part, index): Voice => {
+      const old = same ? before[index] : undefined;
+      const changed = !old || old.part.program !== part.program || old.part.drums !== part.drums;
+      if (changed) sink.prepare(index, part.program, part.drums);
+      const voice: Voice = {
+        part,
+        nextNote: firstAtOrAfter(part.playback.noteStart, now),
+        nextEvent: firstAtOrAfter(part.playback.eventTime, now),
+        sounding: [],
+      };
+      if (old) voice.sounding = carryOver(old, part, index);
+      return voice;
+    });
+    if (!same && playing) seek(now);
+  }
+
+  function carryOver(old: Voice, part: ScorePart, index: number): Sounding[] {
+    if (old.sounding.length === 0) return [];
+    const ends = new Map<number, number>();
+    const wanted = new Set(old.sounding.map(({ id }) => id));
+    part.playback.noteId.forEach((id, row) => {
+      if (wanted.has(id)) ends.set(id, frameOf(part.playback.noteEnd[row]));
+    });
+    return old.sounding.flatMap((note) => {
+      const endFrame = ends.get(note.id);
+      if (endFrame !== undefined && part.audible) return [{ ...note, endFrame }];
+      sink.noteOff(index, note.pitch);
+      return [];
+    });
+  }
+
+  return {
+    dispatch,
+    framesUntilNext,
+    setScore,
+    advance(frames: number) {
+      if (playing) now += frames;
+    },
+    play(second: number) {
+      sink.silence();
+      playing = true;
+      ended = false;
+      seek(frameOf(second));
+    },
+    stop() {
+      stop();
+      sink.silence();
+    },
+    setLoop(range: { from: number; to: number } | null) {
+      loop = range && range.to > range.from ? range : null;
+    },
+    setClick(on: boolean) {
+      clicking = on;
+    },
+    /** Seconds from the start of the music. */
+    position: () => now / sampleRate,
+    isPlaying: () => playing,
+    hasEnded: () => ended,
+  };
+}
+
+export type Player = ReturnType<typeof createPlayer>;

@@ -1,0 +1,77 @@
+import { SoundBankLoader, SpessaSynthProcessor } from 'spessasynth_core';
+import { createClickVoice } from './clickVoice';
+import { createPlayer, type Player } from './player';
+import type { Sink } from './sink';
+
+/** Frames the synth renders at most in one go: the size of an audio worklet's block. */
+export const BLOCK = 128;
+
+/** Synth, player and click as one source of samples; the same in the audio thread, offline and in the tests. */
+export interface Renderer {
+  player: Player;
+  /** Writes `left.length` frames, at most a block. */
+  render(left: Float32Array, right: Float32Array): void;
+}
+
+/** Builds a renderer around a sound bank (SF2). Sound is bit-identical for the same score and rate. */
+export async function createRenderer(
+  sampleRate: number,
+  bank: ArrayBuffer,
+  startSecond = 0,
+): Promise<Renderer> {
+  const synth = new SpessaSynthProcessor(sampleRate, {
+    eventsEnabled: false,
+    effectsEnabled: false,
+    initialTime: startSecond,
+    maxBufferSize: BLOCK,
+  });
+  await synth.processorInitialized;
+  synth.soundBankManager.addSoundBank(SoundBankLoader.fromArrayBuffer(bank), 'main');
+  const click = createClickVoice(sampleRate);
+  const player = createPlayer(sampleRate, synthSink(synth, click.start));
+
+  function render(left: Float32Array, right: Float32Array) {
+    let position = 0;
+    while (position < left.length) {
+      player.dispatch();
+      // A block is cut at every event, so that each sounds at its own frame. The synth takes a count of 0 for "the rest".
+      const count = Math.min(left.length - position, player.framesUntilNext());
+      synth.process(left, right, position, count);
+      click.mix(left, right, position, count);
+      player.advance(count);
+      position += count;
+    }
+  }
+
+  return { player, render };
+}
+
+function synthSink(synth: SpessaSynthProcessor, click: (accent: boolean) => void): Sink {
+  const ready = (voice: number) => {
+    while (synth.midiChannels.length <= voice) synth.createMIDIChannel();
+  };
+  return {
+    prepare(voice, program, drums) {
+      ready(voice);
+      if (synth.midiChannels[voice].drumChannel !== drums) synth.midiChannels[voice].setDrums(drums);
+      synth.programChange(voice, program);
+    },
+    noteOn: (voice, pitch, velocity) => synth.noteOn(voice, pitch, velocity),
+    noteOff: (voice, pitch) => synth.noteOff(voice, pitch),
+    message(voice, kind, data1, data2) {
+      if (kind === 0xb0)
+        synth.controllerChange(voice, data1 as Parameters<typeof synth.controllerChange>[1], data2);
+      else if (kind === 0xc0) synth.programChange(voice, data1);
+      else if (kind === 0xd0) synth.channelPressure(voice, data1);
+      else if (kind === 0xe0) synth.pitchWheel(voice, data1 | (data2 << 7));
+      else if (kind === 0xa0) synth.polyPressure(voice, data1, data2);
+    },
+    reset(voice) {
+      ready(voice);
+      synth.controllerChange(voice, 121, 0);
+      synth.pitchWheel(voice, 8192);
+    },
+    silence: () => synth.stopAllChannels(true),
+    click,
+  };
+}

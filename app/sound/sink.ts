@@ -1,0 +1,14 @@
+/** Where the player sends what is to sound. `voice` is the place of a part in the score. */
+export interface Sink {
+  /** Gives a voice its instrument before anything is played on it. */
+  prepare(voice: number, program: number, drums: boolean): void;
+  noteOn(voice: number, pitch: number, velocity: number): void;
+  noteOff(voice: number, pitch: number): void;
+  /** A channel message by its status kind (0xA0-0xE0) and data. */
+  message(voice: number, kind: number, data1: number, data2: number): void;
+  /** Puts a voice's controllers, pressure and bend back to their defaults. */
+  reset(voice: number): void;
+  /** Ends everything that sounds, at once. */
+  silence(): void;
+  click(accent: boolean): void;
+}

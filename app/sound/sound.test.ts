@@ -1,0 +1,259 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import type { PlaybackPart } from '@ordle/core';
+import { chaseMessages } from './chase';
+import { createPlayer, type Score } from './player';
+import { BLOCK, createRenderer } from './renderer';
+import type { Sink } from './sink';
+
+const RATE = 44100;
+
+function playback(
+  notes: [start: number, end: number, pitch: number, velocity?: number][],
+  events: [time: number, kind: number, data1: number, data2: number][] = [],
+): PlaybackPart {
+  return {
+    noteId: Uint32Array.from(notes, (_, index) => index),
+    noteStart: Float64Array.from(notes, ([start]) => start),
+    noteEnd: Float64Array.from(notes, ([, end]) => end),
+    notePitch: Uint8Array.from(notes, ([, , pitch]) => pitch),
+    noteVelocity: Uint8Array.from(notes, ([, , , velocity]) => velocity ?? 100),
+    eventTime: Float64Array.from(events, ([time]) => time),
+    eventKind: Uint8Array.from(events, ([, kind]) => kind),
+    eventData1: Uint8Array.from(events, ([, , data1]) => data1),
+    eventData2: Uint8Array.from(events, ([, , , data2]) => data2),
+  };
+}
+const scoreOf = (part: PlaybackPart, more: Partial<Score['parts'][0]> = {}): Score => ({
+  parts: [{ program: 12, drums: false, audible: true, playback: part, ...more }],
+  end: 10,
+  clickTimes: new Float64Array(0),
+  clickAccents: new Uint8Array(0),
+});
+
+/** A player whose messages are written down with their frames. */
+function recorded(score: Score) {
+  const log: string[] = [];
+  let frame = 0;
+  const note = (line: string) => log.push(`${frame} ${line}`);
+  const sink: Sink = {
+    prepare: () => undefined,
+    reset: () => undefined,
+    silence: () => undefined,
+    noteOn: (_, pitch, velocity) => note(`on ${pitch} ${velocity}`),
+    noteOff: (_, pitch) => note(`off ${pitch}`),
+    message: (_, kind, data1, data2) => note(`${kind.toString(16)} ${data1} ${data2}`),
+    click: (accent) => note(accent ? 'CLICK' : 'click'),
+  };
+  const player = createPlayer(RATE, sink);
+  player.setScore(score);
+  const run = (frames: number) => {
+    for (let left = frames; left > 0;) {
+      player.dispatch();
+      const count = Math.min(left, player.framesUntilNext());
+      player.advance(count);
+      frame += count;
+      left -= count;
+    }
+  };
+  return { player, log, run };
+}
+
+describe('player', () => {
+  it('sends every event at its own frame, releases before strokes', () => {
+    const { player, log, run } = recorded(
+      scoreOf(
+        playback([
+          [0, 0.5, 60],
+          [0.5, 0.7, 60],
+          [0.5001, 0.6, 64],
+        ]),
+      ),
+    );
+    player.play(0);
+    run(RATE);
+    expect(log).toEqual([
+      '0 on 60 100',
+      '22050 off 60',
+      '22050 on 60 100',
+      '22054 on 64 100',
+      '26460 off 64',
+      '30870 off 60',
+    ]);
+  });
+
+  it('chases held notes, controllers, program and bend when it starts in the middle', () => {
+    const part = playback(
+      [
+        [0, 4, 48],
+        [0.2, 0.4, 50],
+      ],
+      [
+        [0, 0xc0, 20, 0],
+        [0.1, 0xb0, 64, 127],
+        [0.2, 0xe0, 0, 72],
+        [3, 0xb0, 64, 0],
+      ],
+    );
+    const { player, log, run } = recorded(scoreOf(part));
+    player.play(1);
+    run(10);
+    expect(log).toEqual(['0 c0 20 0', '0 b0 64 127', '0 e0 0 72', '0 on 48 100']);
+  });
+
+  it('does not sound drum strokes from their middle', () => {
+    const { player, log, run } = recorded(scoreOf(playback([[0, 4, 49]]), { drums: true }));
+    player.play(1);
+    run(10);
+    expect(log).toEqual([]);
+  });
+
+  it('loops to the frame, ending what sounds and chasing at the start', () => {
+    const { player, log, run } = recorded(
+      scoreOf(
+        playback([
+          [0, 2, 40],
+          [0.5, 3, 60],
+        ]),
+      ),
+    );
+    player.setLoop({ from: 0.25, to: 1 });
+    player.play(0.25);
+    run(RATE);
+    const lap = 0.75 * RATE;
+    expect(log.slice(0, 2)).toEqual(['0 on 40 100', `${0.25 * RATE} on 60 100`]);
+    expect(log.slice(2)).toEqual(
+      [`${lap} off 40`, `${lap} off 60`, `${lap} on 40 100`, `${RATE} on 60 100`].slice(0, log.length - 2),
+    );
+  });
+
+  it('hears a changed setting at the next note, keeps what sounds and strikes nothing twice', () => {
+    const { player, log, run } = recorded(
+      scoreOf(
+        playback([
+          [0, 0.5, 60],
+          [0.6, 0.8, 62],
+        ]),
+      ),
+    );
+    player.play(0);
+    run(4410);
+    player.setScore(
+      scoreOf(
+        playback([
+          [0.12, 0.3, 60],
+          [0.4, 0.8, 62],
+        ]),
+      ),
+    );
+    run(RATE);
+    expect(log).toEqual(['0 on 60 100', '13230 off 60', '17640 on 62 100', '35280 off 62']);
+  });
+
+  it('releases at stop, at the end and when muted, and leaves nothing hanging', () => {
+    const { player, log, run } = recorded({ ...scoreOf(playback([[0, 8, 60]])), end: 0.5 });
+    player.play(0);
+    run(RATE);
+    expect(log).toEqual(['0 on 60 100', '22050 off 60']);
+    expect([player.isPlaying(), player.hasEnded()]).toEqual([false, true]);
+    const other = recorded(scoreOf(playback([[0, 8, 60]])));
+    other.player.play(0);
+    other.run(100);
+    other.player.setScore(scoreOf(playback([[0, 8, 60]]), { audible: false }));
+    expect(other.log).toEqual(['0 on 60 100', '100 off 60']);
+  });
+
+  it('clicks on the beats when asked', () => {
+    const { player, log, run } = recorded({
+      ...scoreOf(playback([])),
+      clickTimes: Float64Array.from([0, 0.5]),
+      clickAccents: Uint8Array.from([1, 0]),
+    });
+    player.setClick(true);
+    player.play(0);
+    run(RATE);
+    expect(log).toEqual(['0 CLICK', '22050 click']);
+  });
+
+  it('repeats registered parameters in their order when chasing', () => {
+    const range = playback(
+      [],
+      [
+        [0, 0xb0, 101, 0],
+        [0, 0xb0, 100, 0],
+        [0, 0xb0, 6, 12],
+        [0, 0xb0, 7, 90],
+        [0, 0xc0, 5, 0],
+        [0, 0xb0, 0, 1],
+      ],
+    );
+    expect(chaseMessages(range, 1)).toEqual([
+      [0xb0, 0, 1],
+      [0xc0, 5, 0],
+      [0xb0, 101, 0],
+      [0xb0, 100, 0],
+      [0xb0, 6, 12],
+      [0xb0, 7, 90],
+    ]);
+  });
+});
+
+/** Renders a score and gives back one channel. */
+async function render(score: Score, seconds: number, from = 0): Promise<Float32Array> {
+  const file = readFileSync(path.resolve(__dirname, '../public/sounds/general-midi.sf2'));
+  const bank = file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer;
+  const { player, render: fill } = await createRenderer(RATE, bank);
+  player.setScore(score);
+  player.play(from);
+  const blocks = Math.ceil((seconds * RATE) / BLOCK);
+  const out = new Float32Array(blocks * BLOCK);
+  for (let block = 0; block < blocks; block++) {
+    fill(out.subarray(block * BLOCK, (block + 1) * BLOCK), new Float32Array(BLOCK));
+  }
+  return out;
+}
+
+describe('the sound itself', () => {
+  it('has its onsets within 1 ms of the schedule', async () => {
+    // Claves: an attack at once, and silence before the next stroke.
+    const times = Array.from({ length: 24 }, (_, index) => 0.1 + index * 0.25 + ((index * 7919) % 97) / 1000);
+    const samples = await render(
+      scoreOf(playback(times.map((time) => [time, time + 0.05, 75, 120])), { drums: true, program: 0 }),
+      7,
+    );
+    const onsets: number[] = [];
+    let quietSince = 0;
+    for (let index = 0; index < samples.length; index++) {
+      if (Math.abs(samples[index]) < 1e-4) continue;
+      if (index - quietSince > 0.03 * RATE) onsets.push(index / RATE);
+      quietSince = index;
+    }
+    expect(onsets).toHaveLength(times.length);
+    const delays = onsets.map((onset, index) => (onset - times[index]) * 1000);
+    const lead = Math.min(...delays);
+    // The sample's own first samples are quiet: that delay is the same for every stroke and small.
+    expect(lead).toBeGreaterThanOrEqual(-0.05);
+    delays.forEach((delay) => expect(delay).toBeLessThan(1));
+  });
+
+  it('sounds A4 at 440 Hz (ISO 16)', async () => {
+    const samples = await render(scoreOf(playback([[0, 1.5, 69]]), { program: 73 }), 1.2);
+    const window = samples.subarray(0.5 * RATE, 1 * RATE);
+    // Autocorrelation: the lag at which the tone repeats best, near 440 Hz.
+    let best = { lag: 0, value: -Infinity };
+    for (let lag = 80; lag < 125; lag++) {
+      let value = 0;
+      for (let index = 0; index + lag < window.length; index++) value += window[index] * window[index + lag];
+      if (value > best.value) best = { lag, value };
+    }
+    expect(RATE / best.lag).toBeGreaterThan(435);
+    expect(RATE / best.lag).toBeLessThan(445);
+  });
+
+  it('sounds a long note from its middle with what is in force there, and is the same every time', async () => {
+    const score = scoreOf(playback([[0, 5, 60]], [[0.1, 0xc0, 20, 0]]), { program: 0 });
+    const [one, two] = [await render(score, 0.5, 2), await render(score, 0.5, 2)];
+    expect(Math.max(...one)).toBeGreaterThan(0.01);
+    expect(Buffer.from(one.buffer).equals(Buffer.from(two.buffer))).toBe(true);
+  });
+});

@@ -1,0 +1,57 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { z } from 'zod';
+
+/** The part of time and pitch the editor shows: first tick, ticks a pixel, highest pitch (may be between keys), pixels a key. */
+export const windowSchema = z.object({
+  tick: z.number(),
+  ticksPerPixel: z.number().positive(),
+  topPitch: z.number(),
+  rowHeight: z.number().positive(),
+});
+
+export type EditorWindow = z.infer<typeof windowSchema>;
+
+/** What a person is looking at in a session; kept beside it, lost without harm. */
+export const viewSchema = z.object({
+  partId: z.string().nullable(),
+  /** Part id -> the stop stood at: 'played', 'cleaned', or a step's id. */
+  stops: z.record(z.string(), z.string()),
+  grid: z.string(),
+  loop: z.object({ on: z.boolean(), from: z.number(), to: z.number() }),
+  click: z.boolean(),
+  blend: z.number(),
+  follow: z.boolean(),
+  windows: z.record(z.string(), windowSchema),
+  middleC: z.union([z.literal(3), z.literal(4)]),
+});
+
+export type View = z.infer<typeof viewSchema>;
+
+export const initialView: View = {
+  partId: null,
+  stops: {},
+  grid: '1/16',
+  loop: { on: false, from: 0, to: 0 },
+  click: false,
+  blend: 1,
+  follow: true,
+  windows: {},
+  middleC: 4,
+};
+
+export const viewSlice = createSlice({
+  name: 'view',
+  initialState: initialView,
+  reducers: {
+    viewRestored: (_, { payload }: PayloadAction<View>) => payload,
+    viewChanged: (state, { payload }: PayloadAction<Partial<View>>) => ({ ...state, ...payload }),
+    stoodAt: (state, { payload }: PayloadAction<{ partId: string; stop: string }>) => {
+      state.stops[payload.partId] = payload.stop;
+    },
+    windowMoved: (state, { payload }: PayloadAction<{ partId: string; window: EditorWindow }>) => {
+      state.windows[payload.partId] = payload.window;
+    },
+  },
+});
+
+export const { viewRestored, viewChanged, stoodAt, windowMoved } = viewSlice.actions;

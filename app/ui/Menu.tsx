@@ -1,0 +1,36 @@
+import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+interface MenuProps {
+  trigger: ReactNode;
+  align?: 'start' | 'center' | 'end';
+  items: readonly { label: string; hint?: string; disabled?: boolean; onSelect(): void }[];
+}
+
+/** A short list of actions that opens from a button. */
+export function Menu({ trigger, items, align = 'end' }: MenuProps) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align={align}
+          sideOffset={4}
+          className="z-50 min-w-40 rounded-medium border border-rule-strong bg-sheet py-1"
+        >
+          {items.map((item) => (
+            <DropdownMenu.Item
+              key={item.label}
+              disabled={item.disabled}
+              onSelect={item.onSelect}
+              className="flex cursor-pointer flex-col px-3 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-well"
+            >
+              <span>{item.label}</span>
+              {item.hint && <span className="text-quiet text-ink-2">{item.hint}</span>}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

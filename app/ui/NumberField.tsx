@@ -1,0 +1,70 @@
+import { useState } from 'react';
+
+interface NumberFieldProps {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step?: number;
+  unit?: string;
+  disabled?: boolean;
+  className?: string;
+  onCommit(value: number): void;
+}
+
+/** A typed value: taken over at Enter or when the field is left, put back by Escape; values out of range go to the nearest end. */
+export function NumberField({
+  label,
+  value,
+  min,
+  max,
+  step = 1,
+  unit,
+  disabled,
+  className = 'w-12',
+  onCommit,
+}: NumberFieldProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const commit = (text: string) => {
+    setDraft(null);
+    const typed = Number(text.replace(',', '.').replace('−', '-'));
+    if (text.trim() === '' || Number.isNaN(typed)) return;
+    const next = Math.min(max, Math.max(min, Math.round(typed / step) * step));
+    const tidy = Number(next.toFixed(6));
+    if (tidy !== value) onCommit(tidy);
+  };
+  const nudge = (by: number) => {
+    setDraft(null);
+    const next = Math.min(max, Math.max(min, Number((value + by).toFixed(6))));
+    if (next !== value) onCommit(next);
+  };
+  return (
+    <span className="inline-flex items-baseline gap-0.5">
+      <input
+        type="text"
+        inputMode="decimal"
+        role="spinbutton"
+        aria-label={label}
+        aria-valuenow={value}
+        aria-valuemin={min}
+        aria-valuemax={max}
+        disabled={disabled}
+        value={draft ?? String(value)}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={(event) => draft !== null && commit(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') commit(event.currentTarget.value);
+          else if (event.key === 'Escape') setDraft(null);
+          else if (event.key === 'ArrowUp') nudge(step);
+          else if (event.key === 'ArrowDown') nudge(-step);
+          else return;
+          event.stopPropagation();
+          if (event.key.startsWith('Arrow')) event.preventDefault();
+        }}
+        className={`${className} rounded-small border border-transparent border-b-rule-strong bg-transparent px-0.5 text-right font-semibold hover:border-rule-strong focus:border-rule-strong focus:bg-sheet disabled:opacity-45`}
+      />
+      {unit && <span className="text-ink-2">{unit}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,9 @@
+/** Our small set of controls. */
+export * from './Button';
+export * from './Check';
+export * from './Dialog';
+export * from './Menu';
+export * from './LabelledRow';
+export * from './NumberField';
+export * from './Segmented';
+export * from './SliderField';

@@ -1,0 +1,21 @@
+import path from 'node:path';
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+const root = path.resolve(import.meta.dirname);
+/** Cross-origin isolation in development as the server has it, so that nothing works only there. */
+const headers = {
+  'Cross-Origin-Opener-Policy': 'same-origin',
+  'Cross-Origin-Embedder-Policy': 'require-corp',
+};
+
+export default defineConfig({
+  root,
+  plugins: [react(), tailwindcss()],
+  resolve: { alias: { '@': root } },
+  worker: { format: 'es' },
+  server: { host: '127.0.0.1', headers },
+  preview: { host: '127.0.0.1', headers },
+  build: { outDir: path.join(root, 'dist'), emptyOutDir: true, target: 'es2023', chunkSizeWarningLimit: 900 },
+});

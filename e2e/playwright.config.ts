@@ -1,0 +1,42 @@
+import path from 'node:path';
+import { defineConfig } from '@playwright/test';
+
+const PORT = Number(process.env.E2E_PORT ?? 4317);
+const root = path.resolve(import.meta.dirname, '..');
+
+/** Drives the built app in Debian's Chromium, served as it is for people. */
+export default defineConfig({
+  testDir: import.meta.dirname,
+  globalSetup: path.join(import.meta.dirname, 'support/globalSetup.ts'),
+  timeout: 60000,
+  expect: { timeout: 10000 },
+  fullyParallel: true,
+  workers: 2,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: path.join(root, 'test-results/e2e.json') }]],
+  outputDir: path.join(root, 'test-results/e2e'),
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+  },
+  webServer: {
+    command: `node server/dist/server.js --port ${PORT}`,
+    cwd: root,
+    url: `http://127.0.0.1:${PORT}/health`,
+    reuseExistingServer: false,
+  },
+});

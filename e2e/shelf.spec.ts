@@ -1,0 +1,136 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import { bringIn, exportFile, openDemo, peerNotes, saved, settled, stops } from './support/app';
+
+const DEMO = path.resolve(import.meta.dirname, '../app/public/demo');
+const demoFile = (name: string) => ({ name, bytes: new Uint8Array(readFileSync(path.join(DEMO, name))) });
+const sessions = (page: import('@playwright/test').Page) =>
+  page.getByRole('list', { name: 'Sessions' }).getByRole('listitem');
+
+test('an empty shelf says what to do; sessions can be renamed, duplicated, deleted and brought back', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await expect(sessions(page)).toHaveCount(2);
+  await page.getByRole('button', { name: 'More for Tide table' }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByLabel('New name').fill('Tide clock');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Tide clock' })).toBeVisible();
+  await page.getByRole('button', { name: 'More for Tide clock' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(sessions(page)).toHaveCount(3);
+  await page.getByRole('button', { name: 'More for Tide clock', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(sessions(page)).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(sessions(page)).toHaveCount(3);
+  await page.getByRole('link', { name: 'Tide clock', exact: true }).click();
+  await settled(page);
+});
+
+test('several files become sessions; in an open session the person chooses, and joining keeps its time', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await bringIn(page, [demoFile('tide-cello.mid'), demoFile('tide-hands.mid')]);
+  await expect(sessions(page)).toHaveCount(2);
+  await page.getByRole('link', { name: 'tide-cello' }).click();
+  await settled(page);
+  await bringIn(page, [demoFile('ferry-upright-bass.mid')]);
+  await page.getByRole('button', { name: 'Add as parts to the open session' }).click();
+  await expect(page.getByRole('complementary', { name: 'Parts' }).getByRole('listitem')).toHaveCount(2);
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Add ferry-upright-bass.mid');
+  await page.getByRole('link', { name: 'Export' }).click();
+  const bytes = await exportFile(page);
+  expect(
+    peerNotes(bytes)
+      .filter(({ track }) => track === 2)
+      .map(({ start }) => start),
+  ).toEqual(peerNotes(demoFile('ferry-upright-bass.mid').bytes).map(({ start }) => start));
+});
+
+test('dropping files anywhere brings them in', async ({ page }) => {
+  await page.goto('/');
+  const data = await page.evaluateHandle(
+    (bytes) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([Uint8Array.from(bytes)], 'dropped.mid', { type: 'audio/midi' }));
+      return transfer;
+    },
+    [...demoFile('tide-hands.mid').bytes],
+  );
+  await page.dispatchEvent('body', 'dragenter', { dataTransfer: data });
+  await expect(page.getByText('Drop Standard MIDI Files to bring')).toBeVisible();
+  await page.dispatchEvent('body', 'drop', { dataTransfer: data });
+  await settled(page);
+  await expect(page.getByLabel('Name of the session')).toHaveValue('dropped');
+});
+
+test('bad files are refused with a sentence, damaged ones opened with their repairs, and the shelf keeps its own', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const sound = demoFile('tide-hands.mid').bytes;
+  await bringIn(page, [
+    { name: 'empty.mid', bytes: new Uint8Array(0) },
+    { name: 'letter.mid', bytes: Buffer.from('Dear harbour museum,') },
+    { name: 'cut.mid', bytes: sound.slice(0, sound.length - 40) },
+  ]);
+  const report = page.getByRole('dialog');
+  await expect(report).toContainText('The file is empty (0 bytes).');
+  await expect(report).toContainText('not a Standard MIDI File');
+  await expect(report).toContainText(/cut\.mid.*Opened with \d+ repairs/s);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(sessions(page)).toHaveCount(1);
+});
+
+test('a second tab looks on and takes over when the first lets go', async ({ page, context }) => {
+  await openDemo(page);
+  await saved(page);
+  const second = await context.newPage();
+  await second.goto(page.url());
+  await settled(second);
+  await expect(second.getByText('open in another tab')).toBeVisible();
+  await expect(second.getByRole('button', { name: 'Add quantize' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await saved(page);
+  await page.close();
+  await expect(second.getByText('open in another tab')).toHaveCount(0);
+  await expect(stops(second)).toHaveCount(3);
+  await second
+    .getByRole('button', { name: 'Remove' })
+    .click({ timeout: 5000 })
+    .catch(async () => {
+      await stops(second).nth(1).click();
+      await second.getByRole('button', { name: 'Remove' }).click();
+    });
+  await expect(stops(second)).toHaveCount(2);
+});
+
+test('where the browser refuses storage, one can work on and is told so', async ({ page }) => {
+  await page.addInitScript(() => {
+    IDBFactory.prototype.open = () => {
+      throw new DOMException('refused', 'SecurityError');
+    };
+  });
+  await page.goto('/');
+  await expect(page.getByRole('alert')).toContainText('refuses storage');
+  await bringIn(page, [demoFile('tide-hands.mid')]);
+  await settled(page);
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await expect(page.getByRole('alert')).toContainText('kept only until this tab is closed');
+  await page.getByRole('link', { name: 'Export' }).click();
+  expect(peerNotes(await exportFile(page))).toHaveLength(104);
+});
+
+test('an unknown session and an unknown place say so', async ({ page }) => {
+  await page.goto('/s/nothing-here');
+  await expect(page.getByRole('alert')).toContainText('no such session');
+  await page.goto('/nowhere/at/all');
+  await expect(page.getByRole('alert')).toContainText('no such place');
+});

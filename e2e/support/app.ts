@@ -1,0 +1,103 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, type Download, type Page } from '@playwright/test';
+import { parseMidi } from 'midi-file';
+
+/** Opens the demo from an empty shelf. */
+export async function openDemo(page: Page) {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the demo' }).click();
+  await settled(page);
+}
+
+/** Waits until the editor shows what was last asked for. */
+export async function settled(page: Page) {
+  await expect(page.getByTestId('roll')).toHaveAttribute('data-busy', 'false');
+  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /\d+ notes/);
+}
+
+/** Waits until the work is in the browser's storage. */
+export async function saved(page: Page) {
+  await expect(page.getByTestId('saving')).toHaveAttribute('data-state', 'saved');
+}
+
+export const stops = (page: Page) => page.locator('[data-stop]');
+export const strength = (page: Page) => page.getByRole('slider', { name: 'Strength', exact: true });
+
+/** Drags a slider's thumb by pixels, in steps, as a hand would. */
+export async function dragThumb(page: Page, name: string, by: number, during?: () => Promise<void>) {
+  const box = await page.getByRole('slider', { name, exact: true }).boundingBox();
+  if (!box) throw new Error(`no slider ${name}`);
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + by / 2, y, { steps: 6 });
+  await page.mouse.move(x + by, y, { steps: 6 });
+  await during?.();
+  await page.mouse.up();
+}
+
+/** Bytes of a download. */
+export async function bytesOf(download: Download): Promise<Uint8Array> {
+  return new Uint8Array(readFileSync(await download.path()));
+}
+
+/** A note as the independent reader midi-file sees it. */
+export interface PeerNote {
+  track: number;
+  start: number;
+  pitch: number;
+  velocity: number;
+  channel: number;
+}
+
+/** The note-ons of a file, read by midi-file, in order of time. */
+export function peerNotes(bytes: Uint8Array): PeerNote[] {
+  return parseMidi(bytes)
+    .tracks.flatMap((events, track) => {
+      let tick = 0;
+      return events.flatMap((event): PeerNote[] => {
+        tick += event.deltaTime;
+        return event.type === 'noteOn' && event.velocity > 0
+          ? [
+              {
+                track,
+                start: tick,
+                pitch: event.noteNumber,
+                velocity: event.velocity,
+                channel: event.channel,
+              },
+            ]
+          : [];
+      });
+    })
+    .sort((a, b) => a.start - b.start || a.track - b.track || a.pitch - b.pitch);
+}
+
+/** Names of the tracks as midi-file reads them. */
+export function peerTrackNames(bytes: Uint8Array): string[] {
+  return parseMidi(bytes).tracks.map(
+    (events) => events.flatMap((event) => (event.type === 'trackName' ? [event.text] : []))[0] ?? '',
+  );
+}
+
+/** Puts files onto the hidden picker of the app. */
+export async function bringIn(page: Page, files: { name: string; bytes: Uint8Array }[]) {
+  await page.setInputFiles(
+    'input[type=file]',
+    files.map(({ name, bytes }) => ({ name, mimeType: 'audio/midi', buffer: Buffer.from(bytes) })),
+  );
+}
+
+export async function exportFile(page: Page): Promise<Uint8Array> {
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Export', exact: true }).click(),
+  ]);
+  return bytesOf(download);
+}
+
+/** A file written by support/writeFiles.ts. */
+export function madeFile(name: string): { name: string; bytes: Uint8Array } {
+  return { name, bytes: new Uint8Array(readFileSync(path.resolve(import.meta.dirname, '../../.cache/e2e', name))) };
+}

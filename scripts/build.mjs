@@ -1,0 +1,23 @@
+/** Builds everything: the app into app/dist, the server and the command line as one file each. */
+import { spawnSync } from 'node:child_process';
+import path from 'node:path';
+import { ROOT, bundleForNode } from './bundle.mjs';
+
+const vite = spawnSync(
+  process.execPath,
+  [
+    path.join(ROOT, 'node_modules/vite/bin/vite.js'),
+    'build',
+    '--config',
+    'app/vite.config.ts',
+    '--logLevel',
+    'warn',
+  ],
+  { cwd: ROOT, stdio: 'inherit' },
+);
+if (vite.status !== 0) process.exit(vite.status ?? 1);
+await bundleForNode('server/main.ts', 'server/dist/server.js', {
+  external: ['express', 'helmet', 'compression'],
+});
+await bundleForNode('cli/main.ts', 'cli/dist/ordle.mjs', { minify: true });
+console.log('Built: app/dist, server/dist, cli/dist.');

@@ -1,0 +1,80 @@
+import { existsSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+
+export interface AppOptions {
+  /** Folder of the built app. */
+  folder: string;
+  /** Puts the demo on the shelf of a browser that comes here for the first time. */
+  demo: boolean;
+}
+
+/** A year, for files whose names carry a hash of their content. */
+const FOREVER = 'public, max-age=31536000, immutable';
+
+/**
+ * Serves the built app and nothing else: with the headers that isolate it (COOP, COEP, CSP), compressed, hashed files cached for
+ * long, every other address answered by the app's page, and /health. Throws when there is no build.
+ */
+export function createApp({ folder, demo }: AppOptions): Express {
+  const indexFile = path.join(folder, 'index.html');
+  if (!existsSync(indexFile))
+    throw new Error(`There is no built app in ${folder}. Run "npm run build" first.`);
+  const page = readFileSync(indexFile, 'utf8').replace(
+    '</head>',
+    demo ? '<meta name="ordle-demo" content="on" /></head>' : '</head>',
+  );
+
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'", 'data:'],
+          workerSrc: ["'self'", 'blob:'],
+          connectSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          baseUri: ["'self'"],
+          frameAncestors: ["'self'"],
+        },
+      },
+      crossOriginOpenerPolicy: { policy: 'same-origin' },
+      crossOriginEmbedderPolicy: { policy: 'require-corp' },
+      // The server speaks plain HTTP on the person's own machine.
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(compression());
+  app.get('/health', (_request, response) => {
+    response.json({ ok: true });
+  });
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders(response, file) {
+        response.setHeader(
+          'Cache-Control',
+          file.includes(`${path.sep}assets${path.sep}`) ? FOREVER : 'no-cache',
+        );
+      },
+    }),
+  );
+  app.get('/{*splat}', (request, response) => {
+    // A missing file is missing; only addresses of places get the page.
+    if (path.extname(request.path) !== '') {
+      response.status(404).type('text/plain').send('There is no such file.');
+      return;
+    }
+    response.setHeader('Cache-Control', 'no-cache');
+    response.type('html').send(page);
+  });
+  return app;
+}
