@@ -17,11 +17,11 @@ export default tseslint.config(
     settings: {
       'import/resolver': { typescript: { project: ['./tsconfig.json'] } },
       'boundaries/elements': [
-        { type: 'core', pattern: 'core' },
-        { type: 'app', pattern: 'app' },
-        { type: 'server', pattern: 'server' },
-        { type: 'cli', pattern: 'cli' },
-        { type: 'tools', pattern: '(demo|bench|e2e|scripts)' },
+        { type: 'core', pattern: 'core/**', partialMatch: false },
+        { type: 'app', pattern: 'app/**', partialMatch: false },
+        { type: 'server', pattern: 'server/**', partialMatch: false },
+        { type: 'cli', pattern: 'cli/**', partialMatch: false },
+        { type: 'tools', pattern: '{demo,bench,e2e,scripts}/**', partialMatch: false },
       ],
     },
     rules: {
@@ -70,5 +70,6 @@ export default tseslint.config(
     },
   },
   { files: ['app/**/*.{ts,tsx}'], ...reactHooks.configs.flat['recommended-latest'] },
-  { files: ['**/*.{mjs,js}'], languageOptions: { globals: globals.node } },
+  { files: ['**/*.{mjs,js}'], ignores: ['app/public/**'], languageOptions: { globals: globals.node } },
+  { files: ['app/public/**/*.js'], languageOptions: { globals: globals.browser } },
 );

@@ -19,7 +19,7 @@ export function readInput(name: string, { directory }: Surroundings): Uint8Array
     return readFileSync(full);
   } catch (error) {
     if (error instanceof OrdleError) throw error;
-    const code = error instanceof Error && 'code' in error ? error.code : undefined;
+    const code = typeof error === 'object' && error !== null && 'code' in error ? error.code : undefined;
     const reason =
       code === 'ENOENT' ? 'there is no such file' : code === 'EACCES' ? 'it may not be read' : String(error);
     throw new OrdleError('no-file', `${name}: ${reason}.`);

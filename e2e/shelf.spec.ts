@@ -1,12 +1,11 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { bringIn, exportFile, openDemo, peerNotes, saved, settled, stops } from './support/app';
 
 const DEMO = path.resolve(import.meta.dirname, '../app/public/demo');
 const demoFile = (name: string) => ({ name, bytes: new Uint8Array(readFileSync(path.join(DEMO, name))) });
-const sessions = (page: import('@playwright/test').Page) =>
-  page.getByRole('list', { name: 'Sessions' }).getByRole('listitem');
+const sessions = (page: Page) => page.getByRole('list', { name: 'Sessions' }).getByRole('listitem');
 
 test('an empty shelf says what to do; sessions can be renamed, duplicated, deleted and brought back', async ({
   page,

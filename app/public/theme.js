@@ -3,7 +3,7 @@
   var kept = null;
   try {
     kept = localStorage.getItem('ordle-theme');
-  } catch (refused) {
+  } catch {
     // Storage refused: follow the system.
   }
   var dark = kept ? kept === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;

@@ -1,10 +1,10 @@
-import { sentenceOf, type Repair } from '@ordle/core';
+import { OrdleError, sentenceOf, type Repair } from '@ordle/core';
 import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
 import { edit, selectDocument, selectMayWrite } from '@/state/sessionSlice';
-import { store, useAppDispatch } from '@/state/store';
+import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { addSession } from '@/state/workspace';
 import { Button, Dialog } from '@/ui';
 
@@ -35,6 +35,30 @@ function sessionName(file: string): string {
   return file.replace(/\.(mid|midi|smf|kar|rmi)$/i, '').slice(0, 200) || file;
 }
 
+/** Adds a file's parts to the open session, as one action that can be undone. */
+async function join(
+  name: string,
+  bytes: Uint8Array,
+  dispatch: AppDispatch,
+  isCancelled: () => boolean,
+): Promise<Outcome> {
+  const document = selectDocument(store.getState());
+  if (!document) throw new OrdleError('no-session', 'No session is open to add the file to.');
+  const { references, parts, repairs } = await engine.joinFile(document, bytes);
+  if (isCancelled()) throw new Cancelled();
+  dispatch(
+    edit(`Add ${name}`, (draft) => {
+      draft.takes.push(...references);
+      draft.nextNoteId = references.reduce(
+        (next, { firstNoteId, noteCount }) => Math.max(next, firstNoteId + noteCount),
+        draft.nextNoteId,
+      );
+      draft.parts.push(...parts);
+    }),
+  );
+  return { file: name, error: null, repairs };
+}
+
 export function ImportProvider({ children }: { children: ReactNode }) {
   const [stage, setStage] = useState<Stage | null>(null);
   const [over, setOver] = useState(false);
@@ -53,7 +77,8 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         setStage({ kind: 'reading', name: file.name, done, count: files.length });
         try {
           const bytes = new Uint8Array(await file.arrayBuffer());
-          if (target === 'join') outcomes.push(await join(file.name, bytes));
+          if (target === 'join')
+            outcomes.push(await join(file.name, bytes, dispatch, () => cancelled.current));
           else {
             const { session, repairs } = await engine.importFile(sessionName(file.name), bytes);
             if (cancelled.current) break;
@@ -77,26 +102,8 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         );
       if (opened && files.length === 1) navigate(`/s/${opened}`);
     },
-    [navigate],
+    [navigate, dispatch],
   );
-
-  async function join(name: string, bytes: Uint8Array): Promise<Outcome> {
-    const document = selectDocument(store.getState());
-    if (!document) throw new Error('no session is open');
-    const { references, parts, repairs } = await engine.joinFile(document, bytes);
-    if (cancelled.current) throw new Cancelled();
-    dispatch(
-      edit(`Add ${name}`, (draft) => {
-        draft.takes.push(...references);
-        draft.nextNoteId = references.reduce(
-          (next, reference) => Math.max(next, reference.firstNoteId + reference.noteCount),
-          draft.nextNoteId,
-        );
-        draft.parts.push(...parts);
-      }),
-    );
-    return { file: name, error: null, repairs };
-  }
 
   const importFiles = useCallback<ImportFiles>(
     (list) => {

@@ -5,7 +5,7 @@ import { useAppSelector } from '@/state/store';
 export function SavingState() {
   const saving = useAppSelector((state) => state.session.saving);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
-  const [now, setNow] = useState(Date.now());
+  const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000);
     return () => clearInterval(timer);

@@ -12,15 +12,15 @@ import { Wordmark } from './Wordmark';
 /** Opens the session of the address and puts its places into the frame; says plainly when that is not possible. */
 export function SessionFrame() {
   const { id = '' } = useParams();
-  const [error, setError] = useState<string | null>(null);
+  const [fault, setFault] = useState<{ id: string; message: string } | null>(null);
+  const error = fault?.id === id ? fault.message : null;
   const openId = useAppSelector((state) => selectDocument(state)?.id);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const name = useAppSelector((state) => selectDocument(state)?.name);
   useUndoKeys();
 
   useEffect(() => {
-    setError(null);
-    openSession(id).catch((fault: unknown) => setError(sentenceOf(fault)));
+    openSession(id).catch((problem: unknown) => setFault({ id, message: sentenceOf(problem) }));
     return closeSession;
   }, [id]);
   useEffect(() => {

@@ -99,5 +99,8 @@ export async function exportFile(page: Page): Promise<Uint8Array> {
 
 /** A file written by support/writeFiles.ts. */
 export function madeFile(name: string): { name: string; bytes: Uint8Array } {
-  return { name, bytes: new Uint8Array(readFileSync(path.resolve(import.meta.dirname, '../../.cache/e2e', name))) };
+  return {
+    name,
+    bytes: new Uint8Array(readFileSync(path.resolve(import.meta.dirname, '../../.cache/e2e', name))),
+  };
 }

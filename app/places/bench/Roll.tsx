@@ -22,12 +22,14 @@ export function Roll({ bench, playing }: RollProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const playLine = useRef<HTMLDivElement>(null);
   const editor = useRef<RollEditor | null>(null);
-  const [hover, setHover] = useState<{ row: number; x: number; y: number } | null>(null);
+  const [hover, setHover] = useState<{ row: number; x: number; y: number; width: number } | null>(null);
   const dispatch = useAppDispatch();
   const { view, busy, error } = usePartView();
   const { part, stop, timeline } = bench;
   const latest = useRef(bench);
-  latest.current = bench;
+  useEffect(() => {
+    latest.current = bench;
+  });
 
   useEffect(() => {
     if (!canvas.current || !playLine.current) return;
@@ -38,7 +40,8 @@ export function Roll({ bench, playing }: RollProps) {
       },
       onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
       onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
-      onHover: (row, x, y) => setHover(row < 0 ? null : { row, x, y }),
+      onHover: (row, x, y) =>
+        setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
     });
     editor.current = made;
     // The benchmark reads painting times from here.
@@ -170,13 +173,7 @@ export function Roll({ bench, playing }: RollProps) {
         </p>
       )}
       {hover && view && hover.row < view.notes.length && (
-        <NoteTip
-          bench={bench}
-          row={hover.row}
-          x={hover.x}
-          y={hover.y}
-          width={canvas.current?.clientWidth ?? 0}
-        />
+        <NoteTip bench={bench} row={hover.row} x={hover.x} y={hover.y} width={hover.width} />
       )}
     </section>
   );

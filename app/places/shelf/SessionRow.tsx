@@ -8,7 +8,7 @@ import { deleteSession, duplicateSession, renameSession, type SessionSummary } f
 import { Button, Menu } from '@/ui';
 
 /** One session of the shelf. */
-export function SessionRow({ session }: { session: SessionSummary }) {
+export function SessionRow({ session, now }: { session: SessionSummary; now: number }) {
   const [draft, setDraft] = useState<string | null>(null);
   const attempt = (work: Promise<void>) => void work.catch((error: unknown) => toast(sentenceOf(error)));
 
@@ -54,9 +54,7 @@ export function SessionRow({ session }: { session: SessionSummary }) {
         {session.parts === 1 ? '1 part' : `${session.parts} parts`}
       </span>
       <span className="w-28 text-right text-ink-2">{session.notes.toLocaleString('en')} notes</span>
-      <span className="w-32 text-right text-ink-2">
-        {agoInWords(Math.max(0, Date.now() - session.changedAt))}
-      </span>
+      <span className="w-32 text-right text-ink-2">{agoInWords(Math.max(0, now - session.changedAt))}</span>
       <Menu
         trigger={
           <Button look="quiet" aria-label={`More for ${session.name}`} className="w-8 justify-center px-0">

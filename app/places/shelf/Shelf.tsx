@@ -20,16 +20,23 @@ import { SessionRow } from './SessionRow';
 /** The sessions kept in this browser, and the ways to bring in more. */
 export function Shelf() {
   const [sessions, setSessions] = useState<SessionSummary[] | null>(null);
+  const [now, setNow] = useState(() => Date.now());
   const [busy, setBusy] = useState(false);
   const [use, setUse] = useState<{ used: number; quota: number } | null>(null);
   const { pickFiles } = useImport();
   const navigate = useNavigate();
 
   const refresh = useCallback(() => {
-    listSessions().then(setSessions, (error: unknown) => {
-      toast(sentenceOf(error));
-      setSessions([]);
-    });
+    listSessions().then(
+      (list) => {
+        setSessions(list);
+        setNow(Date.now());
+      },
+      (error: unknown) => {
+        toast(sentenceOf(error));
+        setSessions([]);
+      },
+    );
     void storageUse().then(setUse);
   }, []);
 
@@ -90,7 +97,7 @@ export function Shelf() {
         {sessions !== null && sessions.length > 0 && (
           <ul aria-label="Sessions" className="border-t border-rule-strong">
             {sessions.map((session) => (
-              <SessionRow key={session.id} session={session} />
+              <SessionRow key={session.id} session={session} now={now} />
             ))}
           </ul>
         )}

@@ -1,0 +1,78 @@
+/** Runs every check there is and ends with "N passed, N failed". Installs what it needs first. */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { installPackages } from './install.mjs';
+
+installPackages();
+// Only now are the packages there that this one imports.
+const { fetchMusicOfOthers, installSystemTools } = await import('./systemTools.mjs');
+installSystemTools();
+fetchMusicOfOthers();
+
+const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const RESULTS = path.join(ROOT, 'test-results');
+rmSync(RESULTS, { recursive: true, force: true });
+mkdirSync(RESULTS, { recursive: true });
+
+let passed = 0;
+let failed = 0;
+
+function bin(name) {
+  return path.join(ROOT, 'node_modules/.bin', name);
+}
+
+/** Runs a command with a time limit; true when it succeeded. */
+function run(title, command, args, minutes = 5) {
+  console.log(`\n== ${title}`);
+  const begun = Date.now();
+  const { status, error } = spawnSync(command, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    timeout: minutes * 60000,
+    killSignal: 'SIGKILL',
+  });
+  if (error) console.error(`${title}: ${error.message}`);
+  console.log(
+    `== ${title}: ${status === 0 ? 'ok' : 'FAILED'} (${((Date.now() - begun) / 1000).toFixed(1)} s)`,
+  );
+  return status === 0;
+}
+
+/** A check that passes or fails as a whole. */
+function check(...args) {
+  if (run(...args)) passed++;
+  else failed++;
+}
+
+for (const project of ['core', 'app', '.']) check(`type check ${project}`, bin('tsc'), ['-p', project]);
+check('lint', bin('eslint'), ['.', '--max-warnings', '0']);
+check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+
+const jestFile = path.join(RESULTS, 'unit.json');
+const jestOk = run('unit tests', bin('jest'), ['--json', `--outputFile=${jestFile}`, '--silent=false'], 8);
+if (existsSync(jestFile)) {
+  const result = JSON.parse(readFileSync(jestFile, 'utf8'));
+  passed += result.numPassedTests;
+  failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+  if (result.numPendingTests > 0) console.warn(`!!! ${result.numPendingTests} unit tests did not run.`);
+}
+if (!jestOk && failed === 0) failed++;
+
+const built = run('build', process.execPath, ['scripts/build.mjs']);
+if (built) passed++;
+else failed++;
+const before = failed;
+const e2eOk =
+  built && run('end-to-end tests', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], 10);
+const e2eFile = path.join(RESULTS, 'e2e.json');
+if (existsSync(e2eFile)) {
+  const { stats } = JSON.parse(readFileSync(e2eFile, 'utf8'));
+  passed += stats.expected;
+  failed += stats.unexpected + stats.flaky;
+}
+if (!e2eOk && failed === before) failed++;
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
