@@ -22,10 +22,11 @@ export function createApp({ folder, demo }: AppOptions): Express {
   const indexFile = path.join(folder, 'index.html');
   if (!existsSync(indexFile))
     throw new Error(`There is no built app in ${folder}. Run "npm run build" first.`);
-  const page = readFileSync(indexFile, 'utf8').replace(
-    '</head>',
-    demo ? '<meta name="ordle-demo" content="on" /></head>' : '</head>',
-  );
+  // Read anew each time: a build made while the server runs has other file names in its page.
+  const page = () => {
+    const html = readFileSync(indexFile, 'utf8');
+    return demo ? html.replace('</head>', '<meta name="ordle-demo" content="on" /></head>') : html;
+  };
 
   const app = express();
   app.disable('x-powered-by');
@@ -74,7 +75,7 @@ export function createApp({ folder, demo }: AppOptions): Express {
       return;
     }
     response.setHeader('Cache-Control', 'no-cache');
-    response.type('html').send(page);
+    response.type('html').send(page());
   });
   return app;
 }

@@ -74,12 +74,11 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
   context.clip();
   context.textBaseline = 'middle';
   context.font = `${Math.min(12, Math.max(9, window.rowHeight - 1))}px ${colours.font}`;
-  const used = new Set(view?.notes.pitch);
   for (let pitch = 127; pitch >= 0; pitch--) {
     const y = yOf(pitch, window, layout);
     if (y > layout.height || y + window.rowHeight < top) continue;
     const middle = y + window.rowHeight / 2;
-    if (drums) paintPiece(context, scene, pitch, middle, used.has(pitch));
+    if (drums) paintPiece(context, scene, pitch, middle, view?.notes.usedPitches[pitch] === 1);
     else paintKey(context, scene, pitch, y, middle);
   }
   context.restore();

@@ -5,7 +5,7 @@ import type { Scene } from './scene';
 import { visibleRows } from './visibleRows';
 
 /** Past this many notes in sight they are painted as pixels: nobody can tell single ones apart. */
-const MOST_SINGLE_NOTES = 2500;
+const MOST_SINGLE_NOTES = 1500;
 /** Moves narrower than this many pixels get no outline. */
 const LEAST_TRACE = 1.5;
 /** Pixels a whisker has at least, however far the view is zoomed out. */

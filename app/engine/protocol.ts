@@ -19,6 +19,8 @@ export interface ViewNotes {
   velocity: Float64Array;
   /** Largest end of this row and all before it: where a search for what is visible may begin. */
   reach: Float64Array;
+  /** 128 bytes: 1 for every pitch that occurs. */
+  usedPitches: Uint8Array;
 }
 
 /** A part as it is at one stop of its line. */

@@ -62,8 +62,10 @@ function viewNotes(notes: NoteTable): ViewNotes {
     if (notes.end[row] > most) most = notes.end[row];
     reach[row] = most;
   }
+  const usedPitches = new Uint8Array(128);
+  for (let row = 0; row < notes.length; row++) usedPitches[notes.pitch[row]] = 1;
   const { length, id, start, end, pitch, velocity } = notes;
-  return { length, id, start, end, pitch, velocity, reach };
+  return { length, id, start, end, pitch, velocity, reach, usedPitches };
 }
 
 function traceOf(notes: NoteTable, before: NoteTable | null): Pick<PartView, 'traceStart' | 'traceEnd'> {

@@ -14,9 +14,6 @@ export interface TrackReading {
 /** At most this many repairs are listed one by one for a track; a hopeless file must not list a million. */
 const MOST_REPAIRS = 200;
 
-/** Number of data bytes of a channel message by its kind (status >> 4), 8-14. */
-const DATA_BYTES = [0, 0, 0, 0, 0, 0, 0, 0, 2, 2, 2, 2, 1, 1, 2, 0];
-
 /** Data bytes of system common and realtime messages, which do not belong in a file. */
 function systemDataBytes(status: number): number {
   if (status === 0xf2) return 2;
@@ -24,8 +21,59 @@ function systemDataBytes(status: number): number {
 }
 
 /**
+ * Reads a variable-length quantity (SMF 1.0: at most four bytes). Value and length come back in one number, value x 8 +
+ * length, so that the hot loop allocates nothing; -1 out of bytes, -2 too long.
+ */
+function readQuantity(bytes: Uint8Array, position: number, limit: number): number {
+  let value = 0;
+  for (let length = 1; length <= 4; length++) {
+    if (position >= limit) return -1;
+    const byte = bytes[position++];
+    value = (value << 7) | (byte & 0x7f);
+    if (byte < 0x80) return value * 8 + length;
+  }
+  return -2;
+}
+
+/** Columns being filled; `rows` of room in each. */
+interface Columns {
+  rows: number;
+  tick: Float64Array;
+  status: Uint8Array;
+  data1: Uint8Array;
+  data2: Uint8Array;
+  payload: Uint32Array;
+  eventByte: Uint32Array;
+}
+
+function createColumns(rows: number): Columns {
+  return {
+    rows,
+    tick: new Float64Array(rows),
+    status: new Uint8Array(rows),
+    data1: new Uint8Array(rows),
+    data2: new Uint8Array(rows),
+    payload: new Uint32Array(rows),
+    eventByte: new Uint32Array(rows),
+  };
+}
+
+function grown(columns: Columns): Columns {
+  const larger = createColumns(columns.rows * 2);
+  larger.tick.set(columns.tick);
+  larger.status.set(columns.status);
+  larger.data1.set(columns.data1);
+  larger.data2.set(columns.data2);
+  larger.payload.set(columns.payload);
+  larger.eventByte.set(columns.eventByte);
+  return larger;
+}
+
+/**
  * Reads events from `start` up to `limit` (both byte offsets). Stops at end of track, at the limit, or at an event
- * that cannot be made sense of; everything before that is kept and each repair is put on `repairs`.
+ * that cannot be made sense of; everything before that is kept and each repair is put on `repairs`. Room grows with
+ * what is read, never with what a length claims. The loop is long because it is hot: nothing in it is captured by a
+ * closure, and it allocates nothing for a channel message.
  */
 export function readTrack(
   bytes: Uint8Array,
@@ -34,86 +82,72 @@ export function readTrack(
   trackIndex: number,
   repairs: Repair[],
 ): TrackReading {
-  const store = createStore(limit - start);
-  const firstRepair = repairs.length;
+  let columns = createColumns(Math.min(Math.max((limit - start) >> 2, 16), 1 << 20));
+  let { tick: ticks, status: statuses, data1: firsts, data2: seconds, eventByte } = columns;
+  const payloads: Uint8Array[] = [];
+  const report = createReport(repairs, trackIndex);
+  let count = 0;
   let position = start;
   let tick = 0;
   let status = 0;
   let afterMeta = false;
   let ended: TrackReading['ended'] = 'out-of-bytes';
 
-  const repair = (code: RepairCode, byte: number, message: string) => {
-    if (repairs.length - firstRepair < MOST_REPAIRS) repairs.push({ code, message, track: trackIndex, byte });
-  };
-  /** Reads a variable-length quantity (SMF 1.0: at most four bytes); -1 out of bytes, -2 too long. */
-  const quantity = () => {
-    let value = 0;
-    for (let count = 0; count < 4; count++) {
-      if (position >= limit) return -1;
-      const byte = bytes[position++];
-      value = (value << 7) | (byte & 0x7f);
-      if (byte < 0x80) return value;
-    }
-    return -2;
-  };
-
-  reading: while (position < limit) {
+  while (position < limit) {
     const eventStart = position;
-    const delta = bytes[position] < 0x80 ? bytes[position++] : quantity();
-    if (delta < 0 || position >= limit) {
-      position = eventStart;
-      if (delta === -2) {
-        repair(
-          'unreadable-event',
-          eventStart,
-          `The delta time at byte ${eventStart} is longer than four bytes; the track was read up to there.`,
-        );
-        ended = 'unreadable';
+    let delta = bytes[position];
+    if (delta < 0x80) position++;
+    else {
+      const quantity = readQuantity(bytes, position, limit);
+      if (quantity < 0) {
+        if (quantity === -2) {
+          report(
+            'unreadable-event',
+            eventStart,
+            `The delta time at byte ${eventStart} is longer than four bytes; the track was read up to there.`,
+          );
+          ended = 'unreadable';
+        }
+        break;
       }
+      delta = Math.floor(quantity / 8);
+      position += quantity & 7;
+    }
+    if (position >= limit) {
+      position = eventStart;
       break;
     }
     tick += delta;
-    if (tick > Number.MAX_SAFE_INTEGER) {
-      throw new OrdleError(
-        'time-too-large',
-        `The times of track ${trackIndex + 1} add up beyond what can be counted (byte ${eventStart}); the file was not opened.`,
-        { track: trackIndex, byte: eventStart },
-      );
+    if (tick > Number.MAX_SAFE_INTEGER) throw tooLate(trackIndex, eventStart);
+    if (count === columns.rows) {
+      columns = grown(columns);
+      ({ tick: ticks, status: statuses, data1: firsts, data2: seconds, eventByte } = columns);
     }
     const lead = bytes[position];
 
     if (lead >= 0xf0) {
-      const messageStart = position++;
-      if (lead === META || lead === 0xf0 || lead === 0xf7) {
-        const type = lead === META ? bytes[position++] : 0;
-        const length = position <= limit ? quantity() : -1;
-        if (length < 0 || position + length > limit) {
-          if (type === META_END_OF_TRACK && lead === META) {
-            ended = 'end-of-track';
-            position = limit;
-          } else {
-            if (length === -2) ended = 'unreadable';
-            position = eventStart;
-          }
-          break;
-        }
-        if (lead === META && type === META_END_OF_TRACK) {
-          position += length;
-          ended = 'end-of-track';
-          break;
-        }
-        store.special(tick, lead, type & 0x7f, bytes.subarray(position, position + length), messageStart);
-        position += length;
-        afterMeta = status !== 0;
-      } else {
-        repair(
+      const special = readSpecial(bytes, position, limit);
+      afterMeta = status !== 0;
+      if (special.kind === 'event') {
+        payloads.push(bytes.subarray(special.from, special.next));
+        ticks[count] = tick;
+        statuses[count] = lead;
+        firsts[count] = special.type;
+        columns.payload[count] = payloads.length;
+        eventByte[count] = position;
+        count++;
+      } else if (special.kind === 'stray') {
+        report(
           'stray-system-message',
-          messageStart,
-          `A system message (0x${lead.toString(16)}) that does not belong in a file was left out at byte ${messageStart}.`,
+          position,
+          `A system message (0x${lead.toString(16)}) that does not belong in a file was left out at byte ${position}.`,
         );
-        position += systemDataBytes(lead);
-        afterMeta = status !== 0;
+      } else {
+        ended = special.kind;
+        position = special.kind === 'end-of-track' ? special.next : eventStart;
+        break;
       }
+      position = special.next;
       continue;
     }
 
@@ -122,7 +156,7 @@ export function readTrack(
       afterMeta = false;
       position++;
     } else if (status === 0) {
-      repair(
+      report(
         'unreadable-event',
         position,
         `A data byte stands where an event should begin at byte ${position}; the track was read up to there.`,
@@ -131,106 +165,102 @@ export function readTrack(
       ended = 'unreadable';
       break;
     } else if (afterMeta) {
-      repair(
+      report(
         'running-status-after-meta',
         position,
         `Running status was used after a meta or system exclusive event at byte ${position}; the status before it was taken.`,
       );
       afterMeta = false;
     }
-
-    const count = DATA_BYTES[status >> 4];
-    if (position + count > limit) {
+    const size = status >= 0xc0 && status < 0xe0 ? 1 : 2;
+    if (position + size > limit) {
       position = eventStart;
-      break reading;
+      break;
     }
-    let data1 = bytes[position];
-    let data2 = count === 2 ? bytes[position + 1] : 0;
-    if (data1 > 127 || data2 > 127) {
-      const value = Math.max(data1, data2);
-      repair(
+    let first = bytes[position];
+    let second = size === 2 ? bytes[position + 1] : 0;
+    if ((first | second) > 127) {
+      report(
         'data-byte-above-127',
         position,
-        `A data byte of ${value} at byte ${position} was lowered to 127.`,
+        `A data byte of ${Math.max(first, second)} at byte ${position} was lowered to 127.`,
       );
-      data1 = Math.min(data1, 127);
-      data2 = Math.min(data2, 127);
+      first = Math.min(first, 127);
+      second = Math.min(second, 127);
     }
-    store.channel(tick, status, data1, data2, lead >= 0x80 ? position - 1 : position);
-    position += count;
+    ticks[count] = tick;
+    statuses[count] = status;
+    firsts[count] = first;
+    seconds[count] = second;
+    eventByte[count] = lead >= 0x80 ? position - 1 : position;
+    count++;
+    position += size;
   }
 
-  const { events, eventByte } = store.finish();
-  return { track: { events, endTick: tick }, eventByte, stop: position, ended };
+  const events = finish(columns, count, payloads);
+  return {
+    track: { events, endTick: tick },
+    eventByte: columns.eventByte.subarray(0, count),
+    stop: position,
+    ended,
+  };
 }
 
-/**
- * Columns with room for what the bytes at hand can hold at most (an event takes at least two bytes), never for what a
- * length claims; trimmed at the end.
- */
-function createStore(byteCount: number) {
-  let room = Math.min(Math.max(byteCount >> 2, 16), 1 << 20);
-  let tick = new Float64Array(room);
-  let status = new Uint8Array(room);
-  let data1 = new Uint8Array(room);
-  let data2 = new Uint8Array(room);
-  let payload = new Uint32Array(room);
-  let eventByte = new Uint32Array(room);
-  const payloads: Uint8Array[] = [];
-  let length = 0;
+/** A meta or system exclusive event with its payload, a message to leave out, or the reason to stop. */
+type Special =
+  | { kind: 'event'; type: number; from: number; next: number }
+  | { kind: 'stray'; next: number }
+  | { kind: 'end-of-track'; next: number }
+  | { kind: 'out-of-bytes' | 'unreadable'; next: number };
 
-  const grow = () => {
-    room *= 2;
-    const longer = <T extends Float64Array | Uint8Array | Uint32Array>(old: T, next: T) => {
-      next.set(old);
-      return next;
-    };
-    tick = longer(tick, new Float64Array(room));
-    status = longer(status, new Uint8Array(room));
-    data1 = longer(data1, new Uint8Array(room));
-    data2 = longer(data2, new Uint8Array(room));
-    payload = longer(payload, new Uint32Array(room));
-    eventByte = longer(eventByte, new Uint32Array(room));
+function readSpecial(bytes: Uint8Array, start: number, limit: number): Special {
+  const lead = bytes[start];
+  if (lead !== META && lead !== 0xf0 && lead !== 0xf7)
+    return { kind: 'stray', next: start + 1 + systemDataBytes(lead) };
+  const type = lead === META ? bytes[start + 1] : 0;
+  const sizeAt = start + (lead === META ? 2 : 1);
+  const isEnd = lead === META && type === META_END_OF_TRACK;
+  const quantity = sizeAt <= limit ? readQuantity(bytes, sizeAt, limit) : -1;
+  const from = sizeAt + (quantity & 7);
+  const next = from + Math.floor(quantity / 8);
+  if (quantity < 0 || next > limit) {
+    // An end of track that lacks its length is an end of track all the same.
+    if (isEnd && sizeAt <= limit) return { kind: 'end-of-track', next: limit };
+    return { kind: quantity === -2 ? 'unreadable' : 'out-of-bytes', next: start };
+  }
+  return isEnd ? { kind: 'end-of-track', next } : { kind: 'event', type: type & 0x7f, from, next };
+}
+
+function createReport(repairs: Repair[], track: number) {
+  let left = MOST_REPAIRS;
+  return (code: RepairCode, byte: number, message: string) => {
+    if (left-- > 0) repairs.push({ code, message, track, byte });
   };
+}
 
+function tooLate(track: number, byte: number): OrdleError {
+  return new OrdleError(
+    'time-too-large',
+    `The times of track ${track + 1} add up beyond what can be counted (byte ${byte}); the file was not opened.`,
+    { track, byte },
+  );
+}
+
+function finish(columns: Columns, length: number, payloads: Uint8Array[]): EventColumns {
+  const payloadStart = new Uint32Array(payloads.length + 1);
+  payloads.forEach((body, index) => {
+    payloadStart[index + 1] = payloadStart[index] + body.length;
+  });
+  const joined = new Uint8Array(payloadStart[payloads.length]);
+  payloads.forEach((body, index) => joined.set(body, payloadStart[index]));
   return {
-    channel(at: number, kind: number, first: number, second: number, byte: number) {
-      if (length === room) grow();
-      tick[length] = at;
-      status[length] = kind;
-      data1[length] = first;
-      data2[length] = second;
-      eventByte[length] = byte;
-      length++;
-    },
-    special(at: number, kind: number, type: number, body: Uint8Array, byte: number) {
-      if (length === room) grow();
-      payloads.push(body);
-      tick[length] = at;
-      status[length] = kind;
-      data1[length] = type;
-      payload[length] = payloads.length;
-      eventByte[length] = byte;
-      length++;
-    },
-    finish(): { events: EventColumns; eventByte: Uint32Array } {
-      const payloadStart = new Uint32Array(payloads.length + 1);
-      payloads.forEach((body, index) => {
-        payloadStart[index + 1] = payloadStart[index] + body.length;
-      });
-      const joined = new Uint8Array(payloadStart[payloads.length]);
-      payloads.forEach((body, index) => joined.set(body, payloadStart[index]));
-      const events: EventColumns = {
-        length,
-        tick: tick.slice(0, length),
-        status: status.slice(0, length),
-        data1: data1.slice(0, length),
-        data2: data2.slice(0, length),
-        payload: payload.slice(0, length),
-        payloadStart,
-        bytes: joined,
-      };
-      return { events, eventByte: eventByte.slice(0, length) };
-    },
+    length,
+    tick: columns.tick.slice(0, length),
+    status: columns.status.slice(0, length),
+    data1: columns.data1.slice(0, length),
+    data2: columns.data2.slice(0, length),
+    payload: columns.payload.slice(0, length),
+    payloadStart,
+    bytes: joined,
   };
 }

@@ -1,0 +1,64 @@
+/** Takes one picture of each main view, from the demo, into docs/screenshots. Needs a build and Debian's Chromium. */
+import { spawn, spawnSync } from 'node:child_process';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { ROOT } from './bundle.mjs';
+
+const PORT = 4337;
+const FOLDER = path.join(ROOT, 'docs/screenshots');
+
+const built = spawnSync(process.execPath, ['scripts/build.mjs'], { cwd: ROOT, stdio: 'inherit' });
+if (built.status !== 0) process.exit(1);
+const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--port', String(PORT)], { cwd: ROOT, stdio: 'ignore' });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+});
+
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const take = (name) => page.screenshot({ path: path.join(FOLDER, `${name}.png`) });
+  const settle = async () => {
+    await page.locator('[data-testid=roll][data-busy=false]').waitFor();
+    await page.waitForTimeout(400);
+  };
+  for (let attempt = 0; attempt < 50; attempt++) {
+    if (await fetch(`http://127.0.0.1:${PORT}/health`).then((answer) => answer.ok, () => false)) break;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  await page.goto(`http://127.0.0.1:${PORT}/`);
+  await page.getByRole('link', { name: 'Ferry crossing' }).waitFor();
+  await take('shelf');
+
+  await page.getByRole('link', { name: 'Ferry crossing' }).click();
+  await settle();
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await page.getByLabel('Swing, typed').fill('58');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: /Quantize/ }).click();
+  await page.getByRole('radio', { name: 'bars' }).click();
+  await page.getByLabel('First bar').fill('2');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Last bar').fill('3');
+  await page.keyboard.press('Enter');
+  await page.locator('[data-stop]').nth(1).click();
+  await settle();
+  await take('bench');
+
+  await page.getByRole('button', { name: /^Brush kit/ }).click();
+  await settle();
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await settle();
+  await page.getByRole('button', { name: 'Change to the dark theme' }).click();
+  await settle();
+  await take('bench-drums-dark');
+  await page.getByRole('button', { name: 'Change to the light theme' }).click();
+
+  await page.getByRole('link', { name: 'Export' }).click();
+  await page.getByRole('heading', { name: 'Export' }).waitFor();
+  await take('export');
+} finally {
+  await browser.close();
+  server.kill();
+}
