@@ -2,7 +2,14 @@ import { benchBrowser } from './browser';
 import { benchCodec, benchCommandLine, benchEvaluation, type BenchRow } from './core';
 
 /** Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`. */
-const rows: BenchRow[] = [...benchCodec(), ...benchEvaluation(), ...benchCommandLine(), ...(await benchBrowser())];
+const rows: BenchRow[] = [
+  ...benchCodec(),
+  ...benchEvaluation(),
+  ...benchCommandLine(),
+  ...(await benchBrowser()),
+];
 for (const row of rows) {
-  console.log(`${row.met ? 'met   ' : 'MISSED'} ${row.work.padEnd(62)} ${row.ours.padStart(10)}  ${row.peer.padEnd(22)} reach: ${row.reach}`);
+  console.log(
+    `${row.met ? 'met   ' : 'MISSED'} ${row.work.padEnd(62)} ${row.ours.padStart(10)}  ${row.peer.padEnd(22)} reach: ${row.reach}`,
+  );
 }

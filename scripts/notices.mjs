@@ -23,7 +23,9 @@ for (const workspace of ['core', 'app', 'server', 'cli']) {
   const { dependencies = {} } = JSON.parse(readFileSync(path.join(ROOT, workspace, 'package.json'), 'utf8'));
   for (const name of Object.keys(dependencies)) visit(name, path.join(ROOT, workspace));
 }
-const rows = [...seen].sort(([a], [b]) => a.localeCompare(b)).map(([name, license]) => `| ${name} | ${license} |`);
+const rows = [...seen]
+  .sort(([a], [b]) => a.localeCompare(b))
+  .map(([name, license]) => `| ${name} | ${license} |`);
 writeFileSync(
   path.join(ROOT, 'THIRD_PARTY_NOTICES.md'),
   `# What Ordle is built with

@@ -9,10 +9,21 @@ const FOLDER = path.join(ROOT, 'docs/screenshots');
 
 const built = spawnSync(process.execPath, ['scripts/build.mjs'], { cwd: ROOT, stdio: 'inherit' });
 if (built.status !== 0) process.exit(1);
-const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--port', String(PORT)], { cwd: ROOT, stdio: 'ignore' });
+const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--port', String(PORT)], {
+  cwd: ROOT,
+  stdio: 'ignore',
+});
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
 });
 
 try {
@@ -23,7 +34,13 @@ try {
     await page.waitForTimeout(400);
   };
   for (let attempt = 0; attempt < 50; attempt++) {
-    if (await fetch(`http://127.0.0.1:${PORT}/health`).then((answer) => answer.ok, () => false)) break;
+    if (
+      await fetch(`http://127.0.0.1:${PORT}/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      )
+    )
+      break;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   await page.goto(`http://127.0.0.1:${PORT}/`);
