@@ -25,7 +25,7 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
     const x = xOf(start, window, layout);
     context.fillStyle = colours.ruleStrong;
     context.fillRect(Math.round(x), top + layout.ruler - 10, 1, 10);
-    if (x - lastLabel > 30) {
+    if (x - lastLabel > 14 + 8 * String(number).length) {
       context.font = `600 12px ${colours.font}`;
       context.fillStyle = colours.ink;
       context.fillText(String(number), x + 4, top + 10);

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { createEventBuilder, type EventColumns, type MidiFile, type MidiTrack } from '../midi';
@@ -59,13 +59,13 @@ export function eventLines(events: EventColumns): string[] {
   });
 }
 
-/** All .mid files below a folder. */
+/** All .mid files below a folder; links are not followed. */
 export function midiFilesBelow(folder: string): string[] {
   if (!existsSync(folder)) return [];
-  return readdirSync(folder).flatMap((name) => {
-    const full = path.join(folder, name);
-    if (statSync(full).isDirectory()) return midiFilesBelow(full);
-    return /\.midi?$/i.test(name) ? [full] : [];
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const full = path.join(folder, entry.name);
+    if (entry.isDirectory()) return midiFilesBelow(full);
+    return entry.isFile() && /\.midi?$/i.test(entry.name) ? [full] : [];
   });
 }
 

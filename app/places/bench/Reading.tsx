@@ -1,7 +1,7 @@
 import type { MoveReading } from '@ordle/core';
 
 /** What a step does, in figures and as a small picture: outline before, filled after. */
-export function Reading({ reading }: { reading: MoveReading | null }) {
+export function Reading({ reading, ink }: { reading: MoveReading | null; ink: number }) {
   if (!reading) return null;
   const rows = [
     ['notes moved', `${reading.moved.toLocaleString('en')} of ${reading.touched.toLocaleString('en')}`],
@@ -14,7 +14,7 @@ export function Reading({ reading }: { reading: MoveReading | null }) {
       aria-label="Reading"
       className="flex shrink-0 flex-col gap-1 border-t border-rule-strong px-3.5 pt-2 pb-2"
     >
-      <Histogram reading={reading} />
+      <Histogram reading={reading} ink={ink} />
       <dl aria-live="off">
         {rows.map(([name, value]) => (
           <div key={name} className="flex justify-between py-px">
@@ -33,7 +33,7 @@ const ms = (value: number) => `${figure(value)} ms`;
 const WIDTH = 234;
 const HEIGHT = 46;
 
-function Histogram({ reading }: { reading: MoveReading }) {
+function Histogram({ reading, ink }: { reading: MoveReading; ink: number }) {
   const { histogramBefore: before, histogramAfter: after, histogramReachMs: reach } = reading;
   const most = Math.max(1, ...before);
   // Tightly quantized notes all fall into one bin; its bar is cut at the top rather than flattening the rest.
@@ -58,7 +58,7 @@ function Histogram({ reading }: { reading: MoveReading }) {
                 y={HEIGHT - height(count)}
                 width={step - 2}
                 height={height(count)}
-                fill="var(--ink-part-1)"
+                fill={`var(--ink-part-${ink + 1})`}
               />
             ),
         )}

@@ -91,7 +91,7 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
           onAbandon={abandon}
         />
       </div>
-      <Reading reading={view?.partId === part.id ? view.reading : null} />
+      <Reading reading={view?.partId === part.id ? view.reading : null} ink={part.ink} />
     </>
   );
 }
