@@ -9,7 +9,7 @@ import {
   sessionOfFile,
   writeMidi,
   type Part,
-  type Step,
+  type QuantizeStep,
 } from '@ordle/core';
 import { largeFile } from './corpus';
 
@@ -67,14 +67,14 @@ export function benchCodec(): BenchRow[] {
 export function benchEvaluation(): BenchRow[] {
   const { session, takes } = sessionOfFile(largeFile(100_000), 'bench', () => 'id', 0);
   const timeline = createTimeline(session.division, session.tempos, session.meters);
-  const steps: Step[] = Array.from({ length: 8 }, (_, index) =>
+  const steps: QuantizeStep[] = Array.from({ length: 8 }, (_, index) =>
     createStep('quantize', {
       grid: index % 2 ? '1/16' : '1/8T',
       strength: 20 + index,
       swing: index % 2 ? 55 : 50,
     }),
   );
-  const partWith = (list: Step[]): Part => ({
+  const partWith = (list: QuantizeStep[]): Part => ({
     ...session.parts[0],
     steps: list.map((step, index) => ({ id: `s${index}`, step })),
   });

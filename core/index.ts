@@ -8,3 +8,4 @@ export * from './session';
 export * from './evaluate';
 export * from './analysis';
 export * from './formats';
+export * from './editing';

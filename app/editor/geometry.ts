@@ -7,10 +7,13 @@ export interface Layout {
   gutter: number;
   overview: number;
   ruler: number;
+  /** Height of the velocity lane at the bottom; 0 when it is hidden. */
+  lane: number;
 }
 
 export const OVERVIEW_HEIGHT = 30;
 export const RULER_HEIGHT = 30;
+export const LANE_HEIGHT = 92;
 export const PIANO_GUTTER = 46;
 export const DRUM_GUTTER = 118;
 
@@ -26,7 +29,7 @@ export function rollWidth(layout: Layout): number {
   return Math.max(1, layout.width - layout.gutter);
 }
 export function rollHeight(layout: Layout): number {
-  return Math.max(1, layout.height - rollTop(layout));
+  return Math.max(1, layout.height - rollTop(layout) - layout.lane);
 }
 
 export function xOf(tick: number, window: EditorWindow, layout: Layout): number {
@@ -34,6 +37,10 @@ export function xOf(tick: number, window: EditorWindow, layout: Layout): number 
 }
 export function tickAt(x: number, window: EditorWindow, layout: Layout): number {
   return window.tick + (x - layout.gutter) * window.ticksPerPixel;
+}
+/** Where the lane begins, which is where the roll ends. */
+export function laneTop(layout: Layout): number {
+  return layout.height - layout.lane;
 }
 /** Top edge of a pitch's row. */
 export function yOf(pitch: number, window: EditorWindow, layout: Layout): number {

@@ -1,19 +1,20 @@
-import { barAt, type MeterMap } from '@ordle/core';
+import { barAt } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
-import { rollTop, rollWidth, tickAt, type Layout } from './geometry';
+import { laneTop, pitchAt, rollTop, rollWidth, tickAt } from './geometry';
+import { beginLaneGesture } from './laneGestures';
+import { beginNoteGesture, spotAt, type Gesture, type NoteGestureTarget } from './noteGestures';
 
 /** What gestures may do to the editor. */
-export interface GestureTarget {
+export interface GestureTarget extends NoteGestureTarget {
   canvas: HTMLCanvasElement;
-  layout(): Layout;
-  window(): EditorWindow;
   endTick(): number;
   moveTo(window: EditorWindow): void;
   zoomTimeAt(x: number, factor: number): void;
   zoomPitchAt(y: number, factor: number): void;
   locate(tick: number): void;
   loop(from: number, to: number): void;
-  meter(): MeterMap | null;
+  /** A key of the gutter was pressed. */
+  key(pitch: number, choose: boolean, add: boolean): void;
   hover(x: number, y: number): void;
 }
 
@@ -23,7 +24,9 @@ const DRAG_PIXELS = 4;
 type Drag =
   | { kind: 'overview' }
   | { kind: 'ruler'; from: number; x: number; moved: boolean }
-  | { kind: 'pan'; x: number; y: number; window: EditorWindow };
+  | { kind: 'pan'; x: number; y: number; window: EditorWindow }
+  | { kind: 'keys'; pitch: number }
+  | { kind: 'notes'; gesture: Gesture };
 
 /** Wheel, trackpad and pointer on the editor. Returns the way to take them off. */
 export function attachGestures(target: GestureTarget): () => void {
@@ -65,10 +68,32 @@ export function attachGestures(target: GestureTarget): () => void {
       centreOn(x);
     } else if (y < rollTop(layout)) {
       drag = { kind: 'ruler', from: tickAt(x, target.window(), layout), x, moved: false };
-    } else {
+    } else if (event.button === 1) {
+      event.preventDefault();
       drag = { kind: 'pan', x, y, window: target.window() };
       canvas.style.cursor = 'grabbing';
+    } else beginOnNotes(x, y, event);
+  }
+
+  function beginOnNotes(x: number, y: number, event: PointerEvent) {
+    const layout = target.layout();
+    const inLane = layout.lane > 0 && y >= laneTop(layout);
+    if (x < layout.gutter) {
+      if (inLane) return;
+      const pitch = pitchAt(y, target.window(), layout);
+      target.key(pitch, event.ctrlKey || event.metaKey || event.detail === 2, event.shiftKey);
+      drag = { kind: 'keys', pitch };
+      return;
     }
+    const gesture = inLane ? beginLaneGesture(target, x, y, event) : beginNoteGesture(target, x, y, event);
+    if (gesture) drag = { kind: 'notes', gesture };
+  }
+
+  /** Leaves no trace of the gesture under way. */
+  function abandon() {
+    if (drag?.kind === 'notes') target.preview(null);
+    drag = null;
+    canvas.style.cursor = '';
   }
 
   function centreOn(x: number) {
@@ -81,7 +106,17 @@ export function attachGestures(target: GestureTarget): () => void {
   function onMove(event: PointerEvent) {
     const { x, y } = place(event);
     if (!drag) {
+      showOffer(x, y);
       target.hover(x, y);
+      return;
+    }
+    if (drag.kind === 'notes') {
+      drag.gesture.move(x, y, event);
+      return;
+    }
+    if (drag.kind === 'keys') {
+      const pitch = pitchAt(y, target.window(), target.layout());
+      if (pitch !== drag.pitch && pitch >= 0 && pitch <= 127) target.key((drag.pitch = pitch), false, false);
       return;
     }
     if (drag.kind === 'overview') centreOn(x);
@@ -92,7 +127,7 @@ export function attachGestures(target: GestureTarget): () => void {
         tick: window.tick - (x - drag.x) * window.ticksPerPixel,
         topPitch: window.topPitch + (y - drag.y) / window.rowHeight,
       });
-    } else if (drag.moved || Math.abs(x - drag.x) > DRAG_PIXELS) {
+    } else if (drag.kind === 'ruler' && (drag.moved || Math.abs(x - drag.x) > DRAG_PIXELS)) {
       drag.moved = true;
       loopTo(drag.from, tickAt(x, target.window(), target.layout()));
     }
@@ -114,11 +149,36 @@ export function attachGestures(target: GestureTarget): () => void {
     if (end > start) target.loop(start, end);
   }
 
+  /** The cursor tells what a press here would do. */
+  function showOffer(x: number, y: number) {
+    const layout = target.layout();
+    const inRoll = x >= layout.gutter && y >= rollTop(layout) && (layout.lane === 0 || y < laneTop(layout));
+    if (!inRoll) canvas.style.cursor = y < layout.overview ? 'pointer' : '';
+    else if (target.tool() === 'draw') canvas.style.cursor = 'crosshair';
+    else if (target.tool() === 'erase') canvas.style.cursor = 'cell';
+    else {
+      const { rows, edge } = spotAt(target, x, y);
+      canvas.style.cursor = rows.length === 0 ? '' : edge ? 'ew-resize' : 'move';
+    }
+  }
+
   function onUp(event: PointerEvent) {
     const ended = drag;
     drag = null;
     canvas.style.cursor = '';
-    if (ended?.kind === 'ruler' && !ended.moved && event.type === 'pointerup') target.locate(ended.from);
+    if (event.type !== 'pointerup') {
+      if (ended?.kind === 'notes') target.preview(null);
+      return;
+    }
+    if (ended?.kind === 'ruler' && !ended.moved) target.locate(ended.from);
+    else if (ended?.kind === 'notes') ended.gesture.end();
+  }
+
+  function onKey(event: KeyboardEvent) {
+    if (event.key !== 'Escape' || !drag) return;
+    abandon();
+    event.stopPropagation();
+    event.preventDefault();
   }
 
   const onLeave = () => {
@@ -130,13 +190,17 @@ export function attachGestures(target: GestureTarget): () => void {
   canvas.addEventListener('pointermove', onMove);
   canvas.addEventListener('pointerup', onUp);
   canvas.addEventListener('pointercancel', onUp);
+  canvas.addEventListener('lostpointercapture', abandon);
   canvas.addEventListener('pointerleave', onLeave);
+  globalThis.addEventListener('keydown', onKey, true);
   return () => {
     canvas.removeEventListener('wheel', onWheel);
     canvas.removeEventListener('pointerdown', onDown);
     canvas.removeEventListener('pointermove', onMove);
     canvas.removeEventListener('pointerup', onUp);
     canvas.removeEventListener('pointercancel', onUp);
+    canvas.removeEventListener('lostpointercapture', abandon);
     canvas.removeEventListener('pointerleave', onLeave);
+    globalThis.removeEventListener('keydown', onKey, true);
   };
 }

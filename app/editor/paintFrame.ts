@@ -1,4 +1,4 @@
-import { drumName, isBlackKey, pitchName } from '@ordle/core';
+import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import type { Scene } from './scene';
@@ -19,6 +19,14 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
     context.fillRect(x, top, xOf(loop.to, window, layout) - x, layout.ruler - 8);
   }
   context.textBaseline = 'middle';
+  if (scene.time === 'seconds') {
+    paintSeconds(context, scene);
+    paintSpans(context, scene);
+    context.restore();
+    context.fillStyle = colours.ruleStrong;
+    context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
+    return;
+  }
   let lastLabel = -Infinity;
   const from = tickAt(layout.gutter, window, layout);
   forEachBar(scene, from, tickAt(layout.width, window, layout), (start, number, beatTicks, end) => {
@@ -47,6 +55,29 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
   context.restore();
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
+}
+
+/** Marks at round seconds, as close as they can be read. */
+function paintSeconds(context: CanvasRenderingContext2D, { layout, window, colours, timeline }: Scene) {
+  const from = Math.max(0, ticksToSeconds(timeline.tempo, Math.max(0, window.tick)));
+  const to = ticksToSeconds(timeline.tempo, tickAt(layout.width, window, layout));
+  const wanted = ((to - from) * 64) / rollWidth(layout);
+  const step =
+    [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600].find(
+      (value) => value >= wanted,
+    ) ?? 7200;
+  context.font = `11.5px ${colours.font}`;
+  for (let index = Math.ceil(from / step); index * step <= to; index++) {
+    const second = index * step;
+    const x = xOf(secondsToTicks(timeline.tempo, second), window, layout);
+    context.fillStyle = colours.ruleStrong;
+    context.fillRect(Math.round(x), layout.overview + layout.ruler - 8, 1, 8);
+    context.fillStyle = colours.ink;
+    const digits = step < 0.1 ? 2 : step < 1 ? 1 : 0;
+    const rest = (second % 60).toFixed(digits);
+    const words = `${Math.floor(second / 60)}:${rest.padStart(digits === 0 ? 2 : digits + 3, '0')}`;
+    context.fillText(words, x + 4, layout.overview + 10);
+  }
 }
 
 function paintSpans(context: CanvasRenderingContext2D, { spans, window, layout, colours }: Scene) {

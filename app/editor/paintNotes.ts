@@ -1,7 +1,7 @@
 import type { ViewNotes } from '@/engine/protocol';
 import { rgbOf } from './colours';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
-import type { Scene } from './scene';
+import type { OtherPart, Scene } from './scene';
 import { visibleRows } from './visibleRows';
 
 /** Past this many notes in sight they are painted as pixels: nobody can tell single ones apart. */
@@ -23,14 +23,95 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
   context.clip();
   const from = tickAt(layout.gutter, window, layout);
   const to = tickAt(layout.width, window, layout);
-  const { first, end } = visibleRows(view.notes, from, to);
-  if (end - first > MOST_SINGLE_NOTES) paintCrowd(context, scene, view.notes, first, end);
-  else {
-    if (view.traceStart) paintTraces(context, scene, first, end);
-    paintSingly(context, scene, view.notes, first, end);
-    if (view.traceStart) paintWhiskers(context, scene, first, end);
+  for (const other of scene.others) paintOther(context, scene, other, from, to);
+  const slack = scene.preview?.kind === 'move' ? Math.abs(scene.preview.ticks) : 0;
+  const { first, end } = visibleRows(view.notes, from - slack, to + slack);
+  const traces = view.traceStart !== null && scene.show !== 'cleaned';
+  if (end - first > MOST_SINGLE_NOTES) {
+    paintCrowd(context, scene, view.notes, first, end, scene.ink, 1);
+    paintChosen(context, scene, view.notes, first, end);
+  } else {
+    if (traces) paintTraces(context, scene, first, end);
+    if (scene.show !== 'played' || !view.traceStart) {
+      paintSingly(context, scene, view.notes, first, end);
+      if (traces) paintWhiskers(context, scene, first, end);
+    } else paintPlayed(context, scene, first, end);
   }
+  paintPreview(context, scene);
   context.restore();
+}
+
+/** A part that is only shown along: its notes, quietly, in its own ink. */
+function paintOther(
+  context: CanvasRenderingContext2D,
+  scene: Scene,
+  other: OtherPart,
+  from: number,
+  to: number,
+) {
+  const { window, layout, colours } = scene;
+  const { notes } = other.view;
+  const { first, end } = visibleRows(notes, from, to);
+  if (end - first > MOST_SINGLE_NOTES) {
+    paintCrowd(context, scene, notes, first, end, other.ink, 0.4);
+    return;
+  }
+  context.fillStyle = colours.parts[other.ink];
+  context.globalAlpha = 0.38;
+  for (let row = first; row < end; row++) {
+    const width = Math.max(2, (notes.end[row] - notes.start[row]) / window.ticksPerPixel - 1);
+    context.fillRect(
+      xOf(notes.start[row], window, layout),
+      yOf(notes.pitch[row], window, layout) + window.rowHeight * 0.22,
+      width,
+      Math.max(2, window.rowHeight * 0.56),
+    );
+  }
+  context.globalAlpha = 1;
+}
+
+/** Only as played: the notes where their traces are. */
+function paintPlayed(context: CanvasRenderingContext2D, scene: Scene, first: number, end: number) {
+  const { layout, window, colours, view } = scene;
+  if (!view?.traceStart || !view.traceEnd) return;
+  context.fillStyle = colours.parts[scene.ink];
+  for (let row = first; row < end; row++) {
+    const start = view.traceStart[row];
+    if (Number.isNaN(start)) continue;
+    context.globalAlpha = inkOf(view.notes.velocity[row]);
+    const width = Math.max(2, (view.traceEnd[row] - start) / window.ticksPerPixel - 1);
+    context.fillRect(
+      xOf(start, window, layout),
+      yOf(view.notes.pitch[row], window, layout) + 0.5,
+      width,
+      Math.max(2, window.rowHeight - 2),
+    );
+  }
+  context.globalAlpha = 1;
+}
+
+/** In a crowd the chosen notes are drawn over it, as far as there are not too many of them. */
+function paintChosen(
+  context: CanvasRenderingContext2D,
+  scene: Scene,
+  notes: ViewNotes,
+  first: number,
+  end: number,
+) {
+  const { window, layout, colours, selected } = scene;
+  context.fillStyle = colours.accent;
+  let left = 4000;
+  for (let row = first; row < end && left > 0; row++) {
+    if (selected[row] === 0) continue;
+    left--;
+    const width = Math.max(1.5, (notes.end[row] - notes.start[row]) / window.ticksPerPixel);
+    context.fillRect(
+      xOf(notes.start[row], window, layout),
+      yOf(notes.pitch[row], window, layout),
+      width,
+      Math.max(2, window.rowHeight - 1),
+    );
+  }
 }
 
 /** How strongly a note is inked for its velocity; never so faint that it is lost. */
@@ -45,24 +126,77 @@ function paintSingly(
   first: number,
   end: number,
 ) {
-  const { layout, window, colours } = scene;
+  const { layout, window, colours, selected, preview } = scene;
   const height = Math.max(2, window.rowHeight - (window.rowHeight > 6 ? 2 : 1));
-  context.fillStyle = colours.parts[scene.ink];
+  const ink = colours.parts[scene.ink];
+  const erased = preview?.kind === 'erase' ? preview.rows : null;
   for (let row = first; row < end; row++) {
-    const x = xOf(notes.start[row], window, layout);
-    const width = Math.max(2, (notes.end[row] - notes.start[row]) / window.ticksPerPixel - 1);
+    let [start, finish, pitch] = [notes.start[row], notes.end[row], notes.pitch[row]];
+    const chosen = selected[row] === 1;
+    if (chosen && preview?.kind === 'move' && !preview.copy) {
+      start += preview.ticks;
+      finish += preview.ticks;
+      pitch += preview.semitones;
+    } else if (chosen && preview?.kind === 'trim') {
+      if (preview.edge === 'start') start = Math.min(finish - 1, Math.max(0, start + preview.ticks));
+      else finish = Math.max(start + 1, finish + preview.ticks);
+    }
+    const x = xOf(start, window, layout);
+    const width = Math.max(2, (finish - start) / window.ticksPerPixel - 1);
     if (x + width < layout.gutter) continue;
-    const y = yOf(notes.pitch[row], window, layout);
-    context.globalAlpha = inkOf(notes.velocity[row]);
+    const y = yOf(pitch, window, layout);
+    context.fillStyle = ink;
+    context.globalAlpha = erased?.has(row) ? 0.15 : inkOf(notes.velocity[row]);
     context.fillRect(x, y + 0.5, width, height);
-    context.globalAlpha = 1;
+    context.globalAlpha = erased?.has(row) ? 0.3 : 1;
     // A firm left edge: where a note starts is what matters most here.
     context.fillRect(x, y + 0.5, Math.min(2, width), height);
-    if (row === scene.hovered) {
-      context.strokeStyle = colours.accent;
-      context.lineWidth = 2;
-      context.strokeRect(x - 1.5, y - 1, width + 3, height + 3);
+    context.globalAlpha = 1;
+    if (chosen || row === scene.hovered) {
+      context.strokeStyle = chosen ? colours.accent : colours.ink;
+      context.lineWidth = chosen ? 2 : 1;
+      context.strokeRect(x - 1, y - 0.5, width + 2, height + 2);
     }
+    if (row === scene.focused) {
+      context.strokeStyle = colours.ink;
+      context.lineWidth = 1;
+      context.strokeRect(x - 3.5, y - 3, width + 7, height + 7);
+    }
+  }
+}
+
+/** What the gesture under way would add: a drawn note, copies, or the box that chooses. */
+function paintPreview(context: CanvasRenderingContext2D, scene: Scene) {
+  const { layout, window, colours, preview, view } = scene;
+  if (!preview || !view) return;
+  const block = (start: number, end: number, pitch: number) =>
+    context.fillRect(
+      xOf(start, window, layout),
+      yOf(pitch, window, layout) + 0.5,
+      Math.max(2, (end - start) / window.ticksPerPixel - 1),
+      Math.max(2, window.rowHeight - 2),
+    );
+  context.fillStyle = colours.accent;
+  if (preview.kind === 'draw') block(preview.start, preview.end, preview.pitch);
+  else if (preview.kind === 'move' && preview.copy) {
+    context.globalAlpha = 0.7;
+    for (let row = 0; row < view.notes.length; row++) {
+      if (scene.selected[row])
+        block(
+          view.notes.start[row] + preview.ticks,
+          view.notes.end[row] + preview.ticks,
+          view.notes.pitch[row] + preview.semitones,
+        );
+    }
+    context.globalAlpha = 1;
+  } else if (preview.kind === 'marquee') {
+    const [width, height] = [preview.right - preview.left, preview.bottom - preview.top];
+    context.globalAlpha = 0.12;
+    context.fillRect(preview.left, preview.top, width, height);
+    context.globalAlpha = 1;
+    context.strokeStyle = colours.accent;
+    context.lineWidth = 1;
+    context.strokeRect(preview.left + 0.5, preview.top + 0.5, width, height);
   }
 }
 
@@ -99,6 +233,7 @@ function paintWhiskers(context: CanvasRenderingContext2D, scene: Scene, first: n
   for (let row = first; row < end; row++) {
     const from = view.traceStart[row];
     const moved = notes.start[row] - from;
+    if (scene.preview && scene.selected[row]) continue;
     if (Number.isNaN(from) || Math.abs(moved) < least * scene.ticksPerMs) continue;
     const length = Math.max(LEAST_WHISKER, Math.abs(moved) / window.ticksPerPixel);
     const tip = xOf(notes.start[row], window, layout);
@@ -147,6 +282,8 @@ function paintCrowd(
   notes: ViewNotes,
   first: number,
   end: number,
+  ink: number,
+  strength: number,
 ) {
   const { layout, window } = scene;
   const width = Math.max(1, Math.round(rollWidth(layout) * scene.pixelRatio));
@@ -158,14 +295,14 @@ function paintCrowd(
   }
   const pixels = new Uint32Array(crowdImage.data.buffer);
   pixels.fill(0);
-  const [red, green, blue] = rgbOf(scene.colours.parts[scene.ink]);
+  const [red, green, blue] = rgbOf(scene.colours.parts[ink]);
   const base = (blue << 16) | (green << 8) | red;
   const scale = scene.pixelRatio / window.ticksPerPixel;
   for (let row = first; row < end; row++) {
     const from = Math.max(0, Math.floor((notes.start[row] - window.tick) * scale));
     const to = Math.min(width - 1, Math.floor((notes.end[row] - window.tick) * scale));
     const line = (127 - notes.pitch[row]) * width;
-    const alpha = Math.round(255 * inkOf(notes.velocity[row]));
+    const alpha = Math.round(255 * strength * inkOf(notes.velocity[row]));
     const pixel = ((alpha << 24) | base) >>> 0;
     for (let x = line + from; x <= line + Math.max(from, to) && x < line + width; x++) pixels[x] = pixel;
   }

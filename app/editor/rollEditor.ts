@@ -3,6 +3,7 @@ import type { PartView } from '@/engine/protocol';
 import { readColours, type Colours } from './colours';
 import {
   DRUM_GUTTER,
+  LANE_HEIGHT,
   OVERVIEW_HEIGHT,
   PIANO_GUTTER,
   RULER_HEIGHT,
@@ -10,10 +11,12 @@ import {
   fitWindow,
   pitchAt,
   pitchRange,
+  rollHeight,
   rollTop,
   rollWidth,
   tickAt,
   xOf,
+  yOf,
   zoomPitch,
   zoomTime,
   type Layout,
@@ -21,15 +24,26 @@ import {
 import { attachGestures, type GestureTarget } from './gestures';
 import { paintGutter, paintOverview, paintRuler } from './paintFrame';
 import { paintGrid } from './paintGrid';
+import { paintLane } from './paintLane';
 import { paintNotes } from './paintNotes';
+import { rowsAt } from './pitchIndex';
+import type { NoteGesture, Preview } from './preview';
 import type { Scene } from './scene';
-import { noteAtPlace } from './visibleRows';
 
 /** What the Bench tells the editor to show. */
 export type EditorContent = Omit<
   Scene,
-  'layout' | 'window' | 'view' | 'ticksPerMs' | 'hovered' | 'colours' | 'pixelRatio'
->;
+  | 'layout'
+  | 'window'
+  | 'view'
+  | 'ticksPerMs'
+  | 'hovered'
+  | 'colours'
+  | 'pixelRatio'
+  | 'selected'
+  | 'focused'
+  | 'preview'
+> & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean };
 
 /** What the editor tells the Bench. */
 export interface EditorEvents {
@@ -39,6 +53,14 @@ export interface EditorEvents {
   onLocate(tick: number): void;
   /** A stretch of the ruler was dragged over; null when the drag is only under way. */
   onLoop(from: number, to: number): void;
+  /** Notes were chosen, by id. */
+  onChoose(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
+  /** A gesture on notes ended. */
+  onGesture(gesture: NoteGesture): void;
+  /** A pitch wants to be heard. */
+  onSound(pitch: number, velocity: number): void;
+  /** A note of another shown part was pressed. */
+  onActivate(partId: string): void;
   /** The pointer rests on a note (row of the view), or on none (-1). */
   onHover(row: number, x: number, y: number): void;
 }
@@ -58,6 +80,11 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
   let fresh = true;
   let colours: Colours = readColours();
   let hovered = -1;
+  let preview: Preview | null = null;
+  let chosen: ReadonlySet<number> = new Set();
+  let focus: number | null = null;
+  let selected = new Uint8Array(0);
+  let focused = -1;
   let frame = 0;
   let rest: ReturnType<typeof setTimeout> | undefined;
   let layout: Layout = {
@@ -66,6 +93,7 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     gutter: PIANO_GUTTER,
     overview: OVERVIEW_HEIGHT,
     ruler: RULER_HEIGHT,
+    lane: 0,
   };
   /** Milliseconds the last paintings took, for the benchmark. */
   const paintTimes: number[] = [];
@@ -84,6 +112,9 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
       window,
       view,
       hovered,
+      selected,
+      focused,
+      preview,
       colours,
       pixelRatio: globalThis.devicePixelRatio || 1,
     };
@@ -97,6 +128,7 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     context.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
     paintGrid(context, now);
     paintNotes(context, now);
+    paintLane(context, now);
     paintRuler(context, now);
     paintGutter(context, now);
     paintOverview(context, now, endTick());
@@ -118,6 +150,7 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
       width: clientWidth,
       height: clientHeight,
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
+      lane: content?.lane ? LANE_HEIGHT : 0,
     };
     canvas.width = Math.round(clientWidth * ratio);
     canvas.height = Math.round(clientHeight * ratio);
@@ -133,7 +166,52 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     invalidate();
   }
 
+  /** Which rows are chosen, worked out when the view or the choice changes. */
+  function markSelected() {
+    const length = view?.notes.length ?? 0;
+    selected = new Uint8Array(length);
+    focused = -1;
+    if (!view || (chosen.size === 0 && focus === null)) return;
+    for (let row = 0; row < length; row++) {
+      const id = view.notes.id[row];
+      if (chosen.has(id)) selected[row] = 1;
+      if (id === focus) focused = row;
+    }
+  }
+
   const target: GestureTarget = {
+    notes: () => view?.notes ?? null,
+    isSelected: (row) => selected[row] === 1,
+    grid: () => content?.grid ?? { values: ['1/16'], swing: 50 },
+    snap: () => content?.snap ?? true,
+    tool: () => content?.tool ?? 'select',
+    mayEdit: () => (content?.mayEdit ?? false) && content?.show !== 'played',
+    preview(next) {
+      preview = next;
+      invalidate();
+    },
+    choose(rows, how) {
+      const ids = rows.map((row) => view?.notes.id[row] ?? -1);
+      events.onChoose(ids, how);
+    },
+    done: (gesture) => events.onGesture(gesture),
+    sound: (pitch, velocity) => events.onSound(pitch, velocity),
+    activateOther(tick, pitch) {
+      const hit = content?.others.find(
+        (other) => rowsAt(other.view.notes, tick, pitch, 2 * window.ticksPerPixel).length > 0,
+      );
+      if (hit) events.onActivate(hit.partId);
+      return hit !== undefined;
+    },
+    key(pitch, choose, add) {
+      if (pitch < 0 || pitch > 127) return;
+      events.onSound(pitch, 96);
+      if (!choose || !view) return;
+      const ids: number[] = [];
+      for (let row = 0; row < view.notes.length; row++)
+        if (view.notes.pitch[row] === pitch) ids.push(view.notes.id[row]);
+      events.onChoose(ids, add ? 'add' : 'replace');
+    },
     canvas,
     layout: () => layout,
     window: () => window,
@@ -145,15 +223,15 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
     hover(x, y) {
-      const inRoll = x >= layout.gutter && y >= rollTop(layout);
+      const inRoll = x >= layout.gutter && y >= rollTop(layout) && y < rollTop(layout) + rollHeight(layout);
       const row =
         inRoll && view
-          ? noteAtPlace(
+          ? (rowsAt(
               view.notes,
               tickAt(x, window, layout),
               pitchAt(y, window, layout),
               3 * window.ticksPerPixel,
-            )
+            )[0] ?? -1)
           : -1;
       if (row !== hovered) {
         hovered = row;
@@ -188,15 +266,17 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
 
   return {
     setContent(next: EditorContent) {
-      const gutterChanged = content?.drums !== next.drums;
+      const otherLayout = content?.drums !== next.drums || content?.lane !== next.lane;
       content = next;
-      if (gutterChanged) resize();
+      if (otherLayout) resize();
       invalidate();
     },
     /** Shows a part's stop; a part seen for the first time gets a first look unless a window is remembered. */
     setView(next: PartView | null, remembered: EditorWindow | null) {
       const otherPart = next?.partId !== view?.partId;
       view = next;
+      if (otherPart) preview = null;
+      markSelected();
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) {
         fresh = remembered === null;
@@ -214,6 +294,30 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
       const seen = xOf(tick, window, layout);
       playLine.style.visibility = seen < layout.gutter || seen > layout.width ? 'hidden' : 'visible';
       playLine.style.transform = `translateX(${seen}px)`;
+    },
+    setSelection(ids: ReadonlySet<number>, standsOn: number | null) {
+      chosen = ids;
+      focus = standsOn;
+      markSelected();
+      invalidate();
+    },
+    /** Puts the keyboard on the roll. */
+    focus: () => canvas.focus({ preventScroll: true }),
+    /** Brings a note into sight. */
+    reveal(row: number) {
+      if (!view || row < 0) return;
+      const [x, y] = [xOf(view.notes.start[row], window, layout), yOf(view.notes.pitch[row], window, layout)];
+      const next = { ...window };
+      if (x < layout.gutter + 10 || x > layout.width - 40)
+        next.tick = view.notes.start[row] - rollWidth(layout) * 0.3 * window.ticksPerPixel;
+      if (y < rollTop(layout) || y + window.rowHeight > rollTop(layout) + rollHeight(layout)) {
+        next.topPitch = view.notes.pitch[row] + rollHeight(layout) / window.rowHeight / 2;
+      }
+      if (next.tick !== window.tick || next.topPitch !== window.topPitch) moveTo(next);
+    },
+    /** Shows a stretch of time and some pitches. */
+    zoomTo(from: number, to: number, pitches: [number, number]) {
+      moveTo(fitWindow(layout, from, to, pitches));
     },
     fit,
     zoom: (factor: number) => moveTo(zoomTime(window, layout, layout.gutter + rollWidth(layout) / 2, factor)),

@@ -3,12 +3,20 @@ import type { PartView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
 import type { Layout } from './geometry';
+import type { Preview } from './preview';
 
 /** A stretch of bars a step touches, for the ruler. Ticks. */
 export interface WhereSpan {
   from: number;
   to: number;
   chosen: boolean;
+}
+
+/** Another part shown with the active one. */
+export interface OtherPart {
+  partId: string;
+  ink: number;
+  view: PartView;
 }
 
 /** Everything the painters need; they read it and change nothing. */
@@ -26,6 +34,15 @@ export interface Scene {
   drums: boolean;
   middleC: 3 | 4;
   hovered: number;
+  /** A byte a row of the view: 1 for chosen notes. */
+  selected: Uint8Array;
+  /** Row the keyboard stands on, or -1. */
+  focused: number;
+  preview: Preview | null;
+  /** Other parts shown behind the active one. */
+  others: OtherPart[];
+  show: 'both' | 'cleaned' | 'played';
+  time: 'bars' | 'seconds';
   colours: Colours;
   pixelRatio: number;
 }

@@ -5,7 +5,10 @@ import {
   createEvaluator,
   exportSession,
   joinFile,
+  latenessOf,
+  noteStory,
   readMidi,
+  rowsAnswering,
   sessionOfFile,
   writeMidi,
   type Evaluation,
@@ -54,6 +57,16 @@ function evaluated(part: Part, session: Session, timeline: Timeline): Evaluation
   return evaluator.evaluate(part, session, timeline);
 }
 
+/** A part of a session, evaluated, with its takes loaded first. */
+async function evaluatedPart(session: Session, partId: string) {
+  const found = session.parts.find((part) => part.id === partId);
+  if (!found) throw new OrdleError('no-part', 'The part is no longer in the session.');
+  const part = interner.part(found);
+  await summon([part], session);
+  const timeline = interner.timeline(session);
+  return { part, timeline, evaluation: evaluated(part, session, timeline) };
+}
+
 const engine: Engine = {
   async importFile(name, bytes) {
     const { file, repairs } = readMidi(bytes);
@@ -79,13 +92,8 @@ const engine: Engine = {
   },
 
   async viewPart(request) {
-    const { session } = request;
-    const found = session.parts.find((part) => part.id === request.partId);
-    if (!found) throw new OrdleError('no-part', 'The part is no longer in the session.');
-    const part = interner.part(found);
-    await summon([part], session);
-    const timeline = interner.timeline(session);
-    return viewOfPart(request, part, evaluated(part, session, timeline), timeline);
+    const { part, evaluation, timeline } = await evaluatedPart(request.session, request.partId);
+    return viewOfPart(request, part, evaluation, timeline);
   },
 
   async playback({ session, stops, blend, partIds }) {
@@ -99,6 +107,17 @@ const engine: Engine = {
       const stop = Math.min(stops[part.id] ?? part.steps.length, part.steps.length);
       return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
     });
+  },
+
+  async pickNotes({ session, partId, stop, grid, question }) {
+    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
+    const { notes } = evaluation.stages[Math.min(stop, part.steps.length)];
+    const late = latenessOf(notes, [grid], 50, timeline);
+    return Uint32Array.from(rowsAnswering(notes, question, late, timeline), (row) => notes.id[row]);
+  },
+
+  async noteStory(session, partId, id) {
+    return noteStory((await evaluatedPart(session, partId)).evaluation.stages, id);
   },
 
   async exportFile(session, choice) {

@@ -62,5 +62,7 @@ export const engine: Engine = {
   buildPlan: (...args) => call('buildPlan', args) as ReturnType<Engine['buildPlan']>,
   viewPart: (...args) => call('viewPart', args) as ReturnType<Engine['viewPart']>,
   playback: (...args) => call('playback', args) as ReturnType<Engine['playback']>,
+  pickNotes: (...args) => call('pickNotes', args) as ReturnType<Engine['pickNotes']>,
+  noteStory: (...args) => call('noteStory', args) as ReturnType<Engine['noteStory']>,
   exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,
 };

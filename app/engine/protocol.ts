@@ -1,9 +1,11 @@
 import type {
   ExportChoice,
   MoveReading,
+  Note,
   NoteValue,
   Part,
   PlaybackPart,
+  Question,
   Repair,
   Session,
   SessionPlan,
@@ -37,6 +39,13 @@ export interface PartView {
   spreads: number[];
   reading: MoveReading | null;
   endTick: number;
+  /** Channel of each note, 0-15. */
+  channel: Uint8Array;
+  /** Start as played, NaN where the note was added by hand; and a bit for each step that changed it. With `details` only. */
+  playedStart: Float64Array | null;
+  touchedBy: Uint32Array | null;
+  /** Hand edits of the stop stood at that no longer find their note. */
+  lostEdits: number[];
 }
 
 export interface PartViewRequest {
@@ -47,6 +56,17 @@ export interface PartViewRequest {
   /** Whether the stop stood at is "cleaned", which is compared with as played rather than with the stop before. */
   cleaned: boolean;
   grid: NoteValue;
+  /** Whether the note list needs its columns. */
+  details: boolean;
+}
+
+/** Asks for the notes a question picks at a stop. */
+export interface QuestionRequest {
+  session: Session;
+  partId: string;
+  stop: number;
+  grid: NoteValue;
+  question: Question;
 }
 
 /** What came out of a file. `kept` is false when the browser refused storage: the takes live only in this tab. */
@@ -79,5 +99,9 @@ export interface Engine {
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
   viewPart(request: PartViewRequest): Promise<PartView>;
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
+  /** Ids of the notes a question picks. */
+  pickNotes(request: QuestionRequest): Promise<Uint32Array>;
+  /** A note at every stop, as played first; null where it is not there. */
+  noteStory(session: Session, partId: string, id: number): Promise<(Note | null)[]>;
   exportFile(session: Session, choice: ExportChoice): Promise<Uint8Array>;
 }

@@ -1,5 +1,8 @@
 import {
+  editsWithoutNote,
+  gridsOf,
   latenessOf,
+  originsAt,
   readMoves,
   spreadOf,
   type Evaluation,
@@ -23,6 +26,7 @@ export function viewOfPart(
   const before = stop === 0 ? null : stages[request.cleaned ? 0 : stop - 1].notes;
   const placed = stop > 0 && !request.cleaned ? part.steps[stop - 1].step : null;
   const ruler = rulerOf(part, stop, request.grid);
+  const origins = request.details ? originsAt(stages, stop) : null;
   const late = latenessOf(notes, ruler.grids, ruler.swing, timeline);
   return {
     partId: part.id,
@@ -34,19 +38,21 @@ export function viewOfPart(
       const own = rulerOf(part, index, request.grid);
       return spreadOf(index === stop ? late : latenessOf(stage.notes, own.grids, own.swing, timeline));
     }),
-    reading: placed ? readMoves(stages[stop - 1].notes, notes, placed, timeline) : null,
+    reading: placed?.kind === 'quantize' ? readMoves(stages[stop - 1].notes, notes, placed, timeline) : null,
+    channel: notes.channel,
+    playedStart: origins?.playedStart ?? null,
+    touchedBy: origins?.touchedBy ?? null,
+    lostEdits: placed?.kind === 'edits' ? editsWithoutNote(placed, stages[stop - 1].notes) : [],
     endTick: Math.max(assembly.endTick, lastEnd(notes)),
   };
 }
 
 /** The grid lateness is told against: that of the step stood at, else of the last quantize before it, else the one shown. */
 function rulerOf(part: Part, stop: number, shown: NoteValue): { grids: NoteValue[]; swing: number } {
-  const steps = part.steps
-    .slice(0, Math.max(stop, 1))
-    .filter(({ step }) => step.on && step.kind === 'quantize');
-  const step = steps.at(-1)?.step;
-  if (!step) return { grids: [shown], swing: 50 };
-  return { grids: Array.isArray(step.grid) ? step.grid : [step.grid], swing: step.swing };
+  const steps = part.steps.slice(0, Math.max(stop, 1)).map(({ step }) => step);
+  const step = steps.findLast((candidate) => candidate.on && candidate.kind === 'quantize');
+  if (step?.kind !== 'quantize') return { grids: [shown], swing: 50 };
+  return { grids: gridsOf(step), swing: step.swing };
 }
 
 function lastEnd(notes: NoteTable): number {

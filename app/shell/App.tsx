@@ -10,6 +10,7 @@ import {
 import { Toaster } from 'sonner';
 import { Shelf } from '@/places/shelf';
 import { store } from '@/state/store';
+import { Actions } from './Actions';
 import { ImportProvider } from './ImportProvider';
 import { SessionFrame } from './SessionFrame';
 import { Wordmark } from './Wordmark';
@@ -18,6 +19,7 @@ function Root() {
   return (
     <ImportProvider>
       <Outlet />
+      <Actions />
       <Toaster
         position="bottom-left"
         offset={{ bottom: 64, left: 76 }}

@@ -6,7 +6,7 @@ import { useAppSelector } from '@/state/store';
 import { closeSession, openSession } from '@/state/workspace';
 import { Rail } from './Rail';
 import { TopBar } from './TopBar';
-import { useUndoKeys } from './useUndoKeys';
+import { useSessionCommands } from './useSessionCommands';
 import { Wordmark } from './Wordmark';
 
 /** Opens the session of the address and puts its places into the frame; says plainly when that is not possible. */
@@ -17,7 +17,7 @@ export function SessionFrame() {
   const openId = useAppSelector((state) => selectDocument(state)?.id);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const name = useAppSelector((state) => selectDocument(state)?.name);
-  useUndoKeys();
+  useSessionCommands(id);
 
   useEffect(() => {
     openSession(id).catch((problem: unknown) => setFault({ id, message: sentenceOf(problem) }));

@@ -1,7 +1,9 @@
 import { useState } from 'react';
+import { keysOf, run, showKey, useCommands } from '@/commands';
 import { edit, redoLast, selectDocument, undoLast } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button } from '@/ui';
+import { HistoryPanel } from './HistoryPanel';
 import { SavingState } from './SavingState';
 import { ThemeButton } from './ThemeButton';
 import { Wordmark } from './Wordmark';
@@ -13,6 +15,8 @@ export function TopBar() {
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const last = history?.done.at(-1)?.label;
   const next = history?.undone.at(-1)?.label;
+  const [open, setOpen] = useState(false);
+  useCommands({ history: () => setOpen(true) });
   return (
     <header className="flex h-11 shrink-0 items-center gap-4 border-b border-rule px-3">
       <Wordmark />
@@ -35,7 +39,20 @@ export function TopBar() {
         >
           Redo{next && <span className="max-w-40 truncate text-ink-3">{next}</span>}
         </Button>
-        <span className="mx-1 h-5 w-px bg-rule" />
+        <Button look="quiet" onClick={() => setOpen(true)} title="Everything done, to go back to (H)">
+          History
+        </Button>
+        <button
+          type="button"
+          onClick={() => run('palette')}
+          className="mx-1 flex h-7 w-44 items-center justify-between rounded-medium border border-rule-strong bg-sheet px-2.5 text-ink-2 hover:text-ink"
+        >
+          Find an action
+          <kbd className="rounded-small border border-rule px-1 font-sans text-[0.7rem]">
+            {keysOf('palette').map(showKey)[0]}
+          </kbd>
+        </button>
+        <HistoryPanel open={open} onClose={() => setOpen(false)} />
         <ThemeButton />
       </div>
     </header>

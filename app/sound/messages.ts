@@ -7,7 +7,8 @@ export type ToSynth =
   | { type: 'play'; second: number }
   | { type: 'stop' }
   | { type: 'loop'; range: { from: number; to: number } | null }
-  | { type: 'click'; on: boolean };
+  | { type: 'click'; on: boolean }
+  | { type: 'strike'; program: number; drums: boolean; pitch: number; velocity: number };
 
 /** From the audio thread to the page. `time` is the audio clock when the position was true. */
 export type FromSynth =

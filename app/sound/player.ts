@@ -21,6 +21,17 @@ export interface Score {
 /** Seconds within which a note just struck is not struck again when a setting moves it a little later. */
 const RESTRIKE_SECONDS = 0.3;
 
+/** Seconds a single note struck from the editor sounds. */
+const STRIKE_SECONDS = 0.35;
+
+/** A single note from the editor. */
+export interface Strike {
+  program: number;
+  drums: boolean;
+  pitch: number;
+  velocity: number;
+}
+
 interface Sounding {
   id: number;
   pitch: number;
@@ -49,6 +60,9 @@ export function createPlayer(sampleRate: number, sink: Sink) {
   let clicking = false;
   let nextClick = 0;
   let struck = new Map<number, number>();
+  /** Frames since the start, playing or not; single notes from the editor are timed by it. */
+  let clock = 0;
+  let strikes: { voice: number; pitch: number; endFrame: number }[] = [];
   const frameOf = (second: number) => Math.round(second * sampleRate);
 
   function releaseAll() {
@@ -110,6 +124,11 @@ export function createPlayer(sampleRate: number, sink: Sink) {
 
   /** Sends everything due at the present frame: releases, then controllers, then strokes. */
   function dispatch() {
+    strikes = strikes.filter(({ voice, pitch, endFrame }) => {
+      if (endFrame > clock) return true;
+      sink.noteOff(voice, pitch);
+      return false;
+    });
     if (!playing) return;
     if (loop && now >= frameOf(loop.to)) seek(frameOf(loop.from));
     if (!loop && now >= frameOf(score.end)) {
@@ -208,7 +227,16 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     framesUntilNext,
     setScore,
     advance(frames: number) {
+      clock += frames;
       if (playing) now += frames;
+    },
+    /** Sounds a single note beside the music, on a voice of its own. */
+    strike({ program, drums, pitch, velocity }: Strike) {
+      const voice = voices.length + (drums ? 1 : 0);
+      for (const sounding of strikes) sink.noteOff(sounding.voice, sounding.pitch);
+      strikes = [{ voice, pitch, endFrame: clock + Math.round(STRIKE_SECONDS * sampleRate) }];
+      sink.prepare(voice, program, drums);
+      sink.noteOn(voice, pitch, Math.min(127, Math.max(1, Math.round(velocity))));
     },
     play(second: number) {
       sink.silence();

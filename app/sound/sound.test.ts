@@ -175,6 +175,20 @@ describe('player', () => {
     expect(log).toEqual(['0 CLICK', '22050 click']);
   });
 
+  it('sounds single notes from the editor, stopped or playing, and ends them', () => {
+    const { player, log, run } = recorded(scoreOf(playback([])));
+    player.strike({ program: 0, drums: false, pitch: 60, velocity: 90 });
+    run(4410);
+    player.strike({ program: 0, drums: false, pitch: 62, velocity: 90.4 });
+    for (let block = 0; block < 200; block++) run(128);
+    expect(log).toEqual([
+      '0 on 60 90',
+      '4410 off 60',
+      '4410 on 62 90',
+      expect.stringMatching(/^19\d{3} off 62$/),
+    ]);
+  });
+
   it('repeats registered parameters in their order when chasing', () => {
     const range = playback(
       [],

@@ -45,7 +45,8 @@ class SynthProcessor extends AudioWorkletProcessor {
     else if (message.type === 'play') player.play(message.second);
     else if (message.type === 'stop') player.stop();
     else if (message.type === 'loop') player.setLoop(message.range);
-    else player.setClick(message.on);
+    else if (message.type === 'click') player.setClick(message.on);
+    else player.strike(message);
     this.report();
   }
 

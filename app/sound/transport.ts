@@ -122,6 +122,16 @@ export const transport = {
     if (status.playing) post({ type: 'play', second });
     listeners.forEach((listener) => listener());
   },
+  /** Sounds a single note, starting the audio thread if need be; quietly does nothing where there is no sound. */
+  strike(note: { program: number; drums: boolean; pitch: number; velocity: number }) {
+    void start().then(
+      async () => {
+        await context?.resume();
+        post({ type: 'strike', ...note });
+      },
+      () => undefined,
+    );
+  },
   setScore: (score: Score) => post({ type: 'score', score }),
   setLoop: (range: { from: number; to: number } | null) => post({ type: 'loop', range }),
   setClick: (on: boolean) => post({ type: 'click', on }),

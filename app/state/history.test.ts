@@ -1,7 +1,7 @@
 import { readMidi, sessionOfFile, writeMidi } from '@ordle/core';
 import fc from 'fast-check';
 import { fileOfNotes } from '../../core/testing/files';
-import { abandon, change, emptyHistory, redo, undo, type Work } from './history';
+import { abandon, change, emptyHistory, jump, mark, redo, undo, type Work } from './history';
 
 function newWork(): Work {
   let next = 0;
@@ -64,6 +64,19 @@ describe('history', () => {
     const again = change(redo(undo(work)), 'Colour', (draft) => void (draft.parts[0].ink = 4), 'g1');
     expect(again.history.done).toHaveLength(2);
     expect(change(undo(work), 'Rename', (draft) => void (draft.name = 'x')).history.undone).toEqual([]);
+  });
+
+  it('jumps to any point, and names points', () => {
+    const first = newWork();
+    let work = first;
+    for (let ink = 1; ink < 6; ink++)
+      work = change(work, `Colour ${ink}`, (draft) => void (draft.parts[0].ink = ink));
+    const named = mark(jump(work, 2), 'warm');
+    expect(named.document.parts[0].ink).toBe(2);
+    expect(named.history.done.at(-1)?.mark).toBe('warm');
+    expect(jump(named, 5).document).toEqual(work.document);
+    expect(jump(named, 0).document).toEqual(first.document);
+    expect(jump(named, 99).history.undone).toEqual([]);
   });
 
   it('leaves everything alone when nothing changes', () => {

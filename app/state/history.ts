@@ -17,6 +17,8 @@ const entrySchema = z.object({
   gesture: z.string().nullable(),
   forward: z.array(patchSchema),
   backward: z.array(patchSchema),
+  /** A name a person gave to the point after this action. */
+  mark: z.string().optional(),
 });
 
 /** Everything done and undone in a session, as patches with the person's words; oldest first. */
@@ -104,4 +106,20 @@ export function abandon(work: Work, gesture: string): Work {
   if (work.history.done.at(-1)?.gesture !== gesture) return work;
   const back = undo(work);
   return { document: back.document, history: { ...back.history, undone: back.history.undone.slice(0, -1) } };
+}
+
+/** Undoes or redoes until `count` actions are done. */
+export function jump(work: Work, count: number): Work {
+  let at = work;
+  while (at.history.done.length > count && at.history.done.length > 0) at = undo(at);
+  while (at.history.done.length < count && at.history.undone.length > 0) at = redo(at);
+  return at;
+}
+
+/** Names the present point; the document does not change. */
+export function mark(work: Work, name: string): Work {
+  const last = work.history.done.at(-1);
+  if (!last) return work;
+  const done = [...work.history.done.slice(0, -1), { ...last, mark: name, gesture: null }];
+  return { document: work.document, history: { ...work.history, done } };
 }

@@ -1,7 +1,7 @@
 import type { Session } from '@ordle/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Draft } from 'immer';
-import { abandon, change, redo, undo, type History, type Work } from './history';
+import { abandon, change, jump, mark, redo, undo, type History, type Work } from './history';
 
 /** Whether the work is in the browser's storage. */
 export type Saving =
@@ -76,10 +76,15 @@ export const edit = (
 export const undoLast = (): Thunk => rework(undo);
 export const redoLast = (): Thunk => rework(redo);
 
+/** Goes to the point where `count` actions are done. */
+export const jumpTo = (count: number): Thunk => rework((work) => jump(work, count));
+
+/** Gives the present point of the history a name. */
+export const markHere = (name: string): Thunk => rework((work) => mark(work, name));
+
 /** Takes back everything a gesture did, without a trace in the history. */
 export const abandonGesture = (gesture: string): Thunk => rework((work) => abandon(work, gesture));
 
-/** Opens another session under an id already locked, for the storage layer. */
 export const selectDocument = (state: StateWithSession): Session | null =>
   state.session.work?.document ?? null;
 export const selectMayWrite = (state: StateWithSession): boolean => state.session.mayWrite;

@@ -23,6 +23,16 @@ export const viewSchema = z.object({
   follow: z.boolean(),
   windows: z.record(z.string(), windowSchema),
   middleC: z.union([z.literal(3), z.literal(4)]),
+  tool: z.enum(['select', 'draw', 'erase']).default('select'),
+  snap: z.boolean().default(true),
+  /** Parts shown together with the active one. */
+  shown: z.array(z.string()).default([]),
+  show: z.enum(['both', 'cleaned', 'played']).default('both'),
+  time: z.enum(['bars', 'seconds']).default('bars'),
+  lane: z.boolean().default(true),
+  list: z.boolean().default(false),
+  /** Tuplet grid for the editor, where one is chosen; it stands in for `grid`. */
+  tuplet: z.object({ count: z.number(), in: z.string() }).nullable().default(null),
 });
 
 export type View = z.infer<typeof viewSchema>;
@@ -37,6 +47,14 @@ export const initialView: View = {
   follow: true,
   windows: {},
   middleC: 4,
+  tool: 'select',
+  snap: true,
+  shown: [],
+  show: 'both',
+  time: 'bars',
+  lane: true,
+  list: false,
+  tuplet: null,
 };
 
 export const viewSlice = createSlice({

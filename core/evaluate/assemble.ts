@@ -1,4 +1,12 @@
-import { META_TRACK_NAME, NEVER_RELEASED, isConductorEvent, pickEvents, type EventColumns } from '../midi';
+import {
+  META_TRACK_NAME,
+  NEVER_RELEASED,
+  createEventBuilder,
+  isConductorEvent,
+  payloadOf,
+  pickEvents,
+  type EventColumns,
+} from '../midi';
 import { joinTables, pickRows, type Material, type NoteTable, type Take } from '../model';
 import type { Part, Segment, Session } from '../session';
 import { ticksPerQuarter, type Timeline } from '../time';
@@ -48,7 +56,38 @@ export function assemble(part: Part, session: Session, timeline: Timeline, takes
       firstOrder: index * ORDERS_PER_SEGMENT,
     });
   });
-  return joinPieces(pieces);
+  return soundAs(part, joinPieces(pieces));
+}
+
+/** Where a person chose the sound or the channel, the part's events say so instead of the takes'. */
+function soundAs(part: Part, assembly: Assembly): Assembly {
+  const { sound, rechannel } = part;
+  if (!sound.chosen && !rechannel) return assembly;
+  const { notes, events } = assembly.material;
+  const channel = part.channel - 1;
+  const builder = createEventBuilder(events.length + 1);
+  const order: number[] = [];
+  const moved = (status: number) => (rechannel && status < 0xf0 ? (status & 0xf0) | channel : status);
+  if (sound.chosen && !sound.drums) {
+    builder.add(0, 0xc0 | channel, sound.program, 0);
+    order.push(-1);
+  }
+  for (let row = 0; row < events.length; row++) {
+    const kind = events.status[row] & 0xf0;
+    const isBank = kind === 0xb0 && (events.data1[row] === 0 || events.data1[row] === 32);
+    if (sound.chosen && (kind === 0xc0 || isBank)) continue;
+    const payload = events.payload[row] === 0 ? undefined : payloadOf(events, row);
+    builder.add(events.tick[row], moved(events.status[row]), events.data1[row], events.data2[row], payload);
+    order.push(assembly.eventOrder[row]);
+  }
+  return {
+    ...assembly,
+    eventOrder: Float64Array.from(order),
+    material: {
+      events: builder.build(),
+      notes: rechannel ? { ...notes, channel: new Uint8Array(notes.length).fill(channel) } : notes,
+    },
+  };
 }
 
 /** A whole track as it stands, all channels, ids counted from `firstNoteId`. */

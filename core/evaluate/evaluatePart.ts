@@ -26,15 +26,16 @@ interface Memo {
  * from k on; an assembly is kept by the identity of the part's layers and of the timeline.
  */
 export function createEvaluator(takes: (key: string) => Take): Evaluator {
-  const assemblies = new WeakMap<Part['layers'], { timeline: Timeline; assembly: Assembly }>();
+  const assemblies = new WeakMap<Part['layers'], { timeline: Timeline; sound: string; assembly: Assembly }>();
   const outputs = new WeakMap<Material, WeakMap<Step, Memo>>();
   const source: TakeSource = takes;
 
   function assemblyOf(part: Part, session: Session, timeline: Timeline): Assembly {
     const known = assemblies.get(part.layers);
-    if (known && known.timeline === timeline) return known.assembly;
+    const sound = JSON.stringify([part.sound, part.rechannel, part.channel]);
+    if (known && known.timeline === timeline && known.sound === sound) return known.assembly;
     const assembly = assemble(part, session, timeline, source);
-    assemblies.set(part.layers, { timeline, assembly });
+    assemblies.set(part.layers, { timeline, sound, assembly });
     return assembly;
   }
 

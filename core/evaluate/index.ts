@@ -5,3 +5,4 @@ export * from './cleanFile';
 export * from './exportSession';
 export * from './weave';
 export * from './playback';
+export * from './noteStory';

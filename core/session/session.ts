@@ -44,7 +44,14 @@ export const partSchema = z.strictObject({
   name: z.string().max(200),
   ink: z.int().min(0).max(7),
   channel: z.int().min(1).max(16),
-  sound: z.strictObject({ program: z.int().min(0).max(127), drums: z.boolean() }),
+  /** `chosen`: picked by a person, so the takes' own program changes give way. */
+  sound: z.strictObject({
+    program: z.int().min(0).max(127),
+    drums: z.boolean(),
+    chosen: z.boolean().default(false),
+  }),
+  /** Whether a person chose `channel`; then everything of the part is written on it. */
+  rechannel: z.boolean().default(false),
   timeBase: z.enum(['beats', 'seconds']).default('beats'),
   layers: z.array(z.array(segmentSchema)),
   steps: z.array(placedStepSchema),

@@ -3,4 +3,5 @@ export * from './where';
 export * from './stepKind';
 export * from './registry';
 export { createPull, gridsOf, type QuantizeStep, type Pull } from './quantize';
+export { editsWithoutNote, type AddedNote, type EditsStep, type NoteChange, type NoteEdits } from './edits';
 export { noteValueSchema } from './settings';

@@ -1,23 +1,28 @@
 import { z } from 'zod';
 import { OrdleError } from '../errors';
 import type { Material } from '../model';
+import { edits, type EditsStep } from './edits';
 import { quantize, type QuantizeStep } from './quantize';
 import type { StepContext, StepKind } from './stepKind';
 import { touchedRows } from './where';
 
 /** Every kind of step there is. A new kind is a file beside this one and a line in `KINDS`. */
-export type Step = QuantizeStep;
+export type Step = QuantizeStep | EditsStep;
 
 const KINDS: { [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>> } = {
   quantize,
+  edits,
 };
 
 /** The kinds in the order of the work, for menus. */
 export const STEP_KINDS = Object.values(KINDS);
 
+type Branch<S extends Step> = z.ZodType<S> & z.core.$ZodTypeDiscriminable;
+
 /** Any step, by its kind. */
 export const stepSchema = z.discriminatedUnion('kind', [
-  quantize.schema as z.ZodType<QuantizeStep> & z.core.$ZodTypeDiscriminable,
+  quantize.schema as Branch<QuantizeStep>,
+  edits.schema as Branch<EditsStep>,
 ]);
 
 /** The kind of a step. Throws `step-kind` for a name that is none. */

@@ -1,17 +1,31 @@
-import { useEffect } from 'react';
-import { isTyping } from '@/shell/useUndoKeys';
-import { transport } from '@/sound/transport';
-import { useAppDispatch } from '@/state/store';
-import { viewChanged } from '@/state/viewSlice';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCommands } from '@/commands';
+import { isTyping } from '@/commands/runtime';
+import type { RollEditor } from '@/editor';
 import { useImport } from '@/shell/ImportProvider';
-import { Button } from '@/ui';
+import { transport } from '@/sound/transport';
+import { selectionStore, useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { stoodAt, viewChanged, type View } from '@/state/viewSlice';
+import { Button, Dialog } from '@/ui';
+import { Announcer } from './Announcer';
+import { EditorBar } from './EditorBar';
+import { rulingGrid } from './gridInForce';
 import { LineOfSteps } from './LineOfSteps';
+import { NoteList } from './NoteList';
+import { NoteStory } from './NoteStory';
+import { useOtherViews } from './otherViews';
 import { PartsList } from './PartsList';
 import { partViewStore, usePartView } from './partViewStore';
+import { QuestionDialog } from './QuestionDialog';
 import { Roll } from './Roll';
 import { SettingsPanel } from './SettingsPanel';
+import { addStep } from './stepActions';
+import { stopsOf } from './stops';
 import { TransportBar } from './TransportBar';
 import { useBench, type BenchState } from './useBench';
+import { useClipboard } from './useClipboard';
+import { useNoteCommands } from './useNoteCommands';
 import { usePlayback } from './usePlayback';
 
 /** The heart: the line of steps, the editor, the settings and the transport. */
@@ -36,11 +50,32 @@ function NoParts() {
 
 function BenchWithParts({ bench }: { bench: BenchState }) {
   const playback = usePlayback(bench);
+  const editor = useRef<RollEditor | null>(null);
+  const keepEditor = useCallback((made: RollEditor | null) => {
+    editor.current = made;
+  }, []);
   const { view } = usePartView();
   const { session, part, stop } = bench;
+  const others = useOtherViews(bench);
+  const [asking, setAsking] = useState(false);
+  const [story, setStory] = useState<number | null>(null);
   useAskForView(bench);
-  useBenchKeys(bench, playback);
-  useEffect(() => () => partViewStore.clear(), [session.id]);
+  useViewCommands(bench, playback);
+  useNoteCommands(bench, editor);
+  useClipboard(bench);
+  const selection = useSelection();
+  const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;
+  useCommands({
+    'select-question': () => setAsking(true),
+    why: focus === null ? undefined : () => setStory(focus),
+  });
+  useEffect(
+    () => () => {
+      partViewStore.clear();
+      selectionStore.clear();
+    },
+    [session.id],
+  );
   if (!part || !stop) return null;
   const spreads = view?.partId === part.id ? view.spreads : [];
   return (
@@ -48,16 +83,25 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
       <LineOfSteps
         part={part}
         stop={stop}
-        grid={bench.view.grid}
+        grid={rulingGrid(bench.view)}
         spreads={spreads}
         mayWrite={bench.mayWrite}
       />
       <div className="flex min-h-0 grow">
         <PartsList bench={bench} />
-        <Roll bench={bench} playing={playback.playing} />
+        <div className="flex min-w-0 grow flex-col">
+          <EditorBar bench={bench} />
+          <Roll bench={bench} playing={playback.playing} others={others} onEditor={keepEditor} />
+          {bench.view.list && <NoteList bench={bench} onReveal={(row) => editor.current?.reveal(row)} />}
+        </div>
         <SettingsPanel bench={bench} />
       </div>
       <TransportBar bench={bench} playback={playback} />
+      <Announcer bench={bench} />
+      <QuestionDialog bench={bench} open={asking} onClose={() => setAsking(false)} />
+      <Dialog open={story !== null} onClose={() => setStory(null)} title="Why is this note here?">
+        {story !== null && <NoteStory bench={bench} id={story} />}
+      </Dialog>
     </main>
   );
 }
@@ -66,6 +110,8 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
 function useAskForView({ session, part, stop, view }: BenchState) {
   const stopId = stop?.id;
   const index = stop?.index ?? 0;
+  const grid = rulingGrid(view);
+  const gridKey = JSON.stringify(grid);
   useEffect(() => {
     if (!part) return;
     partViewStore.ask({
@@ -73,45 +119,87 @@ function useAskForView({ session, part, stop, view }: BenchState) {
       partId: part.id,
       stop: index,
       cleaned: stopId === 'cleaned',
-      grid: view.grid,
+      grid,
+      details: view.list,
     });
     // Only what the answer depends on: other parts may change without asking again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [part, session.takes, session.tempos, session.meters, session.division, index, stopId, view.grid]);
+  }, [
+    part,
+    session.takes,
+    session.tempos,
+    session.meters,
+    session.division,
+    index,
+    stopId,
+    gridKey,
+    view.list,
+  ]);
 }
 
-function useBenchKeys(bench: BenchState, playback: ReturnType<typeof usePlayback>) {
+/** Playing, looking and stepping by key. */
+function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayback>) {
   const dispatch = useAppDispatch();
-  const { loop, click } = bench.view;
-  const { toggle, setHolding } = playback;
+  const selection = useSelection();
+  const { view, part, stop, mayWrite } = bench;
+  const { loop } = view;
+  const set = (change: Partial<View>) => dispatch(viewChanged(change));
+  const walkStops = (by: number) => {
+    if (!part || !stop) return;
+    const stops = stopsOf(part);
+    const at = stops.findIndex(({ id }) => id === stop.id);
+    dispatch(stoodAt({ partId: part.id, stop: stops[Math.min(stops.length - 1, Math.max(0, at + by))].id }));
+  };
+  const after = stop?.id === 'cleaned' ? (part?.steps.length ?? 0) : (stop?.index ?? 0);
+  const some = selection.partId === part?.id && selection.ids.size > 0;
+  useCommands({
+    play: () => void playback.toggle(),
+    loop: loop.to > loop.from ? () => set({ loop: { ...loop, on: !loop.on } }) : undefined,
+    click: () => set({ click: !view.click }),
+    'to-start': () => transport.locate(0),
+    follow: () => set({ follow: !view.follow }),
+    'tool-select': () => set({ tool: 'select' }),
+    'tool-draw': () => set({ tool: 'draw' }),
+    'tool-erase': () => set({ tool: 'erase' }),
+    snap: () => set({ snap: !view.snap }),
+    'show-both': () => set({ show: 'both' }),
+    'show-cleaned': () => set({ show: 'cleaned' }),
+    'show-played': () => set({ show: 'played' }),
+    time: () => set({ time: view.time === 'bars' ? 'seconds' : 'bars' }),
+    'middle-c': () => set({ middleC: view.middleC === 4 ? 3 : 4 }),
+    lane: () => set({ lane: !view.lane }),
+    'note-list': () => set({ list: !view.list }),
+    'next-stop': () => walkStops(1),
+    'previous-stop': () => walkStops(-1),
+    'add-quantize':
+      mayWrite && part ? () => addStep(dispatch, part, 'quantize', rulingGrid(view), after) : undefined,
+    'quantize-selection':
+      mayWrite && part && some
+        ? () => addStep(dispatch, part, 'quantize', rulingGrid(view), after, [...selection.ids])
+        : undefined,
+  });
+  const { setHolding } = playback;
   useEffect(() => {
-    const onDown = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      // Dialogs and menus keep their keys.
-      if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu]')) return;
-      const key = event.key.toLowerCase();
-      if (key === ' ') {
-        if (!event.repeat) void toggle();
-      } else if (key === 'b') setHolding(true);
-      else if (key === 'l' && loop.to > loop.from) dispatch(viewChanged({ loop: { ...loop, on: !loop.on } }));
-      else if (key === 'c') dispatch(viewChanged({ click: !click }));
-      else if (key === 'home') transport.locate(0);
-      else return;
-      event.preventDefault();
-    };
-    const onUp = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() === 'b') setHolding(false);
-      // A focused button must not be pressed by the Space that started the music.
-      if (event.key === ' ' && !isTyping(event)) event.preventDefault();
+    const onKey = (event: KeyboardEvent) => {
+      if (
+        event.key.toLowerCase() !== 'b' ||
+        isTyping(event) ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        event.shiftKey
+      )
+        return;
+      setHolding(event.type === 'keydown');
     };
     const onBlur = () => setHolding(false);
-    window.addEventListener('keydown', onDown);
-    window.addEventListener('keyup', onUp);
+    window.addEventListener('keydown', onKey);
+    window.addEventListener('keyup', onKey);
     window.addEventListener('blur', onBlur);
     return () => {
-      window.removeEventListener('keydown', onDown);
-      window.removeEventListener('keyup', onUp);
+      window.removeEventListener('keydown', onKey);
+      window.removeEventListener('keyup', onKey);
       window.removeEventListener('blur', onBlur);
     };
-  }, [dispatch, toggle, setHolding, loop, click]);
+  }, [setHolding]);
 }

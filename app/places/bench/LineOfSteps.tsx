@@ -8,7 +8,7 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, horizontalListSortingStrategy, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { STEP_KINDS, describeWhere, kindOf, type Part } from '@ordle/core';
+import { STEP_KINDS, describeWhere, kindOf, type NoteValue, type Part } from '@ordle/core';
 import { Plus } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { useAppDispatch } from '@/state/store';
@@ -20,7 +20,7 @@ import { stopsOf, type Stop } from './stops';
 interface LineProps {
   part: Part;
   stop: Stop;
-  grid: string;
+  grid: NoteValue;
   /** Root mean square distance from the grid at every stop, as played first; empty while not known. */
   spreads: number[];
   mayWrite: boolean;

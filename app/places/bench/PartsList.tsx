@@ -1,99 +1,150 @@
-import { programName } from '@ordle/core';
+import { PROGRAM_NAMES, programName, type Part, type Session } from '@ordle/core';
+import { Ellipsis, Eye, EyeOff } from 'lucide-react';
+import { useState } from 'react';
+import { useCommands } from '@/commands';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
+import { Button, Check, Dialog, NumberField } from '@/ui';
 import type { BenchState } from './useBench';
 
-/** The parts of the session: which one is on the bench, and which are heard. */
+const partOf = (draft: Session, id: string) => draft.parts.find((part) => part.id === id);
+
+/** The parts of the session: which one is on the bench, which are shown with it, and which are heard. */
 export function PartsList({ bench }: { bench: BenchState }) {
   const dispatch = useAppDispatch();
-  const { session, part: active, mayWrite } = bench;
-  const someSolo = session.parts.some((part) => part.soloed);
-  const toggle = (id: string, key: 'muted' | 'soloed', label: string) =>
-    dispatch(
-      edit(label, (draft) => {
-        const part = draft.parts.find((candidate) => candidate.id === id);
-        if (part) part[key] = !part[key];
-      }),
-    );
+  const { session, part: active, view } = bench;
+  const [settings, setSettings] = useState<string | null>(null);
+  const go = (by: number) => {
+    const at = session.parts.findIndex(({ id }) => id === active?.id);
+    const next = session.parts[(at + by + session.parts.length) % session.parts.length];
+    if (next) dispatch(viewChanged({ partId: next.id }));
+  };
+  useCommands({ 'next-part': () => go(1), 'previous-part': () => go(-1) });
+  const open = session.parts.find(({ id }) => id === settings);
+  const allShown = session.parts.every(({ id }) => id === active?.id || view.shown.includes(id));
   return (
-    <aside aria-label="Parts" className="flex w-46 shrink-0 flex-col overflow-y-auto border-r border-rule">
-      <h2 className="flex justify-between px-3 pt-2.5 pb-1.5 text-quiet font-semibold text-ink-2">
-        Parts <span>{session.parts.length}</span>
+    <aside aria-label="Parts" className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule">
+      <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
+        Parts, {session.parts.length}
+        {session.parts.length > 1 && (
+          <Button
+            look="quiet"
+            className="h-6 px-1 text-quiet font-normal"
+            onClick={() =>
+              dispatch(viewChanged({ shown: allShown ? [] : session.parts.map(({ id }) => id) }))
+            }
+          >
+            {allShown ? 'show one' : 'show all'}
+          </Button>
+        )}
       </h2>
       <ul>
-        {session.parts.map((part) => {
-          const chosen = part.id === active?.id;
-          const notes = session.takes.filter((take) =>
-            part.layers.flat().some((segment) => segment.take === take.key),
-          ).length;
-          const silent = part.muted || (someSolo && !part.soloed);
-          return (
-            <li
-              key={part.id}
-              className={`flex items-center gap-1 border-l-3 pr-1.5 ${chosen ? 'border-accent bg-sheet' : 'border-transparent hover:bg-well/60'}`}
-            >
-              <button
-                type="button"
-                aria-current={chosen}
-                onClick={() => dispatch(viewChanged({ partId: part.id }))}
-                className="flex min-w-0 grow items-center gap-2 py-1.5 pl-2 text-left"
-              >
-                <span
-                  className="h-7 w-2 shrink-0 rounded-[1px]"
-                  style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: silent ? 0.35 : 1 }}
-                />
-                <span className="min-w-0">
-                  <span className={`block truncate font-semibold ${silent ? 'text-ink-3' : ''}`}>
-                    {part.name}
-                  </span>
-                  <span className="block truncate text-quiet text-ink-2">
-                    {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
-                    {notes > 1 && `, ${notes} takes`}
-                  </span>
-                </span>
-              </button>
-              <Toggle
-                label={`Mute ${part.name}`}
-                on={part.muted}
-                disabled={!mayWrite}
-                onClick={() =>
-                  toggle(part.id, 'muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)
-                }
-              >
-                M
-              </Toggle>
-              <Toggle
-                label={`Solo ${part.name}`}
-                on={part.soloed}
-                disabled={!mayWrite}
-                onClick={() =>
-                  toggle(part.id, 'soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)
-                }
-              >
-                S
-              </Toggle>
-            </li>
-          );
-        })}
+        {session.parts.map((part) => (
+          <PartRow key={part.id} part={part} bench={bench} onSettings={() => setSettings(part.id)} />
+        ))}
       </ul>
+      {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
     </aside>
   );
 }
 
-function Toggle({
-  label,
-  on,
-  disabled,
-  onClick,
-  children,
-}: {
+function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; onSettings(): void }) {
+  const dispatch = useAppDispatch();
+  const { session, part: active, view, mayWrite } = bench;
+  const chosen = part.id === active?.id;
+  const takes = new Set(part.layers.flat().map((segment) => segment.take)).size;
+  const silent = part.muted || (session.parts.some(({ soloed }) => soloed) && !part.soloed);
+  const shown = chosen || view.shown.includes(part.id);
+  const toggle = (key: 'muted' | 'soloed', label: string) =>
+    dispatch(
+      edit(label, (draft) => {
+        const own = partOf(draft, part.id);
+        if (own) own[key] = !own[key];
+      }),
+    );
+  return (
+    <li
+      className={`flex items-center gap-0.5 border-l-3 pr-1 ${chosen ? 'border-accent bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+    >
+      <button
+        type="button"
+        aria-current={chosen}
+        onClick={() => dispatch(viewChanged({ partId: part.id }))}
+        className="flex min-w-0 grow items-center gap-2 py-1.5 pl-2 text-left"
+      >
+        <span
+          className="h-7 w-2 shrink-0 rounded-[1px]"
+          style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: silent ? 0.35 : 1 }}
+        />
+        <span className="min-w-0">
+          <span className={`block truncate font-semibold ${silent ? 'text-ink-3' : ''}`}>{part.name}</span>
+          <span className="block truncate text-quiet text-ink-2">
+            {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
+            {takes > 1 && `, ${takes} takes`}
+          </span>
+        </span>
+      </button>
+      <Toggle
+        label={`Show ${part.name}`}
+        on={shown}
+        disabled={chosen}
+        onClick={() =>
+          dispatch(
+            viewChanged({
+              shown: shown ? view.shown.filter((id) => id !== part.id) : [...view.shown, part.id],
+            }),
+          )
+        }
+      >
+        {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
+      </Toggle>
+      <Toggle
+        label={`Mute ${part.name}`}
+        on={part.muted}
+        filled
+        disabled={!mayWrite}
+        onClick={() => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)}
+      >
+        M
+      </Toggle>
+      <Toggle
+        label={`Solo ${part.name}`}
+        on={part.soloed}
+        filled
+        disabled={!mayWrite}
+        onClick={() => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)}
+      >
+        S
+      </Toggle>
+      <button
+        type="button"
+        aria-label={`Name, colour and sound of ${part.name}`}
+        title="Name, colour and sound"
+        onClick={onSettings}
+        className="flex h-5 w-4 items-center justify-center text-ink-3 hover:text-ink"
+      >
+        <Ellipsis size={13} aria-hidden="true" />
+      </button>
+    </li>
+  );
+}
+
+interface ToggleProps {
   label: string;
   on: boolean;
+  filled?: boolean;
   disabled: boolean;
   onClick(): void;
-  children: string;
-}) {
+  children: React.ReactNode;
+}
+
+function Toggle({ label, on, filled = false, disabled, onClick, children }: ToggleProps) {
+  const look = on
+    ? filled
+      ? 'border-ink bg-ink text-sheet'
+      : 'border-transparent text-ink'
+    : 'border-rule text-ink-3 hover:border-rule-strong hover:text-ink';
   return (
     <button
       type="button"
@@ -102,9 +153,112 @@ function Toggle({
       aria-pressed={on}
       disabled={disabled}
       onClick={onClick}
-      className={`h-5 w-5 shrink-0 rounded-small border text-[0.7rem] font-semibold ${on ? 'border-ink bg-ink text-sheet' : 'border-rule text-ink-3 hover:border-rule-strong hover:text-ink'}`}
+      className={`flex h-5 w-5 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look}`}
     >
       {children}
     </button>
+  );
+}
+
+/** Name, colour, sound and channel of a part. */
+function PartSettings({ part, mayWrite, onClose }: { part: Part; mayWrite: boolean; onClose(): void }) {
+  const dispatch = useAppDispatch();
+  const [name, setName] = useState(part.name);
+  const change = (label: string, recipe: (own: Part) => void) =>
+    dispatch(
+      edit(label, (draft) => {
+        const own = partOf(draft, part.id);
+        if (own) recipe(own);
+      }),
+    );
+  const commitName = () => {
+    const next = name.trim().slice(0, 200);
+    if (next && next !== part.name) change(`Rename ${part.name} to ${next}`, (own) => void (own.name = next));
+  };
+  return (
+    <Dialog open onClose={onClose} title={part.name}>
+      <label className="flex items-center gap-3">
+        <span className="w-16 text-ink-2">Name</span>
+        <input
+          value={name}
+          disabled={!mayWrite}
+          onChange={(event) => setName(event.target.value)}
+          onBlur={commitName}
+          onKeyDown={(event) => event.key === 'Enter' && commitName()}
+          className="grow border border-rule-strong bg-transparent px-2 py-1"
+        />
+      </label>
+      <div className="flex items-center gap-3">
+        <span className="w-16 text-ink-2">Colour</span>
+        <div role="radiogroup" aria-label="Colour" className="flex gap-1.5">
+          {Array.from({ length: 8 }, (_, ink) => (
+            <button
+              key={ink}
+              type="button"
+              role="radio"
+              aria-checked={part.ink === ink}
+              aria-label={`Ink ${ink + 1}`}
+              disabled={!mayWrite}
+              onClick={() => change(`Colour of ${part.name}`, (own) => void (own.ink = ink))}
+              className={`h-6 w-6 border-2 ${part.ink === ink ? 'border-ink' : 'border-transparent'}`}
+              style={{ background: `var(--ink-part-${ink + 1})` }}
+            />
+          ))}
+        </div>
+      </div>
+      <label className="flex items-center gap-3">
+        <span className="w-16 text-ink-2">Sound</span>
+        <select
+          value={part.sound.program}
+          disabled={!mayWrite || part.sound.drums}
+          onChange={(event) => {
+            const program = Number(event.target.value);
+            change(
+              `Sound of ${part.name}: ${programName(program)}`,
+              (own) => void (own.sound = { ...own.sound, program, chosen: true }),
+            );
+          }}
+          className="h-7 grow border border-rule-strong bg-sheet px-1"
+        >
+          {PROGRAM_NAMES.map((title, program) => (
+            <option key={program} value={program}>
+              {program + 1}. {title}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Check
+        checked={part.sound.drums}
+        disabled={!mayWrite}
+        onChange={(drums) =>
+          change(
+            drums ? `${part.name} is a drum part` : `${part.name} is no drum part`,
+            (own) => void (own.sound = { ...own.sound, drums }),
+          )
+        }
+      >
+        drum kit: pieces instead of pitches, flams kept across one instrument
+      </Check>
+      <div className="flex items-center gap-3">
+        <span className="w-16 text-ink-2">Channel</span>
+        <NumberField
+          label="Channel"
+          value={part.channel}
+          min={1}
+          max={16}
+          disabled={!mayWrite}
+          onCommit={(channel) =>
+            change(
+              `Channel ${channel} for ${part.name}`,
+              (own) => void Object.assign(own, { channel, rechannel: true }),
+            )
+          }
+        />
+        <span className="text-quiet text-ink-2">for everything the part writes</span>
+      </div>
+      <Button className="self-end" onClick={onClose}>
+        Close
+      </Button>
+    </Dialog>
   );
 }

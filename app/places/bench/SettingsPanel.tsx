@@ -4,6 +4,8 @@ import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check } from '@/ui';
 import { QuantizeForm } from './QuantizeForm';
+import { EditsForm } from './EditsForm';
+import { rulingGrid } from './gridInForce';
 import { Reading } from './Reading';
 import { addStep, changeStep, removeStep, switchStep } from './stepActions';
 import type { BenchState } from './useBench';
@@ -83,13 +85,17 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
           disabled={!mayWrite}
           onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
         />
-        <QuantizeForm
-          step={step}
-          isDrums={part.sound.drums}
-          disabled={!mayWrite}
-          onChange={change}
-          onAbandon={abandon}
-        />
+        {step.kind === 'quantize' ? (
+          <QuantizeForm
+            step={step}
+            isDrums={part.sound.drums}
+            disabled={!mayWrite}
+            onChange={change}
+            onAbandon={abandon}
+          />
+        ) : (
+          <EditsForm bench={bench} step={step} />
+        )}
       </div>
       <Reading reading={view?.partId === part.id ? view.reading : null} ink={part.ink} />
     </>
@@ -128,7 +134,7 @@ function StopSummary({ bench }: { bench: BenchState }) {
         <Button
           look="main"
           className="justify-center"
-          onClick={() => addStep(dispatch, part, 'quantize', bench.view.grid, 0)}
+          onClick={() => addStep(dispatch, part, 'quantize', rulingGrid(bench.view), 0)}
         >
           Add quantize
         </Button>

@@ -5,7 +5,7 @@ import { useEffect, useRef } from 'react';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Button } from '@/ui';
+import { Button, NumberField } from '@/ui';
 import { NoteValueOptions } from './GridPicker';
 import type { BenchState } from './useBench';
 import { useTransport, type usePlayback } from './usePlayback';
@@ -67,13 +67,34 @@ export function TransportBar({ bench, playback }: TransportBarProps) {
         Grid
         <select
           aria-label="Grid shown"
-          value={view.grid}
-          onChange={(event) => dispatch(viewChanged({ grid: event.target.value }))}
+          value={view.tuplet ? 'tuplet' : view.grid}
+          onChange={({ target: { value } }) =>
+            dispatch(
+              viewChanged(
+                value === 'tuplet' ? { tuplet: { count: 5, in: '1/4' } } : { grid: value, tuplet: null },
+              ),
+            )
+          }
           className="h-6 rounded-medium border border-transparent bg-transparent font-semibold text-ink hover:border-rule-strong"
         >
+          <option value="adaptive">by zoom</option>
           <NoteValueOptions />
+          <option value="tuplet">tuplet</option>
         </select>
       </label>
+      {view.tuplet && (
+        <span className="flex items-baseline gap-1 text-ink-2">
+          <NumberField
+            label="Parts of the tuplet shown"
+            value={view.tuplet.count}
+            min={2}
+            max={64}
+            className="w-8"
+            onCommit={(count) => dispatch(viewChanged({ tuplet: { count, in: view.tuplet?.in ?? '1/4' } }))}
+          />
+          in 1/4
+        </span>
+      )}
       <Blend
         value={playback.holding ? 0 : view.blend}
         holding={playback.holding}

@@ -1,4 +1,4 @@
-import { createStep, kindOf, type Part, type Session, type Step } from '@ordle/core';
+import { createStep, kindOf, type NoteValue, type Part, type Session, type Step } from '@ordle/core';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
@@ -9,15 +9,25 @@ function stepsOf(draft: Session, partId: string) {
 }
 
 /** Adds a step after the stop stood at and stands there. Starting settings fit what the part is. */
-export function addStep(dispatch: AppDispatch, part: Part, kind: Step['kind'], grid: string, after: number) {
+export function addStep(
+  dispatch: AppDispatch,
+  part: Part,
+  kind: Step['kind'],
+  grid: NoteValue,
+  after: number,
+  notes?: readonly number[],
+) {
   const id = crypto.randomUUID();
+  const where = notes ? { notes: [...notes] } : {};
   // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
-  const step = createStep(kind, { grid, strength: 80, chords: part.sound.drums ? 'each' : 'spread' });
+  const step: Step =
+    kind === 'quantize'
+      ? createStep('quantize', { where, grid, strength: 80, chords: part.sound.drums ? 'each' : 'spread' })
+      : createStep('edits', { where });
   dispatch(
-    edit(
-      `Add ${kindOf(kind).title.toLowerCase()} to ${part.name}`,
-      (draft) => void stepsOf(draft, part.id).splice(after, 0, { id, step }),
-    ),
+    edit(`Add ${kindOf(kind).title.toLowerCase()} to ${notes ? 'the chosen notes' : part.name}`, (draft) => {
+      stepsOf(draft, part.id).splice(after, 0, { id, step });
+    }),
   );
   dispatch(stoodAt({ partId: part.id, stop: id }));
 }
@@ -28,7 +38,7 @@ export function changeStep(
   partId: string,
   stepId: string,
   label: string,
-  settings: Partial<Step>,
+  settings: object,
   gesture: string | null = null,
 ) {
   dispatch(

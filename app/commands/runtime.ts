@@ -1,0 +1,153 @@
+import { useEffect, useSyncExternalStore } from 'react';
+import { COMMANDS } from './catalogue';
+import { keyName } from './keys';
+
+/** Who does a command just now; undefined while nobody can. */
+type Handler = () => void;
+
+const handlers = new Map<string, Handler[]>();
+const STORE = 'ordle-shortcuts';
+let custom: Record<string, string[]> = readCustom();
+const listeners = new Set<() => void>();
+
+function readCustom(): Record<string, string[]> {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(STORE) ?? '{}');
+    if (typeof kept !== 'object' || kept === null) return {};
+    return Object.fromEntries(
+      Object.entries(kept).filter(
+        (entry): entry is [string, string[]] =>
+          Array.isArray(entry[1]) && entry[1].every((key) => typeof key === 'string'),
+      ),
+    );
+  } catch {
+    return {};
+  }
+}
+
+/** The keys of a command: the person's own where there are some. */
+export function keysOf(id: string): string[] {
+  return custom[id] ?? COMMANDS.find((command) => command.id === id)?.keys ?? [];
+}
+
+/** The command a key belongs to, other than `except`; for telling conflicts. */
+export function commandOfKey(key: string, except?: string): string | undefined {
+  return COMMANDS.find(({ id }) => id !== except && keysOf(id).includes(key))?.id;
+}
+
+/** Gives a command other keys; null puts its own back. Kept in this browser. */
+export function setKeys(id: string, keys: string[] | null): void {
+  custom = { ...custom };
+  if (keys === null) delete custom[id];
+  else custom[id] = keys;
+  try {
+    localStorage.setItem(STORE, JSON.stringify(custom));
+  } catch {
+    // Storage refused: the keys last as long as the page.
+  }
+  listeners.forEach((listener) => listener());
+}
+
+export const isCustom = (id: string): boolean => id in custom;
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+};
+/** Re-renders when shortcuts change. */
+export function useShortcuts() {
+  return useSyncExternalStore(subscribe, () => custom);
+}
+
+export function canRun(id: string): boolean {
+  return (handlers.get(id)?.length ?? 0) > 0;
+}
+
+/** Runs a command; false when nobody can do it just now. */
+export function run(id: string): boolean {
+  const handler = handlers.get(id)?.at(-1);
+  handler?.();
+  return handler !== undefined;
+}
+
+/** Offers to do some commands while the component is there. Handlers may change at every render. */
+export function useCommands(offered: Record<string, Handler | false | undefined>) {
+  useEffect(() => {
+    const mine = Object.entries(offered).filter(
+      (entry): entry is [string, Handler] => typeof entry[1] === 'function',
+    );
+    for (const [id, handler] of mine) handlers.set(id, [...(handlers.get(id) ?? []), handler]);
+    return () => {
+      for (const [id, handler] of mine)
+        handlers.set(
+          id,
+          (handlers.get(id) ?? []).filter((other) => other !== handler),
+        );
+    };
+  });
+}
+
+/** Whether a key press belongs to a text field. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const element = event.target as HTMLElement | null;
+  return (
+    element !== null &&
+    (element.matches('input:not([type=checkbox]):not([type=radio]):not([type=file]), textarea, select') ||
+      element.isContentEditable)
+  );
+}
+
+/** Keys a focused control needs for itself. */
+const CONTROL_KEYS = new Set([
+  'Space',
+  'Enter',
+  'ArrowLeft',
+  'ArrowRight',
+  'ArrowUp',
+  'ArrowDown',
+  'Home',
+  'End',
+  'PageUp',
+  'PageDown',
+]);
+
+function belongsToControl(event: KeyboardEvent, key: string): boolean {
+  const element = event.target as HTMLElement | null;
+  if (!element || !CONTROL_KEYS.has(key)) return false;
+  if (
+    element.closest('[role=slider], [role=radiogroup], [role=toolbar], [role=grid], [role=menu]') &&
+    key !== 'Space'
+  )
+    return true;
+  // A control reached by keyboard takes Space and Enter; one that was only clicked leaves Space to the music.
+  return (
+    (key === 'Space' || key === 'Enter') &&
+    element.matches(
+      'button:focus-visible, a:focus-visible, [role=checkbox]:focus-visible, [role=radio]:focus-visible',
+    )
+  );
+}
+
+/** Turns key presses into commands, for the whole window. */
+export function useCommandKeys() {
+  useEffect(() => {
+    const onDown = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || isTyping(event)) return;
+      if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu], [role=listbox]')) return;
+      const key = keyName(event);
+      if (belongsToControl(event, key)) return;
+      const id = commandOfKey(key);
+      if (id === undefined || !canRun(id)) return;
+      // Copy, cut and paste go by the browser's clipboard events, which need the key to go on.
+      if (id === 'copy' || id === 'cut' || id === 'paste' || id === 'paste-in-place') {
+        if (id === 'paste-in-place') run(id);
+        return;
+      }
+      if (event.repeat && (id === 'play' || id === 'loop')) return;
+      event.preventDefault();
+      run(id);
+    };
+    window.addEventListener('keydown', onDown);
+    return () => window.removeEventListener('keydown', onDown);
+  }, []);
+}

@@ -1,0 +1,276 @@
+import { barAt, createGrid, nearestLine, type MeterMap, type NoteValue } from '@ordle/core';
+import type { ViewNotes } from '@/engine/protocol';
+import type { EditorWindow } from '@/state/viewSlice';
+import { pitchAt, tickAt, xOf, type Layout } from './geometry';
+import { rowsAt, rowsInBox } from './pitchIndex';
+import type { NoteGesture, Preview } from './preview';
+
+/** What gestures on notes need to know and may do. */
+export interface NoteGestureTarget {
+  layout(): Layout;
+  window(): EditorWindow;
+  notes(): ViewNotes | null;
+  isSelected(row: number): boolean;
+  meter(): MeterMap | null;
+  grid(): { values: NoteValue[]; swing: number };
+  snap(): boolean;
+  tool(): 'select' | 'draw' | 'erase';
+  mayEdit(): boolean;
+  preview(preview: Preview | null): void;
+  /** Chooses rows: instead of what was chosen, besides it, or in turn. */
+  choose(rows: number[], how: 'replace' | 'add' | 'toggle'): void;
+  done(gesture: NoteGesture): void;
+  /** Sounds a pitch while it is dragged. */
+  sound(pitch: number, velocity: number): void;
+  /** Makes another shown part the active one when the press was on one of its notes. */
+  activateOther(tick: number, pitch: number): boolean;
+}
+
+/** A gesture under way. `end` takes it over; leaving it out abandons it. */
+export interface Gesture {
+  move(x: number, y: number, event: PointerEvent): void;
+  end(): void;
+}
+
+/** Pixels around the ends of a note that trim it. */
+const EDGE = 5;
+const SLACK = 3;
+/** Pixels before a press counts as a drag. */
+const DRAG = 3;
+
+const isMod = (event: MouseEvent) => event.ctrlKey || event.metaKey;
+
+/** What a place on the roll offers: the end of a note, its body, or nothing. */
+export function spotAt(
+  target: NoteGestureTarget,
+  x: number,
+  y: number,
+): { rows: number[]; edge: 'start' | 'end' | null } {
+  const notes = target.notes();
+  const [layout, window] = [target.layout(), target.window()];
+  if (!notes) return { rows: [], edge: null };
+  const rows = rowsAt(
+    notes,
+    tickAt(x, window, layout),
+    pitchAt(y, window, layout),
+    SLACK * window.ticksPerPixel,
+  );
+  if (rows.length === 0) return { rows, edge: null };
+  const [left, right] = [xOf(notes.start[rows[0]], window, layout), xOf(notes.end[rows[0]], window, layout)];
+  const room = Math.min(EDGE, (right - left) / 4);
+  const edge =
+    x < left + Math.min(room, 3) && right - left > 8
+      ? 'start'
+      : x > right - room && right - left > 6
+        ? 'end'
+        : null;
+  return { rows, edge };
+}
+
+/** Begins the gesture a press on the roll starts. */
+export function beginNoteGesture(
+  target: NoteGestureTarget,
+  x: number,
+  y: number,
+  event: PointerEvent,
+): Gesture | null {
+  const notes = target.notes();
+  if (!notes) return null;
+  const [layout, window] = [target.layout(), target.window()];
+  const tick = tickAt(x, window, layout);
+  const pitch = pitchAt(y, window, layout);
+  const spot = spotAt(target, x, y);
+  const tool = target.mayEdit() ? target.tool() : 'select';
+  if (tool === 'erase') return eraseGesture(target, notes, x, y);
+  if (spot.rows.length === 0) {
+    if (target.activateOther(tick, pitch)) return null;
+    if (tool === 'draw') return drawGesture(target, tick, pitch);
+    return marqueeGesture(target, notes, x, y, event);
+  }
+  return noteGesture(target, notes, { x, y, tick, pitch, rows: spot.rows, edge: spot.edge }, event);
+}
+
+interface Press {
+  x: number;
+  y: number;
+  tick: number;
+  pitch: number;
+  rows: number[];
+  edge: 'start' | 'end' | null;
+}
+
+/** A press on a note: a click chooses (a second click the note beneath), a drag moves, copies (Mod) or trims (at an end). */
+function noteGesture(
+  target: NoteGestureTarget,
+  notes: ViewNotes,
+  press: Press,
+  event: PointerEvent,
+): Gesture {
+  const adding = event.shiftKey || isMod(event);
+  const row = press.rows[0];
+  const already = press.rows.find((candidate) => target.isSelected(candidate));
+  if (already === undefined && !adding) target.choose([row], 'replace');
+  target.sound(notes.pitch[row], notes.velocity[row]);
+  let preview: Preview | null = null;
+  let dragged = false;
+  let sounded = notes.pitch[row];
+  const held = already ?? row;
+  return {
+    move(x, y, now) {
+      if (!dragged && Math.hypot(x - press.x, y - press.y) < DRAG) return;
+      if (!target.mayEdit()) return;
+      // A copy is of what is dragged; Shift drags it along with what was chosen.
+      if (!dragged && adding && already === undefined) target.choose([row], isMod(event) ? 'replace' : 'add');
+      dragged = true;
+      const window = target.window();
+      const fine = now.shiftKey ? 0.1 : 1;
+      const ticks = (x - press.x) * window.ticksPerPixel * fine;
+      const free = now.altKey || now.shiftKey;
+      if (press.edge && !isMod(event)) {
+        const from = press.edge === 'start' ? notes.start[held] : notes.end[held];
+        preview = {
+          kind: 'trim',
+          edge: press.edge,
+          ticks: free ? Math.round(ticks) : snapped(target, from + ticks) - from,
+        };
+      } else {
+        const semitones = Math.round((pitchAt(y, window, target.layout()) - press.pitch) * 1);
+        const from = notes.start[held];
+        const room = leastStart(target, notes);
+        const wanted = free
+          ? Math.round(ticks)
+          : Math.abs(ticks) < window.ticksPerPixel * DRAG
+            ? 0
+            : snapped(target, from + ticks) - from;
+        preview = { kind: 'move', ticks: Math.max(-room, wanted), semitones, copy: isMod(event) };
+        const pitch = notes.pitch[held] + semitones;
+        if (pitch !== sounded && pitch >= 0 && pitch <= 127)
+          target.sound((sounded = pitch), notes.velocity[held]);
+      }
+      target.preview(preview);
+    },
+    end() {
+      target.preview(null);
+      if (preview?.kind === 'move' || preview?.kind === 'trim') {
+        const still = preview.ticks === 0 && (preview.kind === 'trim' || preview.semitones === 0);
+        if (!still) target.done(preview);
+      } else if (!dragged) {
+        if (adding) target.choose([row], 'toggle');
+        else if (already !== undefined) {
+          // Clicking again goes through the notes that lie over each other.
+          const next = press.rows[(press.rows.indexOf(already) + 1) % press.rows.length];
+          target.choose([press.rows.length > 1 ? next : row], 'replace');
+        }
+      }
+    },
+  };
+}
+
+/** How far the chosen notes can go to the left, in ticks. */
+function leastStart(target: NoteGestureTarget, notes: ViewNotes): number {
+  for (let row = 0; row < notes.length; row++) if (target.isSelected(row)) return notes.start[row];
+  return 0;
+}
+
+function snapped(target: NoteGestureTarget, tick: number): number {
+  const meter = target.meter();
+  if (!meter || !target.snap()) return Math.round(Math.max(0, tick));
+  const { values, swing } = target.grid();
+  return nearestLine(createGrid(meter, values, swing), Math.max(0, tick), { line: 0, step: 0 }).line;
+}
+
+/** The grid line at or before a place, and the step of the grid. */
+function lineBefore(target: NoteGestureTarget, tick: number): { line: number; step: number } {
+  const meter = target.meter();
+  if (!meter) return { line: tick, step: 240 };
+  const { values, swing } = target.grid();
+  const grid = createGrid(meter, values, swing);
+  const step = Math.min(...grid.steps);
+  const found = nearestLine(grid, Math.max(0, tick), { line: 0, step });
+  const bar = barAt(meter, Math.max(0, tick));
+  return { line: found.line <= tick + 1e-6 ? found.line : Math.max(bar.start, found.line - step), step };
+}
+
+function drawGesture(target: NoteGestureTarget, tick: number, pitch: number): Gesture {
+  const place = target.snap()
+    ? lineBefore(target, tick)
+    : { line: Math.round(Math.max(0, tick)), step: lineBefore(target, tick).step };
+  let preview = { kind: 'draw' as const, start: place.line, end: place.line + place.step, pitch };
+  target.sound(pitch, 90);
+  target.preview(preview);
+  return {
+    move(x, y, event) {
+      const [layout, window] = [target.layout(), target.window()];
+      const at = tickAt(x, window, layout);
+      const end = event.altKey ? Math.round(at) : snapped(target, at + place.step / 2);
+      const next = Math.min(127, Math.max(0, pitchAt(y, window, layout)));
+      if (next !== preview.pitch) target.sound(next, 90);
+      preview = { ...preview, pitch: next, end: Math.max(place.line + (event.altKey ? 1 : place.step), end) };
+      target.preview(preview);
+    },
+    end() {
+      target.preview(null);
+      target.done(preview);
+    },
+  };
+}
+
+function eraseGesture(target: NoteGestureTarget, notes: ViewNotes, x: number, y: number): Gesture {
+  const rows = new Set<number>();
+  const rub = (atX: number, atY: number) => {
+    const [layout, window] = [target.layout(), target.window()];
+    for (const row of rowsAt(
+      notes,
+      tickAt(atX, window, layout),
+      pitchAt(atY, window, layout),
+      SLACK * window.ticksPerPixel,
+    ))
+      rows.add(row);
+    target.preview({ kind: 'erase', rows: new Set(rows) });
+  };
+  rub(x, y);
+  return {
+    move: rub,
+    end() {
+      target.preview(null);
+      if (rows.size > 0) target.done({ kind: 'erase', ids: [...rows].map((row) => notes.id[row]) });
+    },
+  };
+}
+
+function marqueeGesture(
+  target: NoteGestureTarget,
+  notes: ViewNotes,
+  x: number,
+  y: number,
+  event: PointerEvent,
+): Gesture {
+  const adding = event.shiftKey || isMod(event);
+  let box: { left: number; top: number; right: number; bottom: number } | null = null;
+  return {
+    move(toX, toY) {
+      if (!box && Math.hypot(toX - x, toY - y) < DRAG) return;
+      box = {
+        left: Math.min(x, toX),
+        right: Math.max(x, toX),
+        top: Math.min(y, toY),
+        bottom: Math.max(y, toY),
+      };
+      target.preview({ kind: 'marquee', ...box });
+    },
+    end() {
+      target.preview(null);
+      const [layout, window] = [target.layout(), target.window()];
+      if (box) {
+        const rows = rowsInBox(
+          notes,
+          tickAt(box.left, window, layout),
+          tickAt(box.right, window, layout),
+          pitchAt(box.bottom, window, layout),
+          pitchAt(box.top, window, layout),
+        );
+        target.choose(rows, adding ? 'add' : 'replace');
+      } else if (!adding) target.choose([], 'replace');
+    },
+  };
+}

@@ -1,0 +1,16 @@
+/** What a gesture would do if it ended now; painted, and told to the Bench when it ends. Rows are of the view shown. */
+export type Preview =
+  | { kind: 'move'; ticks: number; semitones: number; copy: boolean }
+  | { kind: 'trim'; edge: 'start' | 'end'; ticks: number }
+  | { kind: 'draw'; start: number; end: number; pitch: number }
+  | { kind: 'erase'; rows: ReadonlySet<number> }
+  | { kind: 'velocity'; velocities: ReadonlyMap<number, number>; x: number; y: number; words: string }
+  | { kind: 'marquee'; left: number; top: number; right: number; bottom: number };
+
+/** A gesture on notes that has ended: what is to be done. Ids, ticks, semitones. */
+export type NoteGesture =
+  | { kind: 'move'; ticks: number; semitones: number; copy: boolean }
+  | { kind: 'trim'; edge: 'start' | 'end'; ticks: number }
+  | { kind: 'draw'; start: number; end: number; pitch: number }
+  | { kind: 'erase'; ids: number[] }
+  | { kind: 'velocity'; velocities: Map<number, number> };

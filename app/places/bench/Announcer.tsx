@@ -1,0 +1,36 @@
+import { drumName, pitchName } from '@ordle/core';
+import { useSelection } from '@/state/selection';
+import { useAppSelector } from '@/state/store';
+import { notesInWords } from './editActions';
+import { placeInWords } from './noteColumns';
+import { latenessInWords } from './NoteTip';
+import { usePartView } from './partViewStore';
+import type { BenchState } from './useBench';
+
+/** Tells screen readers which note is chosen and what the last action was. */
+export function Announcer({ bench }: { bench: BenchState }) {
+  const selection = useSelection();
+  const { view } = usePartView();
+  const last = useAppSelector((state) => state.session.work?.history.done.at(-1)?.label);
+  return (
+    <>
+      <p role="status" aria-label="Chosen note" className="sr-only" data-testid="announced">
+        {chosenInWords()}
+      </p>
+      <p role="status" aria-label="Last action" className="sr-only">
+        {last}
+      </p>
+    </>
+  );
+
+  function chosenInWords(): string {
+    const { part, timeline } = bench;
+    if (!part || !view || selection.partId !== part.id || selection.ids.size === 0) return '';
+    if (selection.ids.size > 1) return `${notesInWords(selection.ids.size)} chosen`;
+    const row = view.notes.id.indexOf([...selection.ids][0]);
+    if (row < 0) return '';
+    const pitch = view.notes.pitch[row];
+    const name = (part.sound.drums ? drumName(pitch) : null) ?? pitchName(pitch, bench.view.middleC);
+    return `${name}, ${placeInWords(view.notes.start[row], { timeline, time: bench.view.time })}, velocity ${Math.round(view.notes.velocity[row])}, ${latenessInWords(view.late[row])}`;
+  }
+}

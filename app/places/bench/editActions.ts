@@ -1,0 +1,132 @@
+import {
+  createStep,
+  kindOf,
+  mergeEdits,
+  type Note,
+  type NoteEdits,
+  type Part,
+  type Session,
+} from '@ordle/core';
+import { toast } from 'sonner';
+import { edit } from '@/state/sessionSlice';
+import { selectionStore } from '@/state/selection';
+import { store, type AppDispatch } from '@/state/store';
+import { stoodAt } from '@/state/viewSlice';
+import type { PartView } from '@/engine/protocol';
+import { stopAt, type Stop } from './stops';
+
+/** Where hand edits made at a stop belong: into a step of edits that is there already, or into a new one at a place in the line. */
+export interface EditPlace {
+  /** Index of the step that takes the edits, or where it is put in. */
+  index: number;
+  stepId: string | null;
+}
+
+/**
+ * At "cleaned" edits go to the end of the line; at a step of edits into it; at any other stop right after it, so that what
+ * was seen is what is edited.
+ */
+export function placeForEdits(part: Part, stop: Stop): EditPlace {
+  const at = (index: number) => {
+    const placed = part.steps[index];
+    return placed?.step.kind === 'edits' && placed.step.on && Object.keys(placed.step.where).length === 0
+      ? placed.id
+      : null;
+  };
+  if (stop.id === 'cleaned') {
+    const last = part.steps.length - 1;
+    return at(last) ? { index: last, stepId: at(last) } : { index: part.steps.length, stepId: null };
+  }
+  if (stop.id !== 'played' && at(stop.index - 1))
+    return { index: stop.index - 1, stepId: at(stop.index - 1) };
+  return { index: stop.index, stepId: at(stop.index) };
+}
+
+/** Makes edits of notes with fresh ids for added ones. */
+export type EditMaker = (newId: () => number) => NoteEdits;
+
+/** Writes hand edits into the line of the active part, as one action; added notes are chosen afterwards. */
+export function applyEdits(
+  dispatch: AppDispatch,
+  label: string,
+  make: EditMaker,
+  gesture: string | null = null,
+) {
+  const { session: state, view } = store.getState();
+  const session = state.work?.document;
+  const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
+  if (!session || !part || !state.mayWrite) return;
+  const stop = stopAt(part, view.stops[part.id]);
+  const place = placeForEdits(part, stop);
+  let nextId = session.nextNoteId;
+  const made = make(() => nextId++);
+  if (Object.keys(made.change).length + made.delete.length + made.add.length === 0) return;
+  const id = place.stepId ?? crypto.randomUUID();
+  dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
+  if (made.add.length > 0)
+    selectionStore.choose(
+      part.id,
+      made.add.flatMap((note) => (note.id === undefined ? [] : [note.id])),
+    );
+  if (stop.id !== 'cleaned' && stop.id !== id) {
+    dispatch(stoodAt({ partId: part.id, stop: id }));
+    toast(placeInWords(part, place));
+  }
+}
+
+function writeEdits(
+  draft: Session,
+  partId: string,
+  place: EditPlace & { id: string },
+  made: NoteEdits,
+  nextId: number,
+) {
+  const steps = draft.parts.find(({ id }) => id === partId)?.steps;
+  if (!steps) return;
+  draft.nextNoteId = Math.max(draft.nextNoteId, nextId);
+  if (place.stepId === null) {
+    steps.splice(place.index, 0, { id: place.id, step: createStep('edits', made) });
+    return;
+  }
+  const { step } = steps[place.index];
+  if (step.kind === 'edits')
+    Object.assign(
+      step,
+      mergeEdits(
+        { change: { ...step.change }, delete: [...step.delete], add: step.add.map((note) => ({ ...note })) },
+        made,
+      ),
+    );
+}
+
+function placeInWords(part: Part, { index }: EditPlace): string {
+  const before = part.steps[index - 1]?.step;
+  const after = part.steps[index]?.step;
+  const name = (step: typeof before) => (step ? kindOf(step.kind).title : null);
+  const next = after?.kind === 'edits' ? name(part.steps[index + 1]?.step) : name(after);
+  return `Hand edits stand after ${name(before) ?? 'As played'}${next ? ` and before ${next}` : ''}.`;
+}
+
+/** The chosen notes of a view, in order of start. */
+export function chosenNotes(view: PartView | null, ids: ReadonlySet<number>): Note[] {
+  if (!view || ids.size === 0) return [];
+  const chosen: Note[] = [];
+  const { notes, channel } = view;
+  for (let row = 0; row < notes.length; row++) {
+    if (!ids.has(notes.id[row])) continue;
+    chosen.push({
+      id: notes.id[row],
+      start: notes.start[row],
+      end: notes.end[row],
+      pitch: notes.pitch[row],
+      velocity: notes.velocity[row],
+      release: 64,
+      channel: channel[row],
+    });
+  }
+  return chosen;
+}
+
+/** "3 notes", "1 note". */
+export const notesInWords = (count: number): string =>
+  count === 1 ? '1 note' : `${count.toLocaleString('en')} notes`;

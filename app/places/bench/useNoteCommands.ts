@@ -1,0 +1,208 @@
+import {
+  copyNotes,
+  deleteNotes,
+  drawNote,
+  joinNotes,
+  moveNotes,
+  nearestLine,
+  createGrid,
+  secondsToTicks,
+  setValues,
+  splitNotes,
+  ticksToSeconds,
+  trimNotes,
+  type Note,
+  type NoteEdits,
+} from '@ordle/core';
+import { useCommands } from '@/commands';
+import type { RollEditor } from '@/editor';
+import { transport } from '@/sound/transport';
+import { selectionStore, useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { applyEdits, chosenNotes, notesInWords } from './editActions';
+import { gridInForce } from './gridInForce';
+import { usePartView } from './partViewStore';
+import type { BenchState } from './useBench';
+
+/** Choosing and mending notes by key. Without chosen notes the arrow keys move the view. */
+export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollEditor | null>) {
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const { view } = usePartView();
+  const { part, timeline, mayWrite } = bench;
+  const mine = selection.partId === part?.id ? selection.ids : new Set<number>();
+  const some = mine.size > 0;
+  const playTick = () => secondsToTicks(timeline.tempo, transport.second());
+
+  const mend = (
+    words: string,
+    make: (notes: Note[], newId: () => number) => NoteEdits,
+    gesture: string | null = null,
+  ) => {
+    const notes = chosenNotes(view, mine);
+    if (notes.length > 0)
+      applyEdits(dispatch, `${words} ${notesInWords(notes.length)}`, (newId) => make(notes, newId), gesture);
+  };
+  const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
+    const notes = chosenNotes(view, mine);
+    if (notes.length === 0) return;
+    const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
+    const first = notes[0].start;
+    const ticks =
+      unit === 'grid'
+        ? step
+        : unit === 'tick'
+          ? 1
+          : secondsToTicks(timeline.tempo, ticksToSeconds(timeline.tempo, first) + 0.001) - first;
+    mend(sign > 0 ? 'Later:' : 'Earlier:', (chosen) => moveNotes(chosen, sign * ticks, 0));
+  };
+  const transpose = (semitones: number) => {
+    mend(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
+    const notes = chosenNotes(view, mine);
+    if (part && notes.length > 0)
+      transport.strike({
+        ...part.sound,
+        pitch: Math.min(127, Math.max(0, notes[0].pitch + semitones)),
+        velocity: notes[0].velocity,
+      });
+  };
+  const lengthen = (sign: 1 | -1) => {
+    const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
+    mend(sign > 0 ? 'Longer:' : 'Shorter:', (notes) => trimNotes(notes, 'end', sign * step));
+  };
+
+  /** Goes to the next or previous note in time, sounding it. */
+  const walk = (by: 1 | -1, extend: boolean) => {
+    if (!view || !part || view.notes.length === 0) return;
+    const { notes } = view;
+    const at = selection.focus === null ? -1 : notes.id.indexOf(selection.focus);
+    const now = playTick();
+    const fresh = by > 0 ? notes.start.findIndex((start) => start >= now - 1) : notes.length;
+    const row = Math.min(
+      notes.length - 1,
+      Math.max(0, at < 0 ? (by > 0 ? Math.max(0, fresh) : fresh - 1) : at + by),
+    );
+    const id = notes.id[row];
+    if (extend) selectionStore.add(part.id, [id]);
+    else selectionStore.choose(part.id, [id], id);
+    editor.current?.reveal(row);
+    // From here on the arrow keys are the notes'.
+    editor.current?.focus();
+    transport.strike({ ...part.sound, pitch: notes.pitch[row], velocity: notes.velocity[row] });
+  };
+
+  const choose = (test: (row: number) => boolean) => {
+    if (!view || !part) return;
+    const ids: number[] = [];
+    for (let row = 0; row < view.notes.length; row++) if (test(row)) ids.push(view.notes.id[row]);
+    selectionStore.choose(part.id, ids);
+    editor.current?.focus();
+  };
+  const { notes } = view ?? { notes: null };
+  const chosenSpan = () => {
+    const chosen = chosenNotes(view, mine);
+    return chosen.length === 0
+      ? null
+      : { from: chosen[0].start, to: Math.max(...chosen.map(({ end }) => end)), notes: chosen };
+  };
+
+  useCommands({
+    'select-all': notes ? () => choose(() => true) : undefined,
+    'select-none': some ? () => selectionStore.clear() : undefined,
+    'select-invert': notes ? () => choose((row) => !mine.has(notes.id[row])) : undefined,
+    'select-same-pitch':
+      some && notes
+        ? () => {
+            const pitches = new Set(chosenNotes(view, mine).map(({ pitch }) => pitch));
+            choose((row) => pitches.has(notes.pitch[row]));
+          }
+        : undefined,
+    'select-bars':
+      some && notes
+        ? () => {
+            const { meter } = timeline;
+            const bar = (tick: number) => Math.floor(tick / meter.barTicks[0]);
+            const bars = new Set(chosenNotes(view, mine).map(({ start }) => bar(start)));
+            choose((row) => bars.has(bar(notes.start[row])));
+          }
+        : undefined,
+    'select-left': notes
+      ? () => choose((row) => notes.start[row] < (chosenSpan()?.from ?? playTick()) + (some ? 1e-6 : 0))
+      : undefined,
+    'select-right': notes
+      ? () => choose((row) => notes.start[row] >= (chosenSpan()?.from ?? playTick()) - 1e-6)
+      : undefined,
+    'select-next': notes ? () => walk(1, false) : undefined,
+    'select-previous': notes ? () => walk(-1, false) : undefined,
+    'extend-next': notes ? () => walk(1, true) : undefined,
+    'extend-previous': notes ? () => walk(-1, true) : undefined,
+    'later-grid': some && mayWrite ? () => nudge(1, 'grid') : () => editor.current?.pan(80, 0),
+    'earlier-grid': some && mayWrite ? () => nudge(-1, 'grid') : () => editor.current?.pan(-80, 0),
+    'later-tick': some && mayWrite && (() => nudge(1, 'tick')),
+    'earlier-tick': some && mayWrite && (() => nudge(-1, 'tick')),
+    'later-ms': some && mayWrite && (() => nudge(1, 'ms')),
+    'earlier-ms': some && mayWrite && (() => nudge(-1, 'ms')),
+    up: some && mayWrite ? () => transpose(1) : () => editor.current?.pan(0, 3),
+    down: some && mayWrite ? () => transpose(-1) : () => editor.current?.pan(0, -3),
+    'octave-up': some && mayWrite && (() => transpose(12)),
+    'octave-down': some && mayWrite && (() => transpose(-12)),
+    louder:
+      some &&
+      mayWrite &&
+      (() => mend('Louder:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: 5 }))),
+    softer:
+      some &&
+      mayWrite &&
+      (() => mend('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
+    longer: some && mayWrite && (() => lengthen(1)),
+    shorter: some && mayWrite && (() => lengthen(-1)),
+    delete: some && mayWrite && (() => mend('Delete', deleteNotes)),
+    split:
+      some &&
+      mayWrite &&
+      (() => mend('Split', (chosen, newId) => splitNotes(chosen, Math.round(playTick()), newId))),
+    join: some && mayWrite && (() => mend('Join', joinNotes)),
+    repeat:
+      some &&
+      mayWrite &&
+      (() => {
+        const span = chosenSpan();
+        if (!span) return;
+        // The copy starts on the grid line after the last end, so that a bar repeats as a bar.
+        const { values } = gridInForce(bench);
+        const grid = createGrid(timeline.meter, values);
+        const step = Math.min(...grid.steps);
+        const line = nearestLine(grid, span.from, { line: 0, step }).line;
+        const length = Math.max(step, Math.ceil((span.to - line) / step - 0.25) * step);
+        mend('Repeat', (chosen, newId) => copyNotes(chosen, length, 0, newId));
+      }),
+    'draw-here':
+      mayWrite && part
+        ? () => {
+            const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
+            const start = Math.round(playTick());
+            const pitch =
+              notes && selection.focus !== null
+                ? (notes.pitch[notes.id.indexOf(selection.focus)] ?? 60)
+                : part.sound.drums
+                  ? 38
+                  : 60;
+            applyEdits(dispatch, 'Draw a note', (newId) =>
+              drawNote({ start, end: start + step, pitch, velocity: 90, channel: part.channel }, newId),
+            );
+            transport.strike({ ...part.sound, pitch, velocity: 90 });
+          }
+        : undefined,
+    'zoom-selection': some
+      ? () => {
+          const span = chosenSpan();
+          if (!span) return;
+          const pitches = span.notes.map(({ pitch }) => pitch);
+          editor.current?.zoomTo(span.from, span.to, [Math.min(...pitches), Math.max(...pitches)]);
+        }
+      : undefined,
+    'zoom-in': () => editor.current?.zoom(1 / 1.3),
+    'zoom-out': () => editor.current?.zoom(1.3),
+    fit: () => editor.current?.fit(),
+  });
+}

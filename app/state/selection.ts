@@ -1,0 +1,49 @@
+import { useSyncExternalStore } from 'react';
+
+/** The chosen notes, by id, of one part. Kept beside the document: choosing is not an action to undo, and there may be 100,000. */
+export interface Selection {
+  partId: string | null;
+  ids: ReadonlySet<number>;
+  /** The note the keyboard stands on. */
+  focus: number | null;
+}
+
+const NONE: Selection = { partId: null, ids: new Set(), focus: null };
+let selection: Selection = NONE;
+const listeners = new Set<() => void>();
+
+function set(next: Selection) {
+  selection = next;
+  listeners.forEach((listener) => listener());
+}
+
+export const selectionStore = {
+  get: () => selection,
+  subscribe(listener: () => void) {
+    listeners.add(listener);
+    return () => void listeners.delete(listener);
+  },
+  /** Chooses exactly these notes. */
+  choose(partId: string, ids: Iterable<number>, focus: number | null = null) {
+    const chosen = new Set(ids);
+    set({ partId, ids: chosen, focus: focus ?? (chosen.size === 1 ? [...chosen][0] : null) });
+  },
+  /** Adds notes, or takes them out when `toggle` and all are in already. */
+  add(partId: string, ids: readonly number[], toggle = false) {
+    const before = selection.partId === partId ? selection.ids : new Set<number>();
+    const chosen = new Set(before);
+    const out = toggle && ids.every((id) => before.has(id));
+    for (const id of ids) {
+      if (out) chosen.delete(id);
+      else chosen.add(id);
+    }
+    set({ partId, ids: chosen, focus: ids.at(-1) ?? null });
+  },
+  clear() {
+    if (selection !== NONE) set(NONE);
+  },
+};
+
+export function useSelection(): Selection {
+  return useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
+}

@@ -1,0 +1,4 @@
+/** What a hand does to notes, as edits: pure functions from notes to the settings of an `edits` step. */
+export * from './mergeEdits';
+export * from './operations';
+export * from './clipboard';

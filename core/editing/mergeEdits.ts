@@ -1,0 +1,32 @@
+import type { AddedNote, NoteChange, NoteEdits } from '../steps';
+
+export function noEdits(): NoteEdits {
+  return { change: {}, delete: [], add: [] };
+}
+
+/**
+ * Later edits written into earlier ones, so that applying the result is applying both: a change to an added note changes it where
+ * it was added, a deleted added note is as if never drawn, and what is deleted needs no change any more.
+ */
+export function mergeEdits(earlier: NoteEdits, later: NoteEdits): NoteEdits {
+  const gone = new Set(later.delete);
+  const added = new Map<number, AddedNote>();
+  for (const note of earlier.add) if (note.id !== undefined) added.set(note.id, note);
+  const anonymous = earlier.add.filter((note) => note.id === undefined);
+  const change: Record<string, NoteChange> = { ...earlier.change };
+  for (const [id, next] of Object.entries(later.change)) {
+    const own = added.get(Number(id));
+    if (own) added.set(Number(id), { ...own, ...next });
+    else change[id] = { ...change[id], ...next };
+  }
+  for (const id of gone) delete change[id];
+  return {
+    change,
+    delete: [...new Set([...earlier.delete, ...later.delete.filter((id) => !added.has(id))])],
+    add: [
+      ...anonymous,
+      ...[...added.values()].filter(({ id }) => id === undefined || !gone.has(id)),
+      ...later.add,
+    ],
+  };
+}

@@ -1,0 +1,154 @@
+import type { Note } from '../model';
+import type { AddedNote, NoteChange, NoteEdits } from '../steps';
+import { noEdits } from './mergeEdits';
+
+/** Gives a fresh note id each time. */
+export type NewNoteId = () => number;
+
+const changesOf = (entries: [Note, NoteChange][]): NoteEdits => ({
+  ...noEdits(),
+  change: Object.fromEntries(entries.map(([note, change]) => [String(note.id), change])),
+});
+
+const asAdded = (note: Note, id: number, change: Partial<AddedNote> = {}): AddedNote => ({
+  id,
+  start: note.start,
+  end: note.end,
+  pitch: note.pitch,
+  velocity: Math.min(127, Math.max(1, note.velocity)),
+  channel: note.channel + 1,
+  ...change,
+});
+
+/** How far notes can go: the earliest not before 0, none off the keyboard. They keep their shape, so all go equally far. */
+export function reachOf(
+  notes: readonly Note[],
+  ticks: number,
+  semitones: number,
+): { ticks: number; semitones: number } {
+  const first = Math.min(...notes.map(({ start }) => start));
+  const low = Math.min(...notes.map(({ pitch }) => pitch));
+  const high = Math.max(...notes.map(({ pitch }) => pitch));
+  return {
+    ticks: Math.max(ticks, -first),
+    semitones: Math.min(127 - high, Math.max(-low, semitones)),
+  };
+}
+
+/** Moves notes in ticks and semitones, as far as there is room. */
+export function moveNotes(notes: readonly Note[], ticks: number, semitones: number): NoteEdits {
+  if (notes.length === 0) return noEdits();
+  const reach = reachOf(notes, ticks, semitones);
+  return changesOf(
+    notes.map((note) => [
+      note,
+      {
+        ...(reach.ticks !== 0 && { start: note.start + reach.ticks, end: note.end + reach.ticks }),
+        ...(reach.semitones !== 0 && { pitch: note.pitch + reach.semitones }),
+      },
+    ]),
+  );
+}
+
+/** Copies of notes, moved in ticks and semitones; the originals stay. */
+export function copyNotes(
+  notes: readonly Note[],
+  ticks: number,
+  semitones: number,
+  newId: NewNoteId,
+): NoteEdits {
+  if (notes.length === 0) return noEdits();
+  const reach = reachOf(notes, ticks, semitones);
+  return {
+    ...noEdits(),
+    add: notes.map((note) =>
+      asAdded(note, newId(), {
+        start: note.start + reach.ticks,
+        end: note.end + reach.ticks,
+        pitch: note.pitch + reach.semitones,
+      }),
+    ),
+  };
+}
+
+/** Moves one end of every note; none gets shorter than a tick or starts before 0. */
+export function trimNotes(notes: readonly Note[], edge: 'start' | 'end', ticks: number): NoteEdits {
+  return changesOf(
+    notes.map((note) =>
+      edge === 'start'
+        ? [note, { start: Math.min(note.end - 1, Math.max(0, note.start + ticks)) }]
+        : [note, { end: Math.max(note.start + 1, note.end + ticks) }],
+    ),
+  );
+}
+
+/** Cuts every note that sounds across `tick` in two. */
+export function splitNotes(notes: readonly Note[], tick: number, newId: NewNoteId): NoteEdits {
+  const cut = notes.filter(
+    (note) => note.start < tick && note.end > tick && tick - note.start >= 1 && note.end - tick >= 1,
+  );
+  return {
+    ...changesOf(cut.map((note) => [note, { end: tick }])),
+    add: cut.map((note) => asAdded(note, newId(), { start: tick })),
+  };
+}
+
+/** Makes of notes of the same pitch and channel one note, from the first start to the last end. */
+export function joinNotes(notes: readonly Note[]): NoteEdits {
+  const groups = new Map<number, Note[]>();
+  for (const note of [...notes].sort((a, b) => a.start - b.start)) {
+    const key = note.channel * 128 + note.pitch;
+    groups.set(key, [...(groups.get(key) ?? []), note]);
+  }
+  const joined = [...groups.values()].filter((group) => group.length > 1);
+  return {
+    ...changesOf(joined.map((group) => [group[0], { end: Math.max(...group.map(({ end }) => end)) }])),
+    delete: joined.flatMap((group) => group.slice(1).map(({ id }) => id)),
+  };
+}
+
+export function deleteNotes(notes: readonly Note[]): NoteEdits {
+  return { ...noEdits(), delete: notes.map(({ id }) => id) };
+}
+
+/** A typed value: taken as it is, or added to what each note has. */
+export interface TypedValue {
+  relative: boolean;
+  value: number;
+}
+
+/** Sets or shifts fields of notes; values end at their limits. Lengths and starts in ticks, channels 1-16. */
+export function setValues(
+  notes: readonly Note[],
+  field: 'start' | 'length' | 'pitch' | 'velocity' | 'channel',
+  { relative, value }: TypedValue,
+): NoteEdits {
+  const next = (now: number, low: number, high: number) =>
+    Math.min(high, Math.max(low, relative ? now + value : value));
+  return changesOf(
+    notes.map((note): [Note, NoteChange] => {
+      const length = note.end - note.start;
+      if (field === 'start') {
+        const start = next(note.start, 0, Number.MAX_SAFE_INTEGER - length);
+        return [note, { start, end: start + length }];
+      }
+      if (field === 'length') return [note, { end: note.start + next(length, 1, 2 ** 40) }];
+      if (field === 'pitch') return [note, { pitch: Math.round(next(note.pitch, 0, 127)) }];
+      if (field === 'velocity') return [note, { velocity: next(note.velocity, 1, 127) }];
+      return [note, { channel: Math.round(next(note.channel + 1, 1, 16)) }];
+    }),
+  );
+}
+
+/** Gives single notes their velocities (id -> velocity). */
+export function setVelocities(velocities: ReadonlyMap<number, number>): NoteEdits {
+  const change: Record<string, NoteChange> = {};
+  for (const [id, velocity] of velocities)
+    change[String(id)] = { velocity: Math.min(127, Math.max(1, velocity)) };
+  return { ...noEdits(), change };
+}
+
+/** A drawn note. */
+export function drawNote(note: Omit<AddedNote, 'id'>, newId: NewNoteId): NoteEdits {
+  return { ...noEdits(), add: [{ ...note, id: newId() }] };
+}

@@ -1,0 +1,123 @@
+import { z } from 'zod';
+import { emptyNoteTable, joinTables, pickRows, sortedByStart, type Material, type NoteTable } from '../model';
+import { stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const tick = z.number('must be a number of ticks').min(0, 'must not be below 0').max(Number.MAX_SAFE_INTEGER);
+const pitch = z
+  .int('must be a whole number, 0 to 127')
+  .min(0, 'must be 0 to 127')
+  .max(127, 'must be 0 to 127');
+const velocity = z
+  .number('must be a number, 1 to 127')
+  .min(1, 'must be 1 to 127')
+  .max(127, 'must be 1 to 127');
+const channel = z.int('must be a whole number, 1 to 16').min(1, 'must be 1 to 16').max(16, 'must be 1 to 16');
+const noteId = z.int('must be a note id').min(0, 'must be a note id').max(0xffffffff, 'must be a note id');
+
+const changeSchema = z.strictObject({
+  start: tick.optional(),
+  end: tick.optional(),
+  pitch: pitch.optional(),
+  velocity: velocity.optional(),
+  channel: channel.optional(),
+});
+
+const addedSchema = z.strictObject({
+  id: noteId.optional(),
+  start: tick,
+  end: tick,
+  pitch,
+  velocity: velocity.default(80),
+  channel: channel.default(1),
+});
+
+const schema = z.strictObject({
+  kind: z.literal('edits'),
+  ...stepBase,
+  change: z.record(z.string().regex(/^\d+$/, 'must be a note id'), changeSchema).default({}),
+  delete: z.array(noteId, 'must be a list of note ids').default([]),
+  add: z.array(addedSchema, 'must be a list of notes').default([]),
+});
+
+export type EditsStep = z.infer<typeof schema>;
+/** What hand edits do, without the step around them. */
+export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add'>;
+export type NoteChange = z.infer<typeof changeSchema>;
+export type AddedNote = z.infer<typeof addedSchema>;
+
+/** Ids of added notes that bring none of their own (in recipes) count down from here, where no take's notes reach. */
+const LAST_ID = 0xffffffff;
+
+function apply(material: Material, step: EditsStep, _context: StepContext, touched: Uint8Array): Material {
+  const edited = editRows(material.notes, step, touched);
+  if (step.add.length === 0) return edited === material.notes ? material : { ...material, notes: edited };
+  return { ...material, notes: joinTables([edited, addedTable(step.add)]) };
+}
+
+/** The notes with changes written and deleted ones gone; the very same table when no edit finds its note. */
+function editRows(notes: NoteTable, step: EditsStep, touched: Uint8Array): NoteTable {
+  const changes = new Map(Object.entries(step.change).map(([id, change]) => [Number(id), change]));
+  const deleted = new Set(step.delete);
+  if (changes.size === 0 && deleted.size === 0) return notes;
+  const kept: number[] = [];
+  const changed: [row: number, change: NoteChange][] = [];
+  for (let row = 0; row < notes.length; row++) {
+    const id = notes.id[row];
+    if (touched[row] && deleted.has(id)) continue;
+    const change = touched[row] ? changes.get(id) : undefined;
+    if (change) changed.push([kept.length, change]);
+    kept.push(row);
+  }
+  if (changed.length === 0 && kept.length === notes.length) return notes;
+  const edited = pickRows(notes, kept);
+  for (const [row, change] of changed) {
+    if (change.start !== undefined) edited.start[row] = change.start;
+    if (change.end !== undefined) edited.end[row] = change.end;
+    if (change.pitch !== undefined) edited.pitch[row] = change.pitch;
+    if (change.velocity !== undefined) edited.velocity[row] = change.velocity;
+    if (change.channel !== undefined) edited.channel[row] = change.channel - 1;
+    edited.end[row] = Math.max(edited.end[row], edited.start[row] + 1);
+  }
+  return sortedByStart(edited);
+}
+
+function addedTable(added: readonly AddedNote[]): NoteTable {
+  const table = emptyNoteTable(added.length);
+  added.forEach((note, row) => {
+    table.id[row] = note.id ?? LAST_ID - row;
+    table.start[row] = note.start;
+    table.end[row] = Math.max(note.end, note.start + 1);
+    table.pitch[row] = note.pitch;
+    table.velocity[row] = note.velocity;
+    table.release[row] = 64;
+    table.channel[row] = note.channel - 1;
+  });
+  return sortedByStart(table);
+}
+
+/** Ids of notes the step changes or deletes that are not in `notes`: edits that no longer apply. */
+export function editsWithoutNote(step: NoteEdits, notes: NoteTable): number[] {
+  const there = new Set(notes.id);
+  return [...Object.keys(step.change).map(Number), ...step.delete].filter((id) => !there.has(id));
+}
+
+function describe(step: EditsStep): string {
+  const counts: [number, string][] = [
+    [Object.keys(step.change).length, 'changed'],
+    [step.add.length, 'added'],
+    [step.delete.length, 'deleted'],
+  ];
+  const words = counts.filter(([count]) => count > 0).map(([count, word]) => `${count} ${word}`);
+  return words.length === 0 ? 'none yet' : words.join(', ');
+}
+
+/** Changes made by hand, note by note. */
+export const edits: StepKind<EditsStep> = {
+  kind: 'edits',
+  title: 'Hand edits',
+  hint: 'Move, draw, trim and delete notes by hand',
+  schema,
+  apply,
+  describe,
+};

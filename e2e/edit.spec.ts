@@ -1,0 +1,280 @@
+import { expect, test, type Page } from '@playwright/test';
+import { bringIn, exportFile, madeFile, openDemo, peerNotes, saved, settled, stops } from './support/app';
+
+/** Where a tick and a pitch are on the page, from the editor's own window. */
+async function placeOf(page: Page, tick: number, pitch: number): Promise<{ x: number; y: number }> {
+  const place = await page.getByTestId('roll').evaluate(
+    (canvas, [at, key]) => {
+      interface Handle {
+        window(): { tick: number; ticksPerPixel: number; topPitch: number; rowHeight: number };
+        layout(): { gutter: number; overview: number; ruler: number };
+      }
+      const { ordleEditor } = canvas as unknown as { ordleEditor: Handle };
+      const window = ordleEditor.window();
+      const layout = ordleEditor.layout();
+      return {
+        x: layout.gutter + (at - window.tick) / window.ticksPerPixel,
+        y: layout.overview + layout.ruler + (window.topPitch - key + 0.5) * window.rowHeight,
+      };
+    },
+    [tick, pitch],
+  );
+  const box = await page.getByTestId('roll').boundingBox();
+  if (!box) throw new Error('no roll');
+  return { x: box.x + place.x, y: box.y + place.y };
+}
+
+async function drag(page: Page, from: [number, number], to: [number, number], keys: string[] = []) {
+  const [a, b] = [await placeOf(page, ...from), await placeOf(page, ...to)];
+  for (const key of keys) await page.keyboard.down(key);
+  await page.mouse.move(a.x, a.y);
+  await page.mouse.down();
+  await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 4 });
+  await page.mouse.move(b.x, b.y, { steps: 4 });
+  await page.mouse.up();
+  for (const key of keys) await page.keyboard.up(key);
+  await settled(page);
+}
+
+async function exported(page: Page) {
+  await page.getByRole('link', { name: 'Export' }).click();
+  const notes = peerNotes(await exportFile(page));
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await settled(page);
+  return notes.map(({ start, pitch, velocity }) => [start, pitch, velocity]);
+}
+
+/** Four notes at 480 ticks a quarter: C4 at 0, E4 at 480, G4 at 960, C5 at 1440, each a quarter but a bit. */
+async function openFour(page: Page) {
+  await page.goto('/');
+  await bringIn(page, [madeFile('four-notes.mid')]);
+  await settled(page);
+}
+
+const undoButton = (page: Page) => page.getByRole('button', { name: /^Undo/ });
+
+test('drags, copies, trims, draws and erases notes on the canvas; an independent reader finds each edit', async ({
+  page,
+}) => {
+  await openFour(page);
+  await drag(page, [100, 60], [100 + 240, 62]);
+  await expect(undoButton(page)).toContainText('Move 1 note');
+  await drag(page, [600, 64], [600 + 120, 64], ['Control']);
+  await expect(undoButton(page)).toContainText('Copy 1 note');
+  // Draw an A4 in the second bar, erase the G4.
+  await page.keyboard.press('d');
+  await drag(page, [1920 + 20, 69], [1920 + 460, 69]);
+  await page.keyboard.press('e');
+  const { x, y } = await placeOf(page, 1100, 67);
+  await page.mouse.click(x, y);
+  await settled(page);
+  await page.keyboard.press('s');
+  expect(await exported(page)).toEqual([
+    [240, 62, 90],
+    [480, 64, 80],
+    [600, 64, 80],
+    [1440, 72, 60],
+    [1920, 69, 90],
+  ]);
+  await expect(stops(page)).toHaveCount(3);
+  await expect(stops(page).nth(1)).toContainText('1 changed, 2 added, 1 deleted');
+
+  // Everything can be taken back, and lies in the history by name.
+  await page.keyboard.press('h');
+  await page.getByRole('button', { name: 'As it was opened first' }).click();
+  await page.keyboard.press('Escape');
+  await expect(stops(page)).toHaveCount(2);
+  expect(await exported(page)).toEqual([
+    [0, 60, 90],
+    [480, 64, 80],
+    [960, 67, 70],
+    [1440, 72, 60],
+  ]);
+});
+
+test('trims ends, chooses by marquee, sets velocities in the lane, and keeps it all over a reload', async ({
+  page,
+}) => {
+  await openFour(page);
+  const end = await placeOf(page, 400, 60);
+  await page.mouse.move(end.x - 2, end.y);
+  await page.mouse.down();
+  await page.mouse.move((await placeOf(page, 720, 60)).x, end.y, { steps: 6 });
+  await page.mouse.up();
+  await settled(page);
+  await expect(undoButton(page)).toContainText('Trim 1 note');
+  await expect(page.getByLabel('Length')).toHaveValue('720');
+
+  await drag(page, [-20, 70], [1300, 58]);
+  await expect(page.getByTestId('chosen')).toContainText('3 notes');
+  await expect(page.getByLabel('Pitch', { exact: true })).toHaveAttribute('placeholder', 'mixed');
+  const box = await page.getByTestId('roll').boundingBox();
+  if (!box) throw new Error('no roll');
+  // A ramp across the lane: Shift and drag from the top left to the middle right.
+  const left = (await placeOf(page, -10, 60)).x;
+  const right = (await placeOf(page, 970, 60)).x;
+  await page.keyboard.down('Shift');
+  await page.mouse.move(left, box.y + box.height - 84);
+  await page.mouse.down();
+  await page.mouse.move(right, box.y + box.height - 46, { steps: 8 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await settled(page);
+  await expect(undoButton(page)).toContainText('Velocity of 3 notes');
+  const notes = await exported(page);
+  expect(notes[0][2]).toBeGreaterThan(notes[1][2]);
+  expect(notes[1][2]).toBeGreaterThan(notes[2][2]);
+  expect(notes[3]).toEqual([1440, 72, 60]);
+  await saved(page);
+  await page.reload();
+  await settled(page);
+  expect(await exported(page)).toEqual(notes);
+});
+
+test('Escape abandons a drag half-way and leaves no trace', async ({ page }) => {
+  await openFour(page);
+  const from = await placeOf(page, 100, 60);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 120, from.y - 40, { steps: 5 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(undoButton(page)).toBeDisabled();
+  await expect(stops(page)).toHaveCount(2);
+});
+
+test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, and says what is chosen', async ({
+  page,
+}) => {
+  await openFour(page);
+  await page.keyboard.press('.');
+  await expect(page.getByTestId('announced')).toHaveText(/^C4, 1\.1\.000, velocity 90/);
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Shift+ArrowRight');
+  await settled(page);
+  await page.keyboard.press('Control+ArrowUp');
+  await settled(page);
+  await page.keyboard.press('.');
+  await expect(page.getByTestId('announced')).toHaveText(/^E4/);
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Start', { exact: true }).fill('1.2.060');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Velocity', { exact: true }).fill('-15');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('.');
+  await page.keyboard.press('Delete');
+  await settled(page);
+  await page.keyboard.press('Control+a');
+  await expect(page.getByTestId('chosen')).toContainText('3 notes');
+  expect(await exported(page)).toEqual([
+    [1, 61, 95],
+    [540, 64, 65],
+    [1440, 72, 60],
+  ]);
+
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+d');
+  await settled(page);
+  expect((await exported(page)).length).toBe(6);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Shift+f');
+  await page.getByLabel('Pitch, from').fill('C5');
+  await expect(page.getByTestId('found')).toHaveText('1 note found');
+  await page.getByRole('button', { name: 'Choose them' }).click();
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('Control+c');
+  await page.keyboard.press('Control+v');
+  await settled(page);
+  expect(await exported(page)).toEqual([
+    [0, 72, 60],
+    [1, 61, 95],
+    [540, 64, 65],
+    [1440, 72, 60],
+  ]);
+});
+
+test('the note list is the same notes: sorted, edited in place, chosen together', async ({ page }) => {
+  await openFour(page);
+  await page.keyboard.press('k');
+  const list = page.getByRole('grid', { name: 'Notes' });
+  await expect(list.getByRole('row')).toHaveCount(5);
+  await list.getByRole('columnheader', { name: 'velocity' }).click();
+  await expect(list.getByRole('row').nth(1)).toContainText('C5');
+  await list.getByRole('row').nth(1).getByRole('gridcell').nth(2).dblclick();
+  await page.getByLabel('velocity of this note').fill('101');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(list.getByRole('row').nth(4)).toContainText('101');
+  await list.getByRole('row').nth(4).click();
+  await expect(page.getByTestId('chosen')).toContainText('1 note');
+  await expect(page.getByLabel('Pitch', { exact: true })).toHaveValue('C5');
+  await expect(list.getByRole('row').nth(4)).toContainText('Hand edits');
+  expect((await exported(page))[3]).toEqual([1440, 72, 101]);
+});
+
+test('edits made at an earlier stop land there and say so; a note tells its way', async ({ page }) => {
+  await openFour(page);
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: /Quantize/ }).click();
+  await stops(page).nth(1).click();
+  await settled(page);
+  await drag(page, [100, 60], [100 + 240, 60]);
+  await expect(page.getByText('Hand edits stand after Quantize and before Quantize.')).toBeVisible();
+  await expect(stops(page)).toHaveCount(5);
+  await expect(stops(page).nth(2)).toContainText('Hand edits');
+  await page.keyboard.press('w');
+  await expect(page.getByRole('dialog')).toContainText('As played');
+  await expect(page.getByRole('dialog')).toContainText(/Hand edits.*start \+250 ms/s);
+  await page.keyboard.press('Escape');
+  // Off again, and the edit is as if it had not been.
+  await page.getByRole('checkbox', { name: 'on' }).click();
+  expect((await exported(page))[0]).toEqual([0, 60, 90]);
+});
+
+test('several parts are shown together, the quiet ones can be made active, edits touch the active one only', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'show all' }).click();
+  await page.getByRole('button', { name: /^Upright bass/ }).click();
+  await settled(page);
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Shift+ArrowUp');
+  await settled(page);
+  await page.getByRole('link', { name: 'Export' }).click();
+  const cleaned = peerNotes(await exportFile(page));
+  await page.getByRole('radio', { name: 'as played' }).click();
+  const played = peerNotes(await exportFile(page));
+  const without = (notes: typeof played) => notes.filter(({ channel }) => channel !== 1);
+  expect(without(cleaned)).toEqual(without(played));
+  const bass = (notes: typeof played) =>
+    notes.filter(({ channel }) => channel === 1).map(({ pitch }) => pitch);
+  expect(bass(cleaned)).toEqual(bass(played).map((pitch) => pitch + 12));
+});
+
+test('actions are found by name, shortcuts can be changed and conflicts are told', async ({ page }) => {
+  await openFour(page);
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Find an action').last().fill('choose all notes');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('chosen')).toContainText('4 notes');
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: 'Shortcut for Choose none' }).click();
+  await page.keyboard.press('u');
+  await page.getByRole('button', { name: 'Shortcut for Loop on or off' }).click();
+  await page.keyboard.press('q');
+  await expect(page.getByRole('alert')).toContainText('Q already does “Add quantize”');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('dialog').press('Escape');
+  await page.keyboard.press('u');
+  await expect(page.getByText('no notes chosen')).toBeVisible();
+  await page.reload();
+  await settled(page);
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('u');
+  await expect(page.getByText('no notes chosen')).toBeVisible();
+});
