@@ -99,6 +99,7 @@ test('has no serious fault of accessibility on any place, light or dark', async 
       ),
     ).toEqual([]);
   };
+  test.slow();
   await page.goto('/');
   await expect(page.getByText('Nothing here yet')).toBeVisible();
   await check('empty shelf');
@@ -106,6 +107,18 @@ test('has no serious fault of accessibility on any place, light or dark', async 
   await page.getByRole('button', { name: 'Add quantize' }).click();
   await settled(page);
   await check('bench');
+  await page.keyboard.press('k');
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('.');
+  await settled(page);
+  await check('bench with note list');
+  await page.keyboard.press('?');
+  await check('shortcuts');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+f');
+  await check('question');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('k');
   await page.getByRole('button', { name: 'Change to the dark theme' }).click();
   await check('dark bench');
   await page.getByRole('link', { name: 'Export' }).click();

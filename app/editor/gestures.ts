@@ -32,6 +32,8 @@ type Drag =
 export function attachGestures(target: GestureTarget): () => void {
   const { canvas } = target;
   let drag: Drag | null = null;
+  /** Fingers on the canvas; two of them pan and zoom. */
+  const fingers = new Map<number, { x: number; y: number }>();
 
   const place = (event: MouseEvent) => {
     const box = canvas.getBoundingClientRect();
@@ -63,6 +65,13 @@ export function attachGestures(target: GestureTarget): () => void {
     const { x, y } = place(event);
     const layout = target.layout();
     canvas.setPointerCapture(event.pointerId);
+    if (event.pointerType === 'touch') {
+      fingers.set(event.pointerId, { x, y });
+      if (fingers.size > 1) {
+        abandon();
+        return;
+      }
+    }
     if (y < layout.overview) {
       drag = { kind: 'overview' };
       centreOn(x);
@@ -103,8 +112,28 @@ export function attachGestures(target: GestureTarget): () => void {
     target.moveTo({ ...window, tick: tick - (rollWidth(layout) * window.ticksPerPixel) / 2 });
   }
 
+  /** Two fingers: their middle pans, their distance zooms time. */
+  function pinch(event: PointerEvent, x: number, y: number) {
+    const other = [...fingers].find(([id]) => id !== event.pointerId)?.[1];
+    const before = fingers.get(event.pointerId);
+    fingers.set(event.pointerId, { x, y });
+    if (!other || !before) return;
+    const window = target.window();
+    target.moveTo({
+      ...window,
+      tick: window.tick - ((x - before.x) / 2) * window.ticksPerPixel,
+      topPitch: window.topPitch + (y - before.y) / 2 / window.rowHeight,
+    });
+    const [was, is] = [Math.abs(before.x - other.x), Math.abs(x - other.x)];
+    if (was > 24 && is > 24) target.zoomTimeAt((x + other.x) / 2, was / is);
+  }
+
   function onMove(event: PointerEvent) {
     const { x, y } = place(event);
+    if (fingers.size > 1 && fingers.has(event.pointerId)) {
+      pinch(event, x, y);
+      return;
+    }
     if (!drag) {
       showOffer(x, y);
       target.hover(x, y);
@@ -163,6 +192,7 @@ export function attachGestures(target: GestureTarget): () => void {
   }
 
   function onUp(event: PointerEvent) {
+    fingers.delete(event.pointerId);
     const ended = drag;
     drag = null;
     canvas.style.cursor = '';

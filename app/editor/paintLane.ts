@@ -27,6 +27,45 @@ export function rankOf(start: Float64Array, row: number, ticksPerPixel: number):
   return rank;
 }
 
+/** Past this many stems in sight each pixel gets one, the loudest: nobody can tell more apart. */
+const MOST_STEMS = 1500;
+
+function velocityOf({ view, preview }: Scene, row: number): number {
+  return (
+    (preview?.kind === 'velocity' ? preview.velocities.get(row) : undefined) ?? view?.notes.velocity[row] ?? 0
+  );
+}
+
+function paintCrowd(
+  context: CanvasRenderingContext2D,
+  scene: Scene,
+  rows: { first: number; end: number },
+  bottom: number,
+) {
+  const { layout, window, colours, view, selected, preview } = scene;
+  if (!view) return;
+  const { start, velocity } = view.notes;
+  const width = rollWidth(layout);
+  const loudest = new Float32Array(width + 1);
+  const chosen = new Uint8Array(width + 1);
+  const scale = 1 / window.ticksPerPixel;
+  const origin = window.tick;
+  const drawn = preview?.kind === 'velocity';
+  for (let row = rows.first; row < rows.end; row++) {
+    const pixel = ((start[row] - origin) * scale) | 0;
+    if (pixel < 0 || pixel > width) continue;
+    const value = drawn ? velocityOf(scene, row) : velocity[row];
+    if (value > loudest[pixel]) loudest[pixel] = value;
+    if (selected[row]) chosen[pixel] = 1;
+  }
+  for (let pixel = 0; pixel <= width; pixel++) {
+    if (loudest[pixel] === 0) continue;
+    const y = yOfVelocity(loudest[pixel], layout);
+    context.fillStyle = chosen[pixel] ? colours.accent : colours.parts[scene.ink];
+    context.fillRect(layout.gutter + pixel, y, 1, bottom - y);
+  }
+}
+
 /** Velocities as stems under their notes. */
 export function paintLane(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, view, preview, selected } = scene;
@@ -61,25 +100,16 @@ export function paintLane(context: CanvasRenderingContext2D, scene: Scene) {
     tickAt(layout.width, window, layout),
   );
   const bottom = layout.height - PAD;
-  const crowded = rows.end - rows.first > 1500;
-  // In a crowd each pixel gets one stem, the loudest: nobody can tell more apart.
-  const loudest = crowded ? new Float32Array(layout.width + 1) : null;
-  for (let row = rows.first; row < rows.end; row++) {
-    const x =
-      xOf(notes.start[row], window, layout) +
-      (crowded ? 0 : fanOf(rankOf(notes.start, row, window.ticksPerPixel)));
-    if (x < layout.gutter || x > layout.width) continue;
-    const velocity =
-      (preview?.kind === 'velocity' ? preview.velocities.get(row) : undefined) ?? notes.velocity[row];
-    if (loudest) {
-      const pixel = Math.floor(x);
-      if (velocity <= loudest[pixel]) continue;
-      loudest[pixel] = velocity;
+  if (rows.end - rows.first > MOST_STEMS) paintCrowd(context, scene, rows, bottom);
+  else {
+    for (let row = rows.first; row < rows.end; row++) {
+      const x = xOf(notes.start[row], window, layout) + fanOf(rankOf(notes.start, row, window.ticksPerPixel));
+      if (x < layout.gutter || x > layout.width) continue;
+      const y = yOfVelocity(velocityOf(scene, row), layout);
+      context.fillStyle = selected[row] ? colours.accent : colours.parts[scene.ink];
+      context.fillRect(x, y, selected[row] ? 2 : 1.25, bottom - y);
+      context.fillRect(x - 2, y - 1, 6, 2.5);
     }
-    const y = yOfVelocity(velocity, layout);
-    context.fillStyle = selected[row] ? colours.accent : colours.parts[scene.ink];
-    context.fillRect(x, y, selected[row] ? 2 : 1.25, bottom - y);
-    if (!crowded) context.fillRect(x - 2, y - 1, 6, 2.5);
   }
   if (preview?.kind === 'velocity') {
     context.font = `600 12px ${colours.font}`;

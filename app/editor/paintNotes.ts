@@ -37,7 +37,6 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
       if (traces) paintWhiskers(context, scene, first, end);
     } else paintPlayed(context, scene, first, end);
   }
-  paintPreview(context, scene);
   context.restore();
 }
 
@@ -152,17 +151,38 @@ function paintSingly(
     // A firm left edge: where a note starts is what matters most here.
     context.fillRect(x, y + 0.5, Math.min(2, width), height);
     context.globalAlpha = 1;
-    if (chosen || row === scene.hovered) {
-      context.strokeStyle = chosen ? colours.accent : colours.ink;
-      context.lineWidth = chosen ? 2 : 1;
-      context.strokeRect(x - 1, y - 0.5, width + 2, height + 2);
-    }
-    if (row === scene.focused) {
-      context.strokeStyle = colours.ink;
-      context.lineWidth = 1;
-      context.strokeRect(x - 3.5, y - 3, width + 7, height + 7);
-    }
+    if (!chosen) continue;
+    context.strokeStyle = colours.accent;
+    context.lineWidth = 2;
+    context.strokeRect(x - 1, y - 0.5, width + 2, height + 2);
   }
+}
+
+/** What changes while nothing else does: the note under the pointer, the one the keyboard stands on, and what a gesture would add. */
+export function paintOverlay(context: CanvasRenderingContext2D, scene: Scene) {
+  const { layout, window, colours, view, hovered, focused } = scene;
+  if (!view) return;
+  context.save();
+  context.beginPath();
+  context.rect(layout.gutter, rollTop(layout), rollWidth(layout), rollHeight(layout));
+  context.clip();
+  const outline = (row: number, room: number) => {
+    const x = xOf(view.notes.start[row], window, layout);
+    const width = Math.max(2, (view.notes.end[row] - view.notes.start[row]) / window.ticksPerPixel - 1);
+    const y = yOf(view.notes.pitch[row], window, layout);
+    context.strokeStyle = colours.ink;
+    context.lineWidth = 1;
+    context.strokeRect(
+      x - room,
+      y - room + 0.5,
+      width + 2 * room,
+      Math.max(2, window.rowHeight - 2) + 2 * room,
+    );
+  };
+  if (hovered >= 0) outline(hovered, 1);
+  if (focused >= 0 && scene.preview === null) outline(focused, 3.5);
+  paintPreview(context, scene);
+  context.restore();
 }
 
 /** What the gesture under way would add: a drawn note, copies, or the box that chooses. */
@@ -297,14 +317,20 @@ function paintCrowd(
   pixels.fill(0);
   const [red, green, blue] = rgbOf(scene.colours.parts[ink]);
   const base = (blue << 16) | (green << 8) | red;
+  // The pixel of every velocity, made once: this loop runs for every note in sight.
+  const inks = Uint32Array.from({ length: 128 }, (_, velocity) => ((Math.round(255 * strength * inkOf(velocity)) << 24) | base) >>> 0);
   const scale = scene.pixelRatio / window.ticksPerPixel;
+  const origin = window.tick;
+  const { start, end: finish, pitch, velocity } = notes;
+  const last = width - 1;
   for (let row = first; row < end; row++) {
-    const from = Math.max(0, Math.floor((notes.start[row] - window.tick) * scale));
-    const to = Math.min(width - 1, Math.floor((notes.end[row] - window.tick) * scale));
-    const line = (127 - notes.pitch[row]) * width;
-    const alpha = Math.round(255 * strength * inkOf(notes.velocity[row]));
-    const pixel = ((alpha << 24) | base) >>> 0;
-    for (let x = line + from; x <= line + Math.max(from, to) && x < line + width; x++) pixels[x] = pixel;
+    const left = (start[row] - origin) * scale;
+    const right = (finish[row] - origin) * scale;
+    if (right < 0 || left > last) continue;
+    const line = (127 - pitch[row]) * width;
+    const to = line + (right > last ? last : right | 0);
+    const pixel = inks[velocity[row] & 127];
+    for (let x = line + (left < 0 ? 0 : left | 0); x <= to; x++) pixels[x] = pixel;
   }
   const surface = crowdCanvas.getContext('2d');
   if (!surface) return;

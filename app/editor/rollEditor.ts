@@ -25,7 +25,7 @@ import { attachGestures, type GestureTarget } from './gestures';
 import { paintGutter, paintOverview, paintRuler } from './paintFrame';
 import { paintGrid } from './paintGrid';
 import { paintLane } from './paintLane';
-import { paintNotes } from './paintNotes';
+import { paintNotes, paintOverlay } from './paintNotes';
 import { rowsAt } from './pitchIndex';
 import type { NoteGesture, Preview } from './preview';
 import type { Scene } from './scene';
@@ -68,12 +68,20 @@ export interface EditorEvents {
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
 const FIRST_BARS = 4;
 
+/** What the editor draws on: two canvases of the same size over each other, and the play line over both. */
+export interface EditorElements {
+  canvas: HTMLCanvasElement;
+  overlay: HTMLCanvasElement;
+  playLine: HTMLElement;
+}
+
 /** How long the window must rest before it is remembered. */
 const REST_MS = 300;
 
 /** Owns a canvas: paints the part on it when something changes, and turns gestures into movements of the window. */
-export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElement, events: EditorEvents) {
+export function createRollEditor({ canvas, overlay, playLine }: EditorElements, events: EditorEvents) {
   const context = canvas.getContext('2d', { alpha: false });
+  const above = overlay.getContext('2d');
   let content: EditorContent | null = null;
   let view: PartView | null = null;
   let window: EditorWindow = { tick: 0, ticksPerPixel: 4, topPitch: 84, rowHeight: 12 };
@@ -86,6 +94,7 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
   let selected = new Uint8Array(0);
   let focused = -1;
   let frame = 0;
+  let baseStale = true;
   let rest: ReturnType<typeof setTimeout> | undefined;
   let layout: Layout = {
     width: 1,
@@ -120,24 +129,39 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     };
   }
 
+  /**
+   * Paints on two canvases that lie over each other: everything that depends on the part, the window and the choice below, and
+   * above it what changes while only the pointer or a box moves.
+   */
   function paint() {
     frame = 0;
     const now = scene();
-    if (!context || !now) return;
+    if (!context || !above || !now) return;
     const begun = performance.now();
-    context.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
-    paintGrid(context, now);
-    paintNotes(context, now);
-    paintLane(context, now);
-    paintRuler(context, now);
-    paintGutter(context, now);
-    paintOverview(context, now, endTick());
+    if (baseStale) {
+      context.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
+      paintGrid(context, now);
+      paintNotes(context, now);
+      paintLane(context, now);
+      paintRuler(context, now);
+      paintGutter(context, now);
+      paintOverview(context, now, endTick());
+      baseStale = false;
+    }
+    above.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
+    above.clearRect(0, 0, layout.width, layout.height);
+    paintOverlay(above, now);
     paintTimes.push(performance.now() - begun);
     if (paintTimes.length > 2000) paintTimes.shift();
     canvas.dispatchEvent(new CustomEvent('painted'));
   }
 
   function invalidate() {
+    baseStale = true;
+    invalidateOverlay();
+  }
+
+  function invalidateOverlay() {
     frame ||= requestAnimationFrame(paint);
   }
 
@@ -152,8 +176,8 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
       lane: content?.lane ? LANE_HEIGHT : 0,
     };
-    canvas.width = Math.round(clientWidth * ratio);
-    canvas.height = Math.round(clientHeight * ratio);
+    canvas.width = overlay.width = Math.round(clientWidth * ratio);
+    canvas.height = overlay.height = Math.round(clientHeight * ratio);
     window = clampWindow(window, layout, endTick());
     invalidate();
   }
@@ -187,8 +211,15 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     tool: () => content?.tool ?? 'select',
     mayEdit: () => (content?.mayEdit ?? false) && content?.show !== 'played',
     preview(next) {
+      const onlyAdds = (kind: Preview | null) =>
+        kind === null ||
+        kind.kind === 'marquee' ||
+        kind.kind === 'draw' ||
+        (kind.kind === 'move' && kind.copy);
+      const stale = !onlyAdds(preview) || !onlyAdds(next);
       preview = next;
-      invalidate();
+      if (stale) invalidate();
+      else invalidateOverlay();
     },
     choose(rows, how) {
       const ids = rows.map((row) => view?.notes.id[row] ?? -1);
@@ -236,7 +267,7 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
       if (row !== hovered) {
         hovered = row;
         events.onHover(row, x, y);
-        invalidate();
+        invalidateOverlay();
       }
     },
   };
@@ -330,6 +361,11 @@ export function createRollEditor(canvas: HTMLCanvasElement, playLine: HTMLElemen
     window: () => window,
     layout: () => layout,
     paintTimes: () => paintTimes,
+    /** Where a note stands on the canvas. */
+    placeOfRow: (row: number) => ({
+      x: xOf(view?.notes.start[row] ?? 0, window, layout),
+      y: yOf(view?.notes.pitch[row] ?? 60, window, layout),
+    }),
     destroy() {
       cancelAnimationFrame(frame);
       clearTimeout(rest);

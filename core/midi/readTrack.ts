@@ -82,7 +82,7 @@ export function readTrack(
   trackIndex: number,
   repairs: Repair[],
 ): TrackReading {
-  let columns = createColumns(Math.min(Math.max((limit - start) >> 2, 16), 1 << 20));
+  let columns = createColumns(Math.min(Math.max(Math.ceil((limit - start) / 3), 16), 1 << 22));
   let { tick: ticks, status: statuses, data1: firsts, data2: seconds, eventByte } = columns;
   const payloads: Uint8Array[] = [];
   const report = createReport(repairs, trackIndex);

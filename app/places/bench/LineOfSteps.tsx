@@ -11,6 +11,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { STEP_KINDS, describeWhere, kindOf, type NoteValue, type Part } from '@ordle/core';
 import { Plus } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
+import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
 import { Menu } from '@/ui';
@@ -34,6 +35,9 @@ export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) 
   const dispatch = useAppDispatch();
   const scroller = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const selection = useSelection();
+  const chosen = selection.partId === part.id ? [...selection.ids] : [];
+  const place = stop.id === 'cleaned' ? part.steps.length : stop.index;
   const stand = (id: string) => dispatch(stoodAt({ partId: part.id, stop: id }));
 
   useEffect(() => {
@@ -144,18 +148,20 @@ export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) 
                 <span className="mt-1 text-quiet">add a step</span>
               </button>
             }
-            items={STEP_KINDS.map((kind) => ({
-              label: kind.title,
-              hint: kind.hint,
-              onSelect: () =>
-                addStep(
-                  dispatch,
-                  part,
-                  kind.kind,
-                  grid,
-                  stop.id === 'cleaned' ? part.steps.length : stop.index,
-                ),
-            }))}
+            items={[
+              ...STEP_KINDS.map((kind) => ({
+                label: kind.title,
+                hint: kind.hint,
+                onSelect: () => addStep(dispatch, part, kind.kind, grid, place),
+              })),
+              ...(chosen.length > 0
+                ? STEP_KINDS.filter(({ kind }) => kind !== 'edits').map((kind) => ({
+                    label: `${kind.title}, chosen notes only`,
+                    hint: `Touches the ${chosen.length === 1 ? 'note' : `${chosen.length} notes`} chosen now`,
+                    onSelect: () => addStep(dispatch, part, kind.kind, grid, place, chosen),
+                  }))
+                : []),
+            ]}
           />
         )}
       </div>

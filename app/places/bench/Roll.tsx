@@ -40,6 +40,7 @@ interface RollProps {
 export function Roll({ bench, playing, others, onEditor }: RollProps) {
   const editor = useRef<RollEditor | null>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const overlay = useRef<HTMLCanvasElement>(null);
   const playLine = useRef<HTMLDivElement>(null);
   const [hover, setHover] = useState<{ row: number; x: number; y: number; width: number } | null>(null);
   const dispatch = useAppDispatch();
@@ -52,25 +53,28 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
   });
 
   useEffect(() => {
-    if (!canvas.current || !playLine.current) return;
+    if (!canvas.current || !overlay.current || !playLine.current) return;
     const partId = () => latest.current.part?.id ?? '';
-    const made = createRollEditor(canvas.current, playLine.current, {
-      onWindow: (window) => dispatch(windowMoved({ partId: partId(), window })),
-      onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
-      onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
-      onHover: (row, x, y) =>
-        setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
-      onChoose: (ids, how) =>
-        how === 'replace'
-          ? selectionStore.choose(partId(), ids)
-          : selectionStore.add(partId(), ids, how === 'toggle'),
-      onGesture: (gesture) => finishGesture(dispatch, latest.current, gesture),
-      onSound(pitch, velocity) {
-        const sound = latest.current.part?.sound;
-        if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
+    const made = createRollEditor(
+      { canvas: canvas.current, overlay: overlay.current, playLine: playLine.current },
+      {
+        onWindow: (window) => dispatch(windowMoved({ partId: partId(), window })),
+        onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
+        onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
+        onHover: (row, x, y) =>
+          setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
+        onChoose: (ids, how) =>
+          how === 'replace'
+            ? selectionStore.choose(partId(), ids)
+            : selectionStore.add(partId(), ids, how === 'toggle'),
+        onGesture: (gesture) => finishGesture(dispatch, latest.current, gesture),
+        onSound(pitch, velocity) {
+          const sound = latest.current.part?.sound;
+          if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
+        },
+        onActivate: (id) => dispatch(viewChanged({ partId: id })),
       },
-      onActivate: (id) => dispatch(viewChanged({ partId: id })),
-    });
+    );
     editor.current = made;
     onEditor(made);
     // The benchmark reads painting times from here.
@@ -163,6 +167,11 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
             : 'No part'
         }
         className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
+      />
+      <canvas
+        ref={overlay}
+        aria-hidden="true"
+        className="pointer-events-none absolute inset-0 h-full w-full"
       />
       <div
         ref={playLine}

@@ -1,4 +1,5 @@
 import {
+  barAt,
   copyNotes,
   deleteNotes,
   drawNote,
@@ -120,8 +121,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     'select-bars':
       some && notes
         ? () => {
-            const { meter } = timeline;
-            const bar = (tick: number) => Math.floor(tick / meter.barTicks[0]);
+            const bar = (tick: number) => barAt(timeline.meter, tick).number;
             const bars = new Set(chosenNotes(view, mine).map(({ start }) => bar(start)));
             choose((row) => bars.has(bar(notes.start[row])));
           }
