@@ -72,6 +72,18 @@ try {
   await take('bench-drums-dark');
   await page.getByRole('button', { name: 'Change to the light theme' }).click();
 
+  // Mending by hand: a few notes moved, all parts shown, the note list open.
+  await page.getByRole('button', { name: /^Marimba/ }).click();
+  await page.locator('[data-stop=cleaned]').click();
+  await settle();
+  for (const key of ['.', 'Shift+.', 'Shift+.', 'ArrowUp', 'ArrowUp', 'ArrowRight'])
+    await page.keyboard.press(key);
+  await page.getByRole('button', { name: 'show all' }).click();
+  await page.keyboard.press('k');
+  await settle();
+  await take('mending');
+  await page.keyboard.press('k');
+
   await page.getByRole('link', { name: 'Export' }).click();
   await page.getByRole('heading', { name: 'Export' }).waitFor();
   await take('export');

@@ -65,6 +65,7 @@ export function attachGestures(target: GestureTarget): () => void {
     const { x, y } = place(event);
     const layout = target.layout();
     canvas.setPointerCapture(event.pointerId);
+    target.hover(-1, -1);
     if (event.pointerType === 'touch') {
       fingers.set(event.pointerId, { x, y });
       if (fingers.size > 1) {

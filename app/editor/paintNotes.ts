@@ -318,7 +318,10 @@ function paintCrowd(
   const [red, green, blue] = rgbOf(scene.colours.parts[ink]);
   const base = (blue << 16) | (green << 8) | red;
   // The pixel of every velocity, made once: this loop runs for every note in sight.
-  const inks = Uint32Array.from({ length: 128 }, (_, velocity) => ((Math.round(255 * strength * inkOf(velocity)) << 24) | base) >>> 0);
+  const inks = Uint32Array.from(
+    { length: 128 },
+    (_, velocity) => ((Math.round(255 * strength * inkOf(velocity)) << 24) | base) >>> 0,
+  );
   const scale = scene.pixelRatio / window.ticksPerPixel;
   const origin = window.tick;
   const { start, end: finish, pitch, velocity } = notes;

@@ -19,9 +19,9 @@ export function EditorBar({ bench }: { bench: BenchState }) {
     <div
       role="group"
       aria-label="Editor tools"
-      className="flex h-9 shrink-0 items-center gap-2 overflow-hidden border-b border-rule bg-sheet px-2.5"
+      className="flex h-9 shrink-0 items-center gap-1.5 overflow-hidden border-b border-rule bg-sheet px-2.5"
     >
-      <div className="w-40 shrink-0">
+      <div className="w-37 shrink-0">
         <Segmented
           label="Tool"
           value={view.tool}
@@ -40,6 +40,7 @@ export function EditorBar({ bench }: { bench: BenchState }) {
       </div>
       <Button
         look="quiet"
+        className="shrink-0 px-1"
         aria-pressed={view.snap}
         title="Snap to the grid (N)"
         onClick={() => set({ snap: !view.snap })}
@@ -47,17 +48,16 @@ export function EditorBar({ bench }: { bench: BenchState }) {
         snap <b>{view.snap ? 'on' : 'off'}</b>
       </Button>
       <SelectionFields bench={bench} />
-      <label className="ml-auto flex shrink-0 items-center gap-1 text-ink-2">
-        show
+      <label className="ml-auto flex shrink-0 items-center text-ink-2">
         <select
           aria-label="Show"
           value={view.show}
           onChange={(event) => set({ show: event.target.value as View['show'] })}
-          className="h-6 rounded-medium border border-transparent bg-transparent font-semibold text-ink hover:border-rule-strong"
+          className="h-6 w-23 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
         >
-          <option value="both">both</option>
-          <option value="cleaned">cleaned</option>
-          <option value="played">as played</option>
+          <option value="both">show both</option>
+          <option value="cleaned">cleaned only</option>
+          <option value="played">as played only</option>
         </select>
       </label>
       <Button
@@ -65,7 +65,7 @@ export function EditorBar({ bench }: { bench: BenchState }) {
         aria-pressed={view.list}
         title="Note list (K)"
         onClick={() => run('note-list')}
-        className="px-1.5"
+        className="shrink-0 px-1.5"
       >
         list
       </Button>
@@ -110,13 +110,13 @@ function SelectionFields({ bench }: { bench: BenchState }) {
       applyEdits(dispatch, `${words} of ${notesInWords(notes.length)}`, () => setValues(notes, field, typed));
   };
   return (
-    <span className="flex shrink-0 items-center gap-2" data-testid="chosen">
+    <span className="flex shrink-0 items-center gap-1.5" data-testid="chosen">
       <b className="whitespace-nowrap">{notesInWords(notes.length)}</b>
       <TypedField
         name="start"
         label="Start"
         short="at"
-        width="w-15"
+        width="w-14"
         shown={start === null ? null : position(start)}
         disabled={!mayWrite}
         onCommit={(text) =>

@@ -128,7 +128,7 @@ export function NoteList({ bench, onReveal }: { bench: BenchState; onReveal(row:
                 setSort({ column: column.id, descending: sort.column === column.id && !sort.descending })
               }
               style={{ width: column.width }}
-              className="shrink-0 px-2 py-0.5 text-right text-quiet text-ink-2 hover:text-ink"
+              className="shrink-0 px-2 py-0.5 text-right text-quiet whitespace-nowrap text-ink-2 hover:text-ink"
             >
               {column.title}
               {sort.column === column.id && (sort.descending ? ' ↓' : ' ↑')}

@@ -119,14 +119,14 @@ export const NOTE_COLUMNS: readonly NoteColumn[] = [
   },
   {
     id: 'moved',
-    title: 'moved, ms',
+    title: 'moved ms',
     width: 70,
     value: movedMs,
     words: (row, context) => (Number.isNaN(movedMs(row, context)) ? '' : signed(movedMs(row, context))),
   },
   {
     id: 'late',
-    title: 'late, ms',
+    title: 'late ms',
     width: 64,
     value: (row, { view }) => view.late[row],
     words: (row, { view }) => signed(view.late[row]),
@@ -134,7 +134,7 @@ export const NOTE_COLUMNS: readonly NoteColumn[] = [
   {
     id: 'steps',
     title: 'touched by',
-    width: 130,
+    width: 112,
     value: (row, { view }) => view.touchedBy?.[row] ?? 0,
     words: (row, { view, steps }) =>
       steps.filter((_, index) => ((view.touchedBy?.[row] ?? 0) >> index) & 1).join(', '),
