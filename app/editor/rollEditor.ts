@@ -1,6 +1,7 @@
 import type { EditorWindow } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
 import { readColours, type Colours } from './colours';
+import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
 import {
   DRUM_GUTTER,
   LANE_HEIGHT,
@@ -27,53 +28,11 @@ import { paintGrid } from './paintGrid';
 import { paintLane } from './paintLane';
 import { paintNotes, paintOverlay } from './paintNotes';
 import { rowsAt } from './pitchIndex';
-import type { NoteGesture, Preview } from './preview';
+import type { Preview } from './preview';
 import type { Scene } from './scene';
-
-/** What the Bench tells the editor to show. */
-export type EditorContent = Omit<
-  Scene,
-  | 'layout'
-  | 'window'
-  | 'view'
-  | 'ticksPerMs'
-  | 'hovered'
-  | 'colours'
-  | 'pixelRatio'
-  | 'selected'
-  | 'focused'
-  | 'preview'
-> & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean };
-
-/** What the editor tells the Bench. */
-export interface EditorEvents {
-  /** The window came to rest somewhere else. */
-  onWindow(window: EditorWindow): void;
-  /** A place on the ruler was clicked. */
-  onLocate(tick: number): void;
-  /** A stretch of the ruler was dragged over; null when the drag is only under way. */
-  onLoop(from: number, to: number): void;
-  /** Notes were chosen, by id. */
-  onChoose(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
-  /** A gesture on notes ended. */
-  onGesture(gesture: NoteGesture): void;
-  /** A pitch wants to be heard. */
-  onSound(pitch: number, velocity: number): void;
-  /** A note of another shown part was pressed. */
-  onActivate(partId: string): void;
-  /** The pointer rests on a note (row of the view), or on none (-1). */
-  onHover(row: number, x: number, y: number): void;
-}
 
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
 const FIRST_BARS = 4;
-
-/** What the editor draws on: two canvases of the same size over each other, and the play line over both. */
-export interface EditorElements {
-  canvas: HTMLCanvasElement;
-  overlay: HTMLCanvasElement;
-  playLine: HTMLElement;
-}
 
 /** How long the window must rest before it is remembered. */
 const REST_MS = 300;

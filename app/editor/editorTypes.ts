@@ -1,0 +1,45 @@
+import type { EditorWindow } from '@/state/viewSlice';
+import type { NoteGesture } from './preview';
+import type { Scene } from './scene';
+
+/** What the Bench tells the editor to show. */
+export type EditorContent = Omit<
+  Scene,
+  | 'layout'
+  | 'window'
+  | 'view'
+  | 'ticksPerMs'
+  | 'hovered'
+  | 'colours'
+  | 'pixelRatio'
+  | 'selected'
+  | 'focused'
+  | 'preview'
+> & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean };
+
+/** What the editor tells the Bench. */
+export interface EditorEvents {
+  /** The window came to rest somewhere else. */
+  onWindow(window: EditorWindow): void;
+  /** A place on the ruler was clicked. */
+  onLocate(tick: number): void;
+  /** A stretch of the ruler was dragged over; null when the drag is only under way. */
+  onLoop(from: number, to: number): void;
+  /** Notes were chosen, by id. */
+  onChoose(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
+  /** A gesture on notes ended. */
+  onGesture(gesture: NoteGesture): void;
+  /** A pitch wants to be heard. */
+  onSound(pitch: number, velocity: number): void;
+  /** A note of another shown part was pressed. */
+  onActivate(partId: string): void;
+  /** The pointer rests on a note (row of the view), or on none (-1). */
+  onHover(row: number, x: number, y: number): void;
+}
+
+/** What the editor draws on: two canvases of the same size over each other, and the play line over both. */
+export interface EditorElements {
+  canvas: HTMLCanvasElement;
+  overlay: HTMLCanvasElement;
+  playLine: HTMLElement;
+}
