@@ -61,10 +61,13 @@ function evaluated(part: Part, session: Session, timeline: Timeline): Evaluation
 async function evaluatedPart(session: Session, partId: string) {
   const found = session.parts.find((part) => part.id === partId);
   if (!found) throw new OrdleError('no-part', 'The part is no longer in the session.');
-  const part = interner.part(found);
-  await summon([part], session);
+  // A part drawn to others needs them too.
+  const listens = found.steps.some(({ step }) => step.kind === 'align');
+  const parts = listens ? session.parts.map((part) => interner.part(part)) : [interner.part(found)];
+  await summon(parts, session);
   const timeline = interner.timeline(session);
-  return { part, timeline, evaluation: evaluated(part, session, timeline) };
+  const part = parts.find(({ id }) => id === partId) ?? parts[0];
+  return { part, timeline, evaluation: evaluated(part, { ...session, parts }, timeline) };
 }
 
 const engine: Engine = {
@@ -98,15 +101,15 @@ const engine: Engine = {
 
   async playback({ session, stops, blend, partIds }) {
     const timeline = interner.timeline(session);
-    const parts = session.parts
+    const all = session.parts.map((part) => interner.part(part));
+    await summon(all, session);
+    return all
       .filter((part) => partIds.includes(part.id))
-      .map((part) => interner.part(part));
-    await summon(parts, session);
-    return parts.map((part) => {
-      const { stages } = evaluated(part, session, timeline);
-      const stop = Math.min(stops[part.id] ?? part.steps.length, part.steps.length);
-      return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
-    });
+      .map((part) => {
+        const { stages } = evaluated(part, { ...session, parts: all }, timeline);
+        const stop = Math.min(stops[part.id] ?? part.steps.length, part.steps.length);
+        return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
+      });
   },
 
   async pickNotes({ session, partId, stop, grid, question }) {

@@ -1,4 +1,5 @@
 import {
+  createStep,
   editsWithoutNote,
   gridsOf,
   latenessOf,
@@ -9,6 +10,8 @@ import {
   type NoteTable,
   type NoteValue,
   type Part,
+  type QuantizeStep,
+  type Step,
   type Timeline,
 } from '@ordle/core';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
@@ -38,13 +41,37 @@ export function viewOfPart(
       const own = rulerOf(part, index, request.grid);
       return spreadOf(index === stop ? late : latenessOf(stage.notes, own.grids, own.swing, timeline));
     }),
-    reading: placed?.kind === 'quantize' ? readMoves(stages[stop - 1].notes, notes, placed, timeline) : null,
+    reading:
+      placed && MOVERS.has(placed.kind)
+        ? readMoves(stages[stop - 1].notes, notes, measure(placed, ruler), timeline)
+        : null,
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
     lostEdits: placed?.kind === 'edits' ? editsWithoutNote(placed, stages[stop - 1].notes) : [],
     endTick: Math.max(assembly.endTick, lastEnd(notes)),
   };
+}
+
+/** Kinds of steps that move notes in time, for which the reading says something. */
+const MOVERS = new Set<Step['kind']>([
+  'quantize',
+  'groove',
+  'humanize',
+  'align',
+  'nudge',
+  'stretch',
+  'edits',
+]);
+
+/** The grid a step's moves are measured on: its own for quantize, else the one in force. */
+function measure(step: Step, ruler: { grids: NoteValue[]; swing: number }): QuantizeStep {
+  if (step.kind === 'quantize') return step;
+  return createStep('quantize', {
+    where: step.where,
+    grid: ruler.grids.length === 1 ? ruler.grids[0] : ruler.grids,
+    swing: ruler.swing,
+  });
 }
 
 /** The grid lateness is told against: that of the step stood at, else of the last quantize before it, else the one shown. */

@@ -1,9 +1,17 @@
-import { DRUM_CHANNEL, collectTempoAndMeter, type MidiFile, type MidiTrack } from '../midi';
+import {
+  DRUM_CHANNEL,
+  collectTempoAndMeter,
+  pickEvents,
+  type EventColumns,
+  type MidiFile,
+  type MidiTrack,
+} from '../midi';
 import { joinTables, pickRows, takesOfFile, type Material, type NoteTable } from '../model';
 import type { Step } from '../steps';
-import { createTimeline } from '../time';
+import { createTimeline, type Timeline } from '../time';
 import { assembleTake } from './assemble';
 import { applySteps } from './evaluatePart';
+import { joinEvents } from './joinEvents';
 import { weave } from './weave';
 
 /** A file with steps applied, and how many of its notes moved in time, pitch, velocity or length, or went. */
@@ -20,24 +28,90 @@ export interface CleanedFile {
 export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
   const takes = takesOfFile(file);
   let firstNoteId = 0;
-  let changed = 0;
-  const tracks: MidiTrack[] = takes.map((take, index) => {
+  const tracks = takes.map((take, index) => {
     const time = file.format === 2 ? collectTempoAndMeter([file.tracks[index]]) : take;
     const timeline = createTimeline(file.division, time.tempos, time.meters);
     const assembly = assembleTake(take, firstNoteId);
     firstNoteId += take.notes.length;
     const { notes, events } = assembly.material;
-    const cleaned = byChannel(notes).map(({ channel, table }) => {
-      const part: Material = { notes: table, events };
-      return applySteps(part, steps, { timeline, isDrums: channel === DRUM_CHANNEL }).notes;
-    });
-    const material: Material = { notes: cleaned.length === 0 ? notes : joinTables(cleaned), events };
-    changed += countChanged(notes, material.notes);
-    const woven = weave([{ assembly, material, firstOrder: 0 }]);
-    const last = woven.length === 0 ? 0 : woven.tick[woven.length - 1];
-    return { events: woven, endTick: Math.max(take.endTick, last) };
+    const parts = byChannel(notes).map(({ channel, table }): FilePart => ({
+      name: take.name.trim(),
+      channel,
+      timeline,
+      material: { notes: table, events },
+      cleaned: null,
+    }));
+    return { take, assembly, parts };
   });
-  return { file: { ...file, tracks }, notes: firstNoteId, changed };
+  const parts = tracks.flatMap((track) => track.parts);
+  for (const part of parts) cleanPart(part, parts, steps, []);
+  let changed = 0;
+  const cleanedTracks = tracks.map(({ take, assembly, parts: own }): MidiTrack => {
+    const { notes, events } = assembly.material;
+    const results = own.map((part) => part.cleaned ?? part.material);
+    const moved = results.find((result) => result.events !== events)?.events;
+    // Steps that take controllers along do so for one channel; each channel's events come from its own part.
+    const woven: Material = {
+      notes: results.length === 0 ? notes : joinTables(results.map((result) => result.notes)),
+      events: moved ? mergeChannels(events, own, results) : events,
+    };
+    changed += countChanged(notes, woven.notes);
+    const out = weave([{ assembly, material: woven, firstOrder: 0 }]);
+    const last = out.length === 0 ? 0 : out.tick[out.length - 1];
+    return { events: out, endTick: Math.max(take.endTick, last) };
+  });
+  return { file: { ...file, tracks: cleanedTracks }, notes: firstNoteId, changed };
+}
+
+/** One channel of one track: a part, as when the file is opened as a session. */
+interface FilePart {
+  name: string;
+  channel: number;
+  timeline: Timeline;
+  material: Material;
+  cleaned: Material | null;
+}
+
+function cleanPart(
+  part: FilePart,
+  all: readonly FilePart[],
+  steps: readonly Step[],
+  waiting: readonly FilePart[],
+): Material {
+  if (part.cleaned) return part.cleaned;
+  const otherPart = (name: string): NoteTable | null => {
+    const found = all.find((other) => other.name === name);
+    // The part itself, and parts that wait for this one, are heard as they are: the same recipe runs on every part of a file.
+    if (!found || found === part) return null;
+    if (waiting.includes(found)) return found.material.notes;
+    return cleanPart(found, all, steps, [...waiting, part]).notes;
+  };
+  part.cleaned = applySteps(part.material, steps, {
+    timeline: part.timeline,
+    isDrums: part.channel === DRUM_CHANNEL,
+    otherPart,
+  });
+  return part.cleaned;
+}
+
+/** The events of a track where parts moved those of their channels: each channel's from its part, the rest as they were. */
+function mergeChannels(
+  events: EventColumns,
+  parts: readonly FilePart[],
+  results: readonly Material[],
+): EventColumns {
+  const channels = new Set(parts.map(({ channel }) => channel));
+  const rowsOf = (list: EventColumns, wanted: (status: number) => boolean) =>
+    Array.from({ length: list.length }, (_, row) => row).filter((row) => wanted(list.status[row]));
+  const rest = rowsOf(events, (status) => status >= 0xf0 || !channels.has(status & 15));
+  const lists = [
+    { events: pickEvents(events, rest), order: Float64Array.from(rest) },
+    ...results.map((result, index) => {
+      const rows = rowsOf(result.events, (status) => status < 0xf0 && (status & 15) === parts[index].channel);
+      return { events: pickEvents(result.events, rows), order: Float64Array.from(rows) };
+    }),
+  ];
+  return joinEvents(lists).events;
 }
 
 function byChannel(notes: NoteTable): { channel: number; table: NoteTable }[] {

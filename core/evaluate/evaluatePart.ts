@@ -1,6 +1,7 @@
-import type { Material, Take } from '../model';
+import { OrdleError } from '../errors';
+import type { Material, NoteTable, Take } from '../model';
 import type { Part, Session } from '../session';
-import { applyStep, type Step } from '../steps';
+import { applyStep, kindOf, type Step, type StepContext } from '../steps';
 import type { Timeline } from '../time';
 import { assemble, type Assembly, type TakeSource } from './assemble';
 
@@ -18,6 +19,8 @@ export interface Evaluator {
 interface Memo {
   timeline: Timeline;
   isDrums: boolean;
+  /** What the step heard of another part. */
+  other: NoteTable | null;
   output: Material;
 }
 
@@ -39,33 +42,51 @@ export function createEvaluator(takes: (key: string) => Take): Evaluator {
     return assembly;
   }
 
-  function outputOf(input: Material, step: Step, timeline: Timeline, isDrums: boolean): Material {
+  function outputOf(input: Material, step: Step, context: StepContext): Material {
     let bySteps = outputs.get(input);
     if (!bySteps) outputs.set(input, (bySteps = new WeakMap()));
+    const { timeline, isDrums } = context;
+    const reference = step.on ? kindOf(step.kind).reference?.(step) : undefined;
+    const other = reference === undefined ? null : (context.otherPart?.(reference) ?? null);
     const known = bySteps.get(step);
-    if (known && known.timeline === timeline && known.isDrums === isDrums) return known.output;
-    const output = applyStep(input, step, { timeline, isDrums });
-    bySteps.set(step, { timeline, isDrums, output });
+    if (known && known.timeline === timeline && known.isDrums === isDrums && known.other === other)
+      return known.output;
+    const output = applyStep(input, step, { ...context, otherPart: () => other });
+    bySteps.set(step, { timeline, isDrums, other, output });
     return output;
   }
 
-  return {
-    evaluate(part, session, timeline) {
-      const assembly = assemblyOf(part, session, timeline);
-      const stages = [assembly.material];
-      for (const { step } of part.steps) {
-        stages.push(outputOf(stages[stages.length - 1], step, timeline, part.sound.drums));
+  /** `waiting` are the parts whose evaluation asked for this one, to tell parts that wait for each other. */
+  function evaluate(part: Part, session: Session, timeline: Timeline, waiting: readonly Part[]): Evaluation {
+    const assembly = assemblyOf(part, session, timeline);
+    const otherPart = (idOrName: string): NoteTable | null => {
+      const found =
+        session.parts.find(({ id }) => id === idOrName) ??
+        session.parts.find(({ name }) => name === idOrName);
+      if (!found || found.id === part.id) return null;
+      const line = [...waiting, part];
+      if (line.some(({ id }) => id === found.id)) {
+        const names = [...line.slice(line.findIndex(({ id }) => id === found.id)), found].map(
+          ({ name }) => name,
+        );
+        throw new OrdleError(
+          'align-cycle',
+          `These parts wait for each other: ${names.join(' > ')}. Let one of them not align to the next.`,
+        );
       }
-      return { assembly, stages };
-    },
-  };
+      const { stages } = evaluate(found, session, timeline, line);
+      return stages[stages.length - 1].notes;
+    };
+    const context: StepContext = { timeline, isDrums: part.sound.drums, otherPart };
+    const stages = [assembly.material];
+    for (const { step } of part.steps) stages.push(outputOf(stages[stages.length - 1], step, context));
+    return { assembly, stages };
+  }
+
+  return { evaluate: (part, session, timeline) => evaluate(part, session, timeline, []) };
 }
 
 /** Runs a list of steps over some material once, without remembering anything. */
-export function applySteps(
-  material: Material,
-  steps: readonly Step[],
-  context: { timeline: Timeline; isDrums: boolean },
-): Material {
+export function applySteps(material: Material, steps: readonly Step[], context: StepContext): Material {
   return steps.reduce((current, step) => applyStep(current, step, context), material);
 }

@@ -1,16 +1,45 @@
 import { z } from 'zod';
 import { OrdleError } from '../errors';
 import type { Material } from '../model';
+import { align, type AlignStep } from './align';
 import { edits, type EditsStep } from './edits';
+import { groove, type GrooveStep } from './groove';
 import { quantize, type QuantizeStep } from './quantize';
+import { humanize, type HumanizeStep } from './humanize';
+import { nudge, type NudgeStep } from './nudge';
+import { stretch, type StretchStep } from './stretch';
+import { transpose, type TransposeStep } from './transpose';
+import { velocity, type VelocityStep } from './velocity';
+import { length, type LengthStep } from './length';
+import { remove, type RemoveStep } from './remove';
 import type { StepContext, StepKind } from './stepKind';
 import { touchedRows } from './where';
 
 /** Every kind of step there is. A new kind is a file beside this one and a line in `KINDS`. */
-export type Step = QuantizeStep | EditsStep;
+export type Step =
+  | QuantizeStep
+  | GrooveStep
+  | HumanizeStep
+  | AlignStep
+  | NudgeStep
+  | StretchStep
+  | TransposeStep
+  | VelocityStep
+  | LengthStep
+  | RemoveStep
+  | EditsStep;
 
 const KINDS: { [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>> } = {
   quantize,
+  groove,
+  humanize,
+  align,
+  nudge,
+  stretch,
+  transpose,
+  velocity,
+  length,
+  remove,
   edits,
 };
 
@@ -22,6 +51,15 @@ type Branch<S extends Step> = z.ZodType<S> & z.core.$ZodTypeDiscriminable;
 /** Any step, by its kind. */
 export const stepSchema = z.discriminatedUnion('kind', [
   quantize.schema as Branch<QuantizeStep>,
+  groove.schema as Branch<GrooveStep>,
+  humanize.schema as Branch<HumanizeStep>,
+  align.schema as Branch<AlignStep>,
+  nudge.schema as Branch<NudgeStep>,
+  stretch.schema as Branch<StretchStep>,
+  transpose.schema as Branch<TransposeStep>,
+  velocity.schema as Branch<VelocityStep>,
+  length.schema as Branch<LengthStep>,
+  remove.schema as Branch<RemoveStep>,
   edits.schema as Branch<EditsStep>,
 ]);
 

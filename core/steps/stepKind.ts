@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Material } from '../model';
+import type { Material, NoteTable } from '../model';
 import type { Timeline } from '../time';
 import type { Where } from './where';
 
@@ -7,6 +7,8 @@ import type { Where } from './where';
 export interface StepContext {
   timeline: Timeline;
   isDrums: boolean;
+  /** The cleaned notes of another part, by id or name; null where there is none, or it is the part itself. */
+  otherPart?: (idOrName: string) => NoteTable | null;
 }
 
 /** The settings every step shares. */
@@ -30,4 +32,6 @@ export interface StepKind<S extends StepCommon> {
   hint: string;
   /** The settings in a few words. */
   describe(step: S): string;
+  /** Id or name of the other part the step listens to, for kinds that do. */
+  reference?(step: S): string;
 }

@@ -112,10 +112,12 @@ function useAskForView({ session, part, stop, view }: BenchState) {
   const index = stop?.index ?? 0;
   const grid = rulingGrid(view);
   const gridKey = JSON.stringify(grid);
+  // A part that is drawn to another changes with it.
+  const heard = part?.steps.some(({ step }) => step.kind === 'align') ? session.parts : null;
   useEffect(() => {
     if (!part) return;
     partViewStore.ask({
-      session: { ...session, parts: [part] },
+      session,
       partId: part.id,
       stop: index,
       cleaned: stopId === 'cleaned',
@@ -126,6 +128,7 @@ function useAskForView({ session, part, stop, view }: BenchState) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [
     part,
+    heard,
     session.takes,
     session.tempos,
     session.meters,

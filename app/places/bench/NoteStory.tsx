@@ -12,7 +12,7 @@ export function NoteStory({ bench, id }: { bench: BenchState; id: number }) {
     if (!part) return;
     let wanted = true;
     const timer = setTimeout(() => {
-      void engine.noteStory({ ...session, parts: [part] }, part.id, id).then(
+      void engine.noteStory(session, part.id, id).then(
         (notes) => wanted && setStory({ id, part, notes }),
         () => undefined,
       );

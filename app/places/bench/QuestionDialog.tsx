@@ -63,7 +63,7 @@ export function QuestionDialog({
     const timer = setTimeout(() => {
       void engine
         .pickNotes({
-          session: { ...session, parts: [part] },
+          session,
           partId: part.id,
           stop: stop.index,
           grid: rulingGrid(view),

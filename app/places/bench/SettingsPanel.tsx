@@ -3,14 +3,13 @@ import { useCallback } from 'react';
 import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check } from '@/ui';
-import { QuantizeForm } from './QuantizeForm';
-import { EditsForm } from './EditsForm';
+import { StepForm } from './forms/StepForm';
 import { rulingGrid } from './gridInForce';
 import { Reading } from './Reading';
 import { addStep, changeStep, removeStep, switchStep } from './stepActions';
 import type { BenchState } from './useBench';
 import { usePartView } from './partViewStore';
-import { WhereField } from './WhereField';
+import { WhereField } from './forms/WhereField';
 
 /** The settings of the stop stood at, and what it does. */
 export function SettingsPanel({ bench }: { bench: BenchState }) {
@@ -85,17 +84,15 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
           disabled={!mayWrite}
           onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
         />
-        {step.kind === 'quantize' ? (
-          <QuantizeForm
-            step={step}
-            isDrums={part.sound.drums}
-            disabled={!mayWrite}
-            onChange={change}
-            onAbandon={abandon}
-          />
-        ) : (
-          <EditsForm bench={bench} step={step} />
-        )}
+        <StepForm
+          bench={bench}
+          step={step}
+          part={part}
+          session={bench.session}
+          disabled={!mayWrite}
+          onChange={change}
+          onAbandon={abandon}
+        />
       </div>
       <Reading reading={view?.partId === part.id ? view.reading : null} ink={part.ink} />
     </>

@@ -6,7 +6,7 @@ import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, NumberField } from '@/ui';
-import { NoteValueOptions } from './GridPicker';
+import { NoteValueOptions } from './forms/GridPicker';
 import type { BenchState } from './useBench';
 import { useTransport, type usePlayback } from './usePlayback';
 

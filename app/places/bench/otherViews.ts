@@ -19,7 +19,7 @@ export function useOtherViews({ session, part: active, view }: BenchState): Othe
         partId: part.id,
         ink: part.ink,
         view: await engine.viewPart({
-          session: { ...session, parts: [part] },
+          session,
           partId: part.id,
           stop: part.steps.length,
           cleaned: true,

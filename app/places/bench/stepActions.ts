@@ -8,6 +8,27 @@ function stepsOf(draft: Session, partId: string) {
   return draft.parts.find(({ id }) => id === partId)?.steps ?? [];
 }
 
+/** A new step with useful starting settings. */
+function startingStep(part: Part, kind: Step['kind'], grid: NoteValue, where: Step['where']): Step {
+  switch (kind) {
+    // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
+    case 'quantize':
+      return createStep('quantize', {
+        where,
+        grid,
+        strength: 80,
+        chords: part.sound.drums ? 'each' : 'spread',
+      });
+    // Skilled players' timing varies by some 10 to 20 ms (from memory); half of that is felt and not yet heard as loose.
+    case 'humanize':
+      return createStep('humanize', { where, timingMs: 6, velocity: 4, drift: 50 });
+    case 'groove':
+      return createStep('groove', { where, straighten: 100, timing: 100 });
+    default:
+      return createStep(kind, { where });
+  }
+}
+
 /** Adds a step after the stop stood at and stands there. Starting settings fit what the part is. */
 export function addStep(
   dispatch: AppDispatch,
@@ -20,10 +41,7 @@ export function addStep(
   const id = crypto.randomUUID();
   const where = notes ? { notes: [...notes] } : {};
   // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
-  const step: Step =
-    kind === 'quantize'
-      ? createStep('quantize', { where, grid, strength: 80, chords: part.sound.drums ? 'each' : 'spread' })
-      : createStep('edits', { where });
+  const step = startingStep(part, kind, grid, where);
   dispatch(
     edit(`Add ${kindOf(kind).title.toLowerCase()} to ${notes ? 'the chosen notes' : part.name}`, (draft) => {
       stepsOf(draft, part.id).splice(after, 0, { id, step });
@@ -32,7 +50,7 @@ export function addStep(
   dispatch(stoodAt({ partId: part.id, stop: id }));
 }
 
-/** Changes settings of a step; `label` says what, as the person would. */
+/** Changes settings of a step; `label` says what, as the person would. A setting given as undefined is left out. */
 export function changeStep(
   dispatch: AppDispatch,
   partId: string,
@@ -45,8 +63,11 @@ export function changeStep(
     edit(
       label,
       (draft) => {
-        const placed = stepsOf(draft, partId).find(({ id }) => id === stepId);
-        if (placed) Object.assign(placed.step, settings);
+        const step = stepsOf(draft, partId).find(({ id }) => id === stepId)?.step;
+        if (!step) return;
+        Object.assign(step, settings);
+        for (const [key, value] of Object.entries(settings))
+          if (value === undefined) Reflect.deleteProperty(step, key);
       },
       gesture,
     ),

@@ -2,10 +2,10 @@ import type { EditsStep } from '@ordle/core';
 import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
-import { notesInWords } from './editActions';
-import { usePartView } from './partViewStore';
-import { changeStep } from './stepActions';
-import type { BenchState } from './useBench';
+import { notesInWords } from '../editActions';
+import { usePartView } from '../partViewStore';
+import { changeStep } from '../stepActions';
+import type { BenchState } from '../useBench';
 
 /** What was done by hand, and the edits that no longer find their note. */
 export function EditsForm({ bench, step }: { bench: BenchState; step: EditsStep }) {

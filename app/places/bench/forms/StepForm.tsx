@@ -1,0 +1,36 @@
+import type { Step } from '@ordle/core';
+import type { BenchState } from '../useBench';
+import { EditsForm } from './EditsForm';
+import type { StepFormProps } from './formProps';
+import { GrooveForm } from './GrooveForm';
+import { LengthForm, RemoveForm, TransposeForm, VelocityForm } from './PitchAndLoudnessForms';
+import { QuantizeForm } from './QuantizeForm';
+import { AlignForm, HumanizeForm, NudgeForm, StretchForm } from './TimingForms';
+
+/** The form of a step's kind. */
+export function StepForm({ bench, step, ...rest }: StepFormProps<Step> & { bench: BenchState }) {
+  switch (step.kind) {
+    case 'quantize':
+      return <QuantizeForm step={step} isDrums={rest.part.sound.drums} {...rest} />;
+    case 'groove':
+      return <GrooveForm step={step} {...rest} />;
+    case 'humanize':
+      return <HumanizeForm step={step} {...rest} />;
+    case 'align':
+      return <AlignForm step={step} {...rest} />;
+    case 'nudge':
+      return <NudgeForm step={step} {...rest} />;
+    case 'stretch':
+      return <StretchForm step={step} {...rest} />;
+    case 'transpose':
+      return <TransposeForm step={step} {...rest} />;
+    case 'velocity':
+      return <VelocityForm step={step} {...rest} />;
+    case 'length':
+      return <LengthForm step={step} {...rest} />;
+    case 'remove':
+      return <RemoveForm step={step} {...rest} />;
+    case 'edits':
+      return <EditsForm bench={bench} step={step} />;
+  }
+}

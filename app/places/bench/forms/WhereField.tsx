@@ -1,0 +1,121 @@
+import type { Where } from '@ordle/core';
+import { Check, LabelledRow, NumberField, Segmented } from '@/ui';
+import { OptionalNumber, OptionalRange } from './OptionalNumber';
+
+interface WhereFieldProps {
+  where: Where;
+  /** Number of bars the part has. */
+  bars: number;
+  /** The bars a loop or the window suggests, [from, to). */
+  suggested: [number, number];
+  disabled: boolean;
+  onChange(where: Where): void;
+}
+
+/** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
+export function WhereField({ where, bars, suggested, disabled, onChange }: WhereFieldProps) {
+  const { bars: chosen, ...others } = where;
+  const put = (change: Partial<Where>) =>
+    onChange(
+      Object.fromEntries(Object.entries({ ...where, ...change }).filter(([, value]) => value !== undefined)),
+    );
+  const most = Math.max(bars, chosen ? chosen[1] - 1 : 1);
+  return (
+    <div className="flex flex-col gap-1.5">
+      <LabelledRow label="Where">
+        <Segmented
+          label="Where"
+          disabled={disabled}
+          value={chosen ? 'bars' : 'whole'}
+          options={[
+            { value: 'whole', label: 'whole part' },
+            { value: 'bars', label: 'bars' },
+          ]}
+          onChange={(next) => onChange(next === 'whole' ? others : { ...others, bars: chosen ?? suggested })}
+        />
+      </LabelledRow>
+      {chosen && (
+        <div className="flex items-baseline gap-1 text-ink-2">
+          from bar
+          <NumberField
+            label="First bar"
+            value={chosen[0]}
+            min={1}
+            max={most}
+            className="w-11"
+            disabled={disabled}
+            onCommit={(from) => onChange({ ...others, bars: [from, Math.max(chosen[1], from + 1)] })}
+          />
+          to bar
+          <NumberField
+            label="Last bar"
+            value={chosen[1] - 1}
+            min={1}
+            max={99999}
+            className="w-11"
+            disabled={disabled}
+            onCommit={(last) => onChange({ ...others, bars: [Math.min(chosen[0], last), last + 1] })}
+          />
+        </div>
+      )}
+      <details open={Object.keys(others).length > 0} className="text-ink-2">
+        <summary className="cursor-pointer text-quiet">only some notes of it</summary>
+        <div className="mt-1 flex flex-col gap-1 text-ink">
+          <OptionalRange
+            label="pitches"
+            value={where.pitch}
+            initial={[48, 72]}
+            min={0}
+            max={127}
+            disabled={disabled}
+            onChange={(pitch) => put({ pitch })}
+          />
+          <OptionalRange
+            label="velocities"
+            value={where.velocity}
+            initial={[1, 64]}
+            min={1}
+            max={127}
+            disabled={disabled}
+            onChange={(velocity) => put({ velocity })}
+          />
+          <OptionalRange
+            label="lengths, ticks"
+            value={where.length}
+            initial={[0, 240]}
+            min={0}
+            max={1e9}
+            disabled={disabled}
+            onChange={(length) => put({ length })}
+          />
+          <OptionalNumber
+            label="channel"
+            value={where.channel}
+            initial={1}
+            min={1}
+            max={16}
+            disabled={disabled}
+            onChange={(channel) => put({ channel })}
+          />
+          <Segmented
+            label="Voice"
+            disabled={disabled}
+            value={where.voice ?? 'any'}
+            options={[
+              { value: 'any', label: 'any voice' },
+              { value: 'highest', label: 'highest' },
+              { value: 'inner', label: 'inner' },
+              { value: 'lowest', label: 'lowest' },
+            ]}
+            onChange={(voice) => put({ voice: voice === 'any' ? undefined : voice })}
+          />
+          {where.notes && (
+            <Check checked disabled={disabled} onChange={() => put({ notes: undefined })}>
+              {where.notes.length === 1 ? 'the 1 note chosen' : `the ${where.notes.length} notes chosen`}
+            </Check>
+          )}
+        </div>
+      </details>
+    </div>
+  );
+}

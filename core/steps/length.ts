@@ -1,0 +1,140 @@
+import { z } from 'zod';
+import type { EventColumns } from '../midi';
+import type { Material, NoteTable } from '../model';
+import { nameOfNoteValue, quartersOf } from '../time';
+import { noteValueSchema, stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const ticks = z
+  .number('must be a number of ticks')
+  .min(0, 'must not be below 0')
+  .max(1e9, 'must be at most 1000000000');
+
+const schema = z.strictObject({
+  kind: z.literal('length'),
+  ...stepBase,
+  set: noteValueSchema.optional(),
+  scale: z
+    .number('must be a number, 1 to 1000')
+    .min(1, 'must be 1 to 1000')
+    .max(1000, 'must be 1 to 1000')
+    .optional(),
+  legato: z.strictObject({ gapTicks: ticks.default(0) }).optional(),
+  limit: z
+    .tuple([ticks, ticks])
+    .refine(([low, high]) => low <= high, { message: 'the first value must not be above the second' })
+    .optional(),
+  noOverlap: z.boolean('must be true or false').default(true),
+  hold: z.literal('fromPedal', 'must be "fromPedal"').optional(),
+});
+
+export type LengthStep = z.infer<typeof schema>;
+
+/** A sustain pedal of 64 and more is down (MIDI 1.0). */
+const PEDAL_DOWN = 64;
+
+/**
+ * In this order, each where given: set, or scale by percent; legato to the next start; limit; hold to the pedal's release; and same pitches
+ * do not overlap (the earlier is cut). No note gets shorter than a tick.
+ */
+function apply(
+  material: Material,
+  step: LengthStep,
+  { timeline }: StepContext,
+  touched: Uint8Array,
+): Material {
+  const { notes } = material;
+  if (notes.length === 0) return material;
+  const end = notes.end.slice();
+  const fixed = step.set === undefined ? null : quartersOf(step.set) * timeline.ticksPerQuarter;
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    const length = end[row] - notes.start[row];
+    if (fixed !== null) end[row] = notes.start[row] + fixed;
+    else if (step.scale !== undefined) end[row] = notes.start[row] + (length * step.scale) / 100;
+  }
+  if (step.legato) reachNext(end, notes, touched, step.legato.gapTicks);
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    let length = end[row] - notes.start[row];
+    if (step.limit) length = Math.min(step.limit[1], Math.max(step.limit[0], length));
+    end[row] = notes.start[row] + Math.max(1, length);
+  }
+  if (step.hold) holdByPedal(end, notes, material.events, touched);
+  if (step.noOverlap) cutOverlaps(end, notes, touched);
+  return end.every((tick, row) => tick === notes.end[row])
+    ? material
+    : { ...material, notes: { ...notes, end } };
+}
+
+/** Every touched note lasts until the next later start among the touched notes, less a gap; the last keep their lengths. */
+function reachNext(end: Float64Array, notes: NoteTable, touched: Uint8Array, gap: number) {
+  let next = Infinity;
+  let current = Infinity;
+  for (let row = notes.length - 1; row >= 0; row--) {
+    if (touched[row] === 0) continue;
+    if (notes.start[row] < current) {
+      next = current;
+      current = notes.start[row];
+    }
+    if (next !== Infinity) end[row] = Math.max(notes.start[row] + 1, next - gap);
+  }
+}
+
+/** A touched note ends where the next of its pitch and channel starts, if it would last beyond. Notes at one start are left. */
+function cutOverlaps(end: Float64Array, notes: NoteTable, touched: Uint8Array) {
+  const nextStart = new Float64Array(2048).fill(Infinity);
+  const laterStart = new Float64Array(2048).fill(Infinity);
+  for (let row = notes.length - 1; row >= 0; row--) {
+    const key = (notes.channel[row] << 7) | notes.pitch[row];
+    const start = notes.start[row];
+    const next = nextStart[key] > start ? nextStart[key] : laterStart[key];
+    if (touched[row] !== 0 && end[row] > next) end[row] = Math.max(start + 1, next);
+    if (nextStart[key] > start) {
+      laterStart[key] = nextStart[key];
+      nextStart[key] = start;
+    }
+  }
+}
+
+/** Notes released while the pedal is down last until it comes up. */
+function holdByPedal(end: Float64Array, notes: NoteTable, events: EventColumns, touched: Uint8Array) {
+  const changes = Array.from({ length: 16 }, () => ({ tick: [] as number[], down: [] as boolean[] }));
+  for (let row = 0; row < events.length; row++) {
+    if (events.status[row] >> 4 !== 0xb || events.data1[row] !== 64) continue;
+    const lane = changes[events.status[row] & 15];
+    lane.tick.push(events.tick[row]);
+    lane.down.push(events.data2[row] >= PEDAL_DOWN);
+  }
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    const { tick, down } = changes[notes.channel[row]];
+    let at = tick.length - 1;
+    while (at >= 0 && tick[at] > end[row]) at--;
+    if (at < 0 || !down[at]) continue;
+    while (at < tick.length && down[at]) at++;
+    if (at < tick.length) end[row] = Math.max(end[row], tick[at]);
+  }
+}
+
+function describe(step: LengthStep): string {
+  const words = [
+    ...(step.hold ? ['held by the pedal'] : []),
+    ...(step.set !== undefined ? [nameOfNoteValue(step.set)] : []),
+    ...(step.set === undefined && step.scale !== undefined ? [`${step.scale} %`] : []),
+    ...(step.legato ? ['legato'] : []),
+    ...(step.limit ? [`${step.limit[0]} to ${step.limit[1]} ticks`] : []),
+    ...(step.noOverlap ? ['no overlaps'] : []),
+  ];
+  return words.join(', ') || 'nothing yet';
+}
+
+/** Sets, scales, joins or limits lengths. */
+export const length: StepKind<LengthStep> = {
+  kind: 'length',
+  title: 'Length',
+  hint: 'Scale, legato, limits, no overlaps',
+  schema,
+  apply,
+  describe,
+};

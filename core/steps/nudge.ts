@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { sortedByStart, type Material } from '../model';
+import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../time';
+import { spanOf, withEventsMoved } from './moveAlong';
+import { noteValueSchema, numberSetting, stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const schema = z.strictObject({
+  kind: z.literal('nudge'),
+  ...stepBase,
+  ms: numberSetting(-60000, 60000, 0),
+  ticks: numberSetting(-1e9, 1e9, 0),
+  grid: noteValueSchema.default('1/16'),
+  steps: z
+    .int('must be a whole number')
+    .min(-10000, 'must be -10000 to 10000')
+    .max(10000, 'must be -10000 to 10000')
+    .default(0),
+});
+
+export type NudgeStep = z.infer<typeof schema>;
+
+/** New place = place + ticks + steps x grid, then `ms` later by the tempo there. Nothing goes below 0; lengths stay. */
+function apply(
+  material: Material,
+  step: NudgeStep,
+  { timeline }: StepContext,
+  touched: Uint8Array,
+): Material {
+  const span = spanOf(material.notes, touched);
+  const ticks = step.ticks + step.steps * quartersOf(step.grid) * timeline.ticksPerQuarter;
+  if (!span || (ticks === 0 && step.ms === 0)) return material;
+  const { tempo } = timeline;
+  const place = (tick: number) =>
+    step.ms === 0
+      ? tick + ticks
+      : secondsToTicks(tempo, ticksToSeconds(tempo, tick + ticks) + step.ms / 1000);
+  const { notes } = material;
+  const start = notes.start.slice();
+  const end = notes.end.slice();
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    start[row] = Math.max(0, place(notes.start[row]));
+    end[row] = start[row] + (notes.end[row] - notes.start[row]);
+  }
+  return withEventsMoved(material, sortedByStart({ ...notes, start, end }), span, place);
+}
+
+function describe({ ms, ticks, grid, steps }: NudgeStep): string {
+  const signed = (value: number, unit: string) => `${value > 0 ? '+' : '−'}${Math.abs(value)} ${unit}`;
+  const words = [
+    ...(ms !== 0 ? [signed(ms, 'ms')] : []),
+    ...(ticks !== 0 ? [signed(ticks, 'ticks')] : []),
+    ...(steps !== 0 ? [signed(steps, `× ${nameOfNoteValue(grid)}`)] : []),
+  ];
+  return words.join(', ') || 'nowhere yet';
+}
+
+/** Moves notes and their controllers earlier or later. */
+export const nudge: StepKind<NudgeStep> = {
+  kind: 'nudge',
+  title: 'Nudge',
+  hint: 'Earlier or later by ms, ticks or grid steps',
+  schema,
+  apply,
+  describe,
+};

@@ -1,0 +1,63 @@
+import { z } from 'zod';
+import { sortedByStart, type Material } from '../model';
+import { barAt } from '../time';
+import { spanOf, withEventsMoved } from './moveAlong';
+import { numberSetting, stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const schema = z.strictObject({
+  kind: z.literal('stretch'),
+  ...stepBase,
+  factor: numberSetting(0.01, 100, 1),
+  toTicks: z
+    .number('must be a number of ticks')
+    .positive('must be above 0')
+    .max(1e9, 'must be at most 1000000000')
+    .optional(),
+  anchor: z.enum(['start', 'bar'], 'must be "start" or "bar"').default('start'),
+  controllers: z.boolean('must be true or false').default(true),
+});
+
+export type StretchStep = z.infer<typeof schema>;
+
+/** New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the anchor to the last end. */
+function apply(
+  material: Material,
+  step: StretchStep,
+  { timeline }: StepContext,
+  touched: Uint8Array,
+): Material {
+  const { notes } = material;
+  const span = spanOf(notes, touched);
+  if (!span) return material;
+  const anchor = step.anchor === 'bar' ? barAt(timeline.meter, span.from).start : span.from;
+  const factor = step.toTicks === undefined ? step.factor : step.toTicks / (span.to - anchor);
+  if (factor === 1) return material;
+  const place = (tick: number) => anchor + factor * (tick - anchor);
+  const start = notes.start.slice();
+  const end = notes.end.slice();
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    start[row] = place(notes.start[row]);
+    end[row] = start[row] + Math.max(1, factor * (notes.end[row] - notes.start[row]));
+  }
+  const stretched = sortedByStart({ ...notes, start, end });
+  return step.controllers
+    ? withEventsMoved(material, stretched, span, place)
+    : { ...material, notes: stretched };
+}
+
+function describe({ factor, toTicks, anchor }: StretchStep): string {
+  const words = toTicks === undefined ? `× ${Number(factor.toFixed(4))}` : `to ${toTicks} ticks`;
+  return anchor === 'bar' ? `${words}, from the bar` : words;
+}
+
+/** Makes notes and their controllers longer or shorter in time, from a place that stays. */
+export const stretch: StepKind<StretchStep> = {
+  kind: 'stretch',
+  title: 'Stretch',
+  hint: 'Double, halve, or to any length',
+  schema,
+  apply,
+  describe,
+};

@@ -1,0 +1,102 @@
+import { z } from 'zod';
+import type { Material, NoteTable } from '../model';
+import { barNumbered, type Timeline } from '../time';
+import { stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+import { spanOf } from './moveAlong';
+
+const value = (low: number, high: number) =>
+  z
+    .number(`must be a number, ${low} to ${high}`)
+    .min(low, `must be ${low} to ${high}`)
+    .max(high, `must be ${low} to ${high}`);
+const velocityValue = value(1, 127);
+
+const schema = z.strictObject({
+  kind: z.literal('velocity'),
+  ...stepBase,
+  set: velocityValue.optional(),
+  scale: value(0, 1000).optional(),
+  add: value(-127, 127).optional(),
+  compress: z.strictObject({ ratio: value(0.1, 100), around: velocityValue }).optional(),
+  ramp: z.strictObject({ from: velocityValue, to: velocityValue }).optional(),
+  limit: z
+    .tuple([velocityValue, velocityValue])
+    .refine(([low, high]) => low <= high, { message: 'the first value must not be above the second' })
+    .optional(),
+});
+
+export type VelocityStep = z.infer<typeof schema>;
+
+/**
+ * In this order, each where given: set; scale by percent; add; compress, around + (v - around) / ratio; ramp, straight over the
+ * where; limit. Velocities stay real here and within 1-127.
+ */
+function apply(
+  material: Material,
+  step: VelocityStep,
+  { timeline }: StepContext,
+  touched: Uint8Array,
+): Material {
+  const { notes } = material;
+  const span = spanOf(notes, touched);
+  if (!span || describe(step) === NOTHING) return material;
+  const velocity = notes.velocity.slice();
+  const [first, last] = rampSpan(notes, step, timeline, touched);
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    let next = step.set ?? velocity[row];
+    if (step.scale !== undefined) next *= step.scale / 100;
+    if (step.add !== undefined) next += step.add;
+    if (step.compress) next = step.compress.around + (next - step.compress.around) / step.compress.ratio;
+    if (step.ramp) {
+      const share = last > first ? (notes.start[row] - first) / (last - first) : 0;
+      next = step.ramp.from + (step.ramp.to - step.ramp.from) * share;
+    }
+    if (step.limit) next = Math.min(step.limit[1], Math.max(step.limit[0], next));
+    velocity[row] = Math.min(127, Math.max(1, next));
+  }
+  return { ...material, notes: { ...notes, velocity } };
+}
+
+/** A ramp runs over the bars of the where; without bars from the first touched start to the last. */
+function rampSpan(
+  notes: NoteTable,
+  step: VelocityStep,
+  timeline: Timeline,
+  touched: Uint8Array,
+): [number, number] {
+  const { bars } = step.where;
+  if (bars) return [barNumbered(timeline.meter, bars[0]).start, barNumbered(timeline.meter, bars[1]).start];
+  let [first, last] = [Infinity, -Infinity];
+  for (let row = 0; row < notes.length; row++) {
+    if (touched[row] === 0) continue;
+    first = Math.min(first, notes.start[row]);
+    last = Math.max(last, notes.start[row]);
+  }
+  return [first, last];
+}
+
+const NOTHING = 'nothing yet';
+
+function describe(step: VelocityStep): string {
+  const words = [
+    ...(step.set !== undefined ? [`set ${step.set}`] : []),
+    ...(step.scale !== undefined ? [`${step.scale} %`] : []),
+    ...(step.add !== undefined ? [`${step.add >= 0 ? '+' : '−'}${Math.abs(step.add)}`] : []),
+    ...(step.compress ? [`1:${step.compress.ratio} around ${step.compress.around}`] : []),
+    ...(step.ramp ? [`ramp ${step.ramp.from} to ${step.ramp.to}`] : []),
+    ...(step.limit ? [`${step.limit[0]} to ${step.limit[1]}`] : []),
+  ];
+  return words.join(', ') || NOTHING;
+}
+
+/** Sets, scales, evens out or ramps velocities. */
+export const velocity: StepKind<VelocityStep> = {
+  kind: 'velocity',
+  title: 'Velocity',
+  hint: 'Scale, even out, ramp or limit loudness',
+  schema,
+  apply,
+  describe,
+};

@@ -1,0 +1,110 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { bringIn, exportFile, openDemo, peerNotes, settled, stops } from './support/app';
+
+const ROOT = path.resolve(import.meta.dirname, '..');
+
+async function add(page: Page, kind: string) {
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
+  await expect(page.getByRole('heading', { name: kind })).toBeVisible();
+}
+
+async function type(page: Page, label: string, value: string) {
+  await page.getByLabel(label, { exact: true }).fill(value);
+  await page.keyboard.press('Enter');
+}
+
+test("steps of every kind for timing, pitch, velocity and length stack up, and the export is the command line's byte for byte", async ({
+  page,
+}) => {
+  const name = 'ferry-upright-bass.mid';
+  const source = path.join(ROOT, 'app/public/demo', name);
+  await page.goto('/');
+  await bringIn(page, [{ name, bytes: new Uint8Array(readFileSync(source)) }]);
+  await settled(page);
+  await add(page, 'Nudge');
+  await type(page, 'Milliseconds, typed', '-24');
+  await add(page, 'Groove');
+  await page.getByRole('radio', { name: 'sixteenth swing', exact: true }).click();
+  await add(page, 'Humanize');
+  await add(page, 'Transpose');
+  await page.getByRole('button', { name: 'Octave up' }).click();
+  await add(page, 'Velocity');
+  await page.getByRole('checkbox', { name: 'ramp' }).click();
+  await add(page, 'Length');
+  await page.getByRole('checkbox', { name: 'scale' }).click();
+  await type(page, 'scale, value', '80');
+  await add(page, 'Stretch');
+  await page.getByRole('button', { name: 'Double' }).click();
+  await add(page, 'Remove');
+  await page.getByRole('checkbox', { name: 'softer than' }).click();
+  await settled(page);
+  await expect(stops(page)).toHaveCount(10);
+  await page.getByRole('link', { name: 'Export' }).click();
+  const exported = await exportFile(page);
+
+  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-e2e-'));
+  const recipe = path.join(folder, 'recipe.json');
+  const steps = [
+    { kind: 'nudge', ms: -24 },
+    { kind: 'groove', groove: 'sixteenth swing', straighten: 100 },
+    { kind: 'humanize', timingMs: 6, velocity: 4, drift: 50 },
+    { kind: 'transpose', semitones: 12 },
+    { kind: 'velocity', ramp: { from: 60, to: 96 } },
+    { kind: 'length', scale: 80 },
+    { kind: 'stretch', factor: 2 },
+    { kind: 'remove', softerThan: 15 },
+  ];
+  writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps }));
+  execFileSync(
+    'npm',
+    [
+      'run',
+      '--silent',
+      'ordle',
+      '--',
+      'clean',
+      source,
+      '--recipe',
+      recipe,
+      '--out',
+      path.join(folder, 'out'),
+    ],
+    { cwd: ROOT },
+  );
+  const fromCommandLine = readFileSync(path.join(folder, 'out', name));
+  expect(peerNotes(exported)).toEqual(peerNotes(fromCommandLine));
+  expect(Buffer.from(exported).equals(fromCommandLine)).toBe(true);
+});
+
+test('a part can be drawn to another one while that one is itself being cleaned; parts that wait for each other are told', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: /^Brush kit/ }).click();
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await type(page, 'Strength, typed', '100');
+  await page.getByRole('button', { name: /^Upright bass/ }).click();
+  await settled(page);
+  await add(page, 'Align');
+  await page.getByLabel('Part to align to').selectOption({ label: 'Brush kit' });
+  await settled(page);
+  await page.getByRole('link', { name: 'Export' }).click();
+  const notes = peerNotes(await exportFile(page));
+  const kit = new Set(notes.filter(({ channel }) => channel === 9).map(({ start }) => start));
+  const bass = notes.filter(({ channel }) => channel === 1);
+  expect(bass.filter(({ start }) => kit.has(start)).length).toBe(bass.length);
+
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await page.getByRole('button', { name: /^Brush kit/ }).click();
+  await settled(page);
+  await add(page, 'Align');
+  await page.getByLabel('Part to align to').selectOption({ label: 'Upright bass' });
+  await expect(page.getByRole('alert')).toContainText('These parts wait for each other');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
