@@ -109,5 +109,8 @@ describe('ordle clean', () => {
     expect(await run('clean', 'sound.mid', '--recipe', 'recipe.json', '--out', 'out', '--loud')).toBe(2);
     expect(await run('polish')).toBe(2);
     expect(await run('help')).toBe(0);
+    expect(await run('recipes', '--schema')).toBe(0);
+    expect(JSON.parse(lines.out.at(-1) ?? '')).toMatchObject({ type: 'object' });
+    expect(await run('recipes')).toBe(2);
   });
 });

@@ -1,4 +1,4 @@
-import { OrdleError } from '@ordle/core';
+import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
 import { inspect } from './commands/inspect';
 import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
@@ -8,6 +8,7 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle inspect FILE... [--json]                             say what is in a file
   ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]
                                                              apply a recipe to every part of each file
+  ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
 Exit code 0 when all went well, 2 when an input could not be used (nothing is written for it).
@@ -29,11 +30,17 @@ export async function main(
   try {
     if (command === 'inspect') return inspect(rest, surroundings);
     if (command === 'clean') return clean(rest, surroundings);
+    if (command === 'recipes') {
+      if (rest.length !== 1 || rest[0] !== '--schema')
+        throw new OrdleError('usage', 'Write: ordle recipes --schema');
+      surroundings.print(JSON.stringify(recipeJsonSchema(), null, 2));
+      return 0;
+    }
     if (command === undefined || command === 'help' || command === '--help' || command === '-h') {
       surroundings.print(HELP.trimEnd());
       return 0;
     }
-    surroundings.complain(`"${command}" is not a command. Known are: inspect, clean, help.`);
+    surroundings.complain(`"${command}" is not a command. Known are: inspect, clean, recipes, help.`);
   } catch (error) {
     if (!(error instanceof OrdleError)) throw error;
     surroundings.complain(error.message);

@@ -108,3 +108,46 @@ test('a part can be drawn to another one while that one is itself being cleaned;
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
+
+test('a list of steps is saved as a recipe, applied to several parts as one action, and comes back from its file', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await type(page, 'Strength, typed', '66');
+  await add(page, 'Transpose');
+  await page.getByRole('button', { name: 'Octave up' }).click();
+  await page.keyboard.press('r');
+  await page.getByLabel('Name of the recipe').fill('quay');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Export quay' }).click(),
+  ]);
+  const text = readFileSync(await download.path(), 'utf8');
+  expect(JSON.parse(text)).toMatchObject({
+    ordle: 'recipe',
+    version: 1,
+    name: 'quay',
+    steps: [
+      { kind: 'quantize', strength: 66 },
+      { kind: 'transpose', semitones: 12 },
+    ],
+  });
+  await page.getByRole('button', { name: 'Forget quay' }).click();
+  await page.setInputFiles('input[aria-label="Recipes to import"]', {
+    name: 'quay.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(text),
+  });
+  await page.getByRole('checkbox', { name: 'Marimba' }).click();
+  await page.getByRole('checkbox', { name: 'Upright bass' }).click();
+  await page.getByRole('checkbox', { name: 'Reed organ' }).click();
+  await page.getByRole('button', { name: 'Apply quay' }).click();
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Apply quay to 2 parts');
+  await page.getByRole('button', { name: /^Upright bass/ }).click();
+  await expect(stops(page)).toHaveCount(4);
+  await expect(stops(page).nth(1)).toContainText('66 %');
+  await page.keyboard.press('Control+z');
+  await expect(stops(page)).toHaveCount(2);
+});

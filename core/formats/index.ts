@@ -1,2 +1,3 @@
 /** Open files besides MIDI: recipes. */
 export * from './recipe';
+export * from './builtInRecipes';

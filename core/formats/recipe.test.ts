@@ -1,5 +1,5 @@
 import { OrdleError } from '../errors';
-import { parseRecipe, recipeJsonSchema } from '.';
+import { BUILT_IN_RECIPES, parseRecipe, recipeJsonSchema } from '.';
 
 const recipe = (steps: unknown[], more = {}) =>
   JSON.stringify({ ordle: 'recipe', version: 1, name: 'Quay', steps, ...more });
@@ -64,5 +64,9 @@ describe('recipes', () => {
 
   it('have a JSON Schema that names the kinds', () => {
     expect(JSON.stringify(recipeJsonSchema())).toContain('"quantize"');
+  });
+
+  it('built in are valid recipes', () => {
+    for (const recipe of BUILT_IN_RECIPES) expect(parseRecipe(JSON.stringify(recipe))).toEqual(recipe);
   });
 });

@@ -18,6 +18,7 @@ import { useOtherViews } from './otherViews';
 import { PartsList } from './PartsList';
 import { partViewStore, usePartView } from './partViewStore';
 import { QuestionDialog } from './QuestionDialog';
+import { RecipesDialog } from './RecipesDialog';
 import { Roll } from './Roll';
 import { SettingsPanel } from './SettingsPanel';
 import { addStep } from './stepActions';
@@ -58,6 +59,7 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
   const { session, part, stop } = bench;
   const others = useOtherViews(bench);
   const [asking, setAsking] = useState(false);
+  const [recipes, setRecipes] = useState(false);
   const [story, setStory] = useState<number | null>(null);
   useAskForView(bench);
   useViewCommands(bench, playback);
@@ -67,6 +69,7 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
   const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;
   useCommands({
     'select-question': () => setAsking(true),
+    recipes: () => setRecipes(true),
     why: focus === null ? undefined : () => setStory(focus),
   });
   useEffect(
@@ -98,6 +101,7 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
       </div>
       <TransportBar bench={bench} playback={playback} />
       <Announcer bench={bench} />
+      <RecipesDialog bench={bench} open={recipes} onClose={() => setRecipes(false)} />
       <QuestionDialog bench={bench} open={asking} onClose={() => setAsking(false)} />
       <Dialog open={story !== null} onClose={() => setStory(null)} title="Why is this note here?">
         {story !== null && <NoteStory bench={bench} id={story} />}

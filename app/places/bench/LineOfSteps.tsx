@@ -11,6 +11,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { STEP_KINDS, describeWhere, kindOf, type NoteValue, type Part } from '@ordle/core';
 import { Plus } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
+import { run } from '@/commands';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
@@ -164,6 +165,14 @@ export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) 
             ]}
           />
         )}
+        <button
+          type="button"
+          onClick={() => run('recipes')}
+          className="flex w-20 shrink-0 flex-col items-center pt-8.5 text-quiet text-ink-2 hover:text-ink"
+          title="Save this list of steps, or apply a saved one (R)"
+        >
+          recipes
+        </button>
       </div>
     </section>
   );

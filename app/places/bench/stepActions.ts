@@ -103,3 +103,22 @@ export function moveStep(dispatch: AppDispatch, part: Part, stepId: string, to: 
     }),
   );
 }
+
+/** Adds copies of steps to the end of some parts' lines, as one action. */
+export function applyRecipe(
+  dispatch: AppDispatch,
+  name: string,
+  steps: readonly Step[],
+  partIds: readonly string[],
+) {
+  const words = partIds.length === 1 ? '1 part' : `${partIds.length} parts`;
+  dispatch(
+    edit(`Apply ${name || 'recipe'} to ${words}`, (draft) => {
+      for (const id of partIds) {
+        stepsOf(draft, id).push(
+          ...steps.map((step) => ({ id: crypto.randomUUID(), step: structuredClone(step) })),
+        );
+      }
+    }),
+  );
+}
