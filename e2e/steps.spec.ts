@@ -151,3 +151,30 @@ test('a list of steps is saved as a recipe, applied to several parts as one acti
   await page.keyboard.press('Control+z');
   await expect(stops(page)).toHaveCount(2);
 });
+
+test('the groove of a part is taken, named, kept for other sessions and carried as a file', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await add(page, 'Groove');
+  await page.getByLabel('Part to take the groove of').selectOption({ label: 'Brush kit' });
+  await page.getByRole('button', { name: 'Take', exact: true }).click();
+  await expect(page.getByLabel('Name of the groove')).toHaveValue('groove of Brush kit');
+  await page.getByLabel('Name of the groove').fill('brushes');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByLabel('Settings').getByRole('button', { name: 'Export' }).click(),
+  ]);
+  const groove = JSON.parse(readFileSync(await download.path(), 'utf8'));
+  expect(groove).toMatchObject({ name: 'brushes', grid: '1/16', beats: 4 });
+  expect(groove.points).toHaveLength(16);
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await page.getByRole('link', { name: 'Tide table' }).click();
+  await settled(page);
+  await add(page, 'Groove');
+  await page.getByRole('radio', { name: 'brushes' }).click();
+  await settled(page);
+  await expect(stops(page).nth(1)).toContainText('brushes');
+});

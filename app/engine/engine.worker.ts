@@ -10,6 +10,7 @@ import {
   readMidi,
   rowsAnswering,
   sessionOfFile,
+  takeGroove,
   writeMidi,
   type Evaluation,
   type Part,
@@ -121,6 +122,12 @@ const engine: Engine = {
 
   async noteStory(session, partId, id) {
     return noteStory((await evaluatedPart(session, partId)).evaluation.stages, id);
+  },
+
+  async takeGroove(session, partId, grid, beats) {
+    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
+    const { notes } = evaluation.stages[evaluation.stages.length - 1];
+    return takeGroove(notes, `groove of ${part.name}`, grid, beats, timeline);
   },
 
   async exportFile(session, choice) {

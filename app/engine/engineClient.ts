@@ -64,5 +64,6 @@ export const engine: Engine = {
   playback: (...args) => call('playback', args) as ReturnType<Engine['playback']>,
   pickNotes: (...args) => call('pickNotes', args) as ReturnType<Engine['pickNotes']>,
   noteStory: (...args) => call('noteStory', args) as ReturnType<Engine['noteStory']>,
+  takeGroove: (...args) => call('takeGroove', args) as ReturnType<Engine['takeGroove']>,
   exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,
 };

@@ -9,6 +9,7 @@ import type {
   Repair,
   Session,
   SessionPlan,
+  TakenGroove,
 } from '@ordle/core';
 
 /** The notes of a stop as the editor paints them, in order of start. */
@@ -103,5 +104,7 @@ export interface Engine {
   pickNotes(request: QuestionRequest): Promise<Uint32Array>;
   /** A note at every stop, as played first; null where it is not there. */
   noteStory(session: Session, partId: string, id: number): Promise<(Note | null)[]>;
+  /** The groove of a part as it is cleaned, at a grid over a cycle of quarters. */
+  takeGroove(session: Session, partId: string, grid: NoteValue, beats: number): Promise<TakenGroove>;
   exportFile(session: Session, choice: ExportChoice): Promise<Uint8Array>;
 }
