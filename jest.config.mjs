@@ -20,6 +20,8 @@ export default {
       },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(spessasynth_core|stb-vorbis|tonal|@tonaljs|idb|midifile-ts)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(spessasynth_core|stb-vorbis|tonal|@tonaljs|idb|midifile-ts)/)',
+  ],
   modulePathIgnorePatterns: ['/dist/'],
 };

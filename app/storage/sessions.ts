@@ -154,6 +154,8 @@ export async function duplicateSession(id: string, newId: string): Promise<void>
 }
 
 const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('ordle-sessions');
+// In Node (the tests) an open channel would keep the process alive.
+(channel as unknown as { unref?: () => void } | null)?.unref?.();
 const listeners = new Set<() => void>();
 channel?.addEventListener('message', () => listeners.forEach((listener) => listener()));
 
