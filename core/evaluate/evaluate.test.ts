@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import { readMidi, writeMidi, type MidiFile } from '../midi';
-import { contentKey, createSha256, noteTableOf, type Take } from '../model';
+import { contentKey, createSha256, noteTableOf, sortedByStart, type Take } from '../model';
 import { joinFile, sessionOfFile, sessionSchema, type Part, type Session } from '../session';
 import { createStep, type Step } from '../steps';
 import { createTimeline } from '../time';
@@ -276,6 +276,23 @@ describe('the note table and content keys', () => {
     expect(sortedIds(Array.from({ length: 4000 }, (_, index) => 4000 - index)).slice(0, 2)).toEqual([
       3999, 3998,
     ]);
+  });
+
+  it('keeps rows whole when it sorts columns in place, however wide the disorder', () => {
+    const length = 3000;
+    const column = (value: (row: number) => number) => Float64Array.from({ length }, (_, row) => value(row));
+    const table = {
+      ...noteTableOf(Array.from({ length }, (_, id) => ({ id, start: id, pitch: id % 128 }))),
+      start: column((row) => (row * 7919) % length),
+      end: column((row) => ((row * 7919) % length) + 5),
+    };
+    const sorted = sortedByStart(table, true);
+    for (let row = 0; row < length; row++) {
+      expect(sorted.start[row]).toBe(row);
+      expect(sorted.end[row]).toBe(row + 5);
+      expect((sorted.id[row] * 7919) % length).toBe(row);
+      expect(sorted.pitch[row]).toBe(sorted.id[row] % 128);
+    }
   });
 
   it('digests as FIPS 180-4 says', () => {

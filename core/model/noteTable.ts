@@ -104,13 +104,14 @@ export function joinTables(tables: readonly NoteTable[]): NoteTable {
 /**
  * The table with rows in order of start; the very same table when it already is. Stable. Steps disturb the order only
  * locally, so rows are first moved into place one by one within a budget; a merge sort takes over when the disorder is wide.
+ * `ownsTimes` says that `start` and `end` were made by the caller and nobody else holds them: they are then sorted in place.
  */
-export function sortedByStart(table: NoteTable): NoteTable {
+export function sortedByStart(table: NoteTable, ownsTimes = false): NoteTable {
   const { start, length } = table;
   let row = 1;
   while (row < length && start[row - 1] <= start[row]) row++;
   if (row >= length) return table;
-  const sorted = copyOf(table);
+  const sorted = copyOf(table, ownsTimes);
   let budget = 4 * length;
   for (; row < length; row++) {
     if (sorted.start[row - 1] <= sorted.start[row]) continue;
@@ -118,22 +119,25 @@ export function sortedByStart(table: NoteTable): NoteTable {
     let to = row - 1;
     while (to > 0 && sorted.start[to - 1] > value) to--;
     budget -= row - to;
-    if (budget < 0)
+    // From here on `sorted` is the only copy whose columns agree with each other.
+    if (budget < 0) {
+      const times = sorted.start;
       return pickRows(
-        table,
-        mergeOrder(length, (a, b) => start[a] - start[b]),
+        sorted,
+        mergeOrder(length, (left, right) => times[left] - times[right]),
       );
+    }
     moveRow(sorted, row, to);
   }
   return sorted;
 }
 
-function copyOf(table: NoteTable): NoteTable {
+function copyOf(table: NoteTable, ownsTimes: boolean): NoteTable {
   return {
     length: table.length,
     id: table.id.slice(),
-    start: table.start.slice(),
-    end: table.end.slice(),
+    start: ownsTimes ? table.start : table.start.slice(),
+    end: ownsTimes ? table.end : table.end.slice(),
     pitch: table.pitch.slice(),
     velocity: table.velocity.slice(),
     release: table.release.slice(),

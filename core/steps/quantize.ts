@@ -69,6 +69,10 @@ export function createPull(step: QuantizeStep, timeline: Timeline): Pull {
     const beyond = step.leaveBeyond / 200;
     const near = step.leaveWithinMs > 0 ? step.leaveWithinMs / 1000 + 1e-12 : -1;
     let reach = beyond * grid.steps[0] + TOLERANCE;
+    if (!steps && near < 0 && !far) {
+      pullPlainly(ticks, found, share, reach);
+      return;
+    }
     for (let row = 0; row < ticks.length; row++) {
       const tick = ticks[row];
       const goal = found[row];
@@ -88,6 +92,17 @@ export function createPull(step: QuantizeStep, timeline: Timeline): Pull {
   }
 
   return { lines, targets };
+}
+
+/** The usual case of `targets` as a loop of its own, which runs for every note at every move of a slider. */
+function pullPlainly(ticks: Float64Array, found: Float64Array, share: number, reach: number) {
+  for (let row = 0; row < ticks.length; row++) {
+    const tick = ticks[row];
+    const pull = found[row] - tick;
+    // At full strength exactly the line, which tick + (goal - tick) need not be.
+    const to = pull > reach || pull < -reach ? tick : share === 1 ? found[row] : tick + share * pull;
+    found[row] = to < 0 ? 0 : to;
+  }
 }
 
 function movedBySeconds(ticks: Float64Array, seconds: number, tempo: TempoMap): Float64Array {
@@ -111,15 +126,23 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
   const everything = Object.keys(step.where).length === 0;
   if (step.edge !== 'end') moveStarts(start, notes, step, context, { touched, everything }, pull);
   if (step.edge !== 'start') moveEnds(end, notes.end, touched, pull);
-  else if (step.keepLength) bringEndsAlong(end, start, notes.start);
-  for (let row = 0; row < end.length; row++) {
-    if (end[row] < start[row] + 1 && touched[row] !== 0) end[row] = start[row] + 1;
-  }
-  return { ...material, notes: sortedByStart({ ...notes, start, end }) };
+  settleEnds(end, start, notes.start, touched, step.edge === 'start' && step.keepLength);
+  return { ...material, notes: sortedByStart({ ...notes, start, end }, true) };
 }
 
-function bringEndsAlong(end: Float64Array, start: Float64Array, played: Float64Array) {
-  for (let row = 0; row < end.length; row++) end[row] += start[row] - played[row];
+/** Brings ends along with their starts when asked, and keeps every touched note at least a tick long. */
+function settleEnds(
+  end: Float64Array,
+  start: Float64Array,
+  played: Float64Array,
+  touched: Uint8Array,
+  along: boolean,
+) {
+  for (let row = 0; row < end.length; row++) {
+    const least = start[row] + 1;
+    const to = along ? end[row] + (start[row] - played[row]) : end[row];
+    end[row] = to < least && touched[row] !== 0 ? least : to;
+  }
 }
 
 function moveEnds(end: Float64Array, played: Float64Array, touched: Uint8Array, pull: Pull) {
