@@ -10,7 +10,7 @@ import {
   type TempoMap,
   type Timeline,
 } from '../time';
-import { findFlams } from './flams';
+import { findFlams, type Flams } from './flams';
 import { noteValueSchema, numberSetting, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -168,9 +168,7 @@ function moveStarts(
   const { tempo } = context.timeline;
   const played = notes.start;
   const clock = clockOf(played, tempo);
-  const flams = step.keepFlams
-    ? findFlams(notes, clock.time, context.isDrums, (step.flamMs / 1000) * clock.perSecond - TOLERANCE)
-    : { grace: [], main: [] };
+  const flams = step.keepFlams ? flamsOf(notes, clock, step.flamMs, context) : { grace: [], main: [] };
   if (step.chords === 'each') {
     pull.targets(played, start);
     if (!reach.everything)
@@ -188,6 +186,21 @@ function moveStarts(
       start[row] = Math.max(0, secondsToTicks(tempo, ticksToSeconds(tempo, start[main]) - distance));
     }
   });
+}
+
+/** The grace strokes of a table, kept as long as it is: a slider asks for the same ones at every move. */
+const knownFlams = new WeakMap<
+  NoteTable,
+  { timeline: Timeline; isDrums: boolean; flamMs: number; flams: Flams }
+>();
+
+function flamsOf(notes: NoteTable, clock: Clock, flamMs: number, { timeline, isDrums }: StepContext): Flams {
+  const known = knownFlams.get(notes);
+  if (known && known.timeline === timeline && known.isDrums === isDrums && known.flamMs === flamMs)
+    return known.flams;
+  const flams = findFlams(notes, clock.time, isDrums, (flamMs / 1000) * clock.perSecond - TOLERANCE);
+  knownFlams.set(notes, { timeline, isDrums, flamMs, flams });
+  return flams;
 }
 
 function withoutGraces(touched: Uint8Array, graces: readonly number[]): Uint8Array {
