@@ -1,7 +1,4 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import {
   dragThumb,
@@ -14,9 +11,9 @@ import {
   settled,
   stops,
   strength,
+  cleanedByCommandLine,
+  demoPath,
 } from './support/app';
-
-const ROOT = path.resolve(import.meta.dirname, '..');
 
 test('opens the demo, quantizes, drags strength, compares, exports, and an independent reader finds the notes on the grid', async ({
   page,
@@ -80,9 +77,8 @@ test('opens the demo, quantizes, drags strength, compares, exports, and an indep
 
 test('gives the same bytes of music as the command line', async ({ page }) => {
   const name = 'ferry-brush-kit-low.mid';
-  const source = path.join(ROOT, 'app/public/demo', name);
   await page.goto('/');
-  await bringIn(page, [{ name, bytes: new Uint8Array(readFileSync(source)) }]);
+  await bringIn(page, [{ name, bytes: new Uint8Array(readFileSync(demoPath(name))) }]);
   await settled(page);
   await page.getByRole('button', { name: 'Add quantize' }).click();
   await page.getByRole('radio', { name: '1/8T' }).click();
@@ -95,27 +91,8 @@ test('gives the same bytes of music as the command line', async ({ page }) => {
   await page.getByRole('link', { name: 'Export' }).click();
   const exported = await exportFile(page);
 
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-e2e-'));
-  const recipe = path.join(folder, 'recipe.json');
   const step = { kind: 'quantize', grid: '1/8T', strength: 63, swing: 57, edge: 'both', chords: 'each' };
-  writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps: [step] }));
-  execFileSync(
-    'npm',
-    [
-      'run',
-      '--silent',
-      'ordle',
-      '--',
-      'clean',
-      source,
-      '--recipe',
-      recipe,
-      '--out',
-      path.join(folder, 'out'),
-    ],
-    { cwd: ROOT },
-  );
-  expect(Buffer.from(exported).equals(readFileSync(path.join(folder, 'out', name)))).toBe(true);
+  expect(Buffer.from(exported).equals(cleanedByCommandLine(name, [step]))).toBe(true);
 });
 
 test('walks, switches, reorders and removes steps on the line, by keyboard and by drag, all undoable by name', async ({

@@ -1,11 +1,15 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { bringIn, exportFile, openDemo, peerNotes, settled, stops } from './support/app';
-
-const ROOT = path.resolve(import.meta.dirname, '..');
+import {
+  bringIn,
+  exportFile,
+  openDemo,
+  peerNotes,
+  settled,
+  stops,
+  cleanedByCommandLine,
+  demoPath,
+} from './support/app';
 
 async function add(page: Page, kind: string) {
   await page.getByRole('button', { name: 'Add a step' }).click();
@@ -22,9 +26,8 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   page,
 }) => {
   const name = 'ferry-upright-bass.mid';
-  const source = path.join(ROOT, 'app/public/demo', name);
   await page.goto('/');
-  await bringIn(page, [{ name, bytes: new Uint8Array(readFileSync(source)) }]);
+  await bringIn(page, [{ name, bytes: new Uint8Array(readFileSync(demoPath(name))) }]);
   await settled(page);
   await add(page, 'Nudge');
   await type(page, 'Milliseconds, typed', '-24');
@@ -47,8 +50,6 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   await page.getByRole('link', { name: 'Export' }).click();
   const exported = await exportFile(page);
 
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-e2e-'));
-  const recipe = path.join(folder, 'recipe.json');
   const steps = [
     { kind: 'nudge', ms: -24 },
     { kind: 'groove', groove: 'sixteenth swing', straighten: 100 },
@@ -59,24 +60,7 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
     { kind: 'stretch', factor: 2 },
     { kind: 'remove', softerThan: 15 },
   ];
-  writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps }));
-  execFileSync(
-    'npm',
-    [
-      'run',
-      '--silent',
-      'ordle',
-      '--',
-      'clean',
-      source,
-      '--recipe',
-      recipe,
-      '--out',
-      path.join(folder, 'out'),
-    ],
-    { cwd: ROOT },
-  );
-  const fromCommandLine = readFileSync(path.join(folder, 'out', name));
+  const fromCommandLine = cleanedByCommandLine(name, steps);
   expect(peerNotes(exported)).toEqual(peerNotes(fromCommandLine));
   expect(Buffer.from(exported).equals(fromCommandLine)).toBe(true);
 });

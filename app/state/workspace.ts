@@ -70,7 +70,7 @@ export async function addSession(document: Session): Promise<void> {
 }
 
 function onChange() {
-  const { session, view } = store.getState();
+  const { view, session } = store.getState();
   if (!session.work || (session.work === savedWork && view === savedView)) return;
   if (!session.mayWrite) return;
   const now = Date.now();
@@ -84,7 +84,7 @@ function flush() {
   if (timer) clearTimeout(timer);
   timer = null;
   firstUnsaved = 0;
-  const { session, view } = store.getState();
+  const { view, session } = store.getState();
   const { work } = session;
   if (!work || !session.mayWrite) return;
   if (view !== savedView) {

@@ -1,4 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, type Download, type Page } from '@playwright/test';
 import { parseMidi } from 'midi-file';
@@ -103,4 +105,19 @@ export function madeFile(name: string): { name: string; bytes: Uint8Array } {
     name,
     bytes: new Uint8Array(readFileSync(path.resolve(import.meta.dirname, '../../.cache/e2e', name))),
   };
+}
+
+const ROOT = path.resolve(import.meta.dirname, '../..');
+
+/** A demo file as it lies in the project. */
+export const demoPath = (name: string): string => path.join(ROOT, 'app/public/demo', name);
+
+/** What the command line makes of a demo file by some steps. */
+export function cleanedByCommandLine(name: string, steps: object[]): Buffer {
+  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-e2e-'));
+  const recipe = path.join(folder, 'recipe.json');
+  writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps }));
+  const options = ['--recipe', recipe, '--out', path.join(folder, 'out')];
+  execFileSync('npm', ['run', '--silent', 'ordle', '--', 'clean', demoPath(name), ...options], { cwd: ROOT });
+  return readFileSync(path.join(folder, 'out', name));
 }

@@ -28,5 +28,5 @@ export function useBench(): BenchState | null {
   );
   if (!session || !timeline) return null;
   const part = session.parts.find(({ id }) => id === view.partId) ?? session.parts[0] ?? null;
-  return { session, view, timeline, part, stop: part ? stopAt(part, view.stops[part.id]) : null, mayWrite };
+  return { session, timeline, part, stop: part ? stopAt(part, view.stops[part.id]) : null, view, mayWrite };
 }

@@ -1,6 +1,7 @@
 import { nameOfNoteValue, type NoteValue } from '@ordle/core';
 import { X } from 'lucide-react';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
+import { SELECT } from './selectLook';
 
 const QUICK = ['1/8', '1/8T', '1/16', '1/16T'];
 const PLAIN = ['1/1', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/128'];
@@ -95,8 +96,6 @@ export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
     </div>
   );
 }
-
-const SELECT = 'h-6 rounded-medium border border-rule-strong bg-sheet px-1 text-work disabled:opacity-45';
 
 interface NoteValueSelectProps {
   label: string;

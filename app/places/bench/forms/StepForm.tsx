@@ -1,11 +1,17 @@
 import type { Step } from '@ordle/core';
 import type { BenchState } from '../useBench';
+import { AlignForm } from './AlignForm';
 import { EditsForm } from './EditsForm';
 import type { StepFormProps } from './formProps';
 import { GrooveForm } from './GrooveForm';
-import { LengthForm, RemoveForm, TransposeForm, VelocityForm } from './PitchAndLoudnessForms';
+import { HumanizeForm } from './HumanizeForm';
+import { LengthForm } from './LengthForm';
+import { NudgeForm } from './NudgeForm';
 import { QuantizeForm } from './QuantizeForm';
-import { AlignForm, HumanizeForm, NudgeForm, StretchForm } from './TimingForms';
+import { RemoveForm } from './RemoveForm';
+import { StretchForm } from './StretchForm';
+import { TransposeForm } from './TransposeForm';
+import { VelocityForm } from './VelocityForm';
 
 /** The form of a step's kind. */
 export function StepForm({ bench, step, ...rest }: StepFormProps<Step> & { bench: BenchState }) {

@@ -1,0 +1,95 @@
+import fc from 'fast-check';
+import { noteTableOf } from '../model';
+import { noEvents, timeline, context, run, column, rows, anyNotes } from '../testing/stepBench';
+import { BUILT_IN_GROOVES, applyStep, createStep, takeGroove } from '.';
+
+describe('groove and align', () => {
+  it('straightened at 100, applying twice is applying once', () => {
+    fc.assert(
+      fc.property(
+        anyNotes,
+        fc.constantFrom(...BUILT_IN_GROOVES),
+        fc.integer({ min: 0, max: 130 }),
+        (notes, groove, timing) => {
+          const step = createStep('groove', { groove, timing, straighten: 100 });
+          const once = run(notes, step);
+          const twice = applyStep({ notes: once, events: noEvents }, step, context).notes;
+          // A note pushed before the start of the music is held at 0 and may belong to another line there.
+          if (column(once, 'start').every((start) => start > 0 || groove.name !== 'pushed')) {
+            expect(rows(twice).map((row) => row.map((value) => Number(value.toFixed(6))))).toEqual(
+              rows(once).map((row) => row.map((value) => Number(value.toFixed(6)))),
+            );
+          }
+        },
+      ),
+    );
+  });
+
+  it('not straightened, a groove goes on shifting its own result (common practice)', () => {
+    const step = createStep('groove', { groove: 'laid back' });
+    const once = run([{ start: 960, end: 1000 }], step);
+    expect(applyStep({ notes: once, events: noEvents }, step, context).notes.start[0]).toBeGreaterThan(
+      once.start[0],
+    );
+  });
+
+  it('sixteenth swing 58 as a groove is swing 58 as a quantize', () => {
+    const straight = [0, 240, 480, 720].map((start) => ({ start, end: start + 100 }));
+    expect(column(run(straight, createStep('groove', { groove: 'sixteenth swing' })), 'start')).toEqual(
+      [0, 278.4, 480, 758.4].map((tick) => expect.closeTo(tick, 9)),
+    );
+  });
+
+  it('accents go by their distance from the mean, and a negative amount turns them round', () => {
+    const groove = {
+      name: 'x',
+      grid: '1/4',
+      beats: 2,
+      points: [
+        { at: 0, shift: 0, accent: 0.8 },
+        { at: 1, shift: 0, accent: 0.4 },
+      ],
+    };
+    const notes = [
+      { start: 0, velocity: 64 },
+      { start: 960, velocity: 64 },
+    ];
+    expect(column(run(notes, createStep('groove', { groove, velocity: 50 })), 'velocity')).toEqual(
+      [64 + 12.7, 64 - 12.7].map((value) => expect.closeTo(value, 9)),
+    );
+    expect(column(run(notes, createStep('groove', { groove, velocity: -50 })), 'velocity')[0]).toBeCloseTo(
+      64 - 12.7,
+      9,
+    );
+  });
+
+  it('a groove taken from a part made with a known groove comes back within a tick', () => {
+    for (const groove of BUILT_IN_GROOVES) {
+      const step = typeof groove.grid === 'string' ? ({ '1/8': 480, '1/16': 240 }[groove.grid] ?? 480) : 480;
+      const straight = Array.from({ length: (groove.beats * 960 * 6) / step }, (_, index) => ({
+        start: 3840 + index * step,
+        end: 3840 + index * step + 60,
+        velocity: 64,
+      }));
+      const played = run(straight, createStep('groove', { groove, straighten: 100 }));
+      const taken = takeGroove(played, 'taken', groove.grid, groove.beats, timeline);
+      taken.groove.points.forEach((point, index) =>
+        expect(Math.abs(point.shift - groove.points[index].shift) * 960).toBeLessThan(1),
+      );
+      expect(Math.min(...taken.strokes)).toBeGreaterThan(0);
+    }
+  });
+
+  it('align draws to the nearest stroke within reach, the earlier on a tie', () => {
+    const other = noteTableOf([{ start: 1000 }, { start: 1200 }, { start: 5000 }]);
+    const step = createStep('align', { to: 'drums', reachMs: 80 });
+    const notes = [{ start: 1050 }, { start: 1100 }, { start: 1150 }, { start: 3000 }];
+    expect(
+      column(run(notes, step, { otherPart: (name) => (name === 'drums' ? other : null) }), 'start'),
+    ).toEqual([1000, 1000, 1200, 3000]);
+    expect(column(run(notes, { ...step, strength: 50 }, { otherPart: () => other }), 'start')).toEqual([
+      1025, 1050, 1175, 3000,
+    ]);
+    expect(column(run(notes, step, { otherPart: () => null }), 'start')).toEqual([1050, 1100, 1150, 3000]);
+  });
+});
