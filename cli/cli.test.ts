@@ -71,6 +71,7 @@ describe('ordle clean', () => {
     expect(lines.out).toEqual([
       expect.stringContaining('2 of 2 notes changed'),
       expect.stringContaining('on reading'),
+      '2 of 2 files cleaned: 4 notes moved, 4 of 4 changed in all, 0 files failed',
     ]);
     const events = (bytes: Uint8Array) => {
       let tick = 0;
@@ -89,14 +90,16 @@ describe('ordle clean', () => {
 
   it('replaces nothing unless told to, writes nothing for bad files and goes on with the others', async () => {
     const { folder, run, lines } = setUp();
-    expect(await run('clean', 'letter.mid', 'sound.mid', '--recipe', 'recipe.json', '--out', 'out')).toBe(2);
+    expect(await run('clean', 'letter.mid', 'sound.mid', '--recipe', 'recipe.json', '--out', 'out')).toBe(1);
     expect(readdirSync(path.join(folder, 'out'))).toEqual(['sound.mid']);
+    expect(lines.err.at(-1)).toBe('Failed: letter.mid');
+    expect(await run('clean', 'letter.mid', 'gone.mid', '--recipe', 'recipe.json', '--out', 'out')).toBe(2);
     expect(await run('clean', 'sound.mid', '--recipe', 'recipe.json', '--out', 'out')).toBe(2);
     expect(lines.err.at(-1)).toContain('already there');
     expect(await run('clean', 'sound.mid', '--recipe', 'recipe.json', '--out', 'out', '--overwrite')).toBe(0);
     expect(await run('clean', 'sound.mid', '--recipe', 'recipe.json', '--out', '.')).toBe(2);
     expect(await run('clean', 'sound.mid', './sound.mid', '--recipe', 'recipe.json', '--out', 'twice')).toBe(
-      2,
+      1,
     );
   });
 

@@ -11,7 +11,8 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
-Exit code 0 when all went well, 2 when an input could not be used (nothing is written for it).
+Many files are cleaned in parallel: a line a file and a summary on standard output, progress and bad files on standard error.
+Exit code 0 when all went well, 1 when some files of several failed (nothing is written for those), 2 when nothing could be used.
 `;
 
 /** Runs the command line; `directory` is where relative paths start. Returns the exit code. */
@@ -24,12 +25,13 @@ export async function main(
     directory,
     print: (line) => process.stdout.write(`${line}\n`),
     complain: (line) => process.stderr.write(`${line}\n`),
+    cleanWorker: null,
     ...output,
   };
   const [command, ...rest] = args;
   try {
     if (command === 'inspect') return inspect(rest, surroundings);
-    if (command === 'clean') return clean(rest, surroundings);
+    if (command === 'clean') return await clean(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
         throw new OrdleError('usage', 'Write: ordle recipes --schema');

@@ -1,7 +1,7 @@
 /** Builds everything: the app into app/dist, the server and the command line as one file each. */
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { ROOT, bundleForNode } from './bundle.mjs';
+import { ROOT, bundleCommandLine, bundleForNode } from './bundle.mjs';
 
 const vite = spawnSync(
   process.execPath,
@@ -19,5 +19,5 @@ if (vite.status !== 0) process.exit(vite.status ?? 1);
 await bundleForNode('server/main.ts', 'server/dist/server.js', {
   external: ['express', 'helmet', 'compression'],
 });
-await bundleForNode('cli/main.ts', 'cli/dist/ordle.mjs', { minify: true });
+await bundleCommandLine();
 console.log('Built: app/dist, server/dist, cli/dist.');

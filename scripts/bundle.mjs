@@ -20,3 +20,9 @@ export async function bundleForNode(entry, output, { external = [], minify = fal
   await bundle.write({ file: path.resolve(ROOT, output), format: 'esm', minify, codeSplitting: false });
   await bundle.close();
 }
+
+/** The command line and the thread it cleans in. The main file comes last: its age tells whether both are fresh. */
+export async function bundleCommandLine() {
+  await bundleForNode('cli/cleaning/cleanWorker.ts', 'cli/dist/cleanWorker.mjs', { minify: true });
+  await bundleForNode('cli/main.ts', 'cli/dist/ordle.mjs', { minify: true });
+}

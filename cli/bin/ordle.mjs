@@ -9,6 +9,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 
 const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
 const BUNDLE = path.join(ROOT, 'cli/dist/ordle.mjs');
+const CLEAN_WORKER = path.join(ROOT, 'cli/dist/cleanWorker.mjs');
 
 function newest(folder) {
   let latest = 0;
@@ -22,15 +23,15 @@ function newest(folder) {
 }
 
 function isStale() {
-  if (!existsSync(BUNDLE)) return true;
+  if (!existsSync(BUNDLE) || !existsSync(CLEAN_WORKER)) return true;
   const built = statSync(BUNDLE).mtimeMs;
   return ['core', 'cli'].some((folder) => newest(path.join(ROOT, folder)) > built);
 }
 
 if (isStale()) {
   try {
-    const { bundleForNode } = await import('../../scripts/bundle.mjs');
-    await bundleForNode('cli/main.ts', 'cli/dist/ordle.mjs', { minify: true });
+    const { bundleCommandLine } = await import('../../scripts/bundle.mjs');
+    await bundleCommandLine();
   } catch (error) {
     process.stderr.write(`The command line could not be built (run "npm ci" first): ${error.message}\n`);
     process.exit(2);
@@ -39,4 +40,6 @@ if (isStale()) {
 // A reader that stops early (head, a pager) is no fault.
 process.stdout.on('error', (error) => process.exit(error.code === 'EPIPE' ? 0 : 1));
 const { main } = await import(pathToFileURL(BUNDLE).href);
-process.exitCode = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd());
+process.exitCode = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd(), {
+  cleanWorker: CLEAN_WORKER,
+});

@@ -1,20 +1,19 @@
-import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
-import {
-  OrdleError,
-  cleanFile,
-  parseRecipe,
-  readMidi,
-  sentenceOf,
-  writeMidi,
-  type Recipe,
-} from '@ordle/core';
+import { OrdleError, parseRecipe, sentenceOf, type Recipe } from '@ordle/core';
 import { readArguments } from '../arguments';
-import { EXIT_UNUSABLE, readInput, type Surroundings } from '../surroundings';
-import { withName } from './inspect';
+import { cleanAll } from '../cleaning/cleanAll';
+import type { CleaningJob, CleaningResult } from '../cleaning/cleanOne';
+import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
-/** `ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]`: applies a recipe to every part of each file. */
-export function clean(args: readonly string[], surroundings: Surroundings): number {
+/** Progress is told at most this often, and only once a call has run this long. */
+const PROGRESS_MS = 1000;
+
+/**
+ * `ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]`: applies a recipe to every part of each file, many files
+ * in parallel. Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could be used.
+ */
+export async function clean(args: readonly string[], surroundings: Surroundings): Promise<number> {
   const { values, positionals } = readArguments(args, {
     recipe: { type: 'string' },
     out: { type: 'string' },
@@ -33,21 +32,29 @@ export function clean(args: readonly string[], surroundings: Surroundings): numb
   } catch (error) {
     throw new OrdleError('out-folder', `The folder ${values.out} cannot be made: ${sentenceOf(error)}`);
   }
-  const written = new Set<string>();
-  let code = 0;
+  const count = createCount(positionals.length, surroundings);
+  const jobs: CleaningJob[] = [];
+  const taken = new Set<string>();
   for (const name of positionals) {
-    try {
-      const target = path.join(folder, path.basename(name));
-      checkTarget(target, name, written, values.overwrite, surroundings);
-      surroundings.print(`${name}: ${cleanOne(name, target, recipe, surroundings)}`);
-      written.add(target);
-    } catch (error) {
-      if (!(error instanceof OrdleError)) throw error;
-      surroundings.complain(withName(name, sentenceOf(error)));
-      code = EXIT_UNUSABLE;
+    const job = {
+      name,
+      source: path.resolve(surroundings.directory, name),
+      target: path.join(folder, path.basename(name)),
+    };
+    const fault = faultOfTarget(job, taken, values.overwrite);
+    if (fault) count.fail(name, fault);
+    else {
+      jobs.push(job);
+      taken.add(job.target);
     }
   }
-  return code;
+  await cleanAll(jobs, {
+    steps: recipe.steps,
+    workerFile: surroundings.cleanWorker,
+    onResult: (result, job) => count.take(result, job),
+    onProgress: (done) => count.progress(done),
+  });
+  return count.close();
 }
 
 function readRecipe(name: string, surroundings: Surroundings): Recipe {
@@ -61,52 +68,68 @@ function readRecipe(name: string, surroundings: Surroundings): Recipe {
   }
 }
 
-function checkTarget(
-  target: string,
-  name: string,
-  written: Set<string>,
+/** Why a result must not be written where it would go, or null. */
+function faultOfTarget(
+  { name, source, target }: CleaningJob,
+  taken: Set<string>,
   overwrite: boolean,
-  { directory }: Surroundings,
-) {
-  if (written.has(target)) {
-    throw new OrdleError(
-      'same-name',
-      `Another input of this call has the same file name, ${path.basename(name)}; it was left out so that it does not replace the first.`,
-    );
+): string | null {
+  if (taken.has(target)) {
+    return `Another input of this call has the same file name, ${path.basename(name)}; it was left out so that it does not replace the first.`;
   }
-  if (path.resolve(directory, name) === target && !overwrite) {
-    throw new OrdleError(
-      'exists',
-      'The result would replace the file itself; choose another folder, or give --overwrite.',
-    );
-  }
-  if (existsSync(target) && !overwrite) {
-    throw new OrdleError('exists', `${target} is already there; give --overwrite to replace it.`);
-  }
+  if (overwrite) return null;
+  if (source === target)
+    return 'The result would replace the file itself; choose another folder, or give --overwrite.';
+  if (existsSync(target)) return `${target} is already there; give --overwrite to replace it.`;
+  return null;
 }
 
-function cleanOne(name: string, target: string, recipe: Recipe, surroundings: Surroundings): string {
-  const { file, repairs } = readMidi(readInput(name, surroundings));
-  const cleaned = cleanFile(file, recipe.steps);
-  writeWhole(target, writeMidi(cleaned.file));
-  const repaired =
-    repairs.length === 0
-      ? ''
-      : `, ${repairs.length} ${repairs.length === 1 ? 'repair' : 'repairs'} on reading`;
-  return `${cleaned.changed} of ${cleaned.notes} notes changed, written to ${target}${repaired}`;
+/** Keeps count of a call and tells it: a line a file, progress while it lasts, and what it came to. */
+function createCount(files: number, { print, complain }: Surroundings) {
+  const failed: string[] = [];
+  let cleaned = 0;
+  let notes = 0;
+  let moved = 0;
+  let changed = 0;
+  let spoke = performance.now();
+  const fail = (name: string, sentence: string) => {
+    failed.push(name);
+    complain(withName(name, sentence));
+  };
+  return {
+    fail,
+    take(result: CleaningResult, { name, target }: CleaningJob) {
+      if (!result.ok) {
+        fail(name, result.sentence);
+        return;
+      }
+      cleaned++;
+      notes += result.notes;
+      moved += result.moved;
+      changed += result.changed;
+      const repaired =
+        result.repairs === 0 ? '' : `, ${counted(result.repairs, 'repair', 'repairs')} on reading`;
+      print(
+        `${name}: ${result.changed} of ${result.notes} notes changed, ${result.moved} of them moved, written to ${target}${repaired}`,
+      );
+    },
+    progress(done: number) {
+      const now = performance.now();
+      if (now - spoke < PROGRESS_MS) return;
+      spoke = now;
+      complain(`${done} of ${files} files (${Math.floor((done / files) * 100)} %)`);
+    },
+    close(): number {
+      if (files > 1) {
+        print(
+          `${cleaned} of ${files} files cleaned: ${counted(moved, 'note', 'notes')} moved, ${changed} of ${notes} changed in all, ${counted(failed.length, 'file', 'files')} failed`,
+        );
+        if (failed.length > 0) complain(`Failed: ${failed.join(', ')}`);
+      }
+      if (failed.length === 0) return 0;
+      return cleaned === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
+    },
+  };
 }
 
-/** Writes beside the target and renames, so that an interrupted call never leaves half a file under the name. */
-function writeWhole(target: string, bytes: Uint8Array) {
-  const partial = `${target}.${process.pid}.part`;
-  try {
-    writeFileSync(partial, bytes);
-    renameSync(partial, target);
-  } catch (error) {
-    rmSync(partial, { force: true });
-    throw new OrdleError(
-      'write',
-      `${target} cannot be written: ${error instanceof Error ? error.message : String(error)}`,
-    );
-  }
-}
+const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;

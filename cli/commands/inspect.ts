@@ -1,6 +1,6 @@
 import { OrdleError, inspectMidi, readMidi, sentenceOf, type FileReport } from '@ordle/core';
 import { readArguments } from '../arguments';
-import { EXIT_UNUSABLE, readInput, type Surroundings } from '../surroundings';
+import { EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
 /** `ordle inspect FILE... [--json]`: what is in each file. One JSON object a file, one a line when there are several. */
 export function inspect(args: readonly string[], surroundings: Surroundings): number {
@@ -20,11 +20,6 @@ export function inspect(args: readonly string[], surroundings: Surroundings): nu
     }
   }
   return code;
-}
-
-/** The sentence with the file's name before it, unless it already begins with it. */
-export function withName(name: string, sentence: string): string {
-  return sentence.startsWith(name) ? sentence : `${name}: ${sentence}`;
 }
 
 function printReport(name: string, report: FileReport, { print }: Surroundings) {

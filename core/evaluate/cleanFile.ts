@@ -14,11 +14,18 @@ import { applySteps } from './evaluatePart';
 import { joinEvents } from './joinEvents';
 import { weave } from './weave';
 
-/** A file with steps applied, and how many of its notes moved in time, pitch, velocity or length, or went. */
-export interface CleanedFile {
+/**
+ * A file with steps applied, how many notes it had, how many changed in time, pitch, velocity or length or went, and how
+ * many of those start elsewhere.
+ */
+export interface CleanedFile extends ChangeCount {
   file: MidiFile;
   notes: number;
+}
+
+export interface ChangeCount {
   changed: number;
+  moved: number;
 }
 
 /**
@@ -45,7 +52,7 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
   });
   const parts = tracks.flatMap((track) => track.parts);
   for (const part of parts) cleanPart(part, parts, steps, []);
-  let changed = 0;
+  const count = { changed: 0, moved: 0 };
   const cleanedTracks = tracks.map(({ take, assembly, parts: own }): MidiTrack => {
     const { notes, events } = assembly.material;
     const results = own.map((part) => part.cleaned ?? part.material);
@@ -55,12 +62,14 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
       notes: results.length === 0 ? notes : joinTables(results.map((result) => result.notes)),
       events: moved ? mergeChannels(events, own, results) : events,
     };
-    changed += countChanged(notes, woven.notes);
+    const { changed, moved: elsewhere } = countChanged(notes, woven.notes);
+    count.changed += changed;
+    count.moved += elsewhere;
     const out = weave([{ assembly, material: woven, firstOrder: 0 }]);
     const last = out.length === 0 ? 0 : out.tick[out.length - 1];
     return { events: out, endTick: Math.max(take.endTick, last) };
   });
-  return { file: { ...file, tracks: cleanedTracks }, notes: firstNoteId, changed };
+  return { file: { ...file, tracks: cleanedTracks }, notes: firstNoteId, ...count };
 }
 
 /** One channel of one track: a part, as when the file is opened as a session. */
@@ -124,22 +133,26 @@ function byChannel(notes: NoteTable): { channel: number; table: NoteTable }[] {
   return [...rows].map(([channel, list]) => ({ channel, table: pickRows(notes, list) }));
 }
 
-/** How many notes of `before` are missing from `after` or differ there by the time they reach a file. */
-export function countChanged(before: NoteTable, after: NoteTable): number {
+/** How many notes of `before` are missing from `after` or differ there, and how many start elsewhere, by the time they reach a file. */
+export function countChanged(before: NoteTable, after: NoteTable): ChangeCount {
   const rowOf = new Map<number, number>();
   for (let row = 0; row < after.length; row++) rowOf.set(after.id[row], row);
-  let changed = 0;
+  const count = { changed: 0, moved: 0 };
   for (let row = 0; row < before.length; row++) {
     const other = rowOf.get(before.id[row]);
+    if (other === undefined) {
+      count.changed++;
+      continue;
+    }
+    const moved = Math.round(before.start[row]) !== Math.round(after.start[other]);
+    if (moved) count.moved++;
     if (
-      other === undefined ||
-      Math.round(before.start[row]) !== Math.round(after.start[other]) ||
+      moved ||
       Math.round(before.end[row]) !== Math.round(after.end[other]) ||
       before.pitch[row] !== after.pitch[other] ||
       Math.round(before.velocity[row]) !== Math.round(after.velocity[other])
-    ) {
-      changed++;
-    }
+    )
+      count.changed++;
   }
-  return changed;
+  return count;
 }

@@ -1,0 +1,69 @@
+import { availableParallelism } from 'node:os';
+import { Worker } from 'node:worker_threads';
+import type { Step } from '@ordle/core';
+import { cleanOne, type CleaningJob, type CleaningResult } from './cleanOne';
+
+/** Fewer files than this are done sooner than a thread starts. */
+const WORTH_THREADS = 8;
+
+export interface CleaningOptions {
+  steps: readonly Step[];
+  /** The script of the cleaning thread; without one everything runs here. */
+  workerFile: string | null;
+  /** Called for every job, in the order of the jobs. */
+  onResult(result: CleaningResult, job: CleaningJob, index: number): void;
+  /** Called whenever a job is done, in any order. */
+  onProgress(done: number): void;
+}
+
+/** Cleans many files, in parallel where there are enough of them. Results are told in the order of the jobs. */
+export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOptions): Promise<void> {
+  const { steps, workerFile, onResult, onProgress } = options;
+  const results: (CleaningResult | undefined)[] = [];
+  let told = 0;
+  let done = 0;
+  const settle = (index: number, result: CleaningResult) => {
+    results[index] = result;
+    onProgress(++done);
+    for (let next = results[told]; next; next = results[told]) onResult(next, jobs[told], told++);
+  };
+  if (!workerFile || jobs.length < WORTH_THREADS) {
+    jobs.forEach((job, index) => settle(index, cleanOne(job, steps)));
+    return;
+  }
+  const queue = jobs.entries();
+  const threads = Math.min(availableParallelism(), Math.ceil(jobs.length / (WORTH_THREADS / 2)));
+  await Promise.all(
+    Array.from({ length: threads }, async () => {
+      let worker: Worker | null = null;
+      for (const [index, job] of queue) {
+        worker ??= new Worker(workerFile, { workerData: { steps } });
+        const { result, alive } = await ask(worker, job);
+        if (!alive) worker = null;
+        settle(index, result);
+      }
+      await worker?.terminate();
+    }),
+  );
+}
+
+/** A thread that breaks (out of memory, a fault of ours) costs its one file, not the call. */
+function ask(worker: Worker, job: CleaningJob): Promise<{ result: CleaningResult; alive: boolean }> {
+  return new Promise((resolve) => {
+    const settle = (result: CleaningResult, alive: boolean) => {
+      worker.off('message', onMessage);
+      worker.off('error', onError);
+      worker.off('exit', onExit);
+      resolve({ result, alive });
+    };
+    const fail = (reason: string) =>
+      settle({ ok: false, sentence: `It could not be cleaned: ${reason}` }, false);
+    const onMessage = (result: CleaningResult) => settle(result, true);
+    const onError = (error: unknown) => fail(String(error));
+    const onExit = () => fail('the thread ended.');
+    worker.on('message', onMessage);
+    worker.on('error', onError);
+    worker.on('exit', onExit);
+    worker.postMessage(job);
+  });
+}
