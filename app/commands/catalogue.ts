@@ -67,6 +67,7 @@ export const COMMANDS: readonly Command[] = [
   ...group('Steps', [
     ['add-quantize', 'Add quantize', 'Q'],
     ['quantize-selection', 'Add quantize to the chosen notes', 'Shift+Q'],
+    ['split-where', 'Split the step at the play line', 'Shift+X'],
     ['recipes', 'Recipes: save and apply lists of steps', 'R'],
     ['next-stop', 'Next stop of the line', ']'],
     ['previous-stop', 'Previous stop of the line', '['],

@@ -1,6 +1,7 @@
 import type { EditorWindow } from '@/state/viewSlice';
 import type { NoteGesture } from './preview';
 import type { Scene } from './scene';
+import type { WhereChange } from './whereGestures';
 
 /** What the Bench tells the editor to show. */
 export type EditorContent = Omit<
@@ -15,7 +16,9 @@ export type EditorContent = Omit<
   | 'selected'
   | 'focused'
   | 'preview'
-> & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean };
+  | 'litStep'
+  | 'lit'
+> & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean; mayWhere: boolean };
 
 /** What the editor tells the Bench. */
 export interface EditorEvents {
@@ -33,6 +36,15 @@ export interface EditorEvents {
   onSound(pitch: number, velocity: number): void;
   /** A note of another shown part was pressed. */
   onActivate(partId: string): void;
+  /** The where of the step stood at was dragged; the changes of one gesture are one action. */
+  onWhere(change: WhereChange, gesture: string): void;
+  onAbandonWhere(gesture: string): void;
+  /** A where was dragged while no step is stood at. */
+  onWhereRefused(): void;
+  /** The span of a step was clicked. */
+  onStand(stepId: string): void;
+  /** The pointer rests on the span of a step, or on none. */
+  onHoverSpan(stepId: string | null, x: number): void;
   /** The pointer rests on a note (row of the view), or on none (-1). */
   onHover(row: number, x: number, y: number): void;
 }

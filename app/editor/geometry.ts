@@ -7,6 +7,8 @@ export interface Layout {
   gutter: number;
   overview: number;
   ruler: number;
+  /** Height of the strip that shows what each step touches; 0 without steps. */
+  spans: number;
   /** Height of the velocity lane at the bottom; 0 when it is hidden. */
   lane: number;
 }
@@ -23,7 +25,7 @@ export const MAX_ROW = 28;
 export const CLOSEST = 0.02;
 
 export function rollTop(layout: Layout): number {
-  return layout.overview + layout.ruler;
+  return layout.overview + layout.ruler + layout.spans;
 }
 export function rollWidth(layout: Layout): number {
   return Math.max(1, layout.width - layout.gutter);

@@ -3,9 +3,17 @@ import type { EditorWindow } from '@/state/viewSlice';
 import { laneTop, pitchAt, rollTop, rollWidth, tickAt } from './geometry';
 import { beginLaneGesture } from './laneGestures';
 import { beginNoteGesture, spotAt, type Gesture, type NoteGestureTarget } from './noteGestures';
+import { KEY_STRIP } from './paintSpans';
+import {
+  beginPitchSpanGesture,
+  beginSpanGesture,
+  spanCursor,
+  type WhereGestureTarget,
+} from './whereGestures';
+import { placeSpans, spanAt } from './whereSpans';
 
 /** What gestures may do to the editor. */
-export interface GestureTarget extends NoteGestureTarget {
+export interface GestureTarget extends NoteGestureTarget, WhereGestureTarget {
   canvas: HTMLCanvasElement;
   endTick(): number;
   moveTo(window: EditorWindow): void;
@@ -16,6 +24,7 @@ export interface GestureTarget extends NoteGestureTarget {
   /** A key of the gutter was pressed. */
   key(pitch: number, choose: boolean, add: boolean): void;
   hover(x: number, y: number): void;
+  hoverSpan(stepId: string | null, x: number): void;
 }
 
 /** Pixels the pointer must travel before a press counts as a drag. */
@@ -76,7 +85,10 @@ export function attachGestures(target: GestureTarget): () => void {
     if (y < layout.overview) {
       drag = { kind: 'overview' };
       centreOn(x);
-    } else if (y < rollTop(layout)) {
+    } else if (y >= layout.overview + layout.ruler && y < rollTop(layout))
+      begin(beginSpanGesture(target, x, y));
+    else if (y < rollTop(layout) && event.altKey) begin(beginSpanGesture(target, x, y));
+    else if (y < rollTop(layout)) {
       drag = { kind: 'ruler', from: tickAt(x, target.window(), layout), x, moved: false };
     } else if (event.button === 1) {
       event.preventDefault();
@@ -90,18 +102,28 @@ export function attachGestures(target: GestureTarget): () => void {
     const inLane = layout.lane > 0 && y >= laneTop(layout);
     if (x < layout.gutter) {
       if (inLane) return;
+      if (event.altKey || x >= layout.gutter - KEY_STRIP) {
+        begin(beginPitchSpanGesture(target, y));
+        return;
+      }
       const pitch = pitchAt(y, target.window(), layout);
       target.key(pitch, event.ctrlKey || event.metaKey || event.detail === 2, event.shiftKey);
       drag = { kind: 'keys', pitch };
       return;
     }
-    const gesture = inLane ? beginLaneGesture(target, x, y, event) : beginNoteGesture(target, x, y, event);
+    begin(inLane ? beginLaneGesture(target, x, y, event) : beginNoteGesture(target, x, y, event));
+  }
+
+  function begin(gesture: Gesture | null) {
     if (gesture) drag = { kind: 'notes', gesture };
   }
 
   /** Leaves no trace of the gesture under way. */
   function abandon() {
-    if (drag?.kind === 'notes') target.preview(null);
+    if (drag?.kind === 'notes') {
+      drag.gesture.abandon?.();
+      target.preview(null);
+    }
     drag = null;
     canvas.style.cursor = '';
   }
@@ -183,7 +205,13 @@ export function attachGestures(target: GestureTarget): () => void {
   function showOffer(x: number, y: number) {
     const layout = target.layout();
     const inRoll = x >= layout.gutter && y >= rollTop(layout) && (layout.lane === 0 || y < laneTop(layout));
-    if (!inRoll) canvas.style.cursor = y < layout.overview ? 'pointer' : '';
+    const inStrip = y >= layout.overview + layout.ruler && y < rollTop(layout) && x >= layout.gutter;
+    const hit = inStrip ? spanAt(placeSpans(target.spans(), target.window(), layout), x, y) : null;
+    target.hoverSpan(hit?.span.stepId ?? null, x);
+    if (inStrip) canvas.style.cursor = spanCursor(target, x, y);
+    else if (!inRoll && x < layout.gutter && x >= layout.gutter - KEY_STRIP && y >= rollTop(layout))
+      canvas.style.cursor = target.mayWhere() ? 'ns-resize' : '';
+    else if (!inRoll) canvas.style.cursor = y < layout.overview ? 'pointer' : '';
     else if (target.tool() === 'draw') canvas.style.cursor = 'crosshair';
     else if (target.tool() === 'erase') canvas.style.cursor = 'cell';
     else {
@@ -198,7 +226,10 @@ export function attachGestures(target: GestureTarget): () => void {
     drag = null;
     canvas.style.cursor = '';
     if (event.type !== 'pointerup') {
-      if (ended?.kind === 'notes') target.preview(null);
+      if (ended?.kind === 'notes') {
+        ended.gesture.abandon?.();
+        target.preview(null);
+      }
       return;
     }
     if (ended?.kind === 'ruler' && !ended.moved) target.locate(ended.from);
@@ -213,7 +244,9 @@ export function attachGestures(target: GestureTarget): () => void {
   }
 
   const onLeave = () => {
-    if (!drag) target.hover(-1, -1);
+    if (drag) return;
+    target.hover(-1, -1);
+    target.hoverSpan(null, 0);
   };
 
   canvas.addEventListener('wheel', onWheel, { passive: false });

@@ -1,6 +1,7 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
 export { createRollEditor, type RollEditor } from './rollEditor';
 export type { EditorContent, EditorEvents } from './editorTypes';
-export type { WhereSpan } from './scene';
+export type { WhereSpan } from './whereSpans';
+export type { WhereChange } from './whereGestures';
 export type { NoteGesture } from './preview';
 export type { OtherPart } from './scene';

@@ -30,6 +30,8 @@ export interface NoteGestureTarget {
 export interface Gesture {
   move(x: number, y: number, event: PointerEvent): void;
   end(): void;
+  /** Takes back what was done while it was under way. */
+  abandon?(): void;
 }
 
 /** Pixels around the ends of a note that trim it. */

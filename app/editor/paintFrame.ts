@@ -1,9 +1,10 @@
 import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
+import { paintPitchSpan } from './paintSpans';
 import type { Scene } from './scene';
 
-/** Bars and beats over the roll, the loop, and the stretch each step touches. */
+/** Bars and beats over the roll, and the loop. */
 export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, loop } = scene;
   const top = layout.overview;
@@ -21,7 +22,6 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
   context.textBaseline = 'middle';
   if (scene.time === 'seconds') {
     paintSeconds(context, scene);
-    paintSpans(context, scene);
     context.restore();
     context.fillStyle = colours.ruleStrong;
     context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
@@ -51,7 +51,6 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
       context.fillText(`${number}.${beat + 1}`, beatX + 3, top + 10);
     }
   });
-  paintSpans(context, scene);
   context.restore();
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
@@ -80,19 +79,6 @@ function paintSeconds(context: CanvasRenderingContext2D, { layout, window, colou
   }
 }
 
-function paintSpans(context: CanvasRenderingContext2D, { spans, window, layout, colours }: Scene) {
-  const base = layout.overview + layout.ruler - 4;
-  for (const span of [...spans].sort((a, b) => Number(a.chosen) - Number(b.chosen))) {
-    const x = Math.max(layout.gutter, xOf(span.from, window, layout));
-    const right = Math.min(layout.width, xOf(span.to, window, layout));
-    if (right <= x) continue;
-    context.fillStyle = span.chosen ? colours.accent : colours.ink3;
-    context.fillRect(x, base, right - x, 2);
-    if (span.from >= window.tick) context.fillRect(x, base - 3, 2, 8);
-    context.fillRect(right - 2, base - 3, 2, 8);
-  }
-}
-
 /** Pitch names beside the rows: keys of a piano, or the pieces of a drum kit. */
 export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, drums, view } = scene;
@@ -112,6 +98,7 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
     if (drums) paintPiece(context, scene, pitch, middle, view?.notes.usedPitches[pitch] === 1);
     else paintKey(context, scene, pitch, y, middle);
   }
+  paintPitchSpan(context, scene);
   context.restore();
   context.fillStyle = colours.ruleStrong;
   context.fillRect(layout.gutter - 1, top, 1, rollHeight(layout));

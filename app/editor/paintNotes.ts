@@ -1,6 +1,7 @@
 import type { ViewNotes } from '@/engine/protocol';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import { inkOf } from './inkOf';
+import { paintLit } from './paintSpans';
 import { paintCrowd } from './paintCrowd';
 import { paintTraces, paintWhiskers } from './paintTraces';
 import type { OtherPart, Scene } from './scene';
@@ -170,6 +171,7 @@ export function paintOverlay(context: CanvasRenderingContext2D, scene: Scene) {
       Math.max(2, window.rowHeight - 2) + 2 * room,
     );
   };
+  paintLit(context, scene);
   if (hovered >= 0) outline(hovered, 1);
   if (focused >= 0 && scene.preview === null) outline(focused, 3.5);
   paintPreview(context, scene);

@@ -29,7 +29,9 @@ import { paintLane } from './paintLane';
 import { paintNotes, paintOverlay } from './paintNotes';
 import { rowsAt } from './pitchIndex';
 import type { Preview } from './preview';
+import { paintSpans } from './paintSpans';
 import type { Scene } from './scene';
+import { stripHeight } from './whereSpans';
 
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
 const FIRST_BARS = 4;
@@ -52,6 +54,10 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   let focus: number | null = null;
   let selected = new Uint8Array(0);
   let focused = -1;
+  let litStep: string | null = null;
+  let litIds: ReadonlySet<number> = new Set();
+  let lit: Uint8Array | null = null;
+  let hoveredSpan: string | null = null;
   let frame = 0;
   let baseStale = true;
   let rest: ReturnType<typeof setTimeout> | undefined;
@@ -61,6 +67,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     gutter: PIANO_GUTTER,
     overview: OVERVIEW_HEIGHT,
     ruler: RULER_HEIGHT,
+    spans: 0,
     lane: 0,
   };
   /** Milliseconds the last paintings took, for the benchmark. */
@@ -83,6 +90,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       selected,
       focused,
       preview,
+      litStep,
+      lit,
       colours,
       pixelRatio: globalThis.devicePixelRatio || 1,
     };
@@ -103,6 +112,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       paintNotes(context, now);
       paintLane(context, now);
       paintRuler(context, now);
+      paintSpans(context, now);
       paintGutter(context, now);
       paintOverview(context, now, endTick());
       baseStale = false;
@@ -133,6 +143,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       width: clientWidth,
       height: clientHeight,
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
+      spans: stripHeight(content?.spans ?? []),
       lane: content?.lane ? LANE_HEIGHT : 0,
     };
     canvas.width = overlay.width = Math.round(clientWidth * ratio);
@@ -162,7 +173,23 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     }
   }
 
+  function markLit() {
+    lit = view && litIds.size > 0 ? Uint8Array.from(view.notes.id, (id) => (litIds.has(id) ? 1 : 0)) : null;
+  }
+
   const target: GestureTarget = {
+    spans: () => content?.spans ?? [],
+    wherePitch: () => content?.wherePitch ?? null,
+    mayWhere: () => content?.mayWhere ?? false,
+    where: (change, gesture) => events.onWhere(change, gesture),
+    abandonWhere: (gesture) => events.onAbandonWhere(gesture),
+    whereRefused: () => events.onWhereRefused(),
+    standAt: (stepId) => events.onStand(stepId),
+    hoverSpan(stepId, x) {
+      if (stepId === hoveredSpan) return;
+      hoveredSpan = stepId;
+      events.onHoverSpan(stepId, x);
+    },
     notes: () => view?.notes ?? null,
     isSelected: (row) => selected[row] === 1,
     grid: () => content?.grid ?? { values: ['1/16'], swing: 50 },
@@ -256,7 +283,10 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
 
   return {
     setContent(next: EditorContent) {
-      const otherLayout = content?.drums !== next.drums || content?.lane !== next.lane;
+      const otherLayout =
+        content?.drums !== next.drums ||
+        content?.lane !== next.lane ||
+        stripHeight(next.spans) !== layout.spans;
       content = next;
       if (otherLayout) resize();
       invalidate();
@@ -267,6 +297,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       view = next;
       if (otherPart) preview = null;
       markSelected();
+      markLit();
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) {
         fresh = remembered === null;
@@ -289,6 +320,13 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       chosen = ids;
       focus = standsOn;
       markSelected();
+      invalidate();
+    },
+    /** Lights the notes a step touches, by id; null puts the light out. */
+    setLit(stepId: string | null, ids: ReadonlySet<number>) {
+      litStep = stepId;
+      litIds = ids;
+      markLit();
       invalidate();
     },
     /** Puts the keyboard on the roll. */

@@ -4,13 +4,7 @@ import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
 import type { Layout } from './geometry';
 import type { Preview } from './preview';
-
-/** A stretch of bars a step touches, for the ruler. Ticks. */
-export interface WhereSpan {
-  from: number;
-  to: number;
-  chosen: boolean;
-}
+import type { WhereSpan } from './whereSpans';
 
 /** Another part shown with the active one. */
 export interface OtherPart {
@@ -28,7 +22,13 @@ export interface Scene {
   /** Ticks of a millisecond at the first tempo. */
   ticksPerMs: number;
   grid: { values: NoteValue[]; swing: number };
+  /** What each step that is on touches, in the order of the steps. */
   spans: WhereSpan[];
+  /** Pitches the step stood at touches, where it names some. */
+  wherePitch: [number, number] | null;
+  /** The step whose notes are lit, and a byte a row of the view: 1 for those. */
+  litStep: string | null;
+  lit: Uint8Array | null;
   loop: { on: boolean; from: number; to: number };
   ink: number;
   drums: boolean;

@@ -20,7 +20,15 @@ export function viewNotes(list: [number, number, number, number?][]): ViewNotes 
   };
 }
 
-export const LAYOUT: Layout = { width: 1046, height: 660, gutter: 46, overview: 30, ruler: 30, lane: 100 };
+export const LAYOUT: Layout = {
+  width: 1046,
+  height: 660,
+  gutter: 46,
+  overview: 30,
+  ruler: 30,
+  spans: 0,
+  lane: 100,
+};
 /** Four ticks a pixel, ten pixels a key, C5 at the top. */
 export const WINDOW = { tick: 0, ticksPerPixel: 4, topPitch: 72, rowHeight: 10 };
 

@@ -7,10 +7,12 @@ import {
   joinFile,
   latenessOf,
   noteStory,
+  pickRows,
   readMidi,
   rowsAnswering,
   sessionOfFile,
   takeGroove,
+  touchedRows,
   writeMidi,
   type Evaluation,
   type Part,
@@ -120,14 +122,25 @@ const engine: Engine = {
     return Uint32Array.from(rowsAnswering(notes, question, late, timeline), (row) => notes.id[row]);
   },
 
+  async touchedNotes(session, partId, stepId) {
+    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
+    const at = part.steps.findIndex(({ id }) => id === stepId);
+    if (at < 0) return new Uint32Array(0);
+    const { notes } = evaluation.stages[at];
+    const touched = touchedRows(notes, part.steps[at].step.where, timeline);
+    return notes.id.filter((_, row) => touched[row] === 1);
+  },
+
   async noteStory(session, partId, id) {
     return noteStory((await evaluatedPart(session, partId)).evaluation.stages, id);
   },
 
-  async takeGroove(session, partId, grid, beats) {
+  async takeGroove({ session, partId, grid, beats, ids }) {
     const { part, evaluation, timeline } = await evaluatedPart(session, partId);
     const { notes } = evaluation.stages[evaluation.stages.length - 1];
-    return takeGroove(notes, `groove of ${part.name}`, grid, beats, timeline);
+    const chosen = ids && new Set(ids);
+    const rows = chosen && Array.from(notes.id.keys()).filter((row) => chosen.has(notes.id[row]));
+    return takeGroove(rows ? pickRows(notes, rows) : notes, `groove of ${part.name}`, grid, beats, timeline);
   },
 
   async exportFile(session, choice) {

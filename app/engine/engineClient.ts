@@ -63,6 +63,7 @@ export const engine: Engine = {
   viewPart: (...args) => call('viewPart', args) as ReturnType<Engine['viewPart']>,
   playback: (...args) => call('playback', args) as ReturnType<Engine['playback']>,
   pickNotes: (...args) => call('pickNotes', args) as ReturnType<Engine['pickNotes']>,
+  touchedNotes: (...args) => call('touchedNotes', args) as ReturnType<Engine['touchedNotes']>,
   noteStory: (...args) => call('noteStory', args) as ReturnType<Engine['noteStory']>,
   takeGroove: (...args) => call('takeGroove', args) as ReturnType<Engine['takeGroove']>,
   exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,

@@ -70,6 +70,16 @@ export interface QuestionRequest {
   question: Question;
 }
 
+/** Asks for the groove of a part as it is cleaned, or of some of its notes, at a grid over a cycle of quarters. */
+export interface GrooveRequest {
+  session: Session;
+  partId: string;
+  grid: NoteValue;
+  beats: number;
+  /** Ids of the notes to take it of; null for all. */
+  ids: number[] | null;
+}
+
 /** What came out of a file. `kept` is false when the browser refused storage: the takes live only in this tab. */
 export interface Imported {
   session: Session;
@@ -102,9 +112,10 @@ export interface Engine {
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
   /** Ids of the notes a question picks. */
   pickNotes(request: QuestionRequest): Promise<Uint32Array>;
+  /** Ids of the notes a step may act on, as they stand before it. */
+  touchedNotes(session: Session, partId: string, stepId: string): Promise<Uint32Array>;
   /** A note at every stop, as played first; null where it is not there. */
   noteStory(session: Session, partId: string, id: number): Promise<(Note | null)[]>;
-  /** The groove of a part as it is cleaned, at a grid over a cycle of quarters. */
-  takeGroove(session: Session, partId: string, grid: NoteValue, beats: number): Promise<TakenGroove>;
+  takeGroove(request: GrooveRequest): Promise<TakenGroove>;
   exportFile(session: Session, choice: ExportChoice): Promise<Uint8Array>;
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
-import { createGrid, nearestLines } from '../time';
+import { createGrid, nearestLines, quartersOf } from '../time';
 import {
   BUILT_IN_GROOVES,
   createPointFinder,
@@ -8,7 +8,8 @@ import {
   type GroovePattern,
 } from './groovePattern';
 import { numberSetting, stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import type { StepCommon, StepContext, StepKind } from './stepKind';
+import type { Where } from './where';
 
 const NAMES = BUILT_IN_GROOVES.map(({ name }) => name);
 
@@ -75,6 +76,48 @@ function apply(
   }
   return { ...material, notes: sortedByStart({ ...notes, start, end, velocity }) };
 }
+
+/** A groove that comes on top of an earlier one: the earlier one's name and the farthest shift of both, in steps of the grid. */
+export interface StackedGroove {
+  name: string;
+  share: number;
+}
+
+/**
+ * Whether the groove at `index` of a list of steps adds its shifts to those of an earlier one: when both are on, move something, may
+ * touch the same bars, and this one does not straighten wholly first. Null otherwise.
+ */
+export function stackedGroove(steps: readonly StepCommon[], index: number): StackedGroove | null {
+  const isGroove = (step: StepCommon | undefined): step is GrooveStep =>
+    step?.kind === 'groove' && step.on && (step as GrooveStep).timing > 0;
+  const step = steps[index];
+  if (!isGroove(step) || step.straighten === 100) return null;
+  const shiftsOf = ({ timing, ...rest }: GrooveStep) => {
+    const { points, grid } = patternOf(rest);
+    return { shifts: points.map(({ shift }) => (timing / 100) * shift), step: quartersOf(grid) };
+  };
+  const own = shiftsOf(step);
+  const before = steps
+    .slice(0, index)
+    .filter(isGroove)
+    .filter(({ where }) => mayMeet(where, step.where));
+  const last = before.at(-1);
+  if (!last || own.shifts.every((shift) => shift === 0)) return null;
+  const earlier = shiftsOf(last);
+  if (earlier.shifts.every((shift) => shift === 0)) return null;
+  const kept = 1 - step.straighten / 100;
+  // Where the two have other lines, the farthest of each stand for them.
+  const sums =
+    earlier.shifts.length === own.shifts.length
+      ? own.shifts.map((shift, point) => shift + kept * earlier.shifts[point])
+      : [farthest(own.shifts) + kept * farthest(earlier.shifts)];
+  return { name: patternOf(last).name, share: Math.abs(farthest(sums)) / own.step };
+}
+
+const farthest = (shifts: readonly number[]): number =>
+  shifts.reduce((most, shift) => (Math.abs(shift) > Math.abs(most) ? shift : most), 0);
+
+const mayMeet = ({ bars: a }: Where, { bars: b }: Where): boolean => !a || !b || (a[0] < b[1] && b[0] < a[1]);
 
 function describe(step: GrooveStep): string {
   const words = [patternOf(step).name, `${step.timing} %`];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { noteTableOf } from '../model';
 import { noEvents, timeline, context, run, column, rows, anyNotes } from '../testing/stepBench';
-import { BUILT_IN_GROOVES, applyStep, createStep, takeGroove } from '.';
+import { BUILT_IN_GROOVES, applyStep, createStep, stackedGroove, takeGroove, weakPoints } from '.';
 
 describe('groove and align', () => {
   it('straightened at 100, applying twice is applying once', () => {
@@ -31,6 +31,41 @@ describe('groove and align', () => {
     expect(applyStep({ notes: once, events: noEvents }, step, context).notes.start[0]).toBeGreaterThan(
       once.start[0],
     );
+  });
+
+  it('tells of a groove that comes on top of another, and how far both shift together', () => {
+    const heavy = createStep('groove', { groove: 'heavy sixteenth swing' });
+    // 63 % of a pair of sixteenths is 26 % of a sixteenth late; twice that is 52 %.
+    expect(stackedGroove([heavy, { ...heavy }], 1)).toEqual({
+      name: 'heavy sixteenth swing',
+      share: expect.closeTo(0.52, 9),
+    });
+    const half = createStep('groove', { groove: 'heavy sixteenth swing', straighten: 50, timing: 50 });
+    expect(stackedGroove([heavy, half], 1)?.share).toBeCloseTo(0.26 / 2 + 0.26 / 2, 9);
+    expect(stackedGroove([heavy, half], 0)).toBeNull();
+    for (const first of [
+      { ...heavy, on: false },
+      createStep('groove', { groove: 'straight' }),
+      createStep('groove', { groove: 'heavy sixteenth swing', timing: 0, velocity: 50 }),
+      createStep('groove', { groove: 'heavy sixteenth swing', where: { bars: [1, 5] } }),
+    ])
+      expect(stackedGroove([first, { ...heavy, where: { bars: [5, 9] } }], 1)).toBeNull();
+    expect(stackedGroove([heavy, { ...heavy, straighten: 100 }], 1)).toBeNull();
+    // On other lines the farthest of each stand for them: 0.16 and 0.065 quarters in steps of an eighth.
+    const eighth = createStep('groove', { groove: 'eighth swing' });
+    expect(stackedGroove([heavy, eighth], 1)?.share).toBeCloseTo((0.1 + 0.065) / 0.5, 9);
+  });
+
+  it('does not trust a point of one stroke, or of strokes far apart', () => {
+    const strokes = [0, 8, 1920, 2000, 2880, 4800].map((start) => ({ start, end: start + 50 }));
+    const taken = takeGroove(noteTableOf(strokes), 'x', '1/4', 2, timeline);
+    // Beat one of the cycle is struck at 0, 8, 0 and 80 ticks of 960; beat two twice on its line.
+    expect(taken.strokes).toEqual([4, 2]);
+    expect(weakPoints(taken)).toEqual([false, false]);
+    const wide = [0, 400, 1920, 2880].map((start) => ({ start, end: start + 50 }));
+    const loose = takeGroove(noteTableOf(wide), 'x', '1/4', 4, timeline);
+    expect(loose.strokes).toEqual([2, 0, 1, 1]);
+    expect(weakPoints(loose)).toEqual([true, true, true, true]);
   });
 
   it('sixteenth swing 58 as a groove is swing 58 as a quantize', () => {

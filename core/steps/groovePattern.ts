@@ -197,3 +197,12 @@ export function takeGroove(
     ),
   };
 }
+
+/** Strokes of one line scattered farther than this share of a grid step say nothing of where it is meant. */
+const WIDE_SCATTER = 0.2;
+
+/** Which points of a taken groove are not to be trusted: struck fewer than twice, or struck far apart. */
+export function weakPoints({ groove, strokes, scatter }: TakenGroove): boolean[] {
+  const step = quartersOf(groove.grid);
+  return strokes.map((count, point) => count < 2 || scatter[point] > WIDE_SCATTER * step);
+}

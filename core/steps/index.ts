@@ -5,7 +5,7 @@ export * from './registry';
 export { createPull, gridsOf, type QuantizeStep, type Pull } from './quantize';
 export { editsWithoutNote, type AddedNote, type EditsStep, type NoteChange, type NoteEdits } from './edits';
 export type { AlignStep } from './align';
-export { patternOf, type GrooveStep } from './groove';
+export { patternOf, stackedGroove, type GrooveStep, type StackedGroove } from './groove';
 export * from './groovePattern';
 export type { HumanizeStep } from './humanize';
 export type { LengthStep } from './length';

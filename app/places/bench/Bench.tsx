@@ -1,4 +1,6 @@
+import { secondsToTicks, sentenceOf } from '@ordle/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { useCommands } from '@/commands';
 import { isTyping } from '@/commands/runtime';
 import type { RollEditor } from '@/editor';
@@ -28,6 +30,7 @@ import { useBench, type BenchState } from './useBench';
 import { useClipboard } from './useClipboard';
 import { useNoteCommands } from './useNoteCommands';
 import { usePlayback } from './usePlayback';
+import { splitWhere } from './whereActions';
 
 /** The heart: the line of steps, the editor, the settings and the transport. */
 export function Bench() {
@@ -148,8 +151,9 @@ function useAskForView({ session, part, stop, view }: BenchState) {
 function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayback>) {
   const dispatch = useAppDispatch();
   const selection = useSelection();
-  const { view, part, stop, mayWrite } = bench;
+  const { view, part, stop, timeline, mayWrite } = bench;
   const { loop } = view;
+  const chosenStep = part?.steps.find(({ id }) => id === stop?.id)?.step;
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
   const walkStops = (by: number) => {
     if (!part || !stop) return;
@@ -180,6 +184,18 @@ function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayb
     'previous-stop': () => walkStops(-1),
     'add-quantize':
       mayWrite && part ? () => addStep(dispatch, part, 'quantize', rulingGrid(view), after) : undefined,
+    'split-where':
+      mayWrite && part && chosenStep && chosenStep.kind !== 'edits'
+        ? () => {
+            try {
+              const tick = secondsToTicks(timeline.tempo, transport.second());
+              const endTick = partViewStore.get().view?.endTick ?? 0;
+              splitWhere(dispatch, part, stop?.id ?? '', tick, endTick, timeline);
+            } catch (error) {
+              toast(sentenceOf(error));
+            }
+          }
+        : undefined,
     'quantize-selection':
       mayWrite && part && some
         ? () => addStep(dispatch, part, 'quantize', rulingGrid(view), after, [...selection.ids])

@@ -16,6 +16,7 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
 import { Menu } from '@/ui';
+import { lightStep } from './lightStore';
 import { addStep, moveStep, removeStep, switchStep } from './stepActions';
 import { stopsOf, type Stop } from './stops';
 
@@ -245,6 +246,8 @@ function StepStop({ on, where, ...stop }: StopProps & { on: boolean; where: stri
     <div
       ref={setNodeRef}
       {...listeners}
+      onPointerEnter={() => lightStep(stop.id)}
+      onPointerLeave={() => lightStep(null)}
       aria-roledescription={attributes['aria-roledescription']}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`flex flex-[0_1_14rem] ${isDragging ? 'z-10 opacity-80' : ''}`}

@@ -1,5 +1,4 @@
 import {
-  barNumbered,
   deleteNotes,
   drawNote,
   copyNotes,
@@ -11,22 +10,22 @@ import {
 } from '@ordle/core';
 import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import {
-  createRollEditor,
-  type NoteGesture,
-  type OtherPart,
-  type RollEditor,
-  type WhereSpan,
-} from '@/editor';
+import { toast } from 'sonner';
+import { createRollEditor, type NoteGesture, type OtherPart, type RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
+import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch, type AppDispatch } from '@/state/store';
-import { viewChanged, windowMoved } from '@/state/viewSlice';
+import { stoodAt, viewChanged, windowMoved } from '@/state/viewSlice';
 import { applyEdits, chosenNotes, notesInWords } from './editActions';
 import { gridInForce } from './gridInForce';
+import { lightStep } from './lightStore';
 import { NoteTip } from './NoteTip';
 import { partViewStore, usePartView } from './partViewStore';
+import { SpanTip } from './SpanTip';
 import type { BenchState } from './useBench';
+import { useLitNotes } from './useLitNotes';
+import { changeWhere, spansOfPart } from './whereActions';
 
 interface RollProps {
   bench: BenchState;
@@ -43,6 +42,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
   const overlay = useRef<HTMLCanvasElement>(null);
   const playLine = useRef<HTMLDivElement>(null);
   const [hover, setHover] = useState<{ row: number; x: number; y: number; width: number } | null>(null);
+  const [span, setSpan] = useState<{ id: string; x: number; width: number } | null>(null);
   const dispatch = useAppDispatch();
   const selection = useSelection();
   const { view, busy, error } = usePartView();
@@ -67,6 +67,17 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
           how === 'replace'
             ? selectionStore.choose(partId(), ids)
             : selectionStore.add(partId(), ids, how === 'toggle'),
+        onWhere(change, gesture) {
+          const { part: now, stop: at } = latest.current;
+          if (now && at) changeWhere(dispatch, now, at.id, change, gesture);
+        },
+        onAbandonWhere: (gesture) => dispatch(abandonGesture(gesture)),
+        onWhereRefused: () => toast('Stand at a step first: dragging here says which bars it touches.'),
+        onStand: (id) => dispatch(stoodAt({ partId: partId(), stop: id })),
+        onHoverSpan(id, x) {
+          lightStep(id);
+          setSpan(id === null ? null : { id, x, width: canvas.current?.clientWidth ?? 0 });
+        },
         onGesture: (gesture) => finishGesture(dispatch, latest.current, gesture),
         onSound(pitch, velocity) {
           const sound = latest.current.part?.sound;
@@ -87,23 +98,13 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
   }, [dispatch, onEditor]);
 
   const spans = useMemo(
-    () =>
-      part?.steps.flatMap(({ id, step }): WhereSpan[] =>
-        step.where.bars && step.on
-          ? [
-              {
-                from: barNumbered(timeline.meter, step.where.bars[0]).start,
-                to: barNumbered(timeline.meter, step.where.bars[1]).start,
-                chosen: id === stop?.id,
-              },
-            ]
-          : [],
-      ) ?? [],
-    [part?.steps, stop?.id, timeline],
+    () => (part && stop ? spansOfPart(part, stop, timeline) : []),
+    [part, stop, timeline],
   );
 
   useEffect(() => {
     if (!part || !stop) return;
+    const chosen = part.steps.find(({ id }) => id === stop.id)?.step;
     const { loop, middleC, show, time, lane, tool, snap } = bench.view;
     editor.current?.setContent({
       timeline,
@@ -120,6 +121,8 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
       tool,
       snap,
       mayEdit: mayWrite,
+      mayWhere: mayWrite && chosen !== undefined && chosen.kind !== 'edits',
+      wherePitch: chosen?.where.pitch ?? null,
     });
   }, [bench, part, stop, timeline, spans, others, mayWrite]);
 
@@ -132,6 +135,8 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
     const mine = selection.partId === part?.id;
     editor.current?.setSelection(mine ? selection.ids : new Set(), mine ? selection.focus : null);
   }, [selection, part?.id]);
+
+  useLitNotes(bench, editor);
 
   useEffect(() => {
     let frame = 0;
@@ -209,6 +214,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
           {error}
         </p>
       )}
+      {span && <SpanTip bench={bench} stepId={span.id} x={span.x} width={span.width} />}
       {hover && <NoteTip bench={bench} row={hover.row} x={hover.x} y={hover.y} width={hover.width} />}
     </section>
   );

@@ -1,5 +1,6 @@
 import { barAt, describeWhere, kindOf } from '@ordle/core';
 import { useCallback } from 'react';
+import { run } from '@/commands';
 import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check } from '@/ui';
@@ -82,6 +83,7 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
           bars={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
           suggested={suggested}
           disabled={!mayWrite}
+          onSplit={step.kind === 'edits' ? undefined : () => run('split-where')}
           onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
         />
         <StepForm

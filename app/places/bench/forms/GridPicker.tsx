@@ -104,7 +104,7 @@ interface NoteValueSelectProps {
   onChange(value: NoteValue): void;
 }
 
-function NoteValueSelect({ label, value, disabled, onChange }: NoteValueSelectProps) {
+export function NoteValueSelect({ label, value, disabled, onChange }: NoteValueSelectProps) {
   return (
     <select
       aria-label={label}

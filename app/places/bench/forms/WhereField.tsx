@@ -1,5 +1,5 @@
 import type { Where } from '@ordle/core';
-import { Check, LabelledRow, NumberField, Segmented } from '@/ui';
+import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 
 interface WhereFieldProps {
@@ -9,11 +9,13 @@ interface WhereFieldProps {
   /** The bars a loop or the window suggests, [from, to). */
   suggested: [number, number];
   disabled: boolean;
+  /** Splits the step at the play line. */
+  onSplit?(): void;
   onChange(where: Where): void;
 }
 
 /** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
-export function WhereField({ where, bars, suggested, disabled, onChange }: WhereFieldProps) {
+export function WhereField({ where, bars, suggested, disabled, onSplit, onChange }: WhereFieldProps) {
   const { bars: chosen, ...others } = where;
   const put = (change: Partial<Where>) =>
     onChange(
@@ -56,6 +58,14 @@ export function WhereField({ where, bars, suggested, disabled, onChange }: Where
             disabled={disabled}
             onCommit={(last) => onChange({ ...others, bars: [Math.min(chosen[0], last), last + 1] })}
           />
+        </div>
+      )}
+      {onSplit && !disabled && (
+        <div className="flex items-baseline justify-between gap-2 text-quiet text-ink-2">
+          <span>or drag under the ruler and beside the keys</span>
+          <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={onSplit}>
+            split here
+          </Button>
         </div>
       )}
       <details open={Object.keys(others).length > 0} className="text-ink-2">

@@ -1,0 +1,68 @@
+import { yOf } from './geometry';
+import type { Scene } from './scene';
+import { placeSpans } from './whereSpans';
+
+/** The strip under the ruler: a bar for what each step touches, each in a row where it covers no other. */
+export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
+  const { layout, window, colours, spans, litStep } = scene;
+  if (layout.spans === 0) return;
+  const top = layout.overview + layout.ruler;
+  context.fillStyle = colours.well;
+  context.fillRect(0, top, layout.width, layout.spans);
+  context.fillStyle = colours.ink2;
+  context.font = `10.5px ${colours.font}`;
+  context.textBaseline = 'middle';
+  context.fillText('where', 6, top + Math.min(layout.spans / 2, 8));
+  for (const { span, left, right, top: row, height } of placeSpans(spans, window, layout)) {
+    if (right <= left) continue;
+    const middle = row + height / 2;
+    const thick = Math.max(1, Math.min(3, height - 3));
+    context.fillStyle = span.chosen ? colours.accent : span.stepId === litStep ? colours.ink : colours.ink3;
+    context.fillRect(left, middle - thick / 2, right - left, thick);
+    const end = Math.max(2, height - 1);
+    if (span.from >= window.tick) context.fillRect(left, middle - end / 2, 2, end);
+    if (span.to !== Infinity) context.fillRect(right - 2, middle - end / 2, 2, end);
+  }
+  context.fillStyle = colours.ruleStrong;
+  context.fillRect(0, top + layout.spans - 1, layout.width, 1);
+}
+
+/** Pixels at the right of the keys where the pitches a step touches are shown and dragged. */
+export const KEY_STRIP = 9;
+
+/** Beside the keys: the pitches the step stood at touches. */
+export function paintPitchSpan(context: CanvasRenderingContext2D, scene: Scene) {
+  const { layout, window, colours, wherePitch } = scene;
+  if (!wherePitch) return;
+  const x = layout.gutter - 6;
+  const [top, bottom] = [yOf(wherePitch[1], window, layout), yOf(wherePitch[0] - 1, window, layout)];
+  context.fillStyle = colours.accent;
+  context.fillRect(x, top, 3, bottom - top);
+  context.fillRect(x - 2, top, 7, 2);
+  context.fillRect(x - 2, bottom - 2, 7, 2);
+}
+
+/** Lights the notes a step touches, while its span or its stop is pointed at. */
+export function paintLit(context: CanvasRenderingContext2D, scene: Scene) {
+  const { view, lit, window, layout, colours } = scene;
+  if (!view || !lit) return;
+  context.fillStyle = colours.accent;
+  context.globalAlpha = 0.55;
+  // A crowd is lit as one; thousands of frames more would tell no more.
+  let left = 6000;
+  const until = window.tick + (layout.width - layout.gutter) * window.ticksPerPixel;
+  for (let row = 0; row < view.notes.length && left > 0; row++) {
+    if (view.notes.start[row] > until) break;
+    if (lit[row] === 0 || view.notes.end[row] < window.tick) continue;
+    left--;
+    const x = layout.gutter + (view.notes.start[row] - window.tick) / window.ticksPerPixel;
+    const width = Math.max(3, (view.notes.end[row] - view.notes.start[row]) / window.ticksPerPixel - 1);
+    context.fillRect(
+      x,
+      yOf(view.notes.pitch[row], window, layout) + 0.5,
+      width,
+      Math.max(2, window.rowHeight - 2),
+    );
+  }
+  context.globalAlpha = 1;
+}

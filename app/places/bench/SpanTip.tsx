@@ -1,0 +1,27 @@
+import { describeWhere, kindOf } from '@ordle/core';
+import type { BenchState } from './useBench';
+
+/** The step a span of the strip belongs to, in words. */
+export function SpanTip({
+  bench,
+  stepId,
+  x,
+  width,
+}: {
+  bench: BenchState;
+  stepId: string;
+  x: number;
+  width: number;
+}) {
+  const step = bench.part?.steps.find(({ id }) => id === stepId)?.step;
+  if (!step) return null;
+  return (
+    <p
+      data-testid="span-tip"
+      className="pointer-events-none absolute top-1 z-10 rounded-medium border border-rule-strong bg-sheet px-2.5 py-1 text-quiet"
+      style={{ left: Math.max(8, Math.min(x + 14, width - 260)) }}
+    >
+      <b>{kindOf(step.kind).title}</b> {kindOf(step.kind).describe(step)}, {describeWhere(step.where)}
+    </p>
+  );
+}

@@ -1,0 +1,172 @@
+import {
+  groovePatternSchema,
+  patternOf,
+  sentenceOf,
+  type GroovePattern,
+  type GrooveStep,
+  type NoteValue,
+  type TakenGroove,
+} from '@ordle/core';
+import { useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import { saveAs } from '@/places/export/saveAs';
+import { useSelection } from '@/state/selection';
+import { Button, NumberField } from '@/ui';
+import type { StepFormProps } from './formProps';
+import { NoteValueSelect } from './GridPicker';
+import { SELECT } from './selectLook';
+
+/** Stands for the chosen notes among the parts a groove can be taken of. */
+const CHOSEN = 'chosen';
+
+type OwnGroovesProps = Pick<StepFormProps<GrooveStep>, 'step' | 'session' | 'disabled' | 'onChange'> & {
+  kept: GroovePattern[];
+  keep(grooves: GroovePattern[]): void;
+  /** Told what a groove that was just taken rests on. */
+  onTaken(taken: TakenGroove): void;
+};
+
+/** Takes the groove of a part, names it, keeps it, and carries it in and out as a file. */
+export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTaken }: OwnGroovesProps) {
+  const [from, setFrom] = useState('');
+  const [beats, setBeats] = useState(4);
+  const [grid, setGrid] = useState<NoteValue>(patternOf(step).grid);
+  const selection = useSelection();
+  const some = selection.partId !== null && selection.ids.size > 0;
+  const picker = useRef<HTMLInputElement>(null);
+  const chosen = patternOf(step);
+  const isOwn = typeof step.groove !== 'string';
+
+  const take = async () => {
+    const ids = from === CHOSEN ? [...selection.ids] : null;
+    const partId = ids ? selection.partId : from || session.parts[0].id;
+    try {
+      const taken = await engine.takeGroove({ session, partId: partId ?? '', grid, beats, ids });
+      onChange(`Take the ${taken.groove.name}`, { groove: taken.groove });
+      onTaken(taken);
+    } catch (error) {
+      toast(sentenceOf(error));
+    }
+  };
+  const bringIn = async (files: FileList | null) => {
+    for (const file of files ?? []) {
+      try {
+        const groove = groovePatternSchema.parse(JSON.parse(await file.text()));
+        keep([...kept.filter(({ name }) => name !== groove.name), groove]);
+        onChange(`Groove ${groove.name}`, { groove });
+      } catch {
+        toast(`${file.name} is not a groove: it must hold name, grid, beats and points.`);
+      }
+    }
+  };
+  return (
+    <div className="flex flex-col gap-1.5">
+      <div className="flex items-baseline gap-1 text-ink-2">
+        <Button className="h-6 px-1.5" disabled={disabled} onClick={() => void take()}>
+          Take
+        </Button>
+        from
+        <select
+          aria-label="Part to take the groove of"
+          value={from}
+          disabled={disabled}
+          onChange={(event) => setFrom(event.target.value)}
+          className={`${SELECT} min-w-0 grow`}
+        >
+          {some && <option value={CHOSEN}>the chosen notes</option>}
+          {session.parts.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="flex items-baseline gap-1 text-ink-2">
+        by
+        <NoteValueSelect label="Grid of the groove" value={grid} disabled={disabled} onChange={setGrid} />
+        over
+        <NumberField
+          label="Beats of the cycle"
+          value={beats}
+          min={1}
+          max={64}
+          className="w-7"
+          disabled={disabled}
+          onCommit={setBeats}
+        />
+        beats
+      </div>
+      <div className="flex gap-1">
+        {isOwn && (
+          <>
+            <Button
+              look="quiet"
+              className="h-6 px-1.5"
+              disabled={kept.some((known) => JSON.stringify(known) === JSON.stringify(chosen))}
+              onClick={() => keep([...kept.filter(({ name }) => name !== chosen.name), chosen])}
+            >
+              Keep
+            </Button>
+            <Button
+              look="quiet"
+              className="h-6 px-1.5"
+              onClick={() =>
+                saveAs(
+                  `${chosen.name}.json`,
+                  new TextEncoder().encode(`${JSON.stringify(chosen, null, 2)}\n`),
+                  'application/json',
+                )
+              }
+            >
+              Export
+            </Button>
+            {kept.some(({ name }) => name === chosen.name) && (
+              <Button
+                look="quiet"
+                className="h-6 px-1.5"
+                onClick={() => keep(kept.filter(({ name }) => name !== chosen.name))}
+              >
+                Forget
+              </Button>
+            )}
+          </>
+        )}
+        <Button
+          look="quiet"
+          className="ml-auto h-6 px-1.5"
+          disabled={disabled}
+          onClick={() => picker.current?.click()}
+        >
+          Import
+        </Button>
+        <input
+          ref={picker}
+          type="file"
+          hidden
+          accept=".json,application/json"
+          aria-label="Grooves to import"
+          onChange={(event) => {
+            void bringIn(event.target.files);
+            event.target.value = '';
+          }}
+        />
+      </div>
+      {isOwn && (
+        <input
+          aria-label="Name of the groove"
+          key={chosen.name}
+          defaultValue={chosen.name}
+          disabled={disabled}
+          onBlur={(event) => {
+            const name = event.target.value.trim().slice(0, 200);
+            if (name && name !== chosen.name)
+              onChange(`Name the groove ${name}`, { groove: { ...chosen, name } });
+          }}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          className="border border-rule-strong bg-transparent px-1.5 py-0.5"
+        />
+      )}
+    </div>
+  );
+}

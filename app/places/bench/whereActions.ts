@@ -1,0 +1,76 @@
+import { OrdleError, barAt, barNumbered, describeWhere, kindOf, type Part, type Timeline } from '@ordle/core';
+import type { WhereChange, WhereSpan } from '@/editor';
+import { edit } from '@/state/sessionSlice';
+import type { AppDispatch } from '@/state/store';
+import { stoodAt } from '@/state/viewSlice';
+import { changeStep } from './stepActions';
+import type { Stop } from './stops';
+
+/** The spans of a part's steps that are on, in their order; hand edits go by their notes and have none. */
+export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSpan[] {
+  return part.steps
+    .filter(({ step }) => step.on && step.kind !== 'edits')
+    .map(({ id, step }) => {
+      const { bars } = step.where;
+      return {
+        stepId: id,
+        from: bars ? barNumbered(timeline.meter, bars[0]).start : 0,
+        to: bars ? barNumbered(timeline.meter, bars[1]).start : Infinity,
+        chosen: id === stop.id,
+      };
+    });
+}
+
+/** Changes some of a step's where; what is not named stays. */
+export function changeWhere(
+  dispatch: AppDispatch,
+  part: Part,
+  stepId: string,
+  change: WhereChange,
+  gesture: string,
+) {
+  const step = part.steps.find(({ id }) => id === stepId)?.step;
+  if (!step) return;
+  const where = { ...step.where, ...change };
+  changeStep(dispatch, part.id, stepId, `Where: ${describeWhere(where)}`, { where }, gesture);
+}
+
+/**
+ * Cuts the where of a step at the bar line nearest to a tick: the step keeps the bars before it, and a copy right after it, which
+ * is stood at, gets those from it on. Throws OrdleError `no-split` where one side would be empty.
+ */
+export function splitWhere(
+  dispatch: AppDispatch,
+  part: Part,
+  stepId: string,
+  tick: number,
+  endTick: number,
+  { meter }: Timeline,
+) {
+  const at = part.steps.findIndex(({ id }) => id === stepId);
+  const step = part.steps[at]?.step;
+  if (!step) return;
+  const [from, to] = step.where.bars ?? [1, barAt(meter, Math.max(0, endTick - 1)).number + 1];
+  const here = barAt(meter, Math.max(0, tick));
+  const bar = tick - here.start < here.end - tick ? here.number : here.number + 1;
+  if (bar <= from || bar >= to) {
+    throw new OrdleError(
+      'no-split',
+      `Bring the play line to a bar line inside bars ${from} to ${to - 1}: the step is split there.`,
+    );
+  }
+  const id = crypto.randomUUID();
+  const title = kindOf(step.kind).title.toLowerCase();
+  dispatch(
+    edit(`Split ${title} at bar ${bar}`, (draft) => {
+      const steps = draft.parts.find((candidate) => candidate.id === part.id)?.steps;
+      if (!steps) return;
+      const half = (bars: [number, number]) => ({
+        ...structuredClone(step),
+        where: { ...step.where, bars },
+      });
+      steps.splice(at, 1, { id: stepId, step: half([from, bar]) }, { id, step: half([bar, to]) });
+    }),
+  );
+  dispatch(stoodAt({ partId: part.id, stop: id }));
+}
