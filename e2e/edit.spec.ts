@@ -1,40 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
 import { bringIn, exportFile, madeFile, openDemo, peerNotes, saved, settled, stops } from './support/app';
+import { canvasLayout, dragOver, onRoll } from './support/canvas';
 
-/** Where a tick and a pitch are on the page, from the editor's own window. */
-async function placeOf(page: Page, tick: number, pitch: number): Promise<{ x: number; y: number }> {
-  const place = await page.getByTestId('roll').evaluate(
-    (canvas, [at, key]) => {
-      interface Handle {
-        window(): { tick: number; ticksPerPixel: number; topPitch: number; rowHeight: number };
-        layout(): { gutter: number; overview: number; ruler: number };
-      }
-      const { ordleEditor } = canvas as unknown as { ordleEditor: Handle };
-      const window = ordleEditor.window();
-      const layout = ordleEditor.layout();
-      return {
-        x: layout.gutter + (at - window.tick) / window.ticksPerPixel,
-        y: layout.overview + layout.ruler + (window.topPitch - key + 0.5) * window.rowHeight,
-      };
-    },
-    [tick, pitch],
-  );
-  const box = await page.getByTestId('roll').boundingBox();
-  if (!box) throw new Error('no roll');
-  return { x: box.x + place.x, y: box.y + place.y };
-}
+/** Where a tick and a pitch are on the page. */
+const placeOf = async (page: Page, tick: number, pitch: number) =>
+  onRoll(tick, pitch)(await canvasLayout(page));
 
-async function drag(page: Page, from: [number, number], to: [number, number], keys: string[] = []) {
-  const [a, b] = [await placeOf(page, ...from), await placeOf(page, ...to)];
-  for (const key of keys) await page.keyboard.down(key);
-  await page.mouse.move(a.x, a.y);
-  await page.mouse.down();
-  await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 4 });
-  await page.mouse.move(b.x, b.y, { steps: 4 });
-  await page.mouse.up();
-  for (const key of keys) await page.keyboard.up(key);
-  await settled(page);
-}
+const drag = (page: Page, from: [number, number], to: [number, number], keys: string[] = []) =>
+  dragOver(page, [onRoll(...from), onRoll(...to)], keys);
 
 async function exported(page: Page) {
   await page.getByRole('link', { name: 'Export' }).click();
@@ -221,13 +194,13 @@ test('edits made at an earlier stop land there and say so; a note tells its way'
   await page.getByRole('menuitem', { name: /Quantize/ }).click();
   await stops(page).nth(1).click();
   await settled(page);
-  await drag(page, [100, 60], [100 + 240, 60]);
+  await drag(page, [100, 60], [100 + 480, 60]);
   await expect(page.getByText('Hand edits stand after Quantize and before Quantize.')).toBeVisible();
   await expect(stops(page)).toHaveCount(5);
   await expect(stops(page).nth(2)).toContainText('Hand edits');
   await page.keyboard.press('w');
   await expect(page.getByRole('dialog')).toContainText('As played');
-  await expect(page.getByRole('dialog')).toContainText(/Hand edits.*start \+250 ms/s);
+  await expect(page.getByRole('dialog')).toContainText(/Hand edits.*start \+500 ms/s);
   await page.keyboard.press('Escape');
   // Off again, and the edit is as if it had not been.
   await page.getByRole('checkbox', { name: 'on' }).click();

@@ -1,8 +1,7 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { COMMANDS } from './catalogue';
 import { showKey } from './keys';
-import { canRun, keysOf, run } from './runtime';
+import { canRun, keysOf, run, useShortcuts } from './runtime';
 
 interface PaletteProps {
   open: boolean;
@@ -18,7 +17,7 @@ export function Palette({ open, onClose, extra }: PaletteProps) {
     // After the palette is gone, so that focus is back where the action expects it.
     setTimeout(act, 0);
   };
-  const offered = COMMANDS.filter(({ id }) => id !== 'palette' && canRun(id));
+  const offered = useShortcuts().filter(({ id }) => id !== 'palette' && canRun(id));
   const groups = [...new Set(offered.map(({ group }) => group))];
   const extraGroups = [...new Set(extra.map(({ group }) => group))];
   return (

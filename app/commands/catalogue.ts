@@ -67,6 +67,8 @@ export const COMMANDS: readonly Command[] = [
   ...group('Steps', [
     ['add-quantize', 'Add quantize', 'Q'],
     ['quantize-selection', 'Add quantize to the chosen notes', 'Shift+Q'],
+    ['double', 'Twice as long: the chosen notes, or the part', 'Alt+Shift+ArrowRight'],
+    ['halve', 'Half as long: the chosen notes, or the part', 'Alt+Shift+ArrowLeft'],
     ['split-where', 'Split the step at the play line', 'Shift+X'],
     ['recipes', 'Recipes: save and apply lists of steps', 'R'],
     ['next-stop', 'Next stop of the line', ']'],
@@ -88,6 +90,7 @@ export const COMMANDS: readonly Command[] = [
     ['middle-c', 'Middle C as C3 or C4', 'Shift+C'],
     ['lane', 'Velocity lane, show or hide', 'V'],
     ['note-list', 'Note list, show or hide', 'K'],
+    ['all-parts', 'Set all parts together, or one alone', 'Shift+P'],
     ['next-part', 'Next part', 'PageDown'],
     ['previous-part', 'Previous part', 'PageUp'],
     ['theme', 'Light or dark'],

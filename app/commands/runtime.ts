@@ -1,5 +1,5 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import { COMMANDS } from './catalogue';
+import { COMMANDS, type Command } from './catalogue';
 import { keyName } from './keys';
 
 /** Who does a command just now; undefined while nobody can. */
@@ -7,8 +7,8 @@ type Handler = () => void;
 
 const handlers = new Map<string, Handler[]>();
 const STORE = 'ordle-shortcuts';
-let custom: Record<string, string[]> = readCustom();
 const listeners = new Set<() => void>();
+let custom: Record<string, string[]> = readCustom();
 
 function readCustom(): Record<string, string[]> {
   try {
@@ -25,14 +25,25 @@ function readCustom(): Record<string, string[]> {
   }
 }
 
+let everyCommand: readonly Command[] = COMMANDS;
+
+/** The commands of the catalogue and those that come and go with what a person keeps, such as recipes. */
+export const allCommands = (): readonly Command[] => everyCommand;
+
+/** Puts other commands beside those of the catalogue. */
+export function setExtraCommands(commands: readonly Command[]): void {
+  everyCommand = [...COMMANDS, ...commands];
+  listeners.forEach((listener) => listener());
+}
+
 /** The keys of a command: the person's own where there are some. */
 export function keysOf(id: string): string[] {
-  return custom[id] ?? COMMANDS.find((command) => command.id === id)?.keys ?? [];
+  return custom[id] ?? allCommands().find((command) => command.id === id)?.keys ?? [];
 }
 
 /** The command a key belongs to, other than `except`; for telling conflicts. */
 export function commandOfKey(key: string, except?: string): string | undefined {
-  return COMMANDS.find(({ id }) => id !== except && keysOf(id).includes(key))?.id;
+  return allCommands().find(({ id }) => id !== except && keysOf(id).includes(key))?.id;
 }
 
 /** Gives a command other keys; null puts its own back. Kept in this browser. */
@@ -54,9 +65,10 @@ const subscribe = (listener: () => void) => {
   listeners.add(listener);
   return () => void listeners.delete(listener);
 };
-/** Re-renders when shortcuts change. */
+/** All commands; re-renders when they or their shortcuts change. */
 export function useShortcuts() {
-  return useSyncExternalStore(subscribe, () => custom);
+  useSyncExternalStore(subscribe, () => custom);
+  return useSyncExternalStore(subscribe, () => everyCommand);
 }
 
 export function canRun(id: string): boolean {

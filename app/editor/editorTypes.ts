@@ -16,6 +16,7 @@ export type EditorContent = Omit<
   | 'selected'
   | 'focused'
   | 'preview'
+  | 'chosenSpan'
   | 'litStep'
   | 'lit'
 > & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean; mayWhere: boolean };
@@ -39,6 +40,8 @@ export interface EditorEvents {
   /** The where of the step stood at was dragged; the changes of one gesture are one action. */
   onWhere(change: WhereChange, gesture: string): void;
   onAbandonWhere(gesture: string): void;
+  /** The amount of some bars of the transpose step stood at was dragged. */
+  onSection(bars: [number, number], semitones: number, gesture: string): void;
   /** A where was dragged while no step is stood at. */
   onWhereRefused(): void;
   /** The span of a step was clicked. */

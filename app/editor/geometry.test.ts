@@ -12,7 +12,16 @@ import {
   type Layout,
 } from './geometry';
 
-const layout: Layout = { width: 900, height: 500, gutter: 46, overview: 30, ruler: 30, spans: 0, lane: 0 };
+const layout: Layout = {
+  width: 900,
+  height: 500,
+  gutter: 46,
+  overview: 30,
+  ruler: 30,
+  spans: 0,
+  harmony: 0,
+  lane: 0,
+};
 const anyWindow = fc.record({
   tick: fc.integer({ min: -100, max: 100000 }),
   ticksPerPixel: fc.double({ min: 0.05, max: 200, noNaN: true }),

@@ -9,6 +9,8 @@ export interface Layout {
   ruler: number;
   /** Height of the strip that shows what each step touches; 0 without steps. */
   spans: number;
+  /** Height of the lane of bars over the velocity lane; 0 when it is hidden. */
+  harmony: number;
   /** Height of the velocity lane at the bottom; 0 when it is hidden. */
   lane: number;
 }
@@ -31,7 +33,7 @@ export function rollWidth(layout: Layout): number {
   return Math.max(1, layout.width - layout.gutter);
 }
 export function rollHeight(layout: Layout): number {
-  return Math.max(1, layout.height - rollTop(layout) - layout.lane);
+  return Math.max(1, harmonyTop(layout) - rollTop(layout));
 }
 
 export function xOf(tick: number, window: EditorWindow, layout: Layout): number {
@@ -40,9 +42,13 @@ export function xOf(tick: number, window: EditorWindow, layout: Layout): number 
 export function tickAt(x: number, window: EditorWindow, layout: Layout): number {
   return window.tick + (x - layout.gutter) * window.ticksPerPixel;
 }
-/** Where the lane begins, which is where the roll ends. */
+/** Where the velocity lane begins. */
 export function laneTop(layout: Layout): number {
   return layout.height - layout.lane;
+}
+/** Where the lane of bars begins, which is where the roll ends. */
+export function harmonyTop(layout: Layout): number {
+  return laneTop(layout) - layout.harmony;
 }
 /** Top edge of a pitch's row. */
 export function yOf(pitch: number, window: EditorWindow, layout: Layout): number {

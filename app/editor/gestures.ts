@@ -1,6 +1,7 @@
 import { barAt } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
-import { laneTop, pitchAt, rollTop, rollWidth, tickAt } from './geometry';
+import { harmonyTop, laneTop, pitchAt, rollTop, rollWidth, tickAt } from './geometry';
+import { beginHarmonyGesture, type HarmonyGestureTarget } from './harmonyLane';
 import { beginLaneGesture } from './laneGestures';
 import { beginNoteGesture, spotAt, type Gesture, type NoteGestureTarget } from './noteGestures';
 import { KEY_STRIP } from './paintSpans';
@@ -10,10 +11,11 @@ import {
   spanCursor,
   type WhereGestureTarget,
 } from './whereGestures';
+import { beginStretchGesture, isOnGrip } from './stretchGesture';
 import { placeSpans, spanAt } from './whereSpans';
 
 /** What gestures may do to the editor. */
-export interface GestureTarget extends NoteGestureTarget, WhereGestureTarget {
+export interface GestureTarget extends NoteGestureTarget, WhereGestureTarget, HarmonyGestureTarget {
   canvas: HTMLCanvasElement;
   endTick(): number;
   moveTo(window: EditorWindow): void;
@@ -100,8 +102,9 @@ export function attachGestures(target: GestureTarget): () => void {
   function beginOnNotes(x: number, y: number, event: PointerEvent) {
     const layout = target.layout();
     const inLane = layout.lane > 0 && y >= laneTop(layout);
+    const inHarmony = !inLane && y >= harmonyTop(layout) && layout.harmony > 0;
     if (x < layout.gutter) {
-      if (inLane) return;
+      if (inLane || inHarmony) return;
       if (event.altKey || x >= layout.gutter - KEY_STRIP) {
         begin(beginPitchSpanGesture(target, y));
         return;
@@ -111,7 +114,9 @@ export function attachGestures(target: GestureTarget): () => void {
       drag = { kind: 'keys', pitch };
       return;
     }
-    begin(inLane ? beginLaneGesture(target, x, y, event) : beginNoteGesture(target, x, y, event));
+    if (inHarmony) begin(beginHarmonyGesture(target, x, y, event));
+    else if (!inLane && isOnGrip(target, x, y)) begin(beginStretchGesture(target, x));
+    else begin(inLane ? beginLaneGesture(target, x, y, event) : beginNoteGesture(target, x, y, event));
   }
 
   function begin(gesture: Gesture | null) {
@@ -204,11 +209,14 @@ export function attachGestures(target: GestureTarget): () => void {
   /** The cursor tells what a press here would do. */
   function showOffer(x: number, y: number) {
     const layout = target.layout();
-    const inRoll = x >= layout.gutter && y >= rollTop(layout) && (layout.lane === 0 || y < laneTop(layout));
+    const inRoll = x >= layout.gutter && y >= rollTop(layout) && y < harmonyTop(layout);
     const inStrip = y >= layout.overview + layout.ruler && y < rollTop(layout) && x >= layout.gutter;
     const hit = inStrip ? spanAt(placeSpans(target.spans(), target.window(), layout), x, y) : null;
     target.hoverSpan(hit?.span.stepId ?? null, x);
+    const inHarmony = layout.harmony > 0 && y >= harmonyTop(layout) && y < laneTop(layout);
     if (inStrip) canvas.style.cursor = spanCursor(target, x, y);
+    else if (inHarmony && x >= layout.gutter) canvas.style.cursor = 'ns-resize';
+    else if (inRoll && isOnGrip(target, x, y)) canvas.style.cursor = 'ew-resize';
     else if (!inRoll && x < layout.gutter && x >= layout.gutter - KEY_STRIP && y >= rollTop(layout))
       canvas.style.cursor = target.mayWhere() ? 'ns-resize' : '';
     else if (!inRoll) canvas.style.cursor = y < layout.overview ? 'pointer' : '';

@@ -1,4 +1,5 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
+export { HARMONY_HEIGHT } from './harmonyLane';
 export { createRollEditor, type RollEditor } from './rollEditor';
 export type { EditorContent, EditorEvents } from './editorTypes';
 export type { WhereSpan } from './whereSpans';

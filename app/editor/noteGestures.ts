@@ -4,6 +4,7 @@ import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, xOf, type Layout } from './geometry';
 import { rowsAt, rowsInBox } from './pitchIndex';
 import type { NoteGesture, Preview } from './preview';
+import type { ChosenSpan } from './stretchGesture';
 
 /** What gestures on notes need to know and may do. */
 export interface NoteGestureTarget {
@@ -20,6 +21,8 @@ export interface NoteGestureTarget {
   /** Chooses rows: instead of what was chosen, besides it, or in turn. */
   choose(rows: number[], how: 'replace' | 'add' | 'toggle'): void;
   done(gesture: NoteGesture): void;
+  /** First start and last end of the chosen notes when there are two or more. */
+  chosenSpan(): ChosenSpan | null;
   /** Sounds a pitch while it is dragged. */
   sound(pitch: number, velocity: number): void;
   /** Makes another shown part the active one when the press was on one of its notes. */
@@ -174,7 +177,8 @@ function leastStart(target: NoteGestureTarget, notes: ViewNotes): number {
   return 0;
 }
 
-function snapped(target: NoteGestureTarget, tick: number): number {
+/** The grid line nearest to a place, or the place itself where snapping is off. */
+export function snapped(target: NoteGestureTarget, tick: number): number {
   const meter = target.meter();
   if (!meter || !target.snap()) return Math.round(Math.max(0, tick));
   const { values, swing } = target.grid();

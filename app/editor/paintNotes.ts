@@ -3,8 +3,10 @@ import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import { inkOf } from './inkOf';
 import { paintLit } from './paintSpans';
 import { paintCrowd } from './paintCrowd';
+import { paintStrokes } from './paintStrokes';
 import { paintTraces, paintWhiskers } from './paintTraces';
 import type { OtherPart, Scene } from './scene';
+import { GRIP } from './stretchGesture';
 import { visibleRows } from './visibleRows';
 
 /** Past this many notes in sight they are painted as pixels: nobody can tell single ones apart. */
@@ -22,7 +24,13 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
   const to = tickAt(layout.width, window, layout);
   for (const other of scene.others) paintOther(context, scene, other, from, to);
   const slack = scene.preview?.kind === 'move' ? Math.abs(scene.preview.ticks) : 0;
-  const { first, end } = visibleRows(view.notes, from - slack, to + slack);
+  // Notes far outside may be stretched into sight.
+  const span = scene.preview?.kind === 'stretch' ? scene.chosenSpan : null;
+  const { first, end } = visibleRows(
+    view.notes,
+    Math.min(from - slack, span?.from ?? Infinity),
+    Math.max(to + slack, span?.to ?? -Infinity),
+  );
   const traces = view.traceStart !== null && scene.show !== 'cleaned';
   if (end - first > MOST_SINGLE_NOTES) {
     paintCrowd(context, scene, view.notes, first, end, scene.ink, 1);
@@ -32,6 +40,7 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
     if (scene.show !== 'played' || !view.traceStart) {
       paintSingly(context, scene, view.notes, first, end);
       if (traces) paintWhiskers(context, scene, first, end);
+      paintStrokes(context, scene, first, end);
     } else paintPlayed(context, scene, first, end);
   }
   context.restore();
@@ -131,6 +140,9 @@ function paintSingly(
     } else if (chosen && preview?.kind === 'trim') {
       if (preview.edge === 'start') start = Math.min(finish - 1, Math.max(0, start + preview.ticks));
       else finish = Math.max(start + 1, finish + preview.ticks);
+    } else if (chosen && preview?.kind === 'stretch') {
+      start = preview.anchor + preview.factor * (start - preview.anchor);
+      finish = preview.anchor + preview.factor * (finish - preview.anchor);
     }
     const x = xOf(start, window, layout);
     const width = Math.max(2, (finish - start) / window.ticksPerPixel - 1);
@@ -174,8 +186,32 @@ export function paintOverlay(context: CanvasRenderingContext2D, scene: Scene) {
   paintLit(context, scene);
   if (hovered >= 0) outline(hovered, 1);
   if (focused >= 0 && scene.preview === null) outline(focused, 3.5);
+  paintGrip(context, scene);
   paintPreview(context, scene);
   context.restore();
+}
+
+/** At the end of the chosen notes: a line with a grip that stretches them. */
+function paintGrip(context: CanvasRenderingContext2D, scene: Scene) {
+  const { chosenSpan: span, preview, layout, window, colours } = scene;
+  if (!span || (preview && preview.kind !== 'stretch')) return;
+  const factor = preview?.kind === 'stretch' ? preview.factor : 1;
+  const x = Math.round(xOf(span.from + factor * (span.to - span.from), window, layout));
+  const top = rollTop(layout);
+  context.fillStyle = colours.accent;
+  context.fillRect(x, top, 1, rollHeight(layout));
+  context.fillRect(x - GRIP.width / 2, top, GRIP.width, GRIP.height);
+  context.fillStyle = colours.sheet;
+  for (const bar of [-2, 1]) context.fillRect(x + bar, top + 5, 1, GRIP.height - 10);
+  if (!preview) return;
+  const words = `× ${Number(factor.toFixed(3))}`;
+  context.font = `600 12px ${colours.font}`;
+  context.textBaseline = 'middle';
+  const width = context.measureText(words).width + 8;
+  context.fillStyle = colours.sheet;
+  context.fillRect(x + 8, top + 2, width, 17);
+  context.fillStyle = colours.ink;
+  context.fillText(words, x + 12, top + 11);
 }
 
 /** What the gesture under way would add: a drawn note, copies, or the box that chooses. */

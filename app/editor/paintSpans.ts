@@ -1,5 +1,6 @@
-import { yOf } from './geometry';
+import { tickAt, xOf, yOf } from './geometry';
 import type { Scene } from './scene';
+import { visibleRows } from './visibleRows';
 import { placeSpans } from './whereSpans';
 
 /** The strip under the ruler: a bar for what each step touches, each in a row where it covers no other. */
@@ -16,7 +17,8 @@ export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
   for (const { span, left, right, top: row, height } of placeSpans(spans, window, layout)) {
     if (right <= left) continue;
     const middle = row + height / 2;
-    const thick = Math.max(1, Math.min(3, height - 3));
+    // A step on the whole part is the ordinary case and stays in the background.
+    const thick = span.to === Infinity && !span.chosen ? 1 : Math.max(1, Math.min(3, height - 3));
     context.fillStyle = span.chosen ? colours.accent : span.stepId === litStep ? colours.ink : colours.ink3;
     context.fillRect(left, middle - thick / 2, right - left, thick);
     const end = Math.max(2, height - 1);
@@ -42,27 +44,27 @@ export function paintPitchSpan(context: CanvasRenderingContext2D, scene: Scene) 
   context.fillRect(x - 2, bottom - 2, 7, 2);
 }
 
-/** Lights the notes a step touches, while its span or its stop is pointed at. */
+/** Lights the notes a step touches, while its span or its stop is pointed at: they are framed, all others veiled. */
 export function paintLit(context: CanvasRenderingContext2D, scene: Scene) {
   const { view, lit, window, layout, colours } = scene;
   if (!view || !lit) return;
-  context.fillStyle = colours.accent;
-  context.globalAlpha = 0.55;
-  // A crowd is lit as one; thousands of frames more would tell no more.
-  let left = 6000;
-  const until = window.tick + (layout.width - layout.gutter) * window.ticksPerPixel;
-  for (let row = 0; row < view.notes.length && left > 0; row++) {
-    if (view.notes.start[row] > until) break;
-    if (lit[row] === 0 || view.notes.end[row] < window.tick) continue;
-    left--;
-    const x = layout.gutter + (view.notes.start[row] - window.tick) / window.ticksPerPixel;
+  const until = tickAt(layout.width, window, layout);
+  const { first, end } = visibleRows(view.notes, window.tick, until);
+  // In a crowd frames would cover the notes; the veil alone tells.
+  const framed = end - first < 1500;
+  for (let row = first; row < end; row++) {
+    const x = xOf(view.notes.start[row], window, layout);
+    const y = yOf(view.notes.pitch[row], window, layout);
     const width = Math.max(3, (view.notes.end[row] - view.notes.start[row]) / window.ticksPerPixel - 1);
-    context.fillRect(
-      x,
-      yOf(view.notes.pitch[row], window, layout) + 0.5,
-      width,
-      Math.max(2, window.rowHeight - 2),
-    );
+    if (lit[row] === 0) {
+      context.fillStyle = colours.sheet;
+      context.globalAlpha = 0.72;
+      context.fillRect(x - 1, y, width + 2, window.rowHeight);
+      context.globalAlpha = 1;
+    } else if (framed) {
+      context.strokeStyle = colours.ink;
+      context.lineWidth = 1;
+      context.strokeRect(x - 0.5, y - 0.5, width + 1, Math.max(2, window.rowHeight - 1));
+    }
   }
-  context.globalAlpha = 1;
 }

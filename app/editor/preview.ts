@@ -5,6 +5,8 @@ export type Preview =
   | { kind: 'draw'; start: number; end: number; pitch: number }
   | { kind: 'erase'; rows: ReadonlySet<number> }
   | { kind: 'velocity'; velocities: ReadonlyMap<number, number>; x: number; y: number; words: string }
+  /** The chosen notes stretched from `anchor`; x and y are where the pointer is. */
+  | { kind: 'stretch'; anchor: number; factor: number; x: number; y: number }
   | { kind: 'marquee'; left: number; top: number; right: number; bottom: number };
 
 /** A gesture on notes that has ended: what is to be done. Ids, ticks, semitones. */
@@ -13,4 +15,5 @@ export type NoteGesture =
   | { kind: 'trim'; edge: 'start' | 'end'; ticks: number }
   | { kind: 'draw'; start: number; end: number; pitch: number }
   | { kind: 'erase'; ids: number[] }
+  | { kind: 'stretch'; factor: number }
   | { kind: 'velocity'; velocities: Map<number, number> };

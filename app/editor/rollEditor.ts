@@ -23,6 +23,7 @@ import {
   type Layout,
 } from './geometry';
 import { attachGestures, type GestureTarget } from './gestures';
+import { HARMONY_HEIGHT, paintHarmony } from './harmonyLane';
 import { paintGutter, paintOverview, paintRuler } from './paintFrame';
 import { paintGrid } from './paintGrid';
 import { paintLane } from './paintLane';
@@ -31,6 +32,7 @@ import { rowsAt } from './pitchIndex';
 import type { Preview } from './preview';
 import { paintSpans } from './paintSpans';
 import type { Scene } from './scene';
+import type { ChosenSpan } from './stretchGesture';
 import { stripHeight } from './whereSpans';
 
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
@@ -54,6 +56,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   let focus: number | null = null;
   let selected = new Uint8Array(0);
   let focused = -1;
+  let chosenSpan: ChosenSpan | null = null;
   let litStep: string | null = null;
   let litIds: ReadonlySet<number> = new Set();
   let lit: Uint8Array | null = null;
@@ -68,6 +71,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     overview: OVERVIEW_HEIGHT,
     ruler: RULER_HEIGHT,
     spans: 0,
+    harmony: 0,
     lane: 0,
   };
   /** Milliseconds the last paintings took, for the benchmark. */
@@ -90,6 +94,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       selected,
       focused,
       preview,
+      chosenSpan,
       litStep,
       lit,
       colours,
@@ -111,6 +116,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       paintGrid(context, now);
       paintNotes(context, now);
       paintLane(context, now);
+      paintHarmony(context, now);
       paintRuler(context, now);
       paintSpans(context, now);
       paintGutter(context, now);
@@ -144,6 +150,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       height: clientHeight,
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
       spans: stripHeight(content?.spans ?? []),
+      harmony: content?.sections ? HARMONY_HEIGHT : 0,
       lane: content?.lane ? LANE_HEIGHT : 0,
     };
     canvas.width = overlay.width = Math.round(clientWidth * ratio);
@@ -165,12 +172,20 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     const length = view?.notes.length ?? 0;
     selected = new Uint8Array(length);
     focused = -1;
+    chosenSpan = null;
     if (!view || (chosen.size === 0 && focus === null)) return;
+    let [from, to, count] = [Infinity, 0, 0];
     for (let row = 0; row < length; row++) {
       const id = view.notes.id[row];
-      if (chosen.has(id)) selected[row] = 1;
+      if (chosen.has(id)) {
+        selected[row] = 1;
+        from = Math.min(from, view.notes.start[row]);
+        to = Math.max(to, view.notes.end[row]);
+        count++;
+      }
       if (id === focus) focused = row;
     }
+    if (count > 1) chosenSpan = { from, to };
   }
 
   function markLit() {
@@ -182,6 +197,9 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     wherePitch: () => content?.wherePitch ?? null,
     mayWhere: () => content?.mayWhere ?? false,
     where: (change, gesture) => events.onWhere(change, gesture),
+    sections: () => (content?.mayWhere ? content.sections : null),
+    section: (bars, semitones, gesture) => events.onSection(bars, semitones, gesture),
+    chosenSpan: () => chosenSpan,
     abandonWhere: (gesture) => events.onAbandonWhere(gesture),
     whereRefused: () => events.onWhereRefused(),
     standAt: (stepId) => events.onStand(stepId),
@@ -286,6 +304,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       const otherLayout =
         content?.drums !== next.drums ||
         content?.lane !== next.lane ||
+        (content?.sections == null) !== (next.sections == null) ||
         stripHeight(next.spans) !== layout.spans;
       content = next;
       if (otherLayout) resize();
@@ -358,6 +377,9 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     window: () => window,
     layout: () => layout,
     paintTimes: () => paintTimes,
+    chosenSpan: () => chosenSpan,
+    /** How many notes are lit; null while none are. */
+    litRows: () => lit && lit.reduce((sum, row) => sum + row, 0),
     /** Where a note stands on the canvas. */
     placeOfRow: (row: number) => ({
       x: xOf(view?.notes.start[row] ?? 0, window, layout),

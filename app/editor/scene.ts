@@ -1,9 +1,10 @@
-import type { NoteValue, Timeline } from '@ordle/core';
+import type { NoteValue, Section, Timeline } from '@ordle/core';
 import type { PartView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
 import type { Layout } from './geometry';
 import type { Preview } from './preview';
+import type { ChosenSpan } from './stretchGesture';
 import type { WhereSpan } from './whereSpans';
 
 /** Another part shown with the active one. */
@@ -26,6 +27,8 @@ export interface Scene {
   spans: WhereSpan[];
   /** Pitches the step stood at touches, where it names some. */
   wherePitch: [number, number] | null;
+  /** What bars the transpose step stood at moves by what; null at other stops. */
+  sections: readonly Section[] | null;
   /** The step whose notes are lit, and a byte a row of the view: 1 for those. */
   litStep: string | null;
   lit: Uint8Array | null;
@@ -36,6 +39,8 @@ export interface Scene {
   hovered: number;
   /** A byte a row of the view: 1 for chosen notes. */
   selected: Uint8Array;
+  /** First start and last end of the chosen notes when there are two or more. */
+  chosenSpan: ChosenSpan | null;
   /** Row the keyboard stands on, or -1. */
   focused: number;
   preview: Preview | null;

@@ -27,6 +27,7 @@ export const LAYOUT: Layout = {
   overview: 30,
   ruler: 30,
   spans: 0,
+  harmony: 0,
   lane: 100,
 };
 /** Four ticks a pixel, ten pixels a key, C5 at the top. */
@@ -64,6 +65,7 @@ export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarge
     done: (gesture) => void log.done.push(gesture),
     sound: (pitch) => void log.sounds.push(pitch),
     activateOther: () => false,
+    chosenSpan: () => null,
     ...more,
   };
   return { target, chosen, log };

@@ -14,7 +14,7 @@ export interface WhereSpan {
 const ROW = 7;
 /** Rows of full height; more of them share the room of these. */
 const FULL_ROWS = 5;
-const MARGIN = 2;
+const MARGIN = 3;
 
 /** The row each span gets: the first where it lies over no other, in the order of the steps, so that none hides another. */
 export function rowsOfSpans(spans: readonly WhereSpan[]): number[] {

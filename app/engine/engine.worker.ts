@@ -1,18 +1,22 @@
 import {
   OrdleError,
+  beforeFold,
   blendedPlayback,
   buildSession,
   createEvaluator,
   exportSession,
+  foldSteps,
   joinFile,
   latenessOf,
   noteStory,
+  partFacts,
   pickRows,
   readMidi,
   rowsAnswering,
   sessionOfFile,
   takeGroove,
   touchedRows,
+  unfoldSteps,
   writeMidi,
   type Evaluation,
   type Part,
@@ -24,7 +28,7 @@ import { expose } from 'comlink';
 import { loadTake, storeTakes } from '@/storage/takes';
 import { createInterner } from './intern';
 import { packError } from './packedError';
-import type { Engine } from './protocol';
+import type { Engine, PartViewRequest } from './protocol';
 import { viewOfPart } from './viewOfPart';
 
 /** Takes in memory, by key. */
@@ -73,6 +77,22 @@ async function evaluatedPart(session: Session, partId: string) {
   return { part, timeline, evaluation: evaluated(part, { ...session, parts }, timeline) };
 }
 
+/** The strokes an align step that is stood at draws to; null at any other stop. */
+function strokesHeard(
+  { session, stop, cleaned }: PartViewRequest,
+  part: Part,
+  timeline: Timeline,
+): Float64Array | null {
+  const step = cleaned ? undefined : part.steps[stop - 1]?.step;
+  if (step?.kind !== 'align' || !step.on) return null;
+  const other =
+    session.parts.find(({ id }) => id === step.to) ?? session.parts.find(({ name }) => name === step.to);
+  if (!other || other.id === part.id) return null;
+  const parts = session.parts.map((each) => interner.part(each));
+  const { stages } = evaluated(interner.part(other), { ...session, parts }, timeline);
+  return stages[stages.length - 1].notes.start;
+}
+
 const engine: Engine = {
   async importFile(name, bytes) {
     const { file, repairs } = readMidi(bytes);
@@ -99,7 +119,7 @@ const engine: Engine = {
 
   async viewPart(request) {
     const { part, evaluation, timeline } = await evaluatedPart(request.session, request.partId);
-    return viewOfPart(request, part, evaluation, timeline);
+    return viewOfPart(request, part, evaluation, timeline, strokesHeard(request, part, timeline));
   },
 
   async playback({ session, stops, blend, partIds }) {
@@ -122,6 +142,11 @@ const engine: Engine = {
     return Uint32Array.from(rowsAnswering(notes, question, late, timeline), (row) => notes.id[row]);
   },
 
+  async factsOf(session, partId, stop) {
+    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
+    return partFacts(evaluation.stages[Math.min(stop, part.steps.length)].notes, timeline);
+  },
+
   async touchedNotes(session, partId, stepId) {
     const { part, evaluation, timeline } = await evaluatedPart(session, partId);
     const at = part.steps.findIndex(({ id }) => id === stepId);
@@ -141,6 +166,24 @@ const engine: Engine = {
     const chosen = ids && new Set(ids);
     const rows = chosen && Array.from(notes.id.keys()).filter((row) => chosen.has(notes.id[row]));
     return takeGroove(rows ? pickRows(notes, rows) : notes, `groove of ${part.name}`, grid, beats, timeline);
+  },
+
+  async fold(session, partId, count) {
+    const { part, evaluation } = await evaluatedPart(session, partId);
+    const { take, reference, part: folded } = foldSteps(part, session, evaluation, count, Date.now());
+    return { part: folded, reference, kept: await keep([take]) };
+  },
+
+  async unfold(session, partId) {
+    const part = session.parts.find(({ id }) => id === partId);
+    const before = part && beforeFold(part);
+    const fold = part?.folded.at(-1)?.take;
+    if (!part || !before || fold === undefined)
+      throw new OrdleError('nothing-folded', 'No steps of this part were made permanent.');
+    await summon([part, before], session);
+    const parts = session.parts.map((each) => (each.id === partId ? before : each));
+    const { evaluation } = await evaluatedPart({ ...session, parts }, partId);
+    return unfoldSteps(part, session, evaluation, takeOf(fold));
   },
 
   async exportFile(session, choice) {

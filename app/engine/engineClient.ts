@@ -64,7 +64,10 @@ export const engine: Engine = {
   playback: (...args) => call('playback', args) as ReturnType<Engine['playback']>,
   pickNotes: (...args) => call('pickNotes', args) as ReturnType<Engine['pickNotes']>,
   touchedNotes: (...args) => call('touchedNotes', args) as ReturnType<Engine['touchedNotes']>,
+  factsOf: (...args) => call('factsOf', args) as ReturnType<Engine['factsOf']>,
   noteStory: (...args) => call('noteStory', args) as ReturnType<Engine['noteStory']>,
   takeGroove: (...args) => call('takeGroove', args) as ReturnType<Engine['takeGroove']>,
+  fold: (...args) => call('fold', args) as ReturnType<Engine['fold']>,
+  unfold: (...args) => call('unfold', args) as ReturnType<Engine['unfold']>,
   exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,
 };

@@ -4,12 +4,14 @@ import type {
   Note,
   NoteValue,
   Part,
+  PartFacts,
   PlaybackPart,
   Question,
   Repair,
   Session,
   SessionPlan,
   TakenGroove,
+  ValueReading,
 } from '@ordle/core';
 
 /** The notes of a stop as the editor paints them, in order of start. */
@@ -39,6 +41,10 @@ export interface PartView {
   /** Root mean square of the lateness at every stop, as played first. */
   spreads: number[];
   reading: MoveReading | null;
+  /** Velocities or lengths before and after, at a step that changes them. */
+  values: ValueReading | null;
+  /** At an align step: the stroke of the other part each note is drawn to, in ticks; NaN where there is none. */
+  drawnTo: Float64Array | null;
   endTick: number;
   /** Channel of each note, 0-15. */
   channel: Uint8Array;
@@ -94,6 +100,13 @@ export interface Joined {
   kept: boolean;
 }
 
+/** A part whose steps were made permanent, and the take they became. */
+export interface Folded {
+  part: Part;
+  reference: Session['takes'][number];
+  kept: boolean;
+}
+
 export interface PlaybackRequest {
   session: Session;
   /** Part id -> stop to hear it at; parts not named are heard cleaned. */
@@ -114,8 +127,14 @@ export interface Engine {
   pickNotes(request: QuestionRequest): Promise<Uint32Array>;
   /** Ids of the notes a step may act on, as they stand before it. */
   touchedNotes(session: Session, partId: string, stepId: string): Promise<Uint32Array>;
+  /** What can be read from the notes of a part at a stop before any setting is chosen. */
+  factsOf(session: Session, partId: string, stop: number): Promise<PartFacts>;
   /** A note at every stop, as played first; null where it is not there. */
   noteStory(session: Session, partId: string, id: number): Promise<(Note | null)[]>;
   takeGroove(request: GrooveRequest): Promise<TakenGroove>;
+  /** Makes the first `count` steps of a part permanent; `kept` as on import. */
+  fold(session: Session, partId: string, count: number): Promise<Folded>;
+  /** Takes the last making permanent of a part back. */
+  unfold(session: Session, partId: string): Promise<Part>;
   exportFile(session: Session, choice: ExportChoice): Promise<Uint8Array>;
 }

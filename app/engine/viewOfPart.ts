@@ -5,7 +5,11 @@ import {
   latenessOf,
   originsAt,
   readMoves,
+  readValues,
   spreadOf,
+  strokesOf,
+  touchedRows,
+  type AlignStep,
   type Evaluation,
   type NoteTable,
   type NoteValue,
@@ -13,6 +17,7 @@ import {
   type QuantizeStep,
   type Step,
   type Timeline,
+  type ValueReading,
 } from '@ordle/core';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 
@@ -22,6 +27,7 @@ export function viewOfPart(
   part: Part,
   evaluation: Evaluation,
   timeline: Timeline,
+  strokes: Float64Array | null = null,
 ): PartView {
   const { stages, assembly } = evaluation;
   const stop = Math.min(request.stop, part.steps.length);
@@ -45,6 +51,11 @@ export function viewOfPart(
       placed && MOVERS.has(placed.kind)
         ? readMoves(stages[stop - 1].notes, notes, measure(placed, ruler), timeline)
         : null,
+    values: placed && placed.on ? valuesOf(placed, stages[stop - 1].notes, notes, timeline) : null,
+    drawnTo:
+      strokes && placed?.kind === 'align'
+        ? drawnTo(placed, stages[stop - 1].notes, notes, strokes, timeline)
+        : null,
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
@@ -63,6 +74,26 @@ const MOVERS = new Set<Step['kind']>([
   'stretch',
   'edits',
 ]);
+
+/** What a step that is about velocities or lengths does to them. */
+function valuesOf(step: Step, before: NoteTable, after: NoteTable, timeline: Timeline): ValueReading | null {
+  if (step.kind !== 'velocity' && step.kind !== 'length') return null;
+  return readValues(before, after, step.kind === 'velocity' ? 'velocity' : 'ms', step.where, timeline);
+}
+
+/** The stroke each note is drawn to, by row of the notes as they are afterwards. */
+function drawnTo(
+  step: AlignStep,
+  before: NoteTable,
+  after: NoteTable,
+  strokes: Float64Array,
+  timeline: Timeline,
+): Float64Array {
+  const touched = touchedRows(before, step.where, timeline);
+  const places = strokesOf(before.start, touched, strokes, step.reachMs, timeline);
+  const rowOf = rowsById(before);
+  return Float64Array.from(after.id, (id) => places[rowOf.get(id) ?? -1] ?? NaN);
+}
 
 /** The grid a step's moves are measured on: its own for quantize, else the one in force. */
 function measure(step: Step, ruler: { grids: NoteValue[]; swing: number }): QuantizeStep {
@@ -101,12 +132,17 @@ function viewNotes(notes: NoteTable): ViewNotes {
   return { length, id, start, end, pitch, velocity, reach, usedPitches };
 }
 
+function rowsById(notes: NoteTable): Map<number, number> {
+  const rowOf = new Map<number, number>();
+  for (let row = 0; row < notes.length; row++) rowOf.set(notes.id[row], row);
+  return rowOf;
+}
+
 function traceOf(notes: NoteTable, before: NoteTable | null): Pick<PartView, 'traceStart' | 'traceEnd'> {
   if (!before) return { traceStart: null, traceEnd: null };
   const traceStart = new Float64Array(notes.length).fill(NaN);
   const traceEnd = new Float64Array(notes.length).fill(NaN);
-  const rowOf = new Map<number, number>();
-  for (let row = 0; row < before.length; row++) rowOf.set(before.id[row], row);
+  const rowOf = rowsById(before);
   for (let row = 0; row < notes.length; row++) {
     const other = rowOf.get(notes.id[row]);
     if (other === undefined) continue;

@@ -27,6 +27,8 @@ export const viewSchema = z.object({
   snap: z.boolean().default(true),
   /** Parts shown together with the active one. */
   shown: z.array(z.string()).default([]),
+  /** Parts chosen along with the active one: what is set for one is set for all. */
+  together: z.array(z.string()).default([]),
   show: z.enum(['both', 'cleaned', 'played']).default('both'),
   time: z.enum(['bars', 'seconds']).default('bars'),
   lane: z.boolean().default(true),
@@ -50,6 +52,7 @@ export const initialView: View = {
   tool: 'select',
   snap: true,
   shown: [],
+  together: [],
   show: 'both',
   time: 'bars',
   lane: true,

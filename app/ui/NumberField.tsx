@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { useMixed } from './mixed';
 
 interface NumberFieldProps {
   label: string;
@@ -9,6 +10,8 @@ interface NumberFieldProps {
   unit?: string;
   disabled?: boolean;
   className?: string;
+  /** The setting it shows, for telling that it is mixed. */
+  setting?: string;
   onCommit(value: number): void;
 }
 
@@ -22,8 +25,10 @@ export function NumberField({
   unit,
   disabled,
   className = 'w-12',
+  setting,
   onCommit,
 }: NumberFieldProps) {
+  const mixed = useMixed(setting);
   const [draft, setDraft] = useState<string | null>(null);
   const commit = (text: string) => {
     setDraft(null);
@@ -31,12 +36,12 @@ export function NumberField({
     if (text.trim() === '' || Number.isNaN(typed)) return;
     const next = Math.min(max, Math.max(min, Math.round(typed / step) * step));
     const tidy = Number(next.toFixed(6));
-    if (tidy !== value) onCommit(tidy);
+    if (mixed || tidy !== value) onCommit(tidy);
   };
   const nudge = (by: number) => {
     setDraft(null);
     const next = Math.min(max, Math.max(min, Number((value + by).toFixed(6))));
-    if (next !== value) onCommit(next);
+    if (mixed || next !== value) onCommit(next);
   };
   return (
     <span className="inline-flex items-baseline gap-0.5">
@@ -46,10 +51,12 @@ export function NumberField({
         role="spinbutton"
         aria-label={label}
         aria-valuenow={value}
+        aria-valuetext={mixed ? 'mixed' : undefined}
+        placeholder={mixed ? 'mixed' : undefined}
         aria-valuemin={min}
         aria-valuemax={max}
         disabled={disabled}
-        value={draft ?? String(value)}
+        value={draft ?? (mixed ? '' : String(value))}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={(event) => draft !== null && commit(event.target.value)}
         onFocus={(event) => event.target.select()}

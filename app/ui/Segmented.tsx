@@ -1,4 +1,5 @@
 import { ToggleGroup } from 'radix-ui';
+import { useMixed } from './mixed';
 
 interface SegmentedProps<T extends string> {
   label: string;
@@ -6,6 +7,8 @@ interface SegmentedProps<T extends string> {
   options: readonly { value: T; label: string; title?: string }[];
   onChange: (value: NoInfer<T>) => void;
   disabled?: boolean;
+  /** The setting it shows, for telling that it is mixed. */
+  setting?: string;
 }
 
 /** A choice among few options, all in sight. */
@@ -15,12 +18,14 @@ export function Segmented<T extends string>({
   options,
   onChange,
   disabled,
+  setting,
 }: SegmentedProps<T>) {
+  const mixed = useMixed(setting);
   return (
     <ToggleGroup.Root
       type="single"
-      aria-label={label}
-      value={value ?? ''}
+      aria-label={mixed ? `${label}, mixed` : label}
+      value={mixed ? '' : (value ?? '')}
       disabled={disabled}
       onValueChange={(next) => next !== '' && onChange(next as T)}
       className="flex w-full overflow-hidden rounded-medium border border-rule-strong"

@@ -1,5 +1,6 @@
 import { Slider } from 'radix-ui';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { useMixed } from './mixed';
 import { NumberField } from './NumberField';
 
 interface SliderFieldProps {
@@ -12,6 +13,10 @@ interface SliderFieldProps {
   typedMax?: number;
   step?: number;
   unit: string;
+  /** The setting it shows, for telling that it is mixed. */
+  setting?: string;
+  /** Stands in place of the label, for a setting that can be left out. */
+  lead?: ReactNode;
   disabled?: boolean;
   /** Called for every move; moves of one drag share a gesture. */
   onChange(value: number, gesture: string): void;
@@ -35,9 +40,12 @@ export function SliderField(props: SliderFieldProps) {
     step = 1,
     unit,
     disabled,
+    setting,
+    lead,
     onChange,
     onAbandon,
   } = props;
+  const mixed = useMixed(setting);
   const gesture = useRef<{ name: string; at: number; dragging: boolean; abandoned: boolean } | null>(null);
 
   function nameOf(dragging: boolean): string | null {
@@ -75,9 +83,10 @@ export function SliderField(props: SliderFieldProps) {
   return (
     <div className="flex flex-col gap-0.5">
       <div className="flex items-baseline justify-between">
-        <span className={disabled ? 'text-ink-3' : 'text-ink-2'}>{label}</span>
+        {lead ?? <span className={disabled ? 'text-ink-3' : 'text-ink-2'}>{label}</span>}
         <NumberField
           label={`${label}, typed`}
+          setting={setting}
           value={value}
           min={typedMin}
           max={typedMax}
@@ -99,14 +108,18 @@ export function SliderField(props: SliderFieldProps) {
         }}
         onValueChange={([next]) => {
           const name = nameOf(gesture.current?.dragging ?? false);
-          if (name !== null && next !== value) onChange(next, name);
+          if (name !== null && (mixed || next !== value)) onChange(next, name);
         }}
         className="relative flex h-4 w-full touch-none items-center select-none data-[disabled]:opacity-45"
       >
         <Slider.Track className="relative h-px grow bg-rule-strong">
           <Slider.Range className="absolute h-0.5 -translate-y-px bg-ink" />
         </Slider.Track>
-        <Slider.Thumb aria-label={label} className="block h-3.5 w-1.5 rounded-[1px] bg-ink hover:bg-accent" />
+        <Slider.Thumb
+          aria-label={label}
+          aria-valuetext={mixed ? 'mixed' : undefined}
+          className={`block h-3.5 w-1.5 rounded-[1px] ${mixed ? 'bg-ink-3' : 'bg-ink'} hover:bg-accent`}
+        />
       </Slider.Root>
     </div>
   );

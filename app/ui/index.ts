@@ -4,6 +4,8 @@ export * from './Check';
 export * from './Dialog';
 export * from './Menu';
 export * from './LabelledRow';
+export * from './mixed';
 export * from './NumberField';
 export * from './Segmented';
+export * from './Select';
 export * from './SliderField';

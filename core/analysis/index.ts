@@ -1,3 +1,7 @@
 /** Measurements: how early, late and spread the notes are, before and after. */
 export * from './readings';
+export * from './valueReading';
 export * from './question';
+export * from './key';
+export * from './partFacts';
+export * from './startingStep';

@@ -95,8 +95,12 @@ function rowsById(notes: NoteTable): Map<number, number> {
 }
 
 export function median(values: readonly number[]): number {
-  if (values.length === 0) return 0;
-  const sorted = Float64Array.from(values).sort();
+  return middleOf(Float64Array.from(values).sort());
+}
+
+/** The median of values that are sorted; 0 of none. */
+export function middleOf(sorted: Float64Array): number {
+  if (sorted.length === 0) return 0;
   const middle = sorted.length >> 1;
   return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
 }

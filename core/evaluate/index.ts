@@ -2,6 +2,7 @@
 export * from './assemble';
 export * from './evaluatePart';
 export * from './cleanFile';
+export * from './foldSteps';
 export * from './exportSession';
 export * from './weave';
 export * from './playback';

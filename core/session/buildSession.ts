@@ -66,6 +66,7 @@ export function buildSession(
       timeBase: 'beats',
       layers,
       steps: [],
+      folded: [],
       muted: part.muted,
       soloed: false,
     };

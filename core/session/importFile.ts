@@ -117,6 +117,7 @@ function newPart(take: Take, segment: Segment, shared: boolean, ink: number, id:
     timeBase: 'beats',
     layers: [[segment]],
     steps: [],
+    folded: [],
     muted: false,
     soloed: false,
   };

@@ -55,6 +55,17 @@ export const partSchema = z.strictObject({
   timeBase: z.enum(['beats', 'seconds']).default('beats'),
   layers: z.array(z.array(segmentSchema)),
   steps: z.array(placedStepSchema),
+  /** Steps that were made permanent, oldest first: the take they became, and what the part was made of before. */
+  folded: z
+    .array(
+      z.strictObject({
+        at: z.number(),
+        take: z.string(),
+        layers: z.array(z.array(segmentSchema)),
+        steps: z.array(placedStepSchema),
+      }),
+    )
+    .default([]),
   muted: z.boolean(),
   soloed: z.boolean(),
 });

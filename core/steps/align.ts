@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
-import { firstAtOrAfter, ticksToSeconds } from '../time';
+import { firstAtOrAfter, ticksToSeconds, type Timeline } from '../time';
 import { numberSetting, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -14,7 +14,36 @@ const schema = z.strictObject({
 
 export type AlignStep = z.infer<typeof schema>;
 
-/** Draws each start toward the nearest stroke of another part within reach, by strength; a tie goes to the earlier. Ends move along. */
+/**
+ * The stroke of the other part each note is drawn to, in ticks; NaN where none is within reach or the note is not touched. A tie goes
+ * to the earlier stroke.
+ */
+export function strokesOf(
+  starts: Float64Array,
+  touched: Uint8Array,
+  strokes: Float64Array,
+  reachMs: number,
+  { tempo }: Timeline,
+): Float64Array {
+  const drawnTo = new Float64Array(starts.length).fill(NaN);
+  const reach = reachMs / 1000 + 1e-12;
+  for (let row = 0; row < starts.length; row++) {
+    if (touched[row] === 0) continue;
+    const here = ticksToSeconds(tempo, starts[row]);
+    const after = firstAtOrAfter(strokes, starts[row]);
+    let nearest = Infinity;
+    for (const index of [after - 1, after]) {
+      if (index < 0 || index >= strokes.length) continue;
+      const distance = Math.abs(ticksToSeconds(tempo, strokes[index]) - here);
+      if (distance > reach || distance >= nearest - 1e-12) continue;
+      nearest = distance;
+      drawnTo[row] = strokes[index];
+    }
+  }
+  return drawnTo;
+}
+
+/** Draws each start toward the nearest stroke of another part within reach, by strength. Ends move along. */
 function apply(
   material: Material,
   step: AlignStep,
@@ -24,29 +53,17 @@ function apply(
   const other = otherPart?.(step.to);
   if (!other || other.length === 0 || step.strength === 0) return material;
   const { notes } = material;
-  const strokes = other.start;
+  const drawnTo = strokesOf(notes.start, touched, other.start, step.reachMs, timeline);
   const start = notes.start.slice();
   const end = notes.end.slice();
-  const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
   let moved = false;
   for (let row = 0; row < notes.length; row++) {
-    if (touched[row] === 0) continue;
+    const stroke = drawnTo[row];
     const place = notes.start[row];
-    const after = firstAtOrAfter(strokes, place);
-    const near = [after - 1, after]
-      .filter((index) => index >= 0 && index < strokes.length)
-      .map((index) => ({
-        stroke: strokes[index],
-        distance: Math.abs(second(strokes[index]) - second(place)),
-      }))
-      .reduce<{ stroke: number; distance: number } | null>(
-        (best, each) => (best === null || each.distance < best.distance - 1e-12 ? each : best),
-        null,
-      );
-    if (!near || near.distance * 1000 > step.reachMs + 1e-9) continue;
-    start[row] = step.strength === 100 ? near.stroke : place + (step.strength / 100) * (near.stroke - place);
+    if (Number.isNaN(stroke) || stroke === place) continue;
+    start[row] = step.strength === 100 ? stroke : place + (step.strength / 100) * (stroke - place);
     end[row] = start[row] + Math.max(1, notes.end[row] - place);
-    moved ||= start[row] !== place;
+    moved = true;
   }
   return moved ? { ...material, notes: sortedByStart({ ...notes, start, end }) } : material;
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Material } from '../model';
 import { barAt } from '../time';
+import { semitonesAt } from './sections';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -99,8 +100,7 @@ function apply(
     if (key && step.degrees !== undefined) target = moveByDegrees(target, step.degrees, key);
     if (step.sections.length > 0) {
       const bar = barAt(timeline.meter, notes.start[row]).number;
-      for (const section of step.sections)
-        if (bar >= section.bars[0] && bar < section.bars[1]) target += section.semitones;
+      target += semitonesAt(step.sections, bar);
     }
     target = foldInto(target, 0, 127);
     if (step.into) target = foldInto(target, step.into[0], step.into[1]);
@@ -143,7 +143,9 @@ function describe(step: TransposeStep): string {
     ...(step.degrees
       ? [`${step.degrees > 0 ? '+' : '−'}${Math.abs(step.degrees)} degrees in ${step.key}`]
       : []),
-    ...(step.sections.length > 0 ? [`${step.sections.length} sections`] : []),
+    ...(step.sections.length > 0
+      ? [step.sections.length === 1 ? '1 section' : `${step.sections.length} sections`]
+      : []),
     ...(step.into ? ['folded'] : []),
   ];
   return words.join(', ') || 'nowhere yet';

@@ -121,3 +121,38 @@ export function cleanedByCommandLine(name: string, steps: object[]): Buffer {
   execFileSync('npm', ['run', '--silent', 'ordle', '--', 'clean', demoPath(name), ...options], { cwd: ROOT });
   return readFileSync(path.join(folder, 'out', name));
 }
+
+/** Adds a step after the stop stood at, from the menu. */
+export async function addStep(page: Page, kind: string) {
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page
+    .getByRole('menuitem', { name: new RegExp(`^${kind}`) })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { name: kind })).toBeVisible();
+  await settled(page);
+}
+
+/** Types a value into the field of a setting. */
+export async function typeValue(page: Page, label: string, value: string) {
+  await page.getByLabel(label, { exact: true }).fill(value);
+  await page.keyboard.press('Enter');
+}
+
+/** Brings one of the demo's files in as a session of its own. */
+export async function openDemoFile(page: Page, name: string) {
+  await page.goto('/');
+  await bringIn(page, [{ name, bytes: new Uint8Array(readFileSync(demoPath(name))) }]);
+  await settled(page);
+}
+
+/** The export of the open session is, byte for byte, what the command line makes of a file with some steps. */
+export async function expectSameAsCommandLine(page: Page, name: string, steps: object[]) {
+  await page.getByRole('link', { name: 'Export' }).click();
+  const exported = await exportFile(page);
+  const fromCommandLine = cleanedByCommandLine(name, steps);
+  expect(peerNotes(exported)).toEqual(peerNotes(fromCommandLine));
+  expect(Buffer.from(exported).equals(fromCommandLine)).toBe(true);
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await settled(page);
+}

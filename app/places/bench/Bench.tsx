@@ -23,7 +23,8 @@ import { QuestionDialog } from './QuestionDialog';
 import { RecipesDialog } from './RecipesDialog';
 import { Roll } from './Roll';
 import { SettingsPanel } from './SettingsPanel';
-import { addStep } from './stepActions';
+import { commandOfRecipe, useRecipes } from './recipeStore';
+import { addStep, applyRecipe, stretchNotes } from './stepActions';
 import { stopsOf } from './stops';
 import { TransportBar } from './TransportBar';
 import { useBench, type BenchState } from './useBench';
@@ -68,11 +69,13 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
   useViewCommands(bench, playback);
   useNoteCommands(bench, editor);
   useClipboard(bench);
+  const recipeCommands = useRecipeCommands(bench);
   const selection = useSelection();
   const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;
   useCommands({
     'select-question': () => setAsking(true),
     recipes: () => setRecipes(true),
+    ...recipeCommands,
     why: focus === null ? undefined : () => setStory(focus),
   });
   useEffect(
@@ -86,13 +89,7 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
   const spreads = view?.partId === part.id ? view.spreads : [];
   return (
     <main className="flex min-w-0 grow flex-col">
-      <LineOfSteps
-        part={part}
-        stop={stop}
-        grid={rulingGrid(bench.view)}
-        spreads={spreads}
-        mayWrite={bench.mayWrite}
-      />
+      <LineOfSteps bench={bench} part={part} stop={stop} spreads={spreads} />
       <div className="flex min-h-0 grow">
         <PartsList bench={bench} />
         <div className="flex min-w-0 grow flex-col">
@@ -110,6 +107,17 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
         {story !== null && <NoteStory bench={bench} id={story} />}
       </Dialog>
     </main>
+  );
+}
+
+/** Every recipe as a command: applied to the active part and those chosen along. */
+function useRecipeCommands({ part, together, mayWrite }: BenchState): Record<string, () => void> {
+  const dispatch = useAppDispatch();
+  const { all } = useRecipes();
+  if (!part || !mayWrite) return {};
+  const parts = [part, ...together].map(({ id }) => id);
+  return Object.fromEntries(
+    all.map(({ name, steps }) => [commandOfRecipe(name), () => applyRecipe(dispatch, name, steps, parts)]),
   );
 }
 
@@ -151,7 +159,7 @@ function useAskForView({ session, part, stop, view }: BenchState) {
 function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayback>) {
   const dispatch = useAppDispatch();
   const selection = useSelection();
-  const { view, part, stop, timeline, mayWrite } = bench;
+  const { session, view, part, together, stop, timeline, mayWrite } = bench;
   const { loop } = view;
   const chosenStep = part?.steps.find(({ id }) => id === stop?.id)?.step;
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
@@ -162,7 +170,10 @@ function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayb
     dispatch(stoodAt({ partId: part.id, stop: stops[Math.min(stops.length - 1, Math.max(0, at + by))].id }));
   };
   const after = stop?.id === 'cleaned' ? (part?.steps.length ?? 0) : (stop?.index ?? 0);
-  const some = selection.partId === part?.id && selection.ids.size > 0;
+  const chosenIds = selection.partId === part?.id ? [...selection.ids] : [];
+  const some = chosenIds.length > 0;
+  // All notes chosen is the whole part, which goes on holding when notes are added.
+  const stretched = () => (chosenIds.length === partViewStore.get().view?.notes.length ? [] : chosenIds);
   useCommands({
     play: () => void playback.toggle(),
     loop: loop.to > loop.from ? () => set({ loop: { ...loop, on: !loop.on } }) : undefined,
@@ -183,7 +194,11 @@ function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayb
     'next-stop': () => walkStops(1),
     'previous-stop': () => walkStops(-1),
     'add-quantize':
-      mayWrite && part ? () => addStep(dispatch, part, 'quantize', rulingGrid(view), after) : undefined,
+      mayWrite && part
+        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize')
+        : undefined,
+    double: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 2, stretched()) : undefined,
+    halve: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 0.5, stretched()) : undefined,
     'split-where':
       mayWrite && part && chosenStep && chosenStep.kind !== 'edits'
         ? () => {
@@ -198,7 +213,7 @@ function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayb
         : undefined,
     'quantize-selection':
       mayWrite && part && some
-        ? () => addStep(dispatch, part, 'quantize', rulingGrid(view), after, [...selection.ids])
+        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', chosenIds)
         : undefined,
   });
   const { setHolding } = playback;

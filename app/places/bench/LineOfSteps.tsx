@@ -8,7 +8,7 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, horizontalListSortingStrategy, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { STEP_KINDS, describeWhere, kindOf, type NoteValue, type Part } from '@ordle/core';
+import { STEP_KINDS, describeWhere, kindOf, type Part } from '@ordle/core';
 import { Plus } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { run } from '@/commands';
@@ -18,22 +18,25 @@ import { stoodAt } from '@/state/viewSlice';
 import { Menu } from '@/ui';
 import { lightStep } from './lightStore';
 import { addStep, moveStep, removeStep, switchStep } from './stepActions';
+import { stepsTogether } from './partsTogether';
 import { stopsOf, type Stop } from './stops';
+import type { BenchState } from './useBench';
 
 interface LineProps {
+  bench: BenchState;
   part: Part;
   stop: Stop;
-  grid: NoteValue;
   /** Root mean square distance from the grid at every stop, as played first; empty while not known. */
   spreads: number[];
-  mayWrite: boolean;
 }
 
 const spreadText = (ms: number | undefined) =>
   ms === undefined ? ' ' : `±${ms < 10 ? ms.toFixed(1) : ms.toFixed(0)} ms`;
 
 /** The part's line of steps, from as played to cleaned. */
-export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) {
+export function LineOfSteps({ bench, part, stop, spreads }: LineProps) {
+  const { session, together, mayWrite } = bench;
+  const targets = stepsTogether(part, stop.id, together);
   const dispatch = useAppDispatch();
   const scroller = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
@@ -49,6 +52,8 @@ export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) 
   }, [stop.id]);
 
   function onKeyDown(event: KeyboardEvent) {
+    // With these keys a press is a command, not a walk along the line.
+    if (event.shiftKey || event.ctrlKey || event.metaKey) return;
     const stops = stopsOf(part);
     const at = stops.findIndex(({ id }) => id === stop.id);
     const isStep = stop.id !== 'played' && stop.id !== 'cleaned';
@@ -60,9 +65,8 @@ export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) 
       stand(next.id);
       scroller.current?.querySelector<HTMLElement>(`[data-stop="${escapeId(next.id)}"]`)?.focus();
     } else if ((event.key === 'Delete' || event.key === 'Backspace') && isStep && mayWrite)
-      removeStep(dispatch, part, stop.id);
-    else if (event.key.toLowerCase() === 'o' && isStep && mayWrite && !event.ctrlKey && !event.metaKey)
-      switchStep(dispatch, part, stop.id);
+      removeStep(dispatch, part, targets);
+    else if (event.key.toLowerCase() === 'o' && isStep && mayWrite) switchStep(dispatch, targets);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -154,13 +158,14 @@ export function LineOfSteps({ part, stop, grid, spreads, mayWrite }: LineProps) 
               ...STEP_KINDS.map((kind) => ({
                 label: kind.title,
                 hint: kind.hint,
-                onSelect: () => addStep(dispatch, part, kind.kind, grid, place),
+                onSelect: () => void addStep(dispatch, { session, part, together, after: place }, kind.kind),
               })),
               ...(chosen.length > 0
                 ? STEP_KINDS.filter(({ kind }) => kind !== 'edits').map((kind) => ({
                     label: `${kind.title}, chosen notes only`,
                     hint: `Touches the ${chosen.length === 1 ? 'note' : `${chosen.length} notes`} chosen now`,
-                    onSelect: () => addStep(dispatch, part, kind.kind, grid, place, chosen),
+                    onSelect: () =>
+                      void addStep(dispatch, { session, part, together, after: place }, kind.kind, chosen),
                   }))
                 : []),
             ]}

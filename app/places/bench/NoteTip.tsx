@@ -31,6 +31,13 @@ export function NoteTip({ bench, row, x, y, width }: NoteTipProps) {
         at {placeInWords(view.notes.start[row], { timeline, time: bench.view.time })},{' '}
         {latenessInWords(view.late[row])}
       </p>
+      {view.drawnTo && (
+        <p className="text-ink-2">
+          {Number.isNaN(view.drawnTo[row])
+            ? 'no stroke within reach'
+            : `drawn to the stroke at ${placeInWords(view.drawnTo[row], { timeline, time: bench.view.time })}`}
+        </p>
+      )}
       <NoteStory bench={bench} id={view.notes.id[row]} />
     </div>
   );

@@ -13,20 +13,25 @@ const partOf = (draft: Session, id: string) => draft.parts.find((part) => part.i
 /** The parts of the session: which one is on the bench, which are shown with it, and which are heard. */
 export function PartsList({ bench }: { bench: BenchState }) {
   const dispatch = useAppDispatch();
-  const { session, part: active, view } = bench;
+  const { session, part: active, together, view } = bench;
   const [settings, setSettings] = useState<string | null>(null);
   const go = (by: number) => {
     const at = session.parts.findIndex(({ id }) => id === active?.id);
     const next = session.parts[(at + by + session.parts.length) % session.parts.length];
-    if (next) dispatch(viewChanged({ partId: next.id }));
+    if (next) dispatch(viewChanged({ partId: next.id, together: [] }));
   };
-  useCommands({ 'next-part': () => go(1), 'previous-part': () => go(-1) });
+  useCommands({
+    'next-part': () => go(1),
+    'previous-part': () => go(-1),
+    'all-parts': () =>
+      dispatch(viewChanged({ together: together.length > 0 ? [] : session.parts.map(({ id }) => id) })),
+  });
   const open = session.parts.find(({ id }) => id === settings);
   const allShown = session.parts.every(({ id }) => id === active?.id || view.shown.includes(id));
   return (
     <aside aria-label="Parts" className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule">
       <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
-        Parts, {session.parts.length}
+        {together.length > 0 ? `${together.length + 1} parts together` : `Parts, ${session.parts.length}`}
         {session.parts.length > 1 && (
           <Button
             look="quiet"
@@ -51,8 +56,9 @@ export function PartsList({ bench }: { bench: BenchState }) {
 
 function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; onSettings(): void }) {
   const dispatch = useAppDispatch();
-  const { session, part: active, view, mayWrite } = bench;
+  const { session, part: active, together, view, mayWrite } = bench;
   const chosen = part.id === active?.id;
+  const along = !chosen && together.some(({ id }) => id === part.id);
   const takes = new Set(part.layers.flat().map((segment) => segment.take)).size;
   const silent = part.muted || (session.parts.some(({ soloed }) => soloed) && !part.soloed);
   const shown = chosen || view.shown.includes(part.id);
@@ -65,12 +71,22 @@ function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; o
     );
   return (
     <li
-      className={`flex items-center gap-0.5 border-l-3 pr-1 ${chosen ? 'border-accent bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+      className={`flex items-center gap-0.5 border-l-3 pr-1 ${chosen ? 'border-accent bg-sheet' : along ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
     >
       <button
         type="button"
         aria-current={chosen}
-        onClick={() => dispatch(viewChanged({ partId: part.id }))}
+        aria-label={along ? `${part.name}, chosen along` : undefined}
+        title="Ctrl or Shift and click to set several parts together"
+        onClick={(event) =>
+          dispatch(
+            viewChanged(
+              event.ctrlKey || event.metaKey || event.shiftKey
+                ? { together: toggled(view.together, part.id, active?.id) }
+                : { partId: part.id, together: [] },
+            ),
+          )
+        }
         className="flex min-w-0 grow items-center gap-2 py-1.5 pl-2 text-left"
       >
         <span
@@ -129,6 +145,14 @@ function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; o
     </li>
   );
 }
+
+/** The parts chosen along, with one more or less; the active one is chosen anyway. */
+const toggled = (together: readonly string[], id: string, activeId: string | undefined): string[] =>
+  id === activeId
+    ? [...together]
+    : together.includes(id)
+      ? together.filter((other) => other !== id)
+      : [...together, id];
 
 interface ToggleProps {
   label: string;

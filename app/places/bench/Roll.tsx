@@ -11,7 +11,13 @@ import {
 import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { createRollEditor, type NoteGesture, type OtherPart, type RollEditor } from '@/editor';
+import {
+  HARMONY_HEIGHT,
+  createRollEditor,
+  type NoteGesture,
+  type OtherPart,
+  type RollEditor,
+} from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { abandonGesture } from '@/state/sessionSlice';
@@ -22,6 +28,7 @@ import { gridInForce } from './gridInForce';
 import { lightStep } from './lightStore';
 import { NoteTip } from './NoteTip';
 import { partViewStore, usePartView } from './partViewStore';
+import { moveBars, stretchNotes } from './stepActions';
 import { SpanTip } from './SpanTip';
 import type { BenchState } from './useBench';
 import { useLitNotes } from './useLitNotes';
@@ -71,6 +78,10 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
           const { part: now, stop: at } = latest.current;
           if (now && at) changeWhere(dispatch, now, at.id, change, gesture);
         },
+        onSection(bars, semitones, gesture) {
+          const { part: now, stop: at } = latest.current;
+          if (now && at) moveBars(dispatch, now, at.id, bars, semitones, gesture);
+        },
         onAbandonWhere: (gesture) => dispatch(abandonGesture(gesture)),
         onWhereRefused: () => toast('Stand at a step first: dragging here says which bars it touches.'),
         onStand: (id) => dispatch(stoodAt({ partId: partId(), stop: id })),
@@ -97,6 +108,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
     };
   }, [dispatch, onEditor]);
 
+  const showsHarmony = part?.steps.find(({ id }) => id === stop?.id)?.step.kind === 'transpose';
   const spans = useMemo(
     () => (part && stop ? spansOfPart(part, stop, timeline) : []),
     [part, stop, timeline],
@@ -122,6 +134,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
       snap,
       mayEdit: mayWrite,
       mayWhere: mayWrite && chosen !== undefined && chosen.kind !== 'edits',
+      sections: chosen?.kind === 'transpose' ? chosen.sections : null,
       wherePitch: chosen?.where.pitch ?? null,
     });
   }, [bench, part, stop, timeline, spans, others, mayWrite]);
@@ -186,7 +199,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
       />
       <div
         className="absolute right-2 flex overflow-hidden rounded-medium border border-rule-strong bg-sheet"
-        style={{ bottom: bench.view.lane ? 100 : 8 }}
+        style={{ bottom: (bench.view.lane ? 100 : 8) + (showsHarmony ? HARMONY_HEIGHT : 0) }}
       >
         <ZoomButton
           label="Zoom out (−)"
@@ -246,7 +259,9 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   } else if (gesture.kind === 'erase') {
     const erased = chosenNotes(view, new Set(gesture.ids));
     applyEdits(dispatch, `Erase ${notesInWords(erased.length)}`, () => deleteNotes(erased));
-  } else
+  } else if (gesture.kind === 'stretch')
+    stretchNotes(dispatch, part, bench.stop, gesture.factor, [...selection.ids]);
+  else
     applyEdits(dispatch, `Velocity of ${notesInWords(gesture.velocities.size)}`, () =>
       setVelocities(gesture.velocities),
     );

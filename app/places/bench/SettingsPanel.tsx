@@ -1,16 +1,23 @@
 import { barAt, describeWhere, kindOf } from '@ordle/core';
-import { useCallback } from 'react';
+import { Ellipsis } from 'lucide-react';
+import { useCallback, useState } from 'react';
 import { run } from '@/commands';
 import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
-import { Button, Check } from '@/ui';
+import { Button, Check, Menu, MixedSettings } from '@/ui';
+import { changeSteps } from './changeSteps';
+import { CopyStepsDialog } from './CopyStepsDialog';
+import { makePermanent } from './foldActions';
 import { StepForm } from './forms/StepForm';
-import { rulingGrid } from './gridInForce';
-import { Reading } from './Reading';
-import { addStep, changeStep, removeStep, switchStep } from './stepActions';
-import type { BenchState } from './useBench';
-import { usePartView } from './partViewStore';
 import { WhereField } from './forms/WhereField';
+import { mixedSettings, stepsTogether } from './partsTogether';
+import { usePartView } from './partViewStore';
+import { Reading } from './Reading';
+import { removeStep, switchStep } from './stepActions';
+import { StopSummary } from './StopSummary';
+import type { BenchState } from './useBench';
+import { useFacts } from './useFacts';
+import { ValueReadingSection } from './ValueReading';
 
 /** The settings of the stop stood at, and what it does. */
 export function SettingsPanel({ bench }: { bench: BenchState }) {
@@ -34,120 +41,118 @@ export function SettingsPanel({ bench }: { bench: BenchState }) {
 function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) {
   const dispatch = useAppDispatch();
   const { view } = usePartView();
-  const { part, timeline, mayWrite } = bench;
-  const step = part?.steps.find(({ id }) => id === stepId)?.step;
+  const facts = useFacts(bench, stepId);
+  const [copying, setCopying] = useState(false);
+  const { session, part, together, timeline, mayWrite } = bench;
   const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
+  const targets = part ? stepsTogether(part, stepId, together) : [];
+  const step = targets[0]?.step;
   if (!part || !step) return null;
   const change = (label: string, settings: object, gesture?: string) =>
-    changeStep(dispatch, part.id, stepId, label, settings, gesture ?? null);
+    changeSteps(dispatch, targets, label, settings, gesture ?? null);
   const title = kindOf(step.kind).title;
-  const endTick = view?.partId === part.id ? view.endTick : 0;
-  const { loop } = bench.view;
-  const from = loop.to > loop.from ? loop.from : 0;
-  const suggested: [number, number] = [
-    barAt(timeline.meter, from).number,
-    Math.max(
-      barAt(timeline.meter, from).number + 1,
-      loop.to > loop.from
-        ? barAt(timeline.meter, loop.to - 1).number + 1
-        : barAt(timeline.meter, Math.max(0, endTick - 1)).number + 1,
-    ),
-  ];
+  const mixed = mixedSettings(targets);
+  const current = view?.partId === part.id ? view : null;
   return (
     <>
       <header className="border-b border-rule px-3.5 pt-3 pb-1.5">
         <div className="flex items-baseline justify-between">
           <h2 className="font-serif text-[1.15rem] font-semibold">{title}</h2>
           <span className="flex items-center gap-2">
-            <Check checked={step.on} disabled={!mayWrite} onChange={() => switchStep(dispatch, part, stepId)}>
-              on
-            </Check>
+            <MixedSettings value={mixed}>
+              <Check
+                setting="on"
+                checked={step.on}
+                disabled={!mayWrite}
+                onChange={() => switchStep(dispatch, targets)}
+              >
+                on
+              </Check>
+            </MixedSettings>
+            <Menu
+              align="end"
+              trigger={
+                <button
+                  type="button"
+                  aria-label={`More for ${title.toLowerCase()}`}
+                  className="flex h-6 w-6 items-center justify-center text-ink-2 hover:text-ink"
+                >
+                  <Ellipsis size={15} aria-hidden="true" />
+                </button>
+              }
+              items={[
+                {
+                  label: 'Copy to other parts',
+                  hint: 'This step, to parts you choose',
+                  onSelect: () => setCopying(true),
+                },
+                {
+                  label: 'Make permanent up to here',
+                  hint: 'The steps so far become a take; they can be brought back',
+                  onSelect: () => {
+                    const count = part.steps.findIndex(({ id }) => id === stepId) + 1;
+                    void makePermanent(dispatch, session, part, count);
+                  },
+                },
+              ].filter(
+                ({ label }) => mayWrite && (label !== 'Copy to other parts' || session.parts.length > 1),
+              )}
+            />
             <Button
               look="quiet"
               className="h-6 px-1.5"
               disabled={!mayWrite}
-              onClick={() => removeStep(dispatch, part, stepId)}
+              onClick={() => removeStep(dispatch, part, targets)}
             >
               Remove
             </Button>
           </span>
         </div>
         <p className="text-quiet text-ink-2">
-          {part.name}, {describeWhere(step.where)}
+          {targets.length > 1 ? partsInWords(targets.length, together.length + 1) : part.name},{' '}
+          {mixed.has('where') ? 'mixed bars' : describeWhere(step.where)}
           {!step.on && '; switched off'}
         </p>
       </header>
       <div className="flex min-h-0 grow flex-col gap-2.5 overflow-y-auto px-3.5 py-2.5">
-        <WhereField
-          where={step.where}
-          bars={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
-          suggested={suggested}
-          disabled={!mayWrite}
-          onSplit={step.kind === 'edits' ? undefined : () => run('split-where')}
-          onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
-        />
-        <StepForm
-          bench={bench}
-          step={step}
-          part={part}
-          session={bench.session}
-          disabled={!mayWrite}
-          onChange={change}
-          onAbandon={abandon}
-        />
+        <MixedSettings value={mixed}>
+          <WhereField
+            where={step.where}
+            bars={barAt(timeline.meter, Math.max(0, (current?.endTick ?? 0) - 1)).number}
+            suggested={suggestedBars(bench, current?.endTick ?? 0)}
+            facts={facts}
+            disabled={!mayWrite}
+            onSplit={step.kind === 'edits' ? undefined : () => run('split-where')}
+            onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
+          />
+          <StepForm
+            bench={bench}
+            step={step}
+            part={part}
+            session={session}
+            timeline={timeline}
+            facts={facts}
+            disabled={!mayWrite}
+            onChange={change}
+            onAbandon={abandon}
+          />
+        </MixedSettings>
       </div>
-      <Reading reading={view?.partId === part.id ? view.reading : null} ink={part.ink} />
+      <Reading reading={current?.reading ?? null} ink={part.ink} />
+      <ValueReadingSection reading={current?.values ?? null} ink={part.ink} />
+      {copying && <CopyStepsDialog bench={bench} steps={[step]} onClose={() => setCopying(false)} />}
     </>
   );
 }
 
-/** What to see and do at the ends of the line, which have no settings. */
-function StopSummary({ bench }: { bench: BenchState }) {
-  const dispatch = useAppDispatch();
-  const { view } = usePartView();
-  const { part, stop, mayWrite } = bench;
-  if (!part || !stop) return null;
-  const played = stop.id === 'played';
-  const spread = view?.partId === part.id ? view.spreads.at(played ? 0 : -1) : undefined;
-  return (
-    <>
-      <h2 className="font-serif text-[1.15rem] font-semibold">{played ? 'As played' : 'Cleaned'}</h2>
-      <p className="text-ink-2">
-        {played
-          ? 'The performance itself. It is never changed: every step works on a copy of it.'
-          : part.steps.length === 0
-            ? 'No step yet, so this is the performance as it was played.'
-            : 'What is heard and exported, after all steps that are on. The dashed outlines are the notes as played.'}
-      </p>
-      <dl>
-        <div className="flex justify-between py-px">
-          <dt className="text-ink-2">notes</dt>
-          <dd>{view?.partId === part.id ? view.notes.length.toLocaleString('en') : ''}</dd>
-        </div>
-        <div className="flex justify-between py-px">
-          <dt className="text-ink-2">spread against the grid</dt>
-          <dd>{spread === undefined ? '' : `±${spread.toFixed(spread < 10 ? 1 : 0)} ms`}</dd>
-        </div>
-      </dl>
-      {part.steps.length === 0 && mayWrite && (
-        <Button
-          look="main"
-          className="justify-center"
-          onClick={() => addStep(dispatch, part, 'quantize', rulingGrid(bench.view), 0)}
-        >
-          Add quantize
-        </Button>
-      )}
-      {!played && part.steps.length > 0 && (
-        <ol className="border-t border-rule pt-1.5">
-          {part.steps.map(({ id, step }) => (
-            <li key={id} className={`py-0.5 ${step.on ? '' : 'text-ink-3'}`}>
-              {kindOf(step.kind).title}: {step.on ? kindOf(step.kind).describe(step) : 'off'},{' '}
-              {describeWhere(step.where)}
-            </li>
-          ))}
-        </ol>
-      )}
-    </>
-  );
+const partsInWords = (those: number, all: number): string =>
+  those === all ? `${all} parts together` : `${those} of ${all} parts together`;
+
+/** The bars a loop suggests for a where, else the whole part; up to, not including, the second. */
+function suggestedBars({ view, timeline }: BenchState, endTick: number): [number, number] {
+  const { loop } = view;
+  const looped = loop.to > loop.from;
+  const from = barAt(timeline.meter, looped ? loop.from : 0).number;
+  const last = barAt(timeline.meter, Math.max(0, (looped ? loop.to : endTick) - 1)).number;
+  return [from, Math.max(from + 1, last + 1)];
 }

@@ -1,91 +1,102 @@
-import { createStep, kindOf, type NoteValue, type Part, type Session, type Step } from '@ordle/core';
+import {
+  createStep,
+  intervalInWords,
+  kindOf,
+  sentenceOf,
+  startingStep,
+  withSection,
+  type Part,
+  type Session,
+  type Step,
+} from '@ordle/core';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
+import { changeStep, changeSteps, stepsOf } from './changeSteps';
+import type { StepTarget } from './partsTogether';
+import type { Stop } from './stops';
 
-/** A part's steps in the draft of an edit. */
-function stepsOf(draft: Session, partId: string) {
-  return draft.parts.find(({ id }) => id === partId)?.steps ?? [];
+/** What a step is added to: the active part, those chosen along with it, and the session they are in. */
+export interface StepPlace {
+  session: Session;
+  part: Part;
+  together: readonly Part[];
+  /** How many steps of the line come before it. */
+  after: number;
 }
 
-/** A new step with useful starting settings. */
-function startingStep(part: Part, kind: Step['kind'], grid: NoteValue, where: Step['where']): Step {
-  switch (kind) {
-    // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
-    case 'quantize':
-      return createStep('quantize', {
-        where,
-        grid,
-        strength: 80,
-        chords: part.sound.drums ? 'each' : 'spread',
-      });
-    // Skilled players' timing varies by some 10 to 20 ms (from memory); half of that is felt and not yet heard as loose.
-    case 'humanize':
-      return createStep('humanize', { where, timingMs: 6, velocity: 4, drift: 50 });
-    case 'groove':
-      return createStep('groove', { where, straighten: 100, timing: 100 });
-    default:
-      return createStep(kind, { where });
-  }
-}
-
-/** Adds a step after the stop stood at and stands there. Starting settings fit what the part is. */
-export function addStep(
+/**
+ * Adds a step after the stop stood at, to every part chosen along too, and stands there. Its settings start from what is in each part.
+ * `notes` limits it to notes of the active part.
+ */
+export async function addStep(
   dispatch: AppDispatch,
-  part: Part,
+  { session, part, together, after }: StepPlace,
   kind: Step['kind'],
-  grid: NoteValue,
-  after: number,
   notes?: readonly number[],
 ) {
-  const id = crypto.randomUUID();
   const where = notes ? { notes: [...notes] } : {};
-  // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
-  const step = startingStep(part, kind, grid, where);
+  const parts = notes ? [part] : [part, ...together];
+  const added = await Promise.all(
+    parts.map(async (each) => ({
+      partId: each.id,
+      id: crypto.randomUUID(),
+      step: startingStep(
+        kind,
+        {
+          facts: await engine.factsOf(session, each.id, Math.min(after, each.steps.length)),
+          isDrums: each.sound.drums,
+          alignTo: alignmentFor(each, session),
+        },
+        where,
+      ),
+    })),
+  ).catch((error: unknown) => {
+    toast(sentenceOf(error));
+    return [];
+  });
+  if (added.length === 0) return;
+  const whom = notes ? 'the chosen notes' : parts.length > 1 ? `${parts.length} parts` : part.name;
   dispatch(
-    edit(`Add ${kindOf(kind).title.toLowerCase()} to ${notes ? 'the chosen notes' : part.name}`, (draft) => {
-      stepsOf(draft, part.id).splice(after, 0, { id, step });
+    edit(`Add ${kindOf(kind).title.toLowerCase()} to ${whom}`, (draft) => {
+      for (const { partId, id, step } of added) stepsOf(draft, partId).splice(after, 0, { id, step });
     }),
   );
-  dispatch(stoodAt({ partId: part.id, stop: id }));
+  for (const { partId, id } of added) dispatch(stoodAt({ partId, stop: id }));
 }
 
-/** Changes settings of a step; `label` says what, as the person would. A setting given as undefined is left out. */
-export function changeStep(
-  dispatch: AppDispatch,
-  partId: string,
-  stepId: string,
-  label: string,
-  settings: object,
-  gesture: string | null = null,
-) {
-  dispatch(
-    edit(
-      label,
-      (draft) => {
-        const step = stepsOf(draft, partId).find(({ id }) => id === stepId)?.step;
-        if (!step) return;
-        Object.assign(step, settings);
-        for (const [key, value] of Object.entries(settings))
-          if (value === undefined) Reflect.deleteProperty(step, key);
-      },
-      gesture,
-    ),
-  );
+/** The part another is most likely aligned to: the drums, else the first of the others. */
+function alignmentFor(part: Part, session: Session): string {
+  const others = session.parts.filter(({ id }) => id !== part.id);
+  return (others.find(({ sound }) => sound.drums) ?? others[0])?.id ?? '';
 }
 
-export function switchStep(dispatch: AppDispatch, part: Part, stepId: string) {
-  const step = part.steps.find(({ id }) => id === stepId)?.step;
+export function switchStep(dispatch: AppDispatch, targets: readonly StepTarget[]) {
+  const step = targets[0]?.step;
   if (!step) return;
   const title = kindOf(step.kind).title.toLowerCase();
-  changeStep(dispatch, part.id, stepId, `Switch ${title} ${step.on ? 'off' : 'on'}`, { on: !step.on });
+  changeSteps(dispatch, targets, `Switch ${title} ${step.on ? 'off' : 'on'}`, { on: !step.on });
 }
 
-export function removeStep(dispatch: AppDispatch, part: Part, stepId: string) {
-  const at = part.steps.findIndex(({ id }) => id === stepId);
+/** Removes a step, and those that go together with it; the stop before it is stood at. */
+export function removeStep(dispatch: AppDispatch, part: Part, targets: readonly StepTarget[]) {
+  const at = part.steps.findIndex(({ id }) => id === targets[0]?.stepId);
   if (at < 0) return;
   const title = kindOf(part.steps[at].step.kind).title.toLowerCase();
-  dispatch(edit(`Remove ${title} from ${part.name}`, (draft) => void stepsOf(draft, part.id).splice(at, 1)));
+  const whom = targets.length > 1 ? `${targets.length} parts` : part.name;
+  dispatch(
+    edit(`Remove ${title} from ${whom}`, (draft) => {
+      for (const { partId, stepId } of targets) {
+        const steps = stepsOf(draft, partId);
+        steps.splice(
+          steps.findIndex(({ id }) => id === stepId),
+          1,
+        );
+      }
+    }),
+  );
   dispatch(stoodAt({ partId: part.id, stop: part.steps[at - 1]?.id ?? 'cleaned' }));
 }
 
@@ -102,6 +113,66 @@ export function moveStep(dispatch: AppDispatch, part: Part, stepId: string, to: 
       steps.splice(place, 0, moved);
     }),
   );
+}
+
+/** Gives some bars of a transpose step one amount. */
+export function moveBars(
+  dispatch: AppDispatch,
+  part: Part,
+  stepId: string,
+  bars: [number, number],
+  semitones: number,
+  gesture: string,
+) {
+  const step = part.steps.find(({ id }) => id === stepId)?.step;
+  if (step?.kind !== 'transpose') return;
+  const words = bars[1] - bars[0] === 1 ? `bar ${bars[0]}` : `bars ${bars[0]} to ${bars[1] - 1}`;
+  const label = `Move ${words} by ${intervalInWords(semitones)}`;
+  changeStep(
+    dispatch,
+    part.id,
+    stepId,
+    label,
+    { sections: withSection(step.sections, bars, semitones) },
+    gesture,
+  );
+}
+
+/**
+ * Stretches notes (all without ids) by a factor: a stretch step of just these notes that is stood at takes it up, so that half after
+ * double is the very same again; else a new one is added after the stop.
+ */
+export function stretchNotes(
+  dispatch: AppDispatch,
+  part: Part,
+  stop: Stop | null,
+  factor: number,
+  notes: readonly number[],
+) {
+  const held = part.steps.find(({ id }) => id === stop?.id);
+  const label =
+    factor === 2
+      ? 'Double the length'
+      : factor === 0.5
+        ? 'Halve the length'
+        : `Stretch × ${Number(factor.toFixed(4))}`;
+  if (held?.step.kind === 'stretch' && held.step.toTicks === undefined && isFor(held.step.where, notes)) {
+    const next = Math.min(100, Math.max(0.01, held.step.factor * factor));
+    changeStep(dispatch, part.id, held.id, label, { factor: next });
+    return;
+  }
+  const id = crypto.randomUUID();
+  const step = createStep('stretch', { factor, where: notes.length > 0 ? { notes: [...notes] } : {} });
+  const place = stop && stop.id !== 'cleaned' ? stop.index : part.steps.length;
+  dispatch(edit(label, (draft) => void stepsOf(draft, part.id).splice(place, 0, { id, step })));
+  dispatch(stoodAt({ partId: part.id, stop: id }));
+}
+
+/** Whether a where names just these notes, or with none nothing at all. */
+function isFor(where: Step['where'], notes: readonly number[]): boolean {
+  if (notes.length === 0) return Object.keys(where).length === 0;
+  const named = new Set(where.notes);
+  return Object.keys(where).length === 1 && named.size === notes.length && notes.every((id) => named.has(id));
 }
 
 /** Adds copies of steps to the end of some parts' lines, as one action. */

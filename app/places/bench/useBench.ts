@@ -11,6 +11,8 @@ export interface BenchState {
   view: View;
   timeline: Timeline;
   part: Part | null;
+  /** The other parts chosen along with the active one. */
+  together: Part[];
   stop: Stop | null;
   mayWrite: boolean;
 }
@@ -28,5 +30,7 @@ export function useBench(): BenchState | null {
   );
   if (!session || !timeline) return null;
   const part = session.parts.find(({ id }) => id === view.partId) ?? session.parts[0] ?? null;
-  return { session, timeline, part, stop: part ? stopAt(part, view.stops[part.id]) : null, view, mayWrite };
+  const together = session.parts.filter(({ id }) => id !== part?.id && view.together.includes(id));
+  const stop = part ? stopAt(part, view.stops[part.id]) : null;
+  return { session, timeline, part, together, stop, view, mayWrite };
 }

@@ -3,7 +3,7 @@ import type { WhereChange, WhereSpan } from '@/editor';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
-import { changeStep } from './stepActions';
+import { changeStep } from './changeSteps';
 import type { Stop } from './stops';
 
 /** The spans of a part's steps that are on, in their order; hand edits go by their notes and have none. */

@@ -1,5 +1,5 @@
 import type { AlignStep } from '@ordle/core';
-import { SliderField } from '@/ui';
+import { Select, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
 
 export function AlignForm({ step, part, session, disabled, onChange, onAbandon }: StepFormProps<AlignStep>) {
@@ -9,16 +9,15 @@ export function AlignForm({ step, part, session, disabled, onChange, onAbandon }
     <>
       <label className="flex items-center gap-2">
         <span className="w-13 shrink-0 text-ink-2">To</span>
-        <select
-          aria-label="Part to align to"
+        <Select
+          setting="to"
+          label="Part to align to"
           value={others.find(({ id, name }) => id === step.to || name === step.to)?.id ?? ''}
           disabled={disabled}
-          onChange={(event) =>
-            onChange(`Align to ${others.find(({ id }) => id === event.target.value)?.name ?? 'no part'}`, {
-              to: event.target.value,
-            })
+          className="min-w-0 grow"
+          onChange={(to) =>
+            onChange(`Align to ${others.find(({ id }) => id === to)?.name ?? 'no part'}`, { to })
           }
-          className="h-7 min-w-0 grow rounded-medium border border-rule-strong bg-sheet px-1"
         >
           <option value="">
             {step.to !== '' && !known ? `${step.to} (not in this session)` : 'no part yet'}
@@ -28,9 +27,10 @@ export function AlignForm({ step, part, session, disabled, onChange, onAbandon }
               {name}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <SliderField
+        setting="strength"
         label="Strength"
         value={step.strength}
         min={0}
@@ -41,6 +41,7 @@ export function AlignForm({ step, part, session, disabled, onChange, onAbandon }
         onChange={(strength, gesture) => onChange(`Strength ${strength} %`, { strength }, gesture)}
       />
       <SliderField
+        setting="reachMs"
         label="Reach"
         value={step.reachMs}
         min={0}
@@ -53,7 +54,7 @@ export function AlignForm({ step, part, session, disabled, onChange, onAbandon }
       />
       <p className="text-quiet text-ink-2">
         Each note is drawn to the nearest stroke of the other part as it is cleaned; with none in reach it
-        stays.
+        stays. The marks under the notes show the strokes.
       </p>
     </>
   );

@@ -4,7 +4,7 @@ import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
 import { notesInWords } from '../editActions';
 import { usePartView } from '../partViewStore';
-import { changeStep } from '../stepActions';
+import { changeStep } from '../changeSteps';
 import type { BenchState } from '../useBench';
 
 /** What was done by hand, and the edits that no longer find their note. */

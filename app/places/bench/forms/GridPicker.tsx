@@ -1,7 +1,6 @@
 import { nameOfNoteValue, type NoteValue } from '@ordle/core';
 import { X } from 'lucide-react';
-import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
-import { SELECT } from './selectLook';
+import { Button, LabelledRow, NumberField, Segmented, Select } from '@/ui';
 
 const QUICK = ['1/8', '1/8T', '1/16', '1/16T'];
 const PLAIN = ['1/1', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/128'];
@@ -13,12 +12,13 @@ export const NOTE_VALUES: readonly { group: string; values: string[] }[] = [
 
 interface GridPickerProps {
   value: NoteValue | NoteValue[];
+  setting?: string;
   disabled: boolean;
   onChange(value: NoteValue | NoteValue[]): void;
 }
 
 /** The grid of a step: a note value, a tuplet, or several grids at once. */
-export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
+export function GridPicker({ value, setting, disabled, onChange }: GridPickerProps) {
   const grids = Array.isArray(value) ? value : [value];
   const put = (next: NoteValue[]) => onChange(next.length === 1 ? next[0] : next);
   const first = grids[0];
@@ -27,6 +27,7 @@ export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
       <LabelledRow label="Grid">
         <Segmented
           label="Grid"
+          setting={setting}
           disabled={disabled}
           value={grids.length === 1 && typeof first === 'string' && QUICK.includes(first) ? first : null}
           options={QUICK.map((name) => ({ value: name, label: name }))}
@@ -39,6 +40,7 @@ export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
           <NoteValueSelect
             label={grids.length > 1 ? `Grid ${index + 1}` : 'Grid, all values'}
             value={grid}
+            setting={setting}
             disabled={disabled}
             onChange={(next) => put(grids.with(index, next))}
           />
@@ -54,17 +56,16 @@ export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
                 onCommit={(count) => put(grids.with(index, { ...grid, count }))}
               />
               <span className="text-ink-2">in</span>
-              <select
-                aria-label="Span of the tuplet"
+              <Select
+                label="Span of the tuplet"
                 value={grid.in}
                 disabled={disabled}
-                onChange={(event) => put(grids.with(index, { ...grid, in: event.target.value }))}
-                className={SELECT}
+                onChange={(span) => put(grids.with(index, { ...grid, in: span }))}
               >
                 {PLAIN.map((name) => (
                   <option key={name}>{name}</option>
                 ))}
-              </select>
+              </Select>
             </>
           )}
           {grids.length > 1 && (
@@ -100,24 +101,23 @@ export function GridPicker({ value, disabled, onChange }: GridPickerProps) {
 interface NoteValueSelectProps {
   label: string;
   value: NoteValue;
+  setting?: string;
   disabled?: boolean;
   onChange(value: NoteValue): void;
 }
 
-export function NoteValueSelect({ label, value, disabled, onChange }: NoteValueSelectProps) {
+export function NoteValueSelect({ label, value, setting, disabled, onChange }: NoteValueSelectProps) {
   return (
-    <select
-      aria-label={label}
+    <Select
+      label={label}
+      setting={setting}
       value={typeof value === 'string' ? value : 'tuplet'}
       disabled={disabled}
-      onChange={(event) =>
-        onChange(event.target.value === 'tuplet' ? { count: 5, in: '1/4' } : event.target.value)
-      }
-      className={SELECT}
+      onChange={(next) => onChange(next === 'tuplet' ? { count: 5, in: '1/4' } : next)}
     >
       <NoteValueOptions />
       <option value="tuplet">tuplet</option>
-    </select>
+    </Select>
   );
 }
 

@@ -37,6 +37,15 @@ export function GrooveForm({
   );
   return (
     <>
+      <GrooveEditor
+        groove={chosen}
+        weak={taken && sameLines(taken.groove, chosen) ? weakPoints(taken) : null}
+        disabled={disabled}
+        onAbandon={onAbandon}
+        onChange={(label, groove, gesture) =>
+          onChange(label, { groove: typeof step.groove === 'string' ? copyOf(groove, own) : groove }, gesture)
+        }
+      />
       <div role="radiogroup" aria-label="Groove" className="grid grid-cols-2 gap-1.5">
         {[...BUILT_IN_GROOVES, ...own].map((groove) => (
           <button
@@ -55,15 +64,6 @@ export function GrooveForm({
           </button>
         ))}
       </div>
-      <GrooveEditor
-        groove={chosen}
-        weak={taken && sameLines(taken.groove, chosen) ? weakPoints(taken) : null}
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(label, groove, gesture) =>
-          onChange(label, { groove: typeof step.groove === 'string' ? copyOf(groove, own) : groove }, gesture)
-        }
-      />
       <OwnGrooves
         onTaken={setTaken}
         step={step}
@@ -74,6 +74,7 @@ export function GrooveForm({
         onChange={onChange}
       />
       <SliderField
+        setting="timing"
         label="Timing"
         value={step.timing}
         min={0}
@@ -84,6 +85,7 @@ export function GrooveForm({
         onChange={(timing, gesture) => onChange(`Groove timing ${timing} %`, { timing }, gesture)}
       />
       <SliderField
+        setting="velocity"
         label="Accents"
         value={step.velocity}
         min={-100}
@@ -96,6 +98,7 @@ export function GrooveForm({
         }
       />
       <SliderField
+        setting="straighten"
         label="Straighten first"
         value={step.straighten}
         min={0}

@@ -6,6 +6,7 @@ export function HumanizeForm({ step, disabled, onChange, onAbandon }: StepFormPr
   return (
     <>
       <SliderField
+        setting="timingMs"
         label="Timing"
         value={step.timingMs}
         min={0}
@@ -18,6 +19,7 @@ export function HumanizeForm({ step, disabled, onChange, onAbandon }: StepFormPr
         onChange={(timingMs, gesture) => onChange(`Humanize timing ${timingMs} ms`, { timingMs }, gesture)}
       />
       <SliderField
+        setting="drift"
         label="Drift of the timing"
         value={step.drift}
         min={0}
@@ -28,6 +30,7 @@ export function HumanizeForm({ step, disabled, onChange, onAbandon }: StepFormPr
         onChange={(drift, gesture) => onChange(`Drift ${drift} %`, { drift }, gesture)}
       />
       <SliderField
+        setting="velocity"
         label="Velocity"
         value={step.velocity}
         min={0}
@@ -40,6 +43,7 @@ export function HumanizeForm({ step, disabled, onChange, onAbandon }: StepFormPr
         onChange={(velocity, gesture) => onChange(`Humanize velocity ${velocity}`, { velocity }, gesture)}
       />
       <SliderField
+        setting="lengthPct"
         label="Length"
         value={step.lengthPct}
         min={0}
@@ -55,6 +59,7 @@ export function HumanizeForm({ step, disabled, onChange, onAbandon }: StepFormPr
         <span className="text-ink-2">
           Seed{' '}
           <NumberField
+            setting="seed"
             label="Seed"
             value={step.seed}
             min={0}

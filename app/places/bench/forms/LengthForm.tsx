@@ -1,15 +1,15 @@
 import { nameOfNoteValue, type LengthStep } from '@ordle/core';
-import { Check } from '@/ui';
+import { Check, Select } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueOptions } from './GridPicker';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
-import { SELECT } from './selectLook';
 
-export function LengthForm({ step, disabled, onChange }: StepFormProps<LengthStep>) {
+export function LengthForm({ step, disabled, onChange, onAbandon }: StepFormProps<LengthStep>) {
   return (
     <>
       <div className="flex items-baseline justify-between">
         <Check
+          setting="set"
           checked={step.set !== undefined}
           disabled={disabled}
           onChange={(on) => onChange(on ? 'Set length' : 'Leave lengths', { set: on ? '1/8' : undefined })}
@@ -17,18 +17,21 @@ export function LengthForm({ step, disabled, onChange }: StepFormProps<LengthSte
           set to
         </Check>
         {step.set !== undefined && (
-          <select
-            aria-label="Length"
+          <Select
+            setting="set"
+            label="Length"
             value={nameOfNoteValue(step.set)}
             disabled={disabled}
-            onChange={(event) => onChange(`Length ${event.target.value}`, { set: event.target.value })}
-            className={SELECT}
+            onChange={(set) => onChange(`Length ${set}`, { set })}
           >
             <NoteValueOptions />
-          </select>
+          </Select>
         )}
       </div>
       <OptionalNumber
+        setting="scale"
+        slide={[5, 200]}
+        onAbandon={onAbandon}
         label="scale"
         value={step.scale}
         initial={100}
@@ -36,9 +39,12 @@ export function LengthForm({ step, disabled, onChange }: StepFormProps<LengthSte
         max={1000}
         unit="%"
         disabled={disabled || step.set !== undefined}
-        onChange={(scale) => onChange('Scale lengths', { scale })}
+        onChange={(scale, gesture) => onChange(`Lengths ${scale ?? 100} %`, { scale }, gesture)}
       />
       <OptionalNumber
+        setting="legato"
+        slide={[0, 480]}
+        onAbandon={onAbandon}
         label="legato, gap"
         value={step.legato?.gapTicks}
         initial={0}
@@ -46,11 +52,12 @@ export function LengthForm({ step, disabled, onChange }: StepFormProps<LengthSte
         max={1e6}
         unit="ticks"
         disabled={disabled}
-        onChange={(gapTicks) =>
-          onChange('Legato', { legato: gapTicks === undefined ? undefined : { gapTicks } })
+        onChange={(gapTicks, gesture) =>
+          onChange('Legato', { legato: gapTicks === undefined ? undefined : { gapTicks } }, gesture)
         }
       />
       <OptionalRange
+        setting="limit"
         label="limit, ticks"
         value={step.limit}
         initial={[60, 1920]}
@@ -60,6 +67,7 @@ export function LengthForm({ step, disabled, onChange }: StepFormProps<LengthSte
         onChange={(limit) => onChange('Limit lengths', { limit })}
       />
       <Check
+        setting="hold"
         checked={step.hold !== undefined}
         disabled={disabled}
         onChange={(on) =>
@@ -71,6 +79,7 @@ export function LengthForm({ step, disabled, onChange }: StepFormProps<LengthSte
         hold until the pedal comes up
       </Check>
       <Check
+        setting="noOverlap"
         checked={step.noOverlap}
         disabled={disabled}
         onChange={(noOverlap) => onChange(noOverlap ? 'No overlaps' : 'Allow overlaps', { noOverlap })}

@@ -1,5 +1,5 @@
 import { nameOfNoteValue, type NudgeStep } from '@ordle/core';
-import { NumberField, SliderField } from '@/ui';
+import { NumberField, Select, SliderField } from '@/ui';
 import { signed, type StepFormProps } from './formProps';
 import { NoteValueOptions } from './GridPicker';
 
@@ -7,6 +7,7 @@ export function NudgeForm({ step, disabled, onChange, onAbandon }: StepFormProps
   return (
     <>
       <SliderField
+        setting="ms"
         label="Milliseconds"
         value={step.ms}
         min={-100}
@@ -21,6 +22,7 @@ export function NudgeForm({ step, disabled, onChange, onAbandon }: StepFormProps
       <div className="flex items-baseline justify-between text-ink-2">
         Ticks
         <NumberField
+          setting="ticks"
           label="Ticks"
           value={step.ticks}
           min={-1e9}
@@ -34,6 +36,7 @@ export function NudgeForm({ step, disabled, onChange, onAbandon }: StepFormProps
         Grid steps
         <span className="flex items-baseline gap-1">
           <NumberField
+            setting="steps"
             label="Grid steps"
             value={step.steps}
             min={-10000}
@@ -42,15 +45,15 @@ export function NudgeForm({ step, disabled, onChange, onAbandon }: StepFormProps
             onCommit={(steps) => onChange(`Nudge ${signed(steps)} grid steps`, { steps })}
           />
           of
-          <select
-            aria-label="Grid of the steps"
+          <Select
+            setting="grid"
+            label="Grid of the steps"
             value={nameOfNoteValue(step.grid)}
             disabled={disabled}
-            onChange={(event) => onChange('Grid of the nudge', { grid: event.target.value })}
-            className="h-6 rounded-medium border border-rule-strong bg-sheet px-1"
+            onChange={(grid) => onChange('Grid of the nudge', { grid })}
           >
             <NoteValueOptions />
-          </select>
+          </Select>
         </span>
       </div>
       <p className="text-quiet text-ink-2">Controllers between the touched notes move along.</p>

@@ -1,4 +1,4 @@
-import { Check, NumberField } from '@/ui';
+import { Check, NumberField, SliderField } from '@/ui';
 
 interface OptionalNumberProps {
   label: string;
@@ -8,8 +8,13 @@ interface OptionalNumberProps {
   min: number;
   max: number;
   unit?: string;
+  setting?: string;
+  /** Ends of a slider for it, where dragging suits. */
+  slide?: [number, number];
+  slideStep?: number;
+  onAbandon?(gesture: string): void;
   disabled: boolean;
-  onChange(value: number | undefined): void;
+  onChange(value: number | undefined, gesture?: string): void;
 }
 
 /** A setting that may be left out: a tick, and its value when it is on. */
@@ -20,21 +25,49 @@ export function OptionalNumber({
   min,
   max,
   unit,
+  setting,
+  slide,
+  slideStep,
+  onAbandon,
   disabled,
   onChange,
 }: OptionalNumberProps) {
+  const tick = (
+    <Check
+      checked={value !== undefined}
+      setting={setting}
+      disabled={disabled}
+      onChange={(on) => onChange(on ? initial : undefined)}
+    >
+      {label}
+    </Check>
+  );
+  if (slide && onAbandon && value !== undefined) {
+    return (
+      <SliderField
+        label={label}
+        lead={tick}
+        setting={setting}
+        value={value}
+        min={slide[0]}
+        max={slide[1]}
+        step={slideStep}
+        typedMin={min}
+        typedMax={max}
+        unit={unit ?? ''}
+        disabled={disabled}
+        onAbandon={onAbandon}
+        onChange={onChange}
+      />
+    );
+  }
   return (
     <div className="flex items-baseline justify-between">
-      <Check
-        checked={value !== undefined}
-        disabled={disabled}
-        onChange={(on) => onChange(on ? initial : undefined)}
-      >
-        {label}
-      </Check>
+      {tick}
       {value !== undefined && (
         <NumberField
           label={`${label}, value`}
+          setting={setting}
           value={value}
           min={min}
           max={max}
@@ -55,6 +88,7 @@ interface OptionalRangeProps {
   max: number;
   /** Least distance between the two. */
   span?: number;
+  setting?: string;
   disabled: boolean;
   onChange(value: [number, number] | undefined): void;
 }
@@ -67,6 +101,7 @@ export function OptionalRange({
   min,
   max,
   span = 0,
+  setting,
   disabled,
   onChange,
 }: OptionalRangeProps) {
@@ -74,6 +109,7 @@ export function OptionalRange({
     <div className="flex items-baseline justify-between">
       <Check
         checked={value !== undefined}
+        setting={setting}
         disabled={disabled}
         onChange={(on) => onChange(on ? initial : undefined)}
       >
@@ -83,6 +119,7 @@ export function OptionalRange({
         <span className="flex items-baseline gap-1 text-ink-2">
           <NumberField
             label={`${label}, from`}
+            setting={setting}
             value={value[0]}
             min={min}
             max={max - span}
@@ -92,6 +129,7 @@ export function OptionalRange({
           to
           <NumberField
             label={`${label}, to`}
+            setting={setting}
             value={value[1]}
             min={min + span}
             max={max}

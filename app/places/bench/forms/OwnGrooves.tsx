@@ -12,10 +12,9 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { saveAs } from '@/places/export/saveAs';
 import { useSelection } from '@/state/selection';
-import { Button, NumberField } from '@/ui';
+import { Button, NumberField, Select } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
-import { SELECT } from './selectLook';
 
 /** Stands for the chosen notes among the parts a groove can be taken of. */
 const CHOSEN = 'chosen';
@@ -67,12 +66,12 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
           Take
         </Button>
         from
-        <select
-          aria-label="Part to take the groove of"
+        <Select
+          label="Part to take the groove of"
           value={from}
           disabled={disabled}
-          onChange={(event) => setFrom(event.target.value)}
-          className={`${SELECT} min-w-0 grow`}
+          className="min-w-0 grow"
+          onChange={setFrom}
         >
           {some && <option value={CHOSEN}>the chosen notes</option>}
           {session.parts.map(({ id, name }) => (
@@ -80,7 +79,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
               {name}
             </option>
           ))}
-        </select>
+        </Select>
       </div>
       <div className="flex items-baseline gap-1 text-ink-2">
         by

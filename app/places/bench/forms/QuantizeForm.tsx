@@ -1,25 +1,21 @@
 import type { QuantizeStep } from '@ordle/core';
 import { Check, LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
+import { signed, type StepFormProps } from './formProps';
 import { GridPicker } from './GridPicker';
 
-interface QuantizeFormProps {
-  step: QuantizeStep;
-  isDrums: boolean;
-  disabled: boolean;
-  /** Changes settings under a label; a gesture joins the moves of one drag. */
-  onChange(label: string, settings: Partial<QuantizeStep>, gesture?: string): void;
-  onAbandon(gesture: string): void;
-}
-
-const signed = (value: number) => `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value)}`;
-
 /** Every setting of a quantize step. */
-export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: QuantizeFormProps) {
+export function QuantizeForm({ step, part, disabled, onChange, onAbandon }: StepFormProps<QuantizeStep>) {
   const several = Array.isArray(step.grid);
   return (
     <>
-      <GridPicker value={step.grid} disabled={disabled} onChange={(grid) => onChange('Grid', { grid })} />
+      <GridPicker
+        setting="grid"
+        value={step.grid}
+        disabled={disabled}
+        onChange={(grid) => onChange('Grid', { grid })}
+      />
       <SliderField
+        setting="strength"
         label="Strength"
         value={step.strength}
         min={0}
@@ -30,6 +26,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
         onChange={(strength, gesture) => onChange(`Strength ${strength} %`, { strength }, gesture)}
       />
       <SliderField
+        setting="swing"
         label={several ? 'Swing (with one grid only)' : 'Swing'}
         value={step.swing}
         min={50}
@@ -43,6 +40,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
       <div className="flex flex-col gap-1">
         <LabelledRow label="Move">
           <Segmented
+            setting="edge"
             label="Move"
             disabled={disabled}
             value={step.edge}
@@ -58,6 +56,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
         </LabelledRow>
         {step.edge === 'start' && (
           <Check
+            setting="keepLength"
             checked={step.keepLength}
             disabled={disabled}
             onChange={(keepLength) =>
@@ -71,6 +70,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
       <div className="flex flex-col gap-1">
         <LabelledRow label="Chords">
           <Segmented
+            setting="chords"
             label="Chords"
             disabled={disabled}
             value={step.chords}
@@ -94,6 +94,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
           <span className="flex items-baseline justify-between text-ink-2">
             a chord lies within
             <NumberField
+              setting="chordMs"
               label="Milliseconds a chord lies within"
               value={step.chordMs}
               min={0}
@@ -107,14 +108,16 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
       </div>
       <div className="flex items-baseline justify-between">
         <Check
+          setting="keepFlams"
           checked={step.keepFlams}
           disabled={disabled}
           onChange={(keepFlams) => onChange(keepFlams ? 'Keep flams' : 'Do not keep flams', { keepFlams })}
         >
-          {isDrums ? 'keep flams' : 'keep grace strokes'}
+          {part.sound.drums ? 'keep flams' : 'keep grace strokes'}
         </Check>
         {step.keepFlams && (
           <NumberField
+            setting="flamMs"
             label="Milliseconds before the main stroke"
             value={step.flamMs}
             min={0}
@@ -126,6 +129,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
         )}
       </div>
       <SliderField
+        setting="shiftMs"
         label="Shift"
         value={step.shiftMs}
         min={-50}
@@ -138,6 +142,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
         onChange={(shiftMs, gesture) => onChange(`Shift ${signed(shiftMs)} ms`, { shiftMs }, gesture)}
       />
       <SliderField
+        setting="leaveWithinMs"
         label="Leave alone within"
         value={step.leaveWithinMs}
         min={0}
@@ -151,6 +156,7 @@ export function QuantizeForm({ step, isDrums, disabled, onChange, onAbandon }: Q
         }
       />
       <SliderField
+        setting="leaveBeyond"
         label="Leave alone beyond, of half a step"
         value={step.leaveBeyond}
         min={0}

@@ -17,7 +17,7 @@ import { VelocityForm } from './VelocityForm';
 export function StepForm({ bench, step, ...rest }: StepFormProps<Step> & { bench: BenchState }) {
   switch (step.kind) {
     case 'quantize':
-      return <QuantizeForm step={step} isDrums={rest.part.sound.drums} {...rest} />;
+      return <QuantizeForm step={step} {...rest} />;
     case 'groove':
       return <GrooveForm step={step} {...rest} />;
     case 'humanize':

@@ -2,8 +2,9 @@ import type { StretchStep } from '@ordle/core';
 import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
 
-export function StretchForm({ step, disabled, onChange }: StepFormProps<StretchStep>) {
+export function StretchForm({ step, timeline, disabled, onChange }: StepFormProps<StretchStep>) {
   const byFactor = step.toTicks === undefined;
+  const barTicks = timeline.meter.barTicks[0];
   const times = (factor: number) =>
     onChange(`Stretch × ${Number(factor.toFixed(4))}`, { factor, toTicks: undefined });
   return (
@@ -11,6 +12,7 @@ export function StretchForm({ step, disabled, onChange }: StepFormProps<StretchS
       <div className="flex items-baseline justify-between text-ink-2">
         Times as long
         <NumberField
+          setting="factor"
           label="Times as long"
           value={byFactor ? Number(step.factor.toFixed(6)) : 1}
           min={0.01}
@@ -37,30 +39,49 @@ export function StretchForm({ step, disabled, onChange }: StepFormProps<StretchS
           Double
         </Button>
       </div>
-      <div className="flex items-baseline justify-between">
+      <div className="flex flex-wrap items-baseline justify-between">
         <Check
+          setting="toTicks"
           checked={!byFactor}
           disabled={disabled}
           onChange={(on) =>
-            onChange(on ? 'Stretch to a length' : 'Stretch by a factor', { toTicks: on ? 1920 : undefined })
+            onChange(on ? 'Stretch to a length' : 'Stretch by a factor', {
+              toTicks: on ? barTicks : undefined,
+            })
           }
         >
-          to a length in ticks
+          to a length
         </Check>
         {step.toTicks !== undefined && (
-          <NumberField
-            label="Length in ticks"
-            value={step.toTicks}
-            min={1}
-            max={1e9}
-            className="w-20"
-            disabled={disabled}
-            onCommit={(toTicks) => onChange(`Stretch to ${toTicks} ticks`, { toTicks })}
-          />
+          <span className="flex items-baseline gap-2">
+            <NumberField
+              setting="toTicks"
+              label="Length in bars"
+              value={Number((step.toTicks / barTicks).toFixed(3))}
+              min={0.001}
+              max={99999}
+              step={0.001}
+              unit="bars"
+              disabled={disabled}
+              onCommit={(bars) => onChange(`Stretch to ${bars} bars`, { toTicks: bars * barTicks })}
+            />
+            <NumberField
+              setting="toTicks"
+              label="Length in ticks"
+              value={step.toTicks}
+              min={1}
+              max={1e9}
+              className="w-16"
+              unit="ticks"
+              disabled={disabled}
+              onCommit={(toTicks) => onChange(`Stretch to ${toTicks} ticks`, { toTicks })}
+            />
+          </span>
         )}
       </div>
       <LabelledRow label="Stays">
         <Segmented
+          setting="anchor"
           label="What stays in place"
           disabled={disabled}
           value={step.anchor}
@@ -73,7 +94,11 @@ export function StretchForm({ step, disabled, onChange }: StepFormProps<StretchS
           }
         />
       </LabelledRow>
+      <p className="text-quiet text-ink-2">
+        Or drag the grip at the end of the chosen notes. Doubled and halved again, every tick is as before.
+      </p>
       <Check
+        setting="controllers"
         checked={step.controllers}
         disabled={disabled}
         onChange={(controllers) =>

@@ -1,13 +1,28 @@
 import { intervalInWords, type TransposeStep } from '@ordle/core';
 import { X } from 'lucide-react';
-import { Button, Check, NumberField, SliderField } from '@/ui';
+import { Button, Check, NumberField, Select, SliderField } from '@/ui';
 import { signed, type StepFormProps } from './formProps';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
-import { SELECT } from './selectLook';
 
-const TONICS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'];
+const KEYS = [
+  ...['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'].map((tonic) => `${tonic} major`),
+  ...['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'G#', 'A', 'Bb', 'B'].map((tonic) => `${tonic} minor`),
+];
 
-export function TransposeForm({ step, part, disabled, onChange, onAbandon }: StepFormProps<TransposeStep>) {
+/** The range of some pitches, widened to the octave a fold needs. */
+function octaveAround([low, high]: [number, number]): [number, number] {
+  const top = Math.min(127, Math.max(high, low + 11));
+  return [Math.min(low, top - 11), top];
+}
+
+export function TransposeForm({
+  step,
+  part,
+  facts,
+  disabled,
+  onChange,
+  onAbandon,
+}: StepFormProps<TransposeStep>) {
   const octave = (by: number) =>
     onChange(intervalInWords(step.semitones + by), {
       semitones: Math.max(-127, Math.min(127, step.semitones + by)),
@@ -15,6 +30,7 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
   return (
     <>
       <SliderField
+        setting="semitones"
         label={`Semitones: ${intervalInWords(step.semitones)}`}
         value={step.semitones}
         min={-24}
@@ -37,6 +53,7 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
         </Button>
       </div>
       <OptionalNumber
+        setting="degrees"
         label="degrees of a key"
         value={step.degrees}
         initial={2}
@@ -44,29 +61,48 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
         max={70}
         disabled={disabled}
         onChange={(degrees) =>
-          onChange('Degrees', { degrees, key: degrees === undefined ? undefined : (step.key ?? 'C major') })
+          onChange('Degrees', {
+            degrees,
+            key: degrees === undefined ? undefined : (step.key ?? facts?.key?.key ?? 'C major'),
+          })
         }
       />
       {step.degrees !== undefined && (
         <label className="flex items-center justify-between text-ink-2">
           in
-          <select
-            aria-label="Key"
-            value={step.key}
+          <Select
+            setting="key"
+            label="Key"
+            value={step.key ?? 'C major'}
             disabled={disabled}
-            onChange={(event) => onChange(`Key ${event.target.value}`, { key: event.target.value })}
-            className={SELECT}
+            onChange={(key) => onChange(`Key ${key}`, { key })}
           >
-            {['major', 'minor'].flatMap((mode) =>
-              TONICS.map((tonic) => <option key={tonic + mode}>{`${tonic} ${mode}`}</option>),
-            )}
-          </select>
+            {(step.key && !KEYS.includes(step.key) ? [step.key, ...KEYS] : KEYS).map((key) => (
+              <option key={key}>{key}</option>
+            ))}
+          </Select>
         </label>
       )}
+      {step.degrees !== undefined && facts?.key && facts.key.key !== step.key && (
+        <div className="flex items-baseline justify-between text-quiet text-ink-2">
+          <span>
+            The notes suggest {facts.key.key} ({Math.round(facts.key.fit * 100)} % fit)
+          </span>
+          <Button
+            look="quiet"
+            className="h-6 px-1.5"
+            disabled={disabled}
+            onClick={() => onChange(`Key ${facts.key?.key ?? ''}`, { key: facts.key?.key })}
+          >
+            take it
+          </Button>
+        </div>
+      )}
       <OptionalRange
+        setting="into"
         label="into a range"
         value={step.into}
-        initial={[48, 72]}
+        initial={facts?.pitches ? octaveAround(facts.pitches) : [48, 72]}
         min={0}
         max={127}
         span={11}
@@ -75,6 +111,7 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
       />
       {part.sound.drums && (
         <Check
+          setting="skipDrums"
           checked={step.skipDrums}
           disabled={disabled}
           onChange={(skipDrums) =>
@@ -86,7 +123,7 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
       )}
       <div className="flex flex-col gap-1">
         <span className="flex items-baseline justify-between text-ink-2">
-          Along the harmony
+          Along the harmony; drag the lane
           <Button
             look="quiet"
             className="h-6"
@@ -108,14 +145,14 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
             });
           const [from, to] = section.bars;
           return (
-            <div key={index} className="flex items-baseline gap-1 text-ink-2">
+            <div key={index} className="flex items-center gap-1 text-ink-2">
               bars
               <NumberField
                 label="First bar of the section"
                 value={from}
                 min={1}
                 max={99999}
-                className="w-9"
+                className="w-8"
                 disabled={disabled}
                 onCommit={(next) => put({ ...section, bars: [next, Math.max(to, next + 1)] })}
               />
@@ -125,28 +162,29 @@ export function TransposeForm({ step, part, disabled, onChange, onAbandon }: Ste
                 value={to - 1}
                 min={1}
                 max={99999}
-                className="w-9"
+                className="w-8"
                 disabled={disabled}
                 onCommit={(last) => put({ ...section, bars: [Math.min(from, last), last + 1] })}
               />
               by
               <NumberField
+                setting="sections"
                 label="Semitones of the section"
                 value={section.semitones}
                 min={-127}
                 max={127}
-                className="w-9"
+                className="w-8"
                 disabled={disabled}
                 onCommit={(semitones) => put({ ...section, semitones })}
               />
               <Button
                 look="quiet"
                 aria-label="Remove the section"
-                className="ml-auto h-6 w-6 justify-center px-0"
+                className="ml-auto h-6 w-6 shrink-0 justify-center px-0"
                 disabled={disabled}
                 onClick={() => onChange('Remove bars', { sections: step.sections.toSpliced(index, 1) })}
               >
-                <X size={13} aria-hidden="true" />
+                <X size={13} className="shrink-0" aria-hidden="true" />
               </Button>
             </div>
           );

@@ -3,19 +3,26 @@ import { Check, NumberField } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 
-export function VelocityForm({ step, disabled, onChange }: StepFormProps<VelocityStep>) {
+export function VelocityForm({ step, facts, disabled, onChange, onAbandon }: StepFormProps<VelocityStep>) {
+  const median = Math.min(127, Math.max(1, Math.round(facts?.medianVelocity ?? 72)));
   return (
     <>
       <OptionalNumber
+        setting="set"
+        slide={[1, 127]}
+        onAbandon={onAbandon}
         label="set to"
         value={step.set}
         initial={80}
         min={1}
         max={127}
         disabled={disabled}
-        onChange={(set) => onChange('Set velocity', { set })}
+        onChange={(set, gesture) => onChange('Set velocity', { set }, gesture)}
       />
       <OptionalNumber
+        setting="scale"
+        slide={[0, 200]}
+        onAbandon={onAbandon}
         label="scale"
         value={step.scale}
         initial={100}
@@ -23,34 +30,46 @@ export function VelocityForm({ step, disabled, onChange }: StepFormProps<Velocit
         max={1000}
         unit="%"
         disabled={disabled}
-        onChange={(scale) => onChange('Scale velocity', { scale })}
+        onChange={(scale, gesture) => onChange('Scale velocity', { scale }, gesture)}
       />
       <OptionalNumber
+        setting="add"
+        slide={[-64, 64]}
+        onAbandon={onAbandon}
         label="add"
         value={step.add}
         initial={10}
         min={-127}
         max={127}
         disabled={disabled}
-        onChange={(add) => onChange('Add velocity', { add })}
+        onChange={(add, gesture) => onChange('Add velocity', { add }, gesture)}
       />
       <OptionalNumber
+        setting="compress"
+        slide={[0.5, 8]}
+        slideStep={0.1}
+        onAbandon={onAbandon}
         label="even out, ratio"
         value={step.compress?.ratio}
         initial={2}
         min={0.1}
         max={100}
         disabled={disabled}
-        onChange={(ratio) =>
-          onChange('Even out', {
-            compress: ratio === undefined ? undefined : { ratio, around: step.compress?.around ?? 72 },
-          })
+        onChange={(ratio, gesture) =>
+          onChange(
+            'Even out',
+            {
+              compress: ratio === undefined ? undefined : { ratio, around: step.compress?.around ?? median },
+            },
+            gesture,
+          )
         }
       />
       {step.compress && (
         <div className="flex items-baseline justify-between pl-5.5 text-ink-2">
           around
           <NumberField
+            setting="compress"
             label="Around"
             value={step.compress.around}
             min={1}
@@ -63,6 +82,7 @@ export function VelocityForm({ step, disabled, onChange }: StepFormProps<Velocit
         </div>
       )}
       <OptionalRange
+        setting="limit"
         label="limit"
         value={step.limit}
         initial={[30, 110]}
@@ -73,6 +93,7 @@ export function VelocityForm({ step, disabled, onChange }: StepFormProps<Velocit
       />
       <div className="flex items-baseline justify-between">
         <Check
+          setting="ramp"
           checked={step.ramp !== undefined}
           disabled={disabled}
           onChange={(on) =>
@@ -84,6 +105,7 @@ export function VelocityForm({ step, disabled, onChange }: StepFormProps<Velocit
         {step.ramp && (
           <span className="flex items-baseline gap-1 text-ink-2">
             <NumberField
+              setting="ramp"
               label="Ramp, from"
               value={step.ramp.from}
               min={1}
@@ -93,6 +115,7 @@ export function VelocityForm({ step, disabled, onChange }: StepFormProps<Velocit
             />
             to
             <NumberField
+              setting="ramp"
               label="Ramp, to"
               value={step.ramp.to}
               min={1}

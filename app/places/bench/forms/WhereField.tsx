@@ -1,4 +1,4 @@
-import type { Where } from '@ordle/core';
+import type { PartFacts, Where } from '@ordle/core';
 import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 
@@ -8,6 +8,7 @@ interface WhereFieldProps {
   bars: number;
   /** The bars a loop or the window suggests, [from, to). */
   suggested: [number, number];
+  facts: PartFacts | null;
   disabled: boolean;
   /** Splits the step at the play line. */
   onSplit?(): void;
@@ -15,7 +16,7 @@ interface WhereFieldProps {
 }
 
 /** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
-export function WhereField({ where, bars, suggested, disabled, onSplit, onChange }: WhereFieldProps) {
+export function WhereField({ where, bars, suggested, facts, disabled, onSplit, onChange }: WhereFieldProps) {
   const { bars: chosen, ...others } = where;
   const put = (change: Partial<Where>) =>
     onChange(
@@ -27,6 +28,7 @@ export function WhereField({ where, bars, suggested, disabled, onSplit, onChange
       <LabelledRow label="Where">
         <Segmented
           label="Where"
+          setting="where"
           disabled={disabled}
           value={chosen ? 'bars' : 'whole'}
           options={[
@@ -62,7 +64,7 @@ export function WhereField({ where, bars, suggested, disabled, onSplit, onChange
       )}
       {onSplit && !disabled && (
         <div className="flex items-baseline justify-between gap-2 text-quiet text-ink-2">
-          <span>or drag under the ruler and beside the keys</span>
+          <span>or drag by the ruler or the keys</span>
           <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={onSplit}>
             split here
           </Button>
@@ -74,7 +76,7 @@ export function WhereField({ where, bars, suggested, disabled, onSplit, onChange
           <OptionalRange
             label="pitches"
             value={where.pitch}
-            initial={[48, 72]}
+            initial={facts?.pitches ?? [48, 72]}
             min={0}
             max={127}
             disabled={disabled}

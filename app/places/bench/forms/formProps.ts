@@ -1,10 +1,13 @@
-import type { Part, Session, Step } from '@ordle/core';
+import type { Part, PartFacts, Session, Step, Timeline } from '@ordle/core';
 
 /** What every settings form gets. */
 export interface StepFormProps<S extends Step> {
   step: S;
   part: Part;
   session: Session;
+  timeline: Timeline;
+  /** What is in the part before the step; null while it is read. */
+  facts: PartFacts | null;
   disabled: boolean;
   /** Changes settings under a label; a gesture joins the moves of one drag. */
   onChange(label: string, settings: Partial<S>, gesture?: string): void;

@@ -1,0 +1,85 @@
+import { kindOf, type Step } from '@ordle/core';
+import { useState } from 'react';
+import { useAppDispatch } from '@/state/store';
+import { Button, Check, Dialog, Segmented } from '@/ui';
+import { copySteps, portableSteps, type Joining } from './partsTogether';
+import type { BenchState } from './useBench';
+
+interface CopyStepsDialogProps {
+  bench: BenchState;
+  /** What is copied: one step, or the whole list. */
+  steps: readonly Step[];
+  onClose(): void;
+}
+
+/** Asks to which parts some steps are copied, and whether they join what is there or stand in its place. */
+export function CopyStepsDialog({ bench, steps, onClose }: CopyStepsDialogProps) {
+  const dispatch = useAppDispatch();
+  const others = bench.session.parts.filter(({ id }) => id !== bench.part?.id);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+    () => new Set(bench.together.map(({ id }) => id)),
+  );
+  const [joining, setJoining] = useState<Joining>('add');
+  const copied = portableSteps(steps);
+  const left = steps.length - copied.length;
+  const title =
+    steps.length === 1 ? `Copy ${kindOf(steps[0].kind).title.toLowerCase()} to` : 'Copy all steps to';
+  return (
+    <Dialog open onClose={onClose} title={title}>
+      <fieldset className="flex flex-col gap-1">
+        <legend className="sr-only">Parts</legend>
+        {others.map(({ id, name, steps: own }) => (
+          <Check
+            key={id}
+            checked={chosen.has(id)}
+            onChange={(on) => {
+              const next = new Set(chosen);
+              if (on) next.add(id);
+              else next.delete(id);
+              setChosen(next);
+            }}
+          >
+            {name}
+            <span className="text-quiet text-ink-2">
+              {own.length === 0 ? ', no steps yet' : own.length === 1 ? ', 1 step' : `, ${own.length} steps`}
+            </span>
+          </Check>
+        ))}
+        {others.length === 0 && <p className="text-ink-2">This session has no other part.</p>}
+      </fieldset>
+      <Segmented
+        label="How they join"
+        value={joining}
+        options={[
+          { value: 'add', label: 'after their steps' },
+          { value: 'replace', label: 'instead of their steps' },
+        ]}
+        onChange={setJoining}
+      />
+      {left > 0 && (
+        <p className="text-quiet text-ink-2">
+          {left === 1 ? 'One step speaks' : `${left} steps speak`} of single notes of this part and{' '}
+          {left === 1 ? 'stays' : 'stay'} here.
+        </p>
+      )}
+      <div className="flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button
+          look="main"
+          disabled={chosen.size === 0 || copied.length === 0}
+          onClick={() => {
+            copySteps(
+              dispatch,
+              copied,
+              others.filter(({ id }) => chosen.has(id)),
+              joining,
+            );
+            onClose();
+          }}
+        >
+          Copy
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

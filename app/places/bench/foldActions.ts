@@ -1,0 +1,49 @@
+import { sentenceOf, type Part, type Session } from '@ordle/core';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import { edit } from '@/state/sessionSlice';
+import type { AppDispatch } from '@/state/store';
+import { stoodAt } from '@/state/viewSlice';
+
+const put = (draft: Session, part: Part) => {
+  const at = draft.parts.findIndex(({ id }) => id === part.id);
+  // What was changed elsewhere in the part meanwhile stays; only what it is made of and its steps are new.
+  if (at >= 0)
+    Object.assign(draft.parts[at], { layers: part.layers, steps: part.steps, folded: part.folded });
+};
+
+/** Makes the first `count` steps of a part permanent: they become a take, which the part then stands on. */
+export async function makePermanent(dispatch: AppDispatch, session: Session, part: Part, count: number) {
+  try {
+    const { part: folded, reference, kept } = await engine.fold(session, part.id, count);
+    const words = count === 1 ? '1 step' : `${count} steps`;
+    dispatch(
+      edit(`Make ${words} of ${part.name} permanent`, (draft) => {
+        if (!draft.takes.some(({ key }) => key === reference.key)) {
+          draft.takes.push(reference);
+          draft.nextNoteId = Math.max(draft.nextNoteId, reference.firstNoteId + reference.noteCount);
+        }
+        put(draft, folded);
+      }),
+    );
+    dispatch(stoodAt({ partId: part.id, stop: folded.steps.length === 0 ? 'cleaned' : 'played' }));
+    toast(
+      kept
+        ? `${words} became a take. What was played stays on record; As played brings it back.`
+        : `${words} became a take, but this browser refused to store it: export before you close the tab.`,
+    );
+  } catch (error) {
+    toast(sentenceOf(error));
+  }
+}
+
+/** Brings back what was played and the steps that were last made permanent. */
+export async function bringBack(dispatch: AppDispatch, session: Session, part: Part) {
+  try {
+    const before = await engine.unfold(session, part.id);
+    dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before)));
+    dispatch(stoodAt({ partId: part.id, stop: 'cleaned' }));
+  } catch (error) {
+    toast(sentenceOf(error));
+  }
+}

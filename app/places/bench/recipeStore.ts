@@ -1,0 +1,66 @@
+import { BUILT_IN_RECIPES, recipeSchema, type Recipe } from '@ordle/core';
+import { useEffect, useSyncExternalStore } from 'react';
+import { z } from 'zod';
+import { setExtraCommands, setKeys } from '@/commands';
+import { readMark, writeMark } from '@/storage/marks';
+
+const SAVED = 'recipes';
+
+/** The person's recipes, kept in this browser for all sessions, in the order they were saved; null until they are read. */
+let saved: readonly Recipe[] | null = null;
+const NONE: readonly Recipe[] = [];
+const listeners = new Set<() => void>();
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+};
+
+/** A recipe as a command, so that it can have keys and be found. */
+export const commandOfRecipe = (name: string): string => `recipe:${name}`;
+
+function set(recipes: readonly Recipe[]) {
+  saved = recipes;
+  setExtraCommands(
+    allRecipes(recipes).map(({ name }) => ({
+      id: commandOfRecipe(name),
+      group: 'Recipes',
+      title: `Apply ${name}`,
+      keys: [],
+    })),
+  );
+  listeners.forEach((listener) => listener());
+}
+
+/** Saved ones first; a saved one hides a built-in of its name. */
+const allRecipes = (recipes: readonly Recipe[]): Recipe[] => [
+  ...recipes,
+  ...BUILT_IN_RECIPES.filter(({ name }) => !recipes.some((own) => own.name === name)),
+];
+
+export const recipeStore = {
+  /** Saves a recipe, in place of one of the same name. */
+  add(recipe: Recipe) {
+    set([...(saved ?? []).filter(({ name }) => name !== recipe.name), recipe]);
+    void writeMark(SAVED, saved);
+  },
+  /** Forgets a recipe and its keys. */
+  forget(name: string) {
+    setKeys(commandOfRecipe(name), null);
+    set((saved ?? []).filter((recipe) => recipe.name !== name));
+    void writeMark(SAVED, saved);
+  },
+};
+
+/** The saved recipes, and all there are with the built-in ones. */
+export function useRecipes(): { saved: readonly Recipe[]; all: Recipe[] } {
+  const own = useSyncExternalStore(subscribe, () => saved ?? NONE);
+  useEffect(() => {
+    if (saved !== null) return;
+    void readMark(SAVED).then((value) => {
+      const parsed = z.array(recipeSchema).safeParse(value);
+      if (saved === null) set(parsed.success ? parsed.data : []);
+    });
+  }, []);
+  return { saved: own, all: allRecipes(own) };
+}

@@ -1,0 +1,35 @@
+import type { ReactNode } from 'react';
+import { useMixed } from './mixed';
+
+interface SelectProps {
+  label: string;
+  value: string;
+  disabled?: boolean;
+  className?: string;
+  /** The setting it shows, for telling that it is mixed. */
+  setting?: string;
+  onChange(value: string): void;
+  /** The options. */
+  children: ReactNode;
+}
+
+/** A choice among many options. */
+export function Select({ label, value, disabled, className = '', setting, onChange, children }: SelectProps) {
+  const mixed = useMixed(setting);
+  return (
+    <select
+      aria-label={label}
+      value={mixed ? '' : value}
+      disabled={disabled}
+      onChange={(event) => onChange(event.target.value)}
+      className={`h-6 rounded-medium border border-rule-strong bg-sheet px-1 text-work disabled:opacity-45 ${className}`}
+    >
+      {mixed && (
+        <option value="" hidden>
+          mixed
+        </option>
+      )}
+      {children}
+    </select>
+  );
+}

@@ -1,0 +1,61 @@
+import { createStep, type Step, type Where } from '../steps';
+import type { PartFacts } from './partFacts';
+
+/** What a part is, as far as the settings of a new step depend on it. */
+export interface StartingPoint {
+  facts: PartFacts;
+  isDrums: boolean;
+  /** Part to align to, by id; empty where there is no other. */
+  alignTo: string;
+}
+
+/** Less lateness than this throughout a part is no habit worth taking out. */
+const LEAST_BIAS_MS = 3;
+/** A pitched note shorter than this was touched by mistake; strokes of drums may be as short. */
+const TOUCHED_MS = 25;
+
+/** A new step of a kind with settings to start from, chosen from what is in the part; a person goes on from there. */
+export function startingStep(
+  kind: Step['kind'],
+  { facts, isDrums, alignTo }: StartingPoint,
+  where: Where = {},
+): Step {
+  switch (kind) {
+    // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
+    case 'quantize':
+      return createStep('quantize', {
+        where,
+        grid: facts.grid,
+        strength: 80,
+        chords: !isDrums && facts.chordShare > 0.2 ? 'spread' : 'each',
+      });
+    case 'groove': {
+      const groove =
+        facts.grid.startsWith('1/4') || facts.grid.startsWith('1/8') ? 'eighth swing' : 'sixteenth swing';
+      return createStep('groove', { where, groove, straighten: 100 });
+    }
+    // Skilled players' timing varies by some 10 to 20 ms (from memory); half of that is felt and not yet heard as loose.
+    case 'humanize':
+      return createStep('humanize', { where, timingMs: 6, velocity: 4, drift: 50 });
+    case 'align':
+      return createStep('align', { where, to: alignTo, strength: 80 });
+    case 'nudge':
+      return createStep('nudge', {
+        where,
+        ms: Math.abs(facts.biasMs) < LEAST_BIAS_MS ? 0 : -Math.round(facts.biasMs),
+      });
+    case 'velocity':
+      return createStep('velocity', {
+        where,
+        compress: { ratio: 1.5, around: Math.min(127, Math.max(1, Math.round(facts.medianVelocity))) },
+      });
+    case 'remove':
+      return createStep('remove', {
+        where,
+        doublesWithinMs: 40,
+        ...(!isDrums && facts.shortestMs < TOUCHED_MS ? { shorterThanMs: TOUCHED_MS } : {}),
+      });
+    default:
+      return createStep(kind, { where });
+  }
+}

@@ -1,0 +1,120 @@
+import { contentKey, restoreTake, type Material, type NoteTable, type Take } from '../model';
+import type { Part, PlacedStep, Segment, Session, TakeReference } from '../session';
+import type { Step } from '../steps';
+import type { Evaluation } from './evaluatePart';
+import { weave } from './weave';
+
+/** The first steps of a part made permanent: a new take that holds their result, and the part that stands on it. */
+export interface FoldedPart {
+  take: Take;
+  reference: TakeReference;
+  part: Part;
+}
+
+/**
+ * Makes the first `count` steps of a part permanent. Their result, in whole ticks, becomes a take; what the part was made of and the
+ * steps themselves are kept with it. Later steps stay, and go on speaking of the same notes. `now` is in milliseconds since 1970.
+ */
+export function foldSteps(
+  part: Part,
+  session: Session,
+  evaluation: Evaluation,
+  count: number,
+  now: number,
+): FoldedPart {
+  const material = evaluation.stages[count];
+  const take = takeOfMaterial(part, session, evaluation, material);
+  const known = session.takes.find(({ key }) => key === take.key);
+  const reference = known ?? {
+    key: take.key,
+    name: take.name,
+    firstNoteId: session.nextNoteId,
+    noteCount: take.notes.length,
+  };
+  const segment: Segment = { take: take.key, channel: null, from: 0, to: null, at: 0, rest: 'all' };
+  const ids = idsAfter(material.notes, take.notes, reference.firstNoteId);
+  return {
+    take,
+    reference,
+    part: {
+      ...part,
+      layers: [[segment]],
+      steps: withIds(part.steps.slice(count), ids),
+      folded: [
+        ...part.folded,
+        { at: now, take: take.key, layers: part.layers, steps: part.steps.slice(0, count) },
+      ],
+    },
+  };
+}
+
+/**
+ * Takes the last making permanent back: the part stands on what it was made of before, with the steps that were folded and then those
+ * added since. `evaluation` is of the part as it was before (`beforeFold`).
+ */
+export function unfoldSteps(part: Part, session: Session, evaluation: Evaluation, fold: Take): Part {
+  const before = beforeFold(part);
+  if (!before) return part;
+  const first = session.takes.find(({ key }) => key === fold.key)?.firstNoteId ?? 0;
+  const { notes } = evaluation.stages[before.steps.length];
+  const back = new Map([...idsAfter(notes, fold.notes, first)].map(([was, is]) => [is, was]));
+  return { ...before, steps: [...before.steps, ...withIds(part.steps, back)] };
+}
+
+/** The part as it was when its steps were last made permanent; null when they never were. */
+export function beforeFold(part: Part): Part | null {
+  const last = part.folded.at(-1);
+  return last ? { ...part, layers: last.layers, steps: last.steps, folded: part.folded.slice(0, -1) } : null;
+}
+
+function takeOfMaterial(part: Part, session: Session, { assembly }: Evaluation, material: Material): Take {
+  const events = weave([{ assembly, material, firstOrder: 0 }]);
+  const last = events.length === 0 ? 0 : events.tick[events.length - 1];
+  const content = {
+    name: part.name,
+    division: session.division,
+    tempos: session.tempos,
+    meters: session.meters,
+    events,
+    endTick: Math.max(last, Math.round(assembly.endTick)),
+  };
+  return restoreTake({ key: contentKey(content), ...content });
+}
+
+/** For every note of a table its id in a take it was written to: by whole start, pitch and channel, in their order. */
+function idsAfter(notes: NoteTable, written: NoteTable, firstNoteId: number): Map<number, number> {
+  const places = new Map<string, number[]>();
+  const keyOf = (table: NoteTable, row: number) =>
+    `${Math.max(0, Math.round(table.start[row]))} ${table.pitch[row]} ${table.channel[row]}`;
+  for (let row = written.length - 1; row >= 0; row--) {
+    const key = keyOf(written, row);
+    const list = places.get(key);
+    if (list) list.push(written.id[row]);
+    else places.set(key, [written.id[row]]);
+  }
+  const ids = new Map<number, number>();
+  for (let row = 0; row < notes.length; row++) {
+    const id = places.get(keyOf(notes, row))?.pop();
+    if (id !== undefined) ids.set(notes.id[row], firstNoteId + id);
+  }
+  return ids;
+}
+
+/** Steps that speak of notes by id, speaking of them by other ids. Ids the map does not know (notes the steps add) stay. */
+function withIds(steps: readonly PlacedStep[], ids: ReadonlyMap<number, number>): PlacedStep[] {
+  const idOf = (id: number) => ids.get(id) ?? id;
+  return steps.map(({ id, step }) => {
+    let next: Step = step;
+    if (step.where.notes) next = { ...next, where: { ...step.where, notes: step.where.notes.map(idOf) } };
+    if (next.kind === 'edits') {
+      next = {
+        ...next,
+        change: Object.fromEntries(
+          Object.entries(next.change).map(([note, change]) => [String(idOf(Number(note))), change]),
+        ),
+        delete: next.delete.map(idOf),
+      };
+    }
+    return { id, step: next };
+  });
+}
