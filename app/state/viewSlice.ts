@@ -60,6 +60,9 @@ export const initialView: View = {
   tuplet: null,
 };
 
+const toggled = (list: readonly string[], id: string): string[] =>
+  list.includes(id) ? list.filter((other) => other !== id) : [...list, id];
+
 export const viewSlice = createSlice({
   name: 'view',
   initialState: initialView,
@@ -69,10 +72,19 @@ export const viewSlice = createSlice({
     stoodAt: (state, { payload }: PayloadAction<{ partId: string; stop: string }>) => {
       state.stops[payload.partId] = payload.stop;
     },
+    /** Chooses a part along with the active one, or no longer. */
+    alongToggled: (state, { payload: id }: PayloadAction<string>) => {
+      if (id !== state.partId) state.together = toggled(state.together, id);
+    },
+    /** Shows a part with the active one, or no longer. */
+    shownToggled: (state, { payload: id }: PayloadAction<string>) => {
+      state.shown = toggled(state.shown, id);
+    },
     windowMoved: (state, { payload }: PayloadAction<{ partId: string; window: EditorWindow }>) => {
       state.windows[payload.partId] = payload.window;
     },
   },
 });
 
-export const { viewRestored, viewChanged, stoodAt, windowMoved } = viewSlice.actions;
+export const { alongToggled, shownToggled, viewRestored, viewChanged, stoodAt, windowMoved } =
+  viewSlice.actions;

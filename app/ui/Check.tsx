@@ -1,6 +1,7 @@
 import { Checkbox } from 'radix-ui';
-import { useId, type ReactNode } from 'react';
+import { memo, useId, type ReactNode } from 'react';
 import { useMixed } from './mixed';
+import { useStable } from './useStable';
 
 interface CheckProps {
   checked: boolean;
@@ -15,20 +16,34 @@ interface CheckProps {
 export function Check({ checked, disabled, setting, onChange, children }: CheckProps) {
   const id = useId();
   const mixed = useMixed(setting);
+  const change = useStable((next: boolean | 'indeterminate') => onChange(next === true));
   return (
     <div className="flex items-center gap-2">
-      <Checkbox.Root
-        id={id}
-        checked={mixed ? 'indeterminate' : checked}
-        disabled={disabled}
-        onCheckedChange={(next) => onChange(next === true)}
-        className="flex h-3.5 w-3.5 shrink-0 items-center justify-center rounded-[1px] border border-ink bg-sheet disabled:opacity-45"
-      >
-        <Checkbox.Indicator className={mixed ? 'h-0.5 w-2 bg-ink' : 'h-2 w-2 bg-ink'} />
-      </Checkbox.Root>
+      <Box id={id} checked={mixed ? 'indeterminate' : checked} disabled={disabled} onChange={change} />
       <label htmlFor={id} className={disabled ? 'text-ink-3' : ''}>
         {children}
       </label>
     </div>
   );
 }
+
+interface BoxProps {
+  id: string;
+  checked: boolean | 'indeterminate';
+  disabled?: boolean;
+  onChange(checked: boolean | 'indeterminate'): void;
+}
+
+const Box = memo(function Box({ id, checked, disabled, onChange }: BoxProps) {
+  return (
+    <Checkbox.Root
+      id={id}
+      checked={checked}
+      disabled={disabled}
+      onCheckedChange={onChange}
+      className="flex h-3.5 w-3.5 shrink-0 items-center justify-center rounded-[1px] border border-ink bg-sheet disabled:opacity-45"
+    >
+      <Checkbox.Indicator className={checked === 'indeterminate' ? 'h-0.5 w-2 bg-ink' : 'h-2 w-2 bg-ink'} />
+    </Checkbox.Root>
+  );
+});

@@ -1,10 +1,18 @@
 import { ToggleGroup } from 'radix-ui';
+import { memo } from 'react';
 import { useMixed } from './mixed';
+import { useStable } from './useStable';
+
+interface Option<T extends string> {
+  value: T;
+  label: string;
+  title?: string;
+}
 
 interface SegmentedProps<T extends string> {
   label: string;
   value: T | null;
-  options: readonly { value: T; label: string; title?: string }[];
+  options: readonly Option<T>[];
   onChange: (value: NoInfer<T>) => void;
   disabled?: boolean;
   /** The setting it shows, for telling that it is mixed. */
@@ -12,22 +20,33 @@ interface SegmentedProps<T extends string> {
 }
 
 /** A choice among few options, all in sight. */
-export function Segmented<T extends string>({
-  label,
-  value,
-  options,
-  onChange,
-  disabled,
-  setting,
-}: SegmentedProps<T>) {
+export function Segmented<T extends string>({ value, onChange, setting, ...rest }: SegmentedProps<T>) {
   const mixed = useMixed(setting);
+  const change = useStable((next: string) => next !== '' && onChange(next as T));
+  return (
+    <Choice
+      {...rest}
+      label={mixed ? `${rest.label}, mixed` : rest.label}
+      value={mixed ? '' : (value ?? '')}
+      onChange={change}
+    />
+  );
+}
+
+type ChoiceProps = Pick<SegmentedProps<string>, 'label' | 'options' | 'disabled'> & {
+  value: string;
+  onChange(value: string): void;
+};
+
+/** Kept from rendering again while what it shows is the same: a form renders at every move of one of its sliders. */
+const Choice = memo(function Choice({ label, value, options, disabled, onChange }: ChoiceProps) {
   return (
     <ToggleGroup.Root
       type="single"
-      aria-label={mixed ? `${label}, mixed` : label}
-      value={mixed ? '' : (value ?? '')}
+      aria-label={label}
+      value={value}
       disabled={disabled}
-      onValueChange={(next) => next !== '' && onChange(next as T)}
+      onValueChange={onChange}
       className="flex w-full overflow-hidden rounded-medium border border-rule-strong"
     >
       {options.map((option) => (
@@ -41,5 +60,21 @@ export function Segmented<T extends string>({
         </ToggleGroup.Item>
       ))}
     </ToggleGroup.Root>
+  );
+}, isSameChoice);
+
+function isSameChoice(a: ChoiceProps, b: ChoiceProps): boolean {
+  return (
+    a.label === b.label &&
+    a.value === b.value &&
+    a.disabled === b.disabled &&
+    a.onChange === b.onChange &&
+    a.options.length === b.options.length &&
+    a.options.every(
+      ({ value, label, title }, index) =>
+        value === b.options[index].value &&
+        label === b.options[index].label &&
+        title === b.options[index].title,
+    )
   );
 }

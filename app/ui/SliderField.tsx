@@ -1,7 +1,8 @@
 import { Slider } from 'radix-ui';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { useMixed } from './mixed';
 import { NumberField } from './NumberField';
+import { useStable } from './useStable';
 
 interface SliderFieldProps {
   label: string;
@@ -80,6 +81,15 @@ export function SliderField(props: SliderFieldProps) {
     };
   }, [onAbandon]);
 
+  const press = useStable(() => {
+    gesture.current = null;
+    nameOf(true);
+  });
+  const slide = useStable((next: number) => {
+    const name = nameOf(gesture.current?.dragging ?? false);
+    if (name !== null && (mixed || next !== value)) onChange(next, name);
+  });
+
   return (
     <div className="flex flex-col gap-0.5">
       <div className="flex items-baseline justify-between">
@@ -96,31 +106,64 @@ export function SliderField(props: SliderFieldProps) {
           onCommit={(next) => onChange(next, `${label}-typed-${Date.now()}`)}
         />
       </div>
-      <Slider.Root
-        value={[Math.min(max, Math.max(min, value))]}
+      <Thumb
+        label={label}
+        value={Math.min(max, Math.max(min, value))}
         min={min}
         max={max}
         step={step}
+        mixed={mixed}
         disabled={disabled}
-        onPointerDown={() => {
-          gesture.current = null;
-          nameOf(true);
-        }}
-        onValueChange={([next]) => {
-          const name = nameOf(gesture.current?.dragging ?? false);
-          if (name !== null && (mixed || next !== value)) onChange(next, name);
-        }}
-        className="relative flex h-4 w-full touch-none items-center select-none data-[disabled]:opacity-45"
-      >
-        <Slider.Track className="relative h-px grow bg-rule-strong">
-          <Slider.Range className="absolute h-0.5 -translate-y-px bg-ink" />
-        </Slider.Track>
-        <Slider.Thumb
-          aria-label={label}
-          aria-valuetext={mixed ? 'mixed' : undefined}
-          className={`block h-3.5 w-1.5 rounded-[1px] ${mixed ? 'bg-ink-3' : 'bg-ink'} hover:bg-accent`}
-        />
-      </Slider.Root>
+        onPress={press}
+        onSlide={slide}
+      />
     </div>
   );
 }
+
+interface ThumbProps {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  mixed: boolean;
+  disabled?: boolean;
+  onPress(): void;
+  onSlide(value: number): void;
+}
+
+/** The track with its thumb, kept from rendering again while its value is the same. */
+const Thumb = memo(function Thumb({
+  label,
+  value,
+  min,
+  max,
+  step,
+  mixed,
+  disabled,
+  onPress,
+  onSlide,
+}: ThumbProps) {
+  return (
+    <Slider.Root
+      value={[value]}
+      min={min}
+      max={max}
+      step={step}
+      disabled={disabled}
+      onPointerDown={onPress}
+      onValueChange={([next]) => onSlide(next)}
+      className="relative flex h-4 w-full touch-none items-center select-none data-[disabled]:opacity-45"
+    >
+      <Slider.Track className="relative h-px grow bg-rule-strong">
+        <Slider.Range className="absolute h-0.5 -translate-y-px bg-ink" />
+      </Slider.Track>
+      <Slider.Thumb
+        aria-label={label}
+        aria-valuetext={mixed ? 'mixed' : undefined}
+        className={`block h-3.5 w-1.5 rounded-[1px] ${mixed ? 'bg-ink-3' : 'bg-ink'} hover:bg-accent`}
+      />
+    </Slider.Root>
+  );
+});

@@ -72,6 +72,7 @@ function apply(
 export const align: StepKind<AlignStep> = {
   kind: 'align',
   title: 'Align',
+  work: 'time',
   hint: 'Draw notes to the strokes of another part',
   schema,
   apply,

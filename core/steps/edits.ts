@@ -116,6 +116,7 @@ function describe(step: EditsStep): string {
 export const edits: StepKind<EditsStep> = {
   kind: 'edits',
   title: 'Hand edits',
+  work: 'tidy',
   hint: 'Move, draw, trim and delete notes by hand',
   schema,
   apply,

@@ -130,6 +130,7 @@ function describe(step: GrooveStep): string {
 export const groove: StepKind<GrooveStep> = {
   kind: 'groove',
   title: 'Groove',
+  work: 'feel',
   hint: 'Timing and accents of a pattern',
   schema,
   apply,

@@ -102,6 +102,7 @@ function describe({ timingMs, velocity, lengthPct, drift }: HumanizeStep): strin
 export const humanize: StepKind<HumanizeStep> = {
   kind: 'humanize',
   title: 'Humanize',
+  work: 'feel',
   hint: 'Add the unevenness of a player',
   schema,
   apply,

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { EventColumns } from '../midi';
-import type { Material, NoteTable } from '../model';
-import { nameOfNoteValue, quartersOf } from '../time';
+import { pickRows, type Material, type NoteTable } from '../model';
+import { lastAtOrBefore, nameOfNoteValue, quartersOf, type Timeline } from '../time';
+import { forEachChord } from './chords';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -34,7 +35,7 @@ export type LengthStep = z.infer<typeof schema>;
 const PEDAL_DOWN = 64;
 
 /**
- * In this order, each where given: set, or scale by percent; legato to the next start; limit; hold to the pedal's release; and same pitches
+ * In this order, each where given: set, or scale by percent; legato to the next chord; limit; hold to the pedal's release; and same pitches
  * do not overlap (the earlier is cut). No note gets shorter than a tick.
  */
 function apply(
@@ -53,7 +54,7 @@ function apply(
     if (fixed !== null) end[row] = notes.start[row] + fixed;
     else if (step.scale !== undefined) end[row] = notes.start[row] + (length * step.scale) / 100;
   }
-  if (step.legato) reachNext(end, notes, touched, step.legato.gapTicks);
+  if (step.legato) reachNext(end, notes, touched, step.legato.gapTicks, timeline);
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
     let length = end[row] - notes.start[row];
@@ -67,18 +68,24 @@ function apply(
     : { ...material, notes: { ...notes, end } };
 }
 
-/** Every touched note lasts until the next later start among the touched notes, less a gap; the last keep their lengths. */
-function reachNext(end: Float64Array, notes: NoteTable, touched: Uint8Array, gap: number) {
-  let next = Infinity;
-  let current = Infinity;
-  for (let row = notes.length - 1; row >= 0; row--) {
-    if (touched[row] === 0) continue;
-    if (notes.start[row] < current) {
-      next = current;
-      current = notes.start[row];
-    }
-    if (next !== Infinity) end[row] = Math.max(notes.start[row] + 1, next - gap);
-  }
+/**
+ * Every touched note lasts until the next chord of touched notes begins, less a gap; those of the last chord keep their lengths. The notes
+ * of one chord never cut each other, rolled as they may be.
+ */
+function reachNext(
+  end: Float64Array,
+  notes: NoteTable,
+  touched: Uint8Array,
+  gap: number,
+  timeline: Timeline,
+) {
+  const rows = Uint32Array.from(notes.id.keys()).filter((row) => touched[row] === 1);
+  let before: Uint32Array | null = null;
+  forEachChord(pickRows(notes, rows), timeline, (first, stop) => {
+    const next = notes.start[rows[first]];
+    for (const row of before ?? []) end[row] = Math.max(notes.start[row] + 1, next - gap);
+    before = rows.subarray(first, stop);
+  });
 }
 
 /** A touched note ends where the next of its pitch and channel starts, if it would last beyond. Notes at one start are left. */
@@ -109,9 +116,9 @@ function holdByPedal(end: Float64Array, notes: NoteTable, events: EventColumns, 
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
     const { tick, down } = changes[notes.channel[row]];
-    let at = tick.length - 1;
-    while (at >= 0 && tick[at] > end[row]) at--;
-    if (at < 0 || !down[at]) continue;
+    if (tick.length === 0) continue;
+    let at = lastAtOrBefore(tick, end[row]);
+    if (tick[at] > end[row] || !down[at]) continue;
     while (at < tick.length && down[at]) at++;
     if (at < tick.length) end[row] = Math.max(end[row], tick[at]);
   }
@@ -133,6 +140,7 @@ function describe(step: LengthStep): string {
 export const length: StepKind<LengthStep> = {
   kind: 'length',
   title: 'Length',
+  work: 'length',
   hint: 'Scale, legato, limits, no overlaps',
   schema,
   apply,

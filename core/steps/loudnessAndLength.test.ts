@@ -32,6 +32,19 @@ describe('velocity, length and remove', () => {
     expect(column(run([{ velocity: 3 }], createStep('velocity', { set: 77 })), 'velocity')).toEqual([77]);
   });
 
+  it('legato joins chord to chord: the notes of a rolled chord do not cut each other', () => {
+    const rolled = [
+      { start: 0, end: 100, pitch: 60 }, { start: 20 * MS, end: 90, pitch: 64 }, { start: 29 * MS, end: 95, pitch: 67 },
+      { start: 960, end: 1000, pitch: 62 }, { start: 960 + 31 * MS, end: 1100, pitch: 65 },
+    ]; // prettier-ignore
+    expect(column(run(rolled, createStep('length', { legato: { gapTicks: 10 } })), 'end')).toEqual([
+      950, 950, 950, 950 + 31 * MS, 1100,
+    ]); // prettier-ignore
+    // A line within: only the touched notes count.
+    const only = createStep('length', { legato: { gapTicks: 0 }, where: { pitch: [60, 62] } });
+    expect(column(run(rolled, only), 'end')).toEqual([960, 90, 95, 1000, 1100]);
+  });
+
   it('length sets, scales, joins, limits and cuts overlaps', () => {
     const two = [
       { start: 0, end: 100, pitch: 60 },

@@ -60,6 +60,7 @@ function describe({ ms, ticks, grid, steps }: NudgeStep): string {
 export const nudge: StepKind<NudgeStep> = {
   kind: 'nudge',
   title: 'Nudge',
+  work: 'time',
   hint: 'Earlier or later by ms, ticks or grid steps',
   schema,
   apply,

@@ -260,6 +260,7 @@ function describe(step: QuantizeStep): string {
 export const quantize: StepKind<QuantizeStep> = {
   kind: 'quantize',
   title: 'Quantize',
+  work: 'time',
   hint: 'Draw starts, ends or both to the lines of a grid',
   schema,
   apply,

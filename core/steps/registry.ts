@@ -31,11 +31,11 @@ export type Step =
 
 const KINDS: { [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>> } = {
   quantize,
-  groove,
-  humanize,
   align,
   nudge,
   stretch,
+  groove,
+  humanize,
   transpose,
   velocity,
   length,

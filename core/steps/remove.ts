@@ -96,6 +96,7 @@ function describe(step: RemoveStep): string {
 export const remove: StepKind<RemoveStep> = {
   kind: 'remove',
   title: 'Remove',
+  work: 'tidy',
   hint: 'Take out specks, doubles and stray notes',
   schema,
   apply,

@@ -11,6 +11,10 @@ export interface StepContext {
   otherPart?: (idOrName: string) => NoteTable | null;
 }
 
+/** What a step works on, in the order of the work. */
+export const WORKS = ['time', 'feel', 'pitch', 'loudness', 'length', 'tidy'] as const;
+export type Work = (typeof WORKS)[number];
+
 /** The settings every step shares. */
 export interface StepCommon {
   kind: string;
@@ -26,6 +30,8 @@ export interface StepKind<S extends StepCommon> {
   kind: S['kind'];
   /** The name on the line of steps. */
   title: string;
+  /** What of the work it belongs to; menus go in this order. */
+  work: Work;
   schema: z.ZodType<S>;
   apply(material: Material, step: S, context: StepContext, touched: Uint8Array): Material;
   /** What it does, in a few words for a menu. */

@@ -56,6 +56,7 @@ function describe({ factor, toTicks, anchor }: StretchStep): string {
 export const stretch: StepKind<StretchStep> = {
   kind: 'stretch',
   title: 'Stretch',
+  work: 'time',
   hint: 'Double, halve, or to any length',
   schema,
   apply,

@@ -155,6 +155,7 @@ function describe(step: TransposeStep): string {
 export const transpose: StepKind<TransposeStep> = {
   kind: 'transpose',
   title: 'Transpose',
+  work: 'pitch',
   hint: 'By semitones, by degrees of a key, into a range',
   schema,
   apply,

@@ -95,6 +95,7 @@ function describe(step: VelocityStep): string {
 export const velocity: StepKind<VelocityStep> = {
   kind: 'velocity',
   title: 'Velocity',
+  work: 'loudness',
   hint: 'Scale, even out, ramp or limit loudness',
   schema,
   apply,

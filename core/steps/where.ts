@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { NoteTable } from '../model';
-import { barNumbered, ticksToSeconds, type Timeline } from '../time';
+import { barNumbered, type Timeline } from '../time';
+import { forEachChord } from './chords';
 
 const whole = (low: number, high: number) =>
   z
@@ -28,9 +29,6 @@ export const whereSchema = z.strictObject({
 });
 
 export type Where = z.infer<typeof whereSchema>;
-
-/** Starts within this of a chord's first belong to the chord, for telling voices. */
-const VOICE_CHORD_SECONDS = 0.03;
 
 /** One byte a row: 1 where the note is touched. Bars go by a note's start, from the first bar up to but not including the second. */
 export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline): Uint8Array {
@@ -76,22 +74,15 @@ export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline):
 /** Bit 1: highest of its chord; bit 2: lowest; 0: inner. A lone note is both. */
 function voicesOf(notes: NoteTable, timeline: Timeline): Uint8Array {
   const voices = new Uint8Array(notes.length);
-  let first = 0;
-  while (first < notes.length) {
-    const limit = ticksToSeconds(timeline.tempo, notes.start[first]) + VOICE_CHORD_SECONDS;
-    let end = first;
-    let low = 127;
-    let high = 0;
-    while (end < notes.length && ticksToSeconds(timeline.tempo, notes.start[end]) <= limit) {
-      low = Math.min(low, notes.pitch[end]);
-      high = Math.max(high, notes.pitch[end]);
-      end++;
-    }
+  forEachChord(notes, timeline, (first, end) => {
+    let [low, high] = [127, 0];
     for (let row = first; row < end; row++) {
-      voices[row] = (notes.pitch[row] === high ? 1 : 0) | (notes.pitch[row] === low ? 2 : 0);
+      low = Math.min(low, notes.pitch[row]);
+      high = Math.max(high, notes.pitch[row]);
     }
-    first = end;
-  }
+    for (let row = first; row < end; row++)
+      voices[row] = (notes.pitch[row] === high ? 1 : 0) | (notes.pitch[row] === low ? 2 : 0);
+  });
   return voices;
 }
 

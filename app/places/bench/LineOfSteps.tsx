@@ -6,18 +6,15 @@ import {
   useSensors,
   type DragEndEvent,
 } from '@dnd-kit/core';
-import { SortableContext, horizontalListSortingStrategy, useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { STEP_KINDS, describeWhere, kindOf, type Part } from '@ordle/core';
-import { Plus } from 'lucide-react';
-import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
+import { SortableContext, horizontalListSortingStrategy } from '@dnd-kit/sortable';
+import { describeWhere, kindOf, type Part } from '@ordle/core';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { run } from '@/commands';
-import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
-import { Menu } from '@/ui';
-import { lightStep } from './lightStore';
-import { addStep, moveStep, removeStep, switchStep } from './stepActions';
+import { moveStep, removeStep, switchStep } from './stepActions';
+import { EndMark, StepStop, StopButton } from './StopButton';
+import { AddStepMenu } from './AddStepMenu';
 import { stepsTogether } from './partsTogether';
 import { stopsOf, type Stop } from './stops';
 import type { BenchState } from './useBench';
@@ -26,22 +23,15 @@ interface LineProps {
   bench: BenchState;
   part: Part;
   stop: Stop;
-  /** Root mean square distance from the grid at every stop, as played first; empty while not known. */
-  spreads: number[];
 }
 
-const spreadText = (ms: number | undefined) =>
-  ms === undefined ? ' ' : `±${ms < 10 ? ms.toFixed(1) : ms.toFixed(0)} ms`;
-
 /** The part's line of steps, from as played to cleaned. */
-export function LineOfSteps({ bench, part, stop, spreads }: LineProps) {
-  const { session, together, mayWrite } = bench;
+export function LineOfSteps({ bench, part, stop }: LineProps) {
+  const { together, mayWrite } = bench;
   const targets = stepsTogether(part, stop.id, together);
   const dispatch = useAppDispatch();
   const scroller = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const selection = useSelection();
-  const chosen = selection.partId === part.id ? [...selection.ids] : [];
   const place = stop.id === 'cleaned' ? part.steps.length : stop.index;
   const stand = (id: string) => dispatch(stoodAt({ partId: part.id, stop: id }));
 
@@ -100,9 +90,10 @@ export function LineOfSteps({ bench, part, stop, spreads }: LineProps) {
           end="first"
           name="As played"
           words={takesInWords(part)}
-          reading={spreadText(spreads[0])}
+          partId={part.id}
+          index={0}
           onStand={stand}
-          mark={<Square />}
+          mark={<EndMark />}
         />
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext
@@ -119,7 +110,8 @@ export function LineOfSteps({ bench, part, stop, spreads }: LineProps) {
                 name={kindOf(step.kind).title}
                 words={step.on ? kindOf(step.kind).describe(step) : 'off'}
                 where={describeWhere(step.where)}
-                reading={spreadText(spreads[index + 1])}
+                partId={part.id}
+                index={index + 1}
                 onStand={stand}
               />
             ))}
@@ -135,42 +127,12 @@ export function LineOfSteps({ bench, part, stop, spreads }: LineProps) {
               ? 'same as played'
               : `${part.steps.filter(({ step }) => step.on).length} of ${part.steps.length} steps on`
           }
-          reading={spreadText(spreads.at(-1))}
+          partId={part.id}
+          index={part.steps.length}
           onStand={stand}
-          mark={<Square />}
+          mark={<EndMark />}
         />
-        {mayWrite && (
-          <Menu
-            align="start"
-            trigger={
-              <button
-                type="button"
-                aria-label="Add a step"
-                className="flex w-24 shrink-0 flex-col items-center pt-7 text-ink-2 hover:text-ink"
-              >
-                <span className="flex h-5 w-5 items-center justify-center rounded-full border border-dashed border-ink-3">
-                  <Plus size={12} aria-hidden="true" />
-                </span>
-                <span className="mt-1 text-quiet">add a step</span>
-              </button>
-            }
-            items={[
-              ...STEP_KINDS.map((kind) => ({
-                label: kind.title,
-                hint: kind.hint,
-                onSelect: () => void addStep(dispatch, { session, part, together, after: place }, kind.kind),
-              })),
-              ...(chosen.length > 0
-                ? STEP_KINDS.filter(({ kind }) => kind !== 'edits').map((kind) => ({
-                    label: `${kind.title}, chosen notes only`,
-                    hint: `Touches the ${chosen.length === 1 ? 'note' : `${chosen.length} notes`} chosen now`,
-                    onSelect: () =>
-                      void addStep(dispatch, { session, part, together, after: place }, kind.kind, chosen),
-                  }))
-                : []),
-            ]}
-          />
-        )}
+        {mayWrite && <AddStepMenu bench={bench} part={part} after={place} />}
         <button
           type="button"
           onClick={() => run('recipes')}
@@ -191,73 +153,4 @@ function takesInWords(part: Part): string {
   const takes = new Set(part.layers.flat().map((segment) => segment.take)).size;
   if (part.layers.length > 1) return `${part.layers.length} layers`;
   return takes === 1 ? '1 take' : `${takes} takes, bars chosen`;
-}
-
-const Square = () => <span className="block h-2.5 w-2.5 bg-current" />;
-
-interface StopProps {
-  id: string;
-  chosen: boolean;
-  name: string;
-  words: string;
-  reading: string;
-  onStand(id: string): void;
-}
-
-function StopButton({
-  id,
-  chosen,
-  end,
-  name,
-  words,
-  reading,
-  mark,
-  faint = false,
-  onStand,
-}: StopProps & { end: 'first' | 'last' | 'none'; mark: ReactNode; faint?: boolean }) {
-  const line = end === 'first' ? 'left-1/2 right-0' : end === 'last' ? 'left-0 right-1/2' : 'left-0 right-0';
-  return (
-    <button
-      type="button"
-      data-stop={id}
-      tabIndex={chosen ? 0 : -1}
-      aria-pressed={chosen}
-      aria-label={`${name}, ${words}, ${reading.trim()}`}
-      onClick={() => onStand(id)}
-      className={`relative flex min-w-36 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${chosen ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
-    >
-      <span className={`h-5 truncate ${chosen ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
-        {name}
-      </span>
-      <span className={`absolute top-[2.15rem] h-px bg-ink ${line}`} aria-hidden="true" />
-      <span className="relative flex h-5 items-center">{mark}</span>
-      <span className="max-w-full truncate text-quiet text-ink-2">{words}</span>
-      <span className={`text-quiet ${chosen ? 'text-ink-2' : 'text-ink-3'}`}>{reading}</span>
-    </button>
-  );
-}
-
-function StepStop({ on, where, ...stop }: StopProps & { on: boolean; where: string }) {
-  const { setNodeRef, transform, transition, isDragging, attributes, listeners } = useSortable({
-    id: stop.id,
-  });
-  const words = where === 'the whole part' || !on ? stop.words : `${stop.words}, ${where}`;
-  const mark = (
-    <span
-      className={`block h-3.5 w-3.5 rounded-full border-2 border-current ${on ? 'bg-current' : 'bg-sheet'}`}
-    />
-  );
-  return (
-    <div
-      ref={setNodeRef}
-      {...listeners}
-      onPointerEnter={() => lightStep(stop.id)}
-      onPointerLeave={() => lightStep(null)}
-      aria-roledescription={attributes['aria-roledescription']}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`flex flex-[0_1_14rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
-    >
-      <StopButton {...stop} words={words} end="none" mark={mark} faint={!on} />
-    </div>
-  );
 }

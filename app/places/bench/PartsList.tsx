@@ -1,10 +1,10 @@
 import { PROGRAM_NAMES, programName, type Part, type Session } from '@ordle/core';
 import { Ellipsis, Eye, EyeOff } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { useCommands } from '@/commands';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
-import { viewChanged } from '@/state/viewSlice';
+import { alongToggled, shownToggled, viewChanged } from '@/state/viewSlice';
 import { Button, Check, Dialog, NumberField } from '@/ui';
 import type { BenchState } from './useBench';
 
@@ -13,7 +13,8 @@ const partOf = (draft: Session, id: string) => draft.parts.find((part) => part.i
 /** The parts of the session: which one is on the bench, which are shown with it, and which are heard. */
 export function PartsList({ bench }: { bench: BenchState }) {
   const dispatch = useAppDispatch();
-  const { session, part: active, together, view } = bench;
+  const { session, part: active, together, view, mayWrite } = bench;
+  const soloed = session.parts.some((part) => part.soloed);
   const [settings, setSettings] = useState<string | null>(null);
   const go = (by: number) => {
     const at = session.parts.findIndex(({ id }) => id === active?.id);
@@ -46,7 +47,16 @@ export function PartsList({ bench }: { bench: BenchState }) {
       </h2>
       <ul>
         {session.parts.map((part) => (
-          <PartRow key={part.id} part={part} bench={bench} onSettings={() => setSettings(part.id)} />
+          <PartRow
+            key={part.id}
+            part={part}
+            chosen={part.id === active?.id}
+            along={together.includes(part)}
+            heard={!part.muted && (!soloed || part.soloed)}
+            shown={view.shown.includes(part.id)}
+            mayWrite={mayWrite}
+            onSettings={setSettings}
+          />
         ))}
       </ul>
       {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
@@ -54,14 +64,22 @@ export function PartsList({ bench }: { bench: BenchState }) {
   );
 }
 
-function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; onSettings(): void }) {
+interface PartRowProps {
+  part: Part;
+  chosen: boolean;
+  along: boolean;
+  heard: boolean;
+  shown: boolean;
+  mayWrite: boolean;
+  onSettings(partId: string): void;
+}
+
+/** Kept from rendering again while another part is worked on. */
+const PartRow = memo(function PartRow(props: PartRowProps) {
+  const { part, chosen, along, heard, mayWrite, onSettings } = props;
   const dispatch = useAppDispatch();
-  const { session, part: active, together, view, mayWrite } = bench;
-  const chosen = part.id === active?.id;
-  const along = !chosen && together.some(({ id }) => id === part.id);
   const takes = new Set(part.layers.flat().map((segment) => segment.take)).size;
-  const silent = part.muted || (session.parts.some(({ soloed }) => soloed) && !part.soloed);
-  const shown = chosen || view.shown.includes(part.id);
+  const shown = chosen || props.shown;
   const toggle = (key: 'muted' | 'soloed', label: string) =>
     dispatch(
       edit(label, (draft) => {
@@ -80,21 +98,19 @@ function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; o
         title="Ctrl or Shift and click to set several parts together"
         onClick={(event) =>
           dispatch(
-            viewChanged(
-              event.ctrlKey || event.metaKey || event.shiftKey
-                ? { together: toggled(view.together, part.id, active?.id) }
-                : { partId: part.id, together: [] },
-            ),
+            event.ctrlKey || event.metaKey || event.shiftKey
+              ? alongToggled(part.id)
+              : viewChanged({ partId: part.id, together: [] }),
           )
         }
         className="flex min-w-0 grow items-center gap-2 py-1.5 pl-2 text-left"
       >
         <span
           className="h-7 w-2 shrink-0 rounded-[1px]"
-          style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: silent ? 0.35 : 1 }}
+          style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: heard ? 1 : 0.35 }}
         />
         <span className="min-w-0">
-          <span className={`block truncate font-semibold ${silent ? 'text-ink-3' : ''}`}>{part.name}</span>
+          <span className={`block truncate font-semibold ${heard ? '' : 'text-ink-3'}`}>{part.name}</span>
           <span className="block truncate text-quiet text-ink-2">
             {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
             {takes > 1 && `, ${takes} takes`}
@@ -105,13 +121,7 @@ function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; o
         label={`Show ${part.name}`}
         on={shown}
         disabled={chosen}
-        onClick={() =>
-          dispatch(
-            viewChanged({
-              shown: shown ? view.shown.filter((id) => id !== part.id) : [...view.shown, part.id],
-            }),
-          )
-        }
+        onClick={() => dispatch(shownToggled(part.id))}
       >
         {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
       </Toggle>
@@ -137,22 +147,14 @@ function PartRow({ part, bench, onSettings }: { part: Part; bench: BenchState; o
         type="button"
         aria-label={`Name, colour and sound of ${part.name}`}
         title="Name, colour and sound"
-        onClick={onSettings}
+        onClick={() => onSettings(part.id)}
         className="flex h-5 w-4 items-center justify-center text-ink-3 hover:text-ink"
       >
         <Ellipsis size={13} aria-hidden="true" />
       </button>
     </li>
   );
-}
-
-/** The parts chosen along, with one more or less; the active one is chosen anyway. */
-const toggled = (together: readonly string[], id: string, activeId: string | undefined): string[] =>
-  id === activeId
-    ? [...together]
-    : together.includes(id)
-      ? together.filter((other) => other !== id)
-      : [...together, id];
+});
 
 interface ToggleProps {
   label: string;

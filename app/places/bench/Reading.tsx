@@ -39,6 +39,12 @@ function Histogram({ reading, ink }: { reading: MoveReading; ink: number }) {
   // Tightly quantized notes all fall into one bin; its bar is cut at the top rather than flattening the rest.
   const height = (count: number) => Math.min(HEIGHT, (count / most) * HEIGHT * 0.9);
   const step = WIDTH / before.length;
+  // One path for all bars: dragging a slider changes one attribute, not sixty elements.
+  const bars = (counts: Uint32Array, room: number) =>
+    Array.from(counts, (count, bin) => {
+      const [top, left, right] = [HEIGHT - height(count), bin * step + room, (bin + 1) * step - room];
+      return count === 0 ? '' : `M${left} ${HEIGHT}V${top}H${right}V${HEIGHT}Z`;
+    }).join('');
   return (
     <figure>
       <svg
@@ -48,35 +54,8 @@ function Histogram({ reading, ink }: { reading: MoveReading; ink: number }) {
         aria-label={`Distances from the grid, before and after, from ${-reach} to ${reach} ms`}
       >
         <path d={`M0 ${HEIGHT + 0.5}H${WIDTH}`} stroke="var(--rule-strong)" />
-        {Array.from(
-          after,
-          (count, bin) =>
-            count > 0 && (
-              <rect
-                key={bin}
-                x={bin * step + 1}
-                y={HEIGHT - height(count)}
-                width={step - 2}
-                height={height(count)}
-                fill={`var(--ink-part-${ink + 1})`}
-              />
-            ),
-        )}
-        {Array.from(
-          before,
-          (count, bin) =>
-            count > 0 && (
-              <rect
-                key={bin}
-                x={bin * step + 0.5}
-                y={HEIGHT - height(count)}
-                width={step - 1}
-                height={height(count)}
-                fill="none"
-                stroke="var(--ink-3)"
-              />
-            ),
-        )}
+        <path d={bars(after, 1)} fill={`var(--ink-part-${ink + 1})`} />
+        <path d={bars(before, 0.5)} fill="none" stroke="var(--ink-3)" />
       </svg>
       <figcaption className="flex justify-between text-[0.7rem] text-ink-2">
         <span>−{reach} early</span>

@@ -11,7 +11,7 @@ import { makePermanent } from './foldActions';
 import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from './partsTogether';
-import { usePartView } from './partViewStore';
+import { usePartView, usePartViewValue } from './partViewStore';
 import { Reading } from './Reading';
 import { removeStep, switchStep } from './stepActions';
 import { StopSummary } from './StopSummary';
@@ -40,10 +40,10 @@ export function SettingsPanel({ bench }: { bench: BenchState }) {
 
 function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) {
   const dispatch = useAppDispatch();
-  const { view } = usePartView();
   const facts = useFacts(bench, stepId);
   const [copying, setCopying] = useState(false);
   const { session, part, together, timeline, mayWrite } = bench;
+  const endTick = usePartViewValue(part?.id, (view) => view.endTick) ?? 0;
   const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
   const targets = part ? stepsTogether(part, stepId, together) : [];
   const step = targets[0]?.step;
@@ -52,7 +52,6 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
     changeSteps(dispatch, targets, label, settings, gesture ?? null);
   const title = kindOf(step.kind).title;
   const mixed = mixedSettings(targets);
-  const current = view?.partId === part.id ? view : null;
   return (
     <>
       <header className="border-b border-rule px-3.5 pt-3 pb-1.5">
@@ -118,8 +117,8 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
         <MixedSettings value={mixed}>
           <WhereField
             where={step.where}
-            bars={barAt(timeline.meter, Math.max(0, (current?.endTick ?? 0) - 1)).number}
-            suggested={suggestedBars(bench, current?.endTick ?? 0)}
+            bars={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
+            suggested={suggestedBars(bench, endTick)}
             facts={facts}
             disabled={!mayWrite}
             onSplit={step.kind === 'edits' ? undefined : () => run('split-where')}
@@ -138,9 +137,20 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
           />
         </MixedSettings>
       </div>
-      <Reading reading={current?.reading ?? null} ink={part.ink} />
-      <ValueReadingSection reading={current?.values ?? null} ink={part.ink} />
+      <Readings partId={part.id} ink={part.ink} />
       {copying && <CopyStepsDialog bench={bench} steps={[step]} onClose={() => setCopying(false)} />}
+    </>
+  );
+}
+
+/** What the step does, apart from its settings: it changes whenever the engine has worked out another view. */
+function Readings({ partId, ink }: { partId: string; ink: number }) {
+  const { view } = usePartView();
+  if (view?.partId !== partId) return null;
+  return (
+    <>
+      <Reading reading={view.reading} ink={ink} />
+      <ValueReadingSection reading={view.values} ink={ink} />
     </>
   );
 }

@@ -1,0 +1,67 @@
+import { useState, type RefObject } from 'react';
+import { useCommands } from '@/commands';
+import type { RollEditor } from '@/editor';
+import { useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { Dialog } from '@/ui';
+import { Announcer } from './Announcer';
+import { NoteStory } from './NoteStory';
+import { QuestionDialog } from './QuestionDialog';
+import { RecipesDialog } from './RecipesDialog';
+import { commandOfRecipe, useRecipes } from './recipeStore';
+import { applyRecipe } from './stepActions';
+import type { BenchState } from './useBench';
+import { useClipboard } from './useClipboard';
+import { useNoteCommands } from './useNoteCommands';
+import type { usePlayback } from './usePlayback';
+import { useViewCommands } from './useViewCommands';
+
+interface BenchCommandsProps {
+  bench: BenchState;
+  playback: ReturnType<typeof usePlayback>;
+  editor: RefObject<RollEditor | null>;
+}
+
+/**
+ * What can be done on the Bench by key or from the palette, with the dialogs that open from it. Apart from what is seen, so that a
+ * new view or another choice of notes, which commands depend on, does not render all of the Bench again.
+ */
+export function BenchCommands({ bench, playback, editor }: BenchCommandsProps) {
+  const { part } = bench;
+  const [asking, setAsking] = useState(false);
+  const [recipes, setRecipes] = useState(false);
+  const [story, setStory] = useState<number | null>(null);
+  useViewCommands(bench, playback);
+  useNoteCommands(bench, editor);
+  useClipboard(bench);
+  const recipeCommands = useRecipeCommands(bench);
+  const selection = useSelection();
+  const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;
+  useCommands({
+    'select-question': () => setAsking(true),
+    recipes: () => setRecipes(true),
+    ...recipeCommands,
+    why: focus === null ? undefined : () => setStory(focus),
+  });
+  return (
+    <>
+      <Announcer bench={bench} />
+      <RecipesDialog bench={bench} open={recipes} onClose={() => setRecipes(false)} />
+      <QuestionDialog bench={bench} open={asking} onClose={() => setAsking(false)} />
+      <Dialog open={story !== null} onClose={() => setStory(null)} title="Why is this note here?">
+        {story !== null && <NoteStory bench={bench} id={story} />}
+      </Dialog>
+    </>
+  );
+}
+
+/** Every recipe as a command: applied to the active part and those chosen along. */
+function useRecipeCommands({ part, together, mayWrite }: BenchState): Record<string, () => void> {
+  const dispatch = useAppDispatch();
+  const { all } = useRecipes();
+  if (!part || !mayWrite) return {};
+  const parts = [part, ...together].map(({ id }) => id);
+  return Object.fromEntries(
+    all.map(({ name, steps }) => [commandOfRecipe(name), () => applyRecipe(dispatch, name, steps, parts)]),
+  );
+}

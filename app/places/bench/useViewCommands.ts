@@ -1,0 +1,102 @@
+import { secondsToTicks, sentenceOf } from '@ordle/core';
+import { useEffect } from 'react';
+import { toast } from 'sonner';
+import { useCommands } from '@/commands';
+import { isTyping } from '@/commands/runtime';
+import { transport } from '@/sound/transport';
+import { useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { stoodAt, viewChanged, type View } from '@/state/viewSlice';
+import { partViewStore } from './partViewStore';
+import { addStep, stretchNotes } from './stepActions';
+import { stopsOf } from './stops';
+import type { BenchState } from './useBench';
+import type { usePlayback } from './usePlayback';
+import { splitWhere } from './whereActions';
+
+/** Playing, looking and stepping by key. */
+export function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayback>) {
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const { session, view, part, together, stop, timeline, mayWrite } = bench;
+  const { loop } = view;
+  const chosenStep = part?.steps.find(({ id }) => id === stop?.id)?.step;
+  const set = (change: Partial<View>) => dispatch(viewChanged(change));
+  const walkStops = (by: number) => {
+    if (!part || !stop) return;
+    const stops = stopsOf(part);
+    const at = stops.findIndex(({ id }) => id === stop.id);
+    dispatch(stoodAt({ partId: part.id, stop: stops[Math.min(stops.length - 1, Math.max(0, at + by))].id }));
+  };
+  const after = stop?.id === 'cleaned' ? (part?.steps.length ?? 0) : (stop?.index ?? 0);
+  const chosenIds = selection.partId === part?.id ? [...selection.ids] : [];
+  const some = chosenIds.length > 0;
+  // All notes chosen is the whole part, which goes on holding when notes are added.
+  const stretched = () => (chosenIds.length === partViewStore.get().view?.notes.length ? [] : chosenIds);
+  useCommands({
+    play: () => void playback.toggle(),
+    loop: loop.to > loop.from ? () => set({ loop: { ...loop, on: !loop.on } }) : undefined,
+    click: () => set({ click: !view.click }),
+    'to-start': () => transport.locate(0),
+    follow: () => set({ follow: !view.follow }),
+    'tool-select': () => set({ tool: 'select' }),
+    'tool-draw': () => set({ tool: 'draw' }),
+    'tool-erase': () => set({ tool: 'erase' }),
+    snap: () => set({ snap: !view.snap }),
+    'show-both': () => set({ show: 'both' }),
+    'show-cleaned': () => set({ show: 'cleaned' }),
+    'show-played': () => set({ show: 'played' }),
+    time: () => set({ time: view.time === 'bars' ? 'seconds' : 'bars' }),
+    'middle-c': () => set({ middleC: view.middleC === 4 ? 3 : 4 }),
+    lane: () => set({ lane: !view.lane }),
+    'note-list': () => set({ list: !view.list }),
+    'next-stop': () => walkStops(1),
+    'previous-stop': () => walkStops(-1),
+    'add-quantize':
+      mayWrite && part
+        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize')
+        : undefined,
+    double: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 2, stretched()) : undefined,
+    halve: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 0.5, stretched()) : undefined,
+    'split-where':
+      mayWrite && part && chosenStep && chosenStep.kind !== 'edits'
+        ? () => {
+            try {
+              const tick = secondsToTicks(timeline.tempo, transport.second());
+              const endTick = partViewStore.get().view?.endTick ?? 0;
+              splitWhere(dispatch, part, stop?.id ?? '', tick, endTick, timeline);
+            } catch (error) {
+              toast(sentenceOf(error));
+            }
+          }
+        : undefined,
+    'quantize-selection':
+      mayWrite && part && some
+        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', chosenIds)
+        : undefined,
+  });
+  const { setHolding } = playback;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (
+        event.key.toLowerCase() !== 'b' ||
+        isTyping(event) ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        event.shiftKey
+      )
+        return;
+      setHolding(event.type === 'keydown');
+    };
+    const onBlur = () => setHolding(false);
+    window.addEventListener('keydown', onKey);
+    window.addEventListener('keyup', onKey);
+    window.addEventListener('blur', onBlur);
+    return () => {
+      window.removeEventListener('keydown', onKey);
+      window.removeEventListener('keyup', onKey);
+      window.removeEventListener('blur', onBlur);
+    };
+  }, [setHolding]);
+}
