@@ -23,16 +23,12 @@ import {
   type Layout,
 } from './geometry';
 import { attachGestures, type GestureTarget } from './gestures';
-import { HARMONY_HEIGHT, paintHarmony } from './harmonyLane';
-import { paintGutter, paintOverview, paintRuler } from './paintFrame';
-import { paintGrid } from './paintGrid';
-import { paintLane } from './paintLane';
-import { paintNotes, paintOverlay } from './paintNotes';
+import { HARMONY_HEIGHT } from './harmonyLane';
+import { createMarks } from './marks';
+import { paintAbove, paintBase } from './paintScene';
 import { rowsAt } from './pitchIndex';
 import type { Preview } from './preview';
-import { paintSpans } from './paintSpans';
 import type { Scene } from './scene';
-import type { ChosenSpan } from './stretchGesture';
 import { stripHeight } from './whereSpans';
 
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
@@ -52,14 +48,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   let colours: Colours = readColours();
   let hovered = -1;
   let preview: Preview | null = null;
-  let chosen: ReadonlySet<number> = new Set();
-  let focus: number | null = null;
-  let selected = new Uint8Array(0);
-  let focused = -1;
-  let chosenSpan: ChosenSpan | null = null;
-  let litStep: string | null = null;
-  let litIds: ReadonlySet<number> = new Set();
-  let lit: Uint8Array | null = null;
+  const marks = createMarks();
   let hoveredSpan: string | null = null;
   let frame = 0;
   let baseStale = true;
@@ -91,12 +80,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       window,
       view,
       hovered,
-      selected,
-      focused,
+      ...marks.now(),
       preview,
-      chosenSpan,
-      litStep,
-      lit,
       colours,
       pixelRatio: globalThis.devicePixelRatio || 1,
     };
@@ -111,21 +96,9 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     const now = scene();
     if (!context || !above || !now) return;
     const begun = performance.now();
-    if (baseStale) {
-      context.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
-      paintGrid(context, now);
-      paintNotes(context, now);
-      paintLane(context, now);
-      paintHarmony(context, now);
-      paintRuler(context, now);
-      paintSpans(context, now);
-      paintGutter(context, now);
-      paintOverview(context, now, endTick());
-      baseStale = false;
-    }
-    above.setTransform(now.pixelRatio, 0, 0, now.pixelRatio, 0, 0);
-    above.clearRect(0, 0, layout.width, layout.height);
-    paintOverlay(above, now);
+    if (baseStale) paintBase(context, now, endTick());
+    baseStale = false;
+    paintAbove(above, now);
     paintTimes.push(performance.now() - begun);
     if (paintTimes.length > 2000) paintTimes.shift();
     canvas.dispatchEvent(new CustomEvent('painted'));
@@ -167,31 +140,6 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     invalidate();
   }
 
-  /** Which rows are chosen, worked out when the view or the choice changes. */
-  function markSelected() {
-    const length = view?.notes.length ?? 0;
-    selected = new Uint8Array(length);
-    focused = -1;
-    chosenSpan = null;
-    if (!view || (chosen.size === 0 && focus === null)) return;
-    let [from, to, count] = [Infinity, 0, 0];
-    for (let row = 0; row < length; row++) {
-      const id = view.notes.id[row];
-      if (chosen.has(id)) {
-        selected[row] = 1;
-        from = Math.min(from, view.notes.start[row]);
-        to = Math.max(to, view.notes.end[row]);
-        count++;
-      }
-      if (id === focus) focused = row;
-    }
-    if (count > 1) chosenSpan = { from, to };
-  }
-
-  function markLit() {
-    lit = view && litIds.size > 0 ? Uint8Array.from(view.notes.id, (id) => (litIds.has(id) ? 1 : 0)) : null;
-  }
-
   const target: GestureTarget = {
     spans: () => content?.spans ?? [],
     wherePitch: () => content?.wherePitch ?? null,
@@ -199,7 +147,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     where: (change, gesture) => events.onWhere(change, gesture),
     sections: () => (content?.mayWhere ? content.sections : null),
     section: (bars, semitones, gesture) => events.onSection(bars, semitones, gesture),
-    chosenSpan: () => chosenSpan,
+    chosenSpan: () => marks.now().chosenSpan,
     abandonWhere: (gesture) => events.onAbandonWhere(gesture),
     whereRefused: () => events.onWhereRefused(),
     standAt: (stepId) => events.onStand(stepId),
@@ -209,7 +157,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       events.onHoverSpan(stepId, x);
     },
     notes: () => view?.notes ?? null,
-    isSelected: (row) => selected[row] === 1,
+    isSelected: (row) => marks.now().selected[row] === 1,
     grid: () => content?.grid ?? { values: ['1/16'], swing: 50 },
     snap: () => content?.snap ?? true,
     tool: () => content?.tool ?? 'select',
@@ -315,8 +263,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       const otherPart = next?.partId !== view?.partId;
       view = next;
       if (otherPart) preview = null;
-      markSelected();
-      markLit();
+      marks.read(view?.notes ?? null);
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) {
         fresh = remembered === null;
@@ -336,16 +283,12 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       playLine.style.transform = `translateX(${seen}px)`;
     },
     setSelection(ids: ReadonlySet<number>, standsOn: number | null) {
-      chosen = ids;
-      focus = standsOn;
-      markSelected();
+      marks.choose(ids, standsOn, view?.notes ?? null);
       invalidate();
     },
     /** Lights the notes a step touches, by id; null puts the light out. */
     setLit(stepId: string | null, ids: ReadonlySet<number>) {
-      litStep = stepId;
-      litIds = ids;
-      markLit();
+      marks.light(stepId, ids, view?.notes ?? null);
       invalidate();
     },
     /** Puts the keyboard on the roll. */
@@ -377,9 +320,18 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     window: () => window,
     layout: () => layout,
     paintTimes: () => paintTimes,
-    chosenSpan: () => chosenSpan,
+    chosenSpan: () => marks.now().chosenSpan,
+    /** The first note shown and, at an align step, the stroke it is drawn to. */
+    firstNote: () =>
+      view && view.notes.length > 0
+        ? {
+            start: view.notes.start[0],
+            pitch: view.notes.pitch[0],
+            drawnTo: view.drawnTo?.[0] ?? NaN,
+          }
+        : null,
     /** How many notes are lit; null while none are. */
-    litRows: () => lit && lit.reduce((sum, row) => sum + row, 0),
+    litRows: () => marks.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,
     /** Where a note stands on the canvas. */
     placeOfRow: (row: number) => ({
       x: xOf(view?.notes.start[row] ?? 0, window, layout),

@@ -3,6 +3,7 @@ import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { run } from '@/commands';
 import { abandonGesture } from '@/state/sessionSlice';
+import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Menu, MixedSettings } from '@/ui';
 import { changeSteps } from './changeSteps';
@@ -40,6 +41,7 @@ export function SettingsPanel({ bench }: { bench: BenchState }) {
 
 function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) {
   const dispatch = useAppDispatch();
+  const selection = useSelection();
   const facts = useFacts(bench, stepId);
   const [copying, setCopying] = useState(false);
   const { session, part, together, timeline, mayWrite } = bench;
@@ -117,9 +119,10 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
         <MixedSettings value={mixed}>
           <WhereField
             where={step.where}
-            bars={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
+            lastBar={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
             suggested={suggestedBars(bench, endTick)}
             facts={facts}
+            chosen={selection.partId === part.id ? [...selection.ids] : []}
             disabled={!mayWrite}
             onSplit={step.kind === 'edits' ? undefined : () => run('split-where')}
             onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}

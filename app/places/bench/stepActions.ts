@@ -69,7 +69,9 @@ export async function addStep(
 
 /** The part another is most likely aligned to: the drums, else the first of the others. */
 function alignmentFor(part: Part, session: Session): string {
-  const others = session.parts.filter(({ id }) => id !== part.id);
+  const waitsForIt = ({ steps }: Part) =>
+    steps.some(({ step }) => step.kind === 'align' && (step.to === part.id || step.to === part.name));
+  const others = session.parts.filter((other) => other.id !== part.id && !waitsForIt(other));
   return (others.find(({ sound }) => sound.drums) ?? others[0])?.id ?? '';
 }
 

@@ -5,10 +5,12 @@ import { OptionalNumber, OptionalRange } from './OptionalNumber';
 interface WhereFieldProps {
   where: Where;
   /** Number of bars the part has. */
-  bars: number;
+  lastBar: number;
   /** The bars a loop or the window suggests, [from, to). */
   suggested: [number, number];
   facts: PartFacts | null;
+  /** Ids of the notes chosen in the editor, which a where can be limited to. */
+  chosen: readonly number[];
   disabled: boolean;
   /** Splits the step at the play line. */
   onSplit?(): void;
@@ -16,13 +18,14 @@ interface WhereFieldProps {
 }
 
 /** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
-export function WhereField({ where, bars, suggested, facts, disabled, onSplit, onChange }: WhereFieldProps) {
-  const { bars: chosen, ...others } = where;
+export function WhereField(props: WhereFieldProps) {
+  const { where, lastBar, suggested, facts, chosen, disabled, onSplit, onChange } = props;
+  const { bars, ...others } = where;
   const put = (change: Partial<Where>) =>
     onChange(
       Object.fromEntries(Object.entries({ ...where, ...change }).filter(([, value]) => value !== undefined)),
     );
-  const most = Math.max(bars, chosen ? chosen[1] - 1 : 1);
+  const most = Math.max(lastBar, bars ? bars[1] - 1 : 1);
   return (
     <div className="flex flex-col gap-1.5">
       <LabelledRow label="Where">
@@ -30,35 +33,35 @@ export function WhereField({ where, bars, suggested, facts, disabled, onSplit, o
           label="Where"
           setting="where"
           disabled={disabled}
-          value={chosen ? 'bars' : 'whole'}
+          value={bars ? 'bars' : 'whole'}
           options={[
             { value: 'whole', label: 'whole part' },
             { value: 'bars', label: 'bars' },
           ]}
-          onChange={(next) => onChange(next === 'whole' ? others : { ...others, bars: chosen ?? suggested })}
+          onChange={(next) => onChange(next === 'whole' ? others : { ...others, bars: bars ?? suggested })}
         />
       </LabelledRow>
-      {chosen && (
+      {bars && (
         <div className="flex items-baseline gap-1 text-ink-2">
           from bar
           <NumberField
             label="First bar"
-            value={chosen[0]}
+            value={bars[0]}
             min={1}
             max={most}
             className="w-11"
             disabled={disabled}
-            onCommit={(from) => onChange({ ...others, bars: [from, Math.max(chosen[1], from + 1)] })}
+            onCommit={(from) => onChange({ ...others, bars: [from, Math.max(bars[1], from + 1)] })}
           />
           to bar
           <NumberField
             label="Last bar"
-            value={chosen[1] - 1}
+            value={bars[1] - 1}
             min={1}
             max={99999}
             className="w-11"
             disabled={disabled}
-            onCommit={(last) => onChange({ ...others, bars: [Math.min(chosen[0], last), last + 1] })}
+            onCommit={(last) => onChange({ ...others, bars: [Math.min(bars[0], last), last + 1] })}
           />
         </div>
       )}
@@ -121,6 +124,16 @@ export function WhereField({ where, bars, suggested, facts, disabled, onSplit, o
             ]}
             onChange={(voice) => put({ voice: voice === 'any' ? undefined : voice })}
           />
+          {chosen.length > 0 && chosen.length !== where.notes?.length && (
+            <Button
+              look="quiet"
+              className="h-6 justify-start px-0"
+              disabled={disabled}
+              onClick={() => put({ notes: [...chosen] })}
+            >
+              only the {chosen.length === 1 ? 'note' : `${chosen.length} notes`} chosen now
+            </Button>
+          )}
           {where.notes && (
             <Check checked disabled={disabled} onChange={() => put({ notes: undefined })}>
               {where.notes.length === 1 ? 'the 1 note chosen' : `the ${where.notes.length} notes chosen`}
