@@ -53,7 +53,7 @@ try {
   await page.getByLabel('Swing, typed').fill('58');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Add a step' }).click();
-  await page.getByRole('menuitem', { name: /Quantize/ }).click();
+  await page.getByRole('menuitem', { name: 'Quantize', exact: true }).click();
   await page.getByRole('radio', { name: 'bars' }).click();
   await page.getByLabel('First bar').fill('2');
   await page.keyboard.press('Enter');
@@ -83,6 +83,41 @@ try {
   await settle();
   await take('mending');
   await page.keyboard.press('k');
+
+  await page.getByRole('button', { name: 'show one' }).click();
+
+  // A groove on some bars, its span pointed at; and three parts set together, transposed bar by bar.
+  const add = async (name) => {
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('menuitem', { name, exact: true }).click();
+    await settle();
+  };
+  await page.getByRole('button', { name: /^Upright bass/ }).click();
+  await settle();
+  await add('Quantize');
+  await add('Groove');
+  await page.getByRole('radio', { name: 'bars' }).click();
+  for (const [field, bar] of [
+    ['First bar', '2'],
+    ['Last bar', '3'],
+  ]) {
+    await page.getByLabel(field).fill(bar);
+    await page.keyboard.press('Enter');
+  }
+  await settle();
+  await page.locator('[data-stop]').nth(2).hover();
+  await settle();
+  await take('where');
+  await page.getByRole('button', { name: /^Reed organ/ }).click();
+  await page.getByRole('button', { name: /^Upright bass/ }).click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: /^Tin whistle/ }).click({ modifiers: ['Control'] });
+  await settle();
+  await add('Transpose');
+  await page.getByRole('button', { name: 'add bars' }).click();
+  await page.getByLabel('Semitones of the section').fill('5');
+  await page.keyboard.press('Enter');
+  await settle();
+  await take('together');
 
   await page.getByRole('link', { name: 'Export' }).click();
   await page.getByRole('heading', { name: 'Export' }).waitFor();

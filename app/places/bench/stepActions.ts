@@ -1,5 +1,6 @@
 import {
   createStep,
+  describeWhere,
   intervalInWords,
   kindOf,
   sentenceOf,
@@ -128,8 +129,7 @@ export function moveBars(
 ) {
   const step = part.steps.find(({ id }) => id === stepId)?.step;
   if (step?.kind !== 'transpose') return;
-  const words = bars[1] - bars[0] === 1 ? `bar ${bars[0]}` : `bars ${bars[0]} to ${bars[1] - 1}`;
-  const label = `Move ${words} by ${intervalInWords(semitones)}`;
+  const label = `Move ${describeWhere({ bars })} by ${intervalInWords(semitones)}`;
   changeStep(
     dispatch,
     part.id,

@@ -1,4 +1,4 @@
-import { intervalInWords, type TransposeStep } from '@ordle/core';
+import { describeWhere, intervalInWords, type TransposeStep } from '@ordle/core';
 import { X } from 'lucide-react';
 import { Button, Check, NumberField, Select, SliderField } from '@/ui';
 import { signed, type StepFormProps } from './formProps';
@@ -140,7 +140,7 @@ export function TransposeForm({
         </span>
         {step.sections.map((section, index) => {
           const put = (next: typeof section) =>
-            onChange(`Bars ${next.bars[0]} to ${next.bars[1] - 1}: ${signed(next.semitones)}`, {
+            onChange(`Move ${describeWhere({ bars: next.bars })} by ${intervalInWords(next.semitones)}`, {
               sections: step.sections.with(index, next),
             });
           const [from, to] = section.bars;
