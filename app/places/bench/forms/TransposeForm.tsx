@@ -1,7 +1,7 @@
 import { describeWhere, intervalInWords, type TransposeStep } from '@ordle/core';
 import { X } from 'lucide-react';
 import { Button, Check, NumberField, Select, SliderField } from '@/ui';
-import { signed, type StepFormProps } from './formProps';
+import type { StepFormProps } from './formProps';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 
 const KEYS = [
