@@ -3,6 +3,7 @@ export * from './errors';
 export * from './time';
 export * from './midi';
 export * from './model';
+export * from './curves';
 export * from './steps';
 export * from './session';
 export * from './evaluate';

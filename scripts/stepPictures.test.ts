@@ -3,6 +3,10 @@ import path from 'node:path';
 import { STEP_KINDS } from '@ordle/core';
 import { stepPictures } from './stepPictures';
 
+interface Shaped {
+  shape: Record<string, unknown>;
+}
+
 const DOCS = path.resolve(__dirname, '../docs');
 
 describe('the page of the steps', () => {
@@ -19,8 +23,10 @@ describe('the page of the steps', () => {
     for (const kind of STEP_KINDS) {
       expect(page).toContain(`## ${kind.title}`);
       expect(page).toContain(`(steps/${kind.kind}.svg)`);
-      const { shape } = kind.schema as unknown as { shape: Record<string, unknown> };
-      for (const setting of Object.keys(shape))
+      const branches = (kind.schema as unknown as { options?: Shaped[] }).options ?? [
+        kind.schema as unknown as Shaped,
+      ];
+      for (const setting of branches.flatMap(({ shape }) => Object.keys(shape)))
         if (!['kind', 'on', 'where'].includes(setting)) expect(page).toContain(`\`${setting}\``);
     }
   });

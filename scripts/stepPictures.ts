@@ -6,6 +6,10 @@ import {
   createTimeline,
   kindOf,
   noteTableOf,
+  pointsOf,
+  readLane,
+  writeLanes,
+  type LanePoints,
   type Note,
   type NoteTable,
   type Step,
@@ -18,6 +22,8 @@ interface Example {
   isDrums?: boolean;
   /** Strokes of another part. */
   strokes?: number[];
+  /** A lane drawn below in place of the velocities, and its points. */
+  lane?: { name: string; points: [tick: number, value: number][] };
 }
 
 const note = (start: number, length: number, pitch: number, velocity = 80) => ({
@@ -40,6 +46,12 @@ const PLAYED = [
   note(1730, 120, 71, 66),
 ];
 
+/** A swell of expression with the small unevenness of a foot. */
+const SWELL = Array.from({ length: 64 }, (_, step): [number, number] => [
+  step * 30,
+  Math.round(60 + 45 * Math.sin(step / 14) + 3 * Math.sin(step * 2.3)),
+]);
+
 const EXAMPLES: Example[] = [
   { notes: PLAYED, step: createStep('quantize', { grid: '1/8', strength: 80, chords: 'spread' }) },
   {
@@ -54,6 +66,16 @@ const EXAMPLES: Example[] = [
   { notes: PLAYED, step: createStep('transpose', { degrees: 2, key: 'C major' }) },
   { notes: PLAYED, step: createStep('velocity', { ramp: { from: 30, to: 120 } }) },
   { notes: PLAYED, step: createStep('length', { legato: { gapTicks: 0 } }) },
+  {
+    notes: PLAYED,
+    step: createStep('curve', { op: 'thin', lane: 'cc11', tolerance: 6 }),
+    lane: { name: 'cc11', points: SWELL },
+  },
+  {
+    notes: PLAYED,
+    step: createStep('pedal', { op: 'repedal', by: 'harmony' }),
+    lane: { name: 'cc64', points: [[100, 127], [700, 0], [760, 127], [1850, 0]] }, // prettier-ignore
+  },
   {
     notes: [...PLAYED, note(500, 60, 67, 30), note(1500, 12, 65, 20)],
     step: createStep('remove', { shorterThanMs: 25, doublesWithinMs: 60 }),
@@ -88,11 +110,23 @@ export function stepPictures(): Map<string, string> {
   return new Map(EXAMPLES.map((example) => [`${example.step.kind}.svg`, pictureOf(example)]));
 }
 
-function pictureOf({ notes, step, isDrums = false, strokes }: Example): string {
+function pictureOf({ notes, step, isDrums = false, strokes, lane }: Example): string {
   const before = noteTableOf(notes.map((each, id) => ({ id, ...each })));
   const other = strokes ? noteTableOf(strokes.map((start) => ({ start, end: start + 30 }))) : null;
   const context = { timeline, isDrums, otherPart: () => other };
-  const after = applyStep({ notes: before, events: createEventBuilder().build() }, step, context).notes;
+  const played = writeLanes(
+    createEventBuilder().build(),
+    lane
+      ? [
+          {
+            lane: lane.name,
+            channel: 0,
+            points: pointsOf(lane.points.map(([tick, value]) => ({ tick, value }))),
+          },
+        ]
+      : [],
+  );
+  const { notes: after, events } = applyStep({ notes: before, events: played }, step, context);
   const pitches = [...before.pitch, ...after.pitch];
   const [low, high] = [Math.min(...pitches) - 1, Math.max(...pitches) + 1];
   const roll = (high - low + 1) * ROW;
@@ -113,6 +147,22 @@ function pictureOf({ notes, step, isDrums = false, strokes }: Example): string {
     (row) =>
       `<rect x="${x(after.start[row])}" y="${y(after.pitch[row]) + 1}" width="${width(after.start[row], after.end[row])}" height="${ROW - 2}" fill="${INK}" fill-opacity="0.85"/>`,
   );
+  const level = (value: number) => roll + LANE - round((value / 127) * (LANE - 4));
+  /** The lane as it holds: each value until the next. */
+  const held = (points: LanePoints, look: string) =>
+    `<path d="${Array.from(points.tick, (tick, row) => `${row === 0 ? 'M' : 'H'}${x(tick)}${row === 0 ? ' ' : 'V'}${level(points.value[row])}`).join('')}H${x(SPAN)}" fill="none" ${look}/>`;
+  const dots = (points: LanePoints) =>
+    Array.from(
+      points.tick,
+      (tick, row) => `<circle cx="${x(tick)}" cy="${level(points.value[row])}" r="2" fill="${INK}"/>`,
+    ).join('');
+  const curves = lane
+    ? [
+        held(readLane(played, lane.name, 0), `stroke="${TRACE}" stroke-dasharray="3 2"`),
+        held(readLane(events, lane.name, 0), `stroke="${INK}"`),
+        dots(readLane(events, lane.name, 0)),
+      ].join('\n')
+    : '';
   const heights = [
     rows(before, (row) => stem(before, row, 0, `stroke="${TRACE}" stroke-dasharray="3 2"`)),
     rows(after, (row) => stem(after, row, 1.5, `stroke="${INK}" stroke-width="2"`)),
@@ -124,7 +174,7 @@ function pictureOf({ notes, step, isDrums = false, strokes }: Example): string {
 <title>${kindOf(step.kind).title}: ${kindOf(step.kind).describe(step)}. Dashed: before. Filled: after.</title>
 ${gridLines(step, x, roll)}
 <path d="M0 ${roll}H${WIDTH}M0 ${roll + LANE}H${WIDTH}" stroke="${TRACE}"/>
-${[marks, results, traces, heights].filter(Boolean).join('\n')}
+${[marks, results, traces, lane ? curves : heights].filter(Boolean).join('\n')}
 </svg>
 `;
 }

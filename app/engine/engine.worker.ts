@@ -144,7 +144,8 @@ const engine: Engine = {
 
   async factsOf(session, partId, stop) {
     const { part, evaluation, timeline } = await evaluatedPart(session, partId);
-    return partFacts(evaluation.stages[Math.min(stop, part.steps.length)].notes, timeline);
+    const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
+    return partFacts(notes, timeline, events);
   },
 
   async touchedNotes(session, partId, stepId) {

@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen } from '@testing-library/react';
+import { fireEvent, screen } from '@testing-library/react';
 
 /** What jsdom lacks and the controls need: they measure themselves, and there is nothing to measure. */
 globalThis.ResizeObserver ??= class {
@@ -6,8 +6,6 @@ globalThis.ResizeObserver ??= class {
   unobserve() {}
   disconnect() {}
 };
-afterEach(cleanup);
-
 /** Types a value into a field and takes it over with a key. */
 export function typeInto(label: string, value: string, key = 'Enter') {
   const field = screen.getByLabelText(label);

@@ -1,3 +1,5 @@
+import { lanesIn } from '../curves';
+import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
 import { quartersOf, ticksToSeconds, type Timeline } from '../time';
 import { estimateKey, type KeyEstimate } from './key';
@@ -17,6 +19,8 @@ export interface PartFacts {
   medianVelocity: number;
   shortestMs: number;
   key: KeyEstimate | null;
+  /** Lanes that hold points, those with most first. */
+  lanes: string[];
 }
 
 /** Starts within this of one another are one chord. */
@@ -28,7 +32,7 @@ const CANDIDATES = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'];
 /** No performance is tighter than this, so a finer grid gains nothing below it. */
 const TIGHTEST_MS = 6;
 
-export function partFacts(notes: NoteTable, timeline: Timeline): PartFacts {
+export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventColumns): PartFacts {
   const grid = likelyGrid(notes, timeline);
   const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
   let [low, high, together, shortest] = [127, 0, 0, Infinity];
@@ -51,6 +55,7 @@ export function partFacts(notes: NoteTable, timeline: Timeline): PartFacts {
     medianVelocity: notes.length === 0 ? 80 : median(Array.from(notes.velocity)),
     shortestMs: notes.length === 0 ? 0 : shortest,
     key: estimateKey(notes),
+    lanes: events ? lanesIn(events).map(({ lane }) => lane) : [],
   };
 }
 

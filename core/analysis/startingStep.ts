@@ -9,6 +9,22 @@ export interface StartingPoint {
   alignTo: string;
 }
 
+/** Controllers that are on or off, or set something up: nothing to smooth. */
+const SWITCHES = new Set([
+  'cc0',
+  'cc6',
+  'cc32',
+  'cc38',
+  'cc64',
+  'cc65',
+  'cc66',
+  'cc67',
+  'cc98',
+  'cc99',
+  'cc100',
+  'cc101',
+]);
+
 /** Less lateness than this throughout a part is no habit worth taking out. */
 const LEAST_BIAS_MS = 3;
 /** A pitched note shorter than this was touched by mistake; strokes of drums may be as short. */
@@ -55,6 +71,17 @@ export function startingStep(
         doublesWithinMs: 40,
         ...(!isDrums && facts.shortestMs < TOUCHED_MS ? { shorterThanMs: TOUCHED_MS } : {}),
       });
+    // Smoothing what is there; a lane that holds nothing can only be drawn.
+    case 'curve': {
+      const lane = facts.lanes.find((each) => !SWITCHES.has(each));
+      return lane
+        ? createStep('curve', { where, lane, op: 'smooth', ms: 60 })
+        : createStep('curve', { where, lane: 'cc11', op: 'ramp', from: 64, to: 110 });
+    }
+    case 'pedal':
+      return facts.lanes.includes('cc64')
+        ? createStep('pedal', { where, op: 'shift', ms: 0 })
+        : createStep('pedal', { where, op: 'repedal' });
     default:
       return createStep(kind, { where });
   }

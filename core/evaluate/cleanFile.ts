@@ -41,7 +41,7 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
     const assembly = assembleTake(take, firstNoteId);
     firstNoteId += take.notes.length;
     const { notes, events } = assembly.material;
-    const parts = byChannel(notes).map(({ channel, table }): FilePart => ({
+    const parts = byChannel(notes, events).map(({ channel, table }): FilePart => ({
       name: take.name.trim(),
       channel,
       timeline,
@@ -60,7 +60,8 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
     // Steps that take controllers along do so for one channel; each channel's events come from its own part.
     const woven: Material = {
       notes: results.length === 0 ? notes : joinTables(results.map((result) => result.notes)),
-      events: moved ? mergeChannels(events, own, results) : events,
+      // A track of one channel is one part, and its events are the part's.
+      events: !moved ? events : own.length === 1 ? results[0].events : mergeChannels(events, own, results),
     };
     const { changed, moved: elsewhere } = countChanged(notes, woven.notes);
     count.changed += changed;
@@ -98,6 +99,7 @@ function cleanPart(
   part.cleaned = applySteps(part.material, steps, {
     timeline: part.timeline,
     isDrums: part.channel === DRUM_CHANNEL,
+    channel: part.channel,
     otherPart,
   });
   return part.cleaned;
@@ -123,13 +125,19 @@ function mergeChannels(
   return joinEvents(lists).events;
 }
 
-function byChannel(notes: NoteTable): { channel: number; table: NoteTable }[] {
+/** The notes of each channel that has notes or events; a channel of controllers alone is a part too, as in a session. */
+function byChannel(notes: NoteTable, events: EventColumns): { channel: number; table: NoteTable }[] {
   const rows = new Map<number, number[]>();
-  for (let row = 0; row < notes.length; row++) {
-    const list = rows.get(notes.channel[row]);
-    if (list) list.push(row);
-    else rows.set(notes.channel[row], [row]);
-  }
+  const rowsOf = (channel: number) => {
+    const known = rows.get(channel);
+    if (known) return known;
+    const list: number[] = [];
+    rows.set(channel, list);
+    return list;
+  };
+  for (let row = 0; row < notes.length; row++) rowsOf(notes.channel[row]).push(row);
+  for (let row = 0; row < events.length; row++)
+    if (events.status[row] < 0xf0) rowsOf(events.status[row] & 15);
   return [...rows].map(([channel, list]) => ({ channel, table: pickRows(notes, list) }));
 }
 

@@ -10,3 +10,4 @@ export * from './generalMidi';
 export * from './drumFamilies';
 export * from './pitchNames';
 export * from './inspect';
+export * from './controllerNames';

@@ -7,6 +7,7 @@ describe('every kind of step', () => {
   const NEUTRAL: Step[] = [
     createStep('nudge'), createStep('stretch'), createStep('transpose'), createStep('velocity'), createStep('humanize'), createStep('groove', { timing: 0 }),
     createStep('length', { noOverlap: false }), createStep('remove'), createStep('edits'), createStep('align', { to: 'x' }), createStep('quantize', { strength: 0 }),
+    createStep('curve', { op: 'scale' }), createStep('pedal', { op: 'shift' }),
   ]; // prettier-ignore
   it('changes nothing at neutral settings: the very same material comes back', () => {
     expect(new Set(NEUTRAL.map(({ kind }) => kind)).size).toBe(STEP_KINDS.length);

@@ -7,6 +7,9 @@ export { editsWithoutNote, type AddedNote, type EditsStep, type NoteChange, type
 export { strokesOf, type AlignStep } from './align';
 export { patternOf, stackedGroove, type GrooveStep, type StackedGroove } from './groove';
 export * from './groovePattern';
+export { CURVE_OPS, type CurveOp, type CurveStep } from './curveSettings';
+export { harmonyChanges } from './harmony';
+export type { PedalStep } from './pedal';
 export type { HumanizeStep } from './humanize';
 export type { LengthStep } from './length';
 export type { NudgeStep } from './nudge';

@@ -11,6 +11,9 @@ import { stretch, type StretchStep } from './stretch';
 import { transpose, type TransposeStep } from './transpose';
 import { velocity, type VelocityStep } from './velocity';
 import { length, type LengthStep } from './length';
+import { curve } from './curve';
+import type { CurveStep } from './curveSettings';
+import { pedal, type PedalStep } from './pedal';
 import { remove, type RemoveStep } from './remove';
 import type { StepContext, StepKind } from './stepKind';
 import { touchedRows } from './where';
@@ -26,6 +29,8 @@ export type Step =
   | TransposeStep
   | VelocityStep
   | LengthStep
+  | CurveStep
+  | PedalStep
   | RemoveStep
   | EditsStep;
 
@@ -39,6 +44,8 @@ const KINDS: { [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>> } = {
   transpose,
   velocity,
   length,
+  curve,
+  pedal,
   remove,
   edits,
 };
@@ -59,6 +66,8 @@ export const stepSchema = z.discriminatedUnion('kind', [
   transpose.schema as Branch<TransposeStep>,
   velocity.schema as Branch<VelocityStep>,
   length.schema as Branch<LengthStep>,
+  curve.schema as Branch<CurveStep>,
+  pedal.schema as Branch<PedalStep>,
   remove.schema as Branch<RemoveStep>,
   edits.schema as Branch<EditsStep>,
 ]);

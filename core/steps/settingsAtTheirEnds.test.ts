@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { noteTableOf, type Material, type Note } from '../model';
-import { noEvents } from '../testing/stepBench';
+import { createEventBuilder, type EventColumns } from '../midi';
 import { createTimeline } from '../time';
 import { STEP_KINDS, applyStep, stepSchema, touchedRows, type Step, type StepContext } from '.';
 
@@ -21,6 +21,21 @@ const timeline = createTimeline(
 const strokes = noteTableOf([0, 470, 490, 2400, 7777].map((start) => ({ start, end: start + 10 })));
 const context: StepContext = { timeline, isDrums: false, otherPart: () => strokes };
 
+/** Controllers, bends, pressures and a pedal on two channels, some at one tick. */
+const EVENTS = (() => {
+  const builder = createEventBuilder();
+  builder.add(0, 0xb0, 101, 0);
+  builder.add(0, 0xb0, 100, 0);
+  builder.add(0, 0xb0, 6, 12);
+  for (let row = 0; row < 60; row++) {
+    builder.add(row * 150, 0xb0 | (row % 2), 11, (row * 31) % 128);
+    builder.add(row * 150, 0xb0, 64, row % 3 === 0 ? 127 : 0);
+    builder.add(row * 150 + 70, 0xe0, (row * 17) % 128, (row * 37) % 128);
+    builder.add(row * 150 + 70, 0xd0, (row * 11) % 128, 0);
+  }
+  return builder.build();
+})();
+
 const MATERIALS: [string, Partial<Note>[]][] = [
   ['no notes', []],
   ['one note at tick 0', [{ start: 0, end: 1, pitch: 0, velocity: 1 }]],
@@ -32,6 +47,7 @@ const MATERIALS: [string, Partial<Note>[]][] = [
 interface JsonSchema {
   properties?: Record<string, JsonSchema>;
   anyOf?: JsonSchema[];
+  oneOf?: JsonSchema[];
   minimum?: number;
   exclusiveMinimum?: number;
   maximum?: number;
@@ -67,32 +83,47 @@ const MORE: Record<string, unknown[]> = {
   sections: [[{ bars: [1, 1000000], semitones: 127 }], [{ bars: [2, 4], semitones: -127 }]],
   limit: [[1, 1], [1, 127]],
   outside: [[0, 0], [0, 127]],
-  to: ['', 'drums'],
+  'align.to': ['', 'drums'],
+  'curve.to': ['bend', 'cc0', 'cc119', 'pressure'],
+  'curve.from': [-12800, 12800],
+  lane: ['cc11', 'bend', 'pressure', 'cc64'],
+  range: [[-12800, -12800], [12800, 12800]],
+  rate: [{ hz: 0.01 }, { hz: 50 }, { note: '1/128' }],
 }; // prettier-ignore
 
 const WHERES = [{}, { bars: [2, 5] }, { bars: [3, 4], voice: 'inner' }, { bars: [90, 91] }];
 
-/** Every step of a kind with one setting at an end, and all of its numbers at either end together. */
+/** Every step of a kind, by each of its operations where it has some, with one setting at an end, and all of them at either end together. */
 function stepsAtEnds(kind: string): Step[] {
   const schema = z.toJSONSchema(STEP_KINDS.find((each) => each.kind === kind)?.schema ?? z.never(), {
     io: 'input',
     unrepresentable: 'any',
   }) as JsonSchema;
-  const settings = Object.entries(schema.properties ?? {}).filter(
-    ([name]) =>
-      !['kind', 'where', 'on', 'change', 'delete', 'add', 'groove'].includes(name) ||
-      (kind !== 'edits' && name === 'add'),
+  return (schema.oneOf ?? schema.anyOf ?? [schema]).flatMap((branch) => stepsOfBranch(kind, branch));
+}
+
+/** Keys that are no settings, or lists of notes. */
+const PASSED_OVER = ['kind', 'op', 'where', 'on', 'change', 'delete', 'groove', 'points', 'spans'];
+
+function stepsOfBranch(kind: string, { properties = {} }: JsonSchema): Step[] {
+  const settings = Object.entries(properties).filter(
+    ([name]) => !PASSED_OVER.includes(name) && !(kind === 'edits' && name === 'add'),
   );
   const ends = settings.map(
-    ([name, own]) => [name, MORE[name] && kind !== 'nudge' ? MORE[name] : endsOf(own)] as const,
+    ([name, own]) =>
+      [
+        name,
+        MORE[`${kind}.${name}`] ?? (kind === 'nudge' ? endsOf(own) : (MORE[name] ?? endsOf(own))),
+      ] as const,
   );
   const single = ends.flatMap(([name, values]) => values.map((value) => ({ [name]: value })));
   const together = [0, -1].map((end) =>
     Object.fromEntries(ends.map(([name, values]) => [name, values.at(end)])),
   );
+  const op = properties.op ? { op: properties.op.const } : {};
   return [{}, ...single, ...together].flatMap((some) =>
     WHERES.flatMap((where) => {
-      const filled = { ...some, ...('degrees' in some ? { key: 'C major' } : {}) };
+      const filled = { ...op, ...some, ...('degrees' in some ? { key: 'C major' } : {}) };
       const parsed = stepSchema.safeParse({ kind, where, ...filled });
       return parsed.success ? [parsed.data] : [];
     }),
@@ -127,15 +158,32 @@ function check(before: Material['notes'], after: Material['notes'], step: Step) 
   }
 }
 
+/** Events in order, at places and with bytes a file can hold. */
+function checkEvents({ length, tick, status, data1, data2 }: EventColumns, step: Step) {
+  for (let row = 0; row < length; row++) {
+    const fine =
+      Number.isFinite(tick[row]) &&
+      tick[row] >= (row === 0 ? 0 : tick[row - 1]) &&
+      status[row] >= 0x80 &&
+      data1[row] < 128 &&
+      data2[row] < 128;
+    if (!fine)
+      throw new Error(
+        `${JSON.stringify(step)} makes an event ${tick[row]} ${status[row]} ${data1[row]} ${data2[row]}`,
+      );
+  }
+}
+
 describe.each(STEP_KINDS.map(({ kind }) => kind))('%s with every setting at its ends', (kind) => {
   const steps = stepsAtEnds(kind);
 
   it.each(MATERIALS)('on %s, across changes of meter and tempo', (_, notes) => {
-    const material = { notes: noteTableOf(notes.map((note, id) => ({ id, ...note }))), events: noEvents };
+    const material = { notes: noteTableOf(notes.map((note, id) => ({ id, ...note }))), events: EVENTS };
     expect(steps.length).toBeGreaterThanOrEqual(WHERES.length);
     for (const step of steps) {
       const after = applyStep(material, step, context);
       check(material.notes, after.notes, step);
+      checkEvents(after.events, step);
       expect(applyStep(material, step, context)).toEqual(after);
     }
   });

@@ -7,12 +7,14 @@ import type { Where } from './where';
 export interface StepContext {
   timeline: Timeline;
   isDrums: boolean;
+  /** The channel (0-15) of the part where its events hold those of others too; without it all of its channels are meant. */
+  channel?: number;
   /** The cleaned notes of another part, by id or name; null where there is none, or it is the part itself. */
   otherPart?: (idOrName: string) => NoteTable | null;
 }
 
 /** What a step works on, in the order of the work. */
-export const WORKS = ['time', 'feel', 'pitch', 'loudness', 'length', 'tidy'] as const;
+export const WORKS = ['time', 'feel', 'pitch', 'loudness', 'length', 'controllers', 'tidy'] as const;
 export type Work = (typeof WORKS)[number];
 
 /** The settings every step shares. */

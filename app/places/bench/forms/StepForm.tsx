@@ -1,12 +1,14 @@
 import type { Step } from '@ordle/core';
 import type { BenchState } from '../useBench';
 import { AlignForm } from './AlignForm';
+import { CurveForm } from './CurveForm';
 import { EditsForm } from './EditsForm';
 import type { StepFormProps } from './formProps';
 import { GrooveForm } from './GrooveForm';
 import { HumanizeForm } from './HumanizeForm';
 import { LengthForm } from './LengthForm';
 import { NudgeForm } from './NudgeForm';
+import { PedalForm } from './PedalForm';
 import { QuantizeForm } from './QuantizeForm';
 import { RemoveForm } from './RemoveForm';
 import { StretchForm } from './StretchForm';
@@ -34,6 +36,10 @@ export function StepForm({ bench, step, ...rest }: StepFormProps<Step> & { bench
       return <VelocityForm step={step} {...rest} />;
     case 'length':
       return <LengthForm step={step} {...rest} />;
+    case 'curve':
+      return <CurveForm step={step} {...rest} />;
+    case 'pedal':
+      return <PedalForm step={step} {...rest} />;
     case 'remove':
       return <RemoveForm step={step} {...rest} />;
     case 'edits':

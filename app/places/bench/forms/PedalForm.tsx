@@ -1,0 +1,97 @@
+import { createStep, type PedalStep } from '@ordle/core';
+import { LabelledRow, Segmented, Select, SliderField } from '@/ui';
+import { signed, type StepFormProps } from './formProps';
+
+const OPS: { op: PedalStep['op']; title: string }[] = [
+  { op: 'shift', title: 'move' },
+  { op: 'extend', title: 'hold longer' },
+  { op: 'repedal', title: 'pedal anew' },
+  { op: 'draw', title: 'draw' },
+  { op: 'remove', title: 'remove' },
+];
+
+/** Which pedal, what is done with its presses, and by how much. */
+export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps<PedalStep>) {
+  const turnTo = (op: PedalStep['op']) => {
+    const fresh = createStep('pedal', {
+      op,
+      lane: step.lane,
+      where: step.where,
+      on: step.on,
+    } as Partial<PedalStep>);
+    const gone = Object.fromEntries(Object.keys(step).map((key) => [key, undefined]));
+    onChange(`Pedal: ${op}`, { ...gone, ...fresh });
+  };
+  return (
+    <>
+      <LabelledRow label="Pedal">
+        <Segmented
+          label="Pedal"
+          setting="lane"
+          disabled={disabled}
+          value={step.lane}
+          options={[
+            { value: 'cc64', label: 'sustain', title: 'Sustain pedal (64)' },
+            { value: 'cc66', label: 'sostenuto', title: 'Sostenuto pedal (66)' },
+            { value: 'cc67', label: 'soft', title: 'Soft pedal (67)' },
+          ]}
+          onChange={(lane) => onChange('Which pedal', { lane })}
+        />
+      </LabelledRow>
+      <LabelledRow label="Do">
+        <Select
+          label="What is done"
+          setting="op"
+          value={step.op}
+          disabled={disabled}
+          className="min-w-0 grow"
+          onChange={(op) => turnTo(op as PedalStep['op'])}
+        >
+          {OPS.map(({ op, title }) => (
+            <option key={op} value={op}>
+              {title}
+            </option>
+          ))}
+        </Select>
+      </LabelledRow>
+      {(step.op === 'shift' || step.op === 'extend') && (
+        <SliderField
+          label={step.op === 'shift' ? 'Later by' : 'Released later by'}
+          setting="ms"
+          value={step.ms}
+          min={-300}
+          max={300}
+          typedMin={-60000}
+          typedMax={60000}
+          unit="ms"
+          disabled={disabled}
+          onAbandon={onAbandon}
+          onChange={(ms, gesture) => onChange(`Pedal ${signed(ms)} ms`, { ms }, gesture)}
+        />
+      )}
+      {step.op === 'repedal' && (
+        <>
+          <Segmented
+            label="Pedal anew by"
+            setting="by"
+            disabled={disabled}
+            value={step.by}
+            options={[
+              { value: 'harmony', label: 'by the harmony' },
+              { value: 'bar', label: 'by the bars' },
+            ]}
+            onChange={(by) => onChange(`Pedal by the ${by}`, { by })}
+          />
+          <p className="text-quiet text-ink-2">
+            Up with each change, down again 60 ms after it. What was pressed there before goes.
+          </p>
+        </>
+      )}
+      {step.op === 'draw' && (
+        <p className="text-ink-2">
+          {step.spans.length === 1 ? '1 press' : `${step.spans.length} presses`} drawn in the lane.
+        </p>
+      )}
+    </>
+  );
+}

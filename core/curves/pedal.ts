@@ -1,0 +1,51 @@
+import { pointsOf, type LanePoints } from './lane';
+
+/** Values from here on are a pedal pressed (MIDI 1.0: 0-63 up, 64-127 down). */
+export const PEDAL_DOWN = 64;
+
+/**
+ * One press of a pedal: from the tick it goes down to the tick it comes up (infinite when it never does), how far it goes down
+ * (64-127), and its points, the releasing one included.
+ */
+export interface PedalSpan {
+  start: number;
+  end: number;
+  depth: number;
+  /** Rows of the lane's points: from `first` up to, not including, `stop`. */
+  first: number;
+  stop: number;
+}
+
+/** The presses in the points of a pedal's controller. */
+export function pedalSpans(points: LanePoints): PedalSpan[] {
+  const spans: PedalSpan[] = [];
+  let open: PedalSpan | null = null;
+  for (let row = 0; row < points.length; row++) {
+    const down = points.value[row] >= PEDAL_DOWN;
+    if (down && !open) {
+      open = {
+        start: points.tick[row],
+        end: Infinity,
+        depth: points.value[row],
+        first: row,
+        stop: points.length,
+      };
+    } else if (down && open) open.depth = Math.max(open.depth, points.value[row]);
+    else if (open) {
+      spans.push({ ...open, end: points.tick[row], stop: row + 1 });
+      open = null;
+    }
+  }
+  if (open) spans.push(open);
+  return spans;
+}
+
+/** Points for some presses: down at its depth, up at 0. A press that never ends has no second point. */
+export function pointsOfSpans(spans: readonly Pick<PedalSpan, 'start' | 'end' | 'depth'>[]): LanePoints {
+  return pointsOf(
+    spans.flatMap(({ start, end, depth }) => [
+      { tick: start, value: depth },
+      ...(end === Infinity ? [] : [{ tick: end, value: 0 }]),
+    ]),
+  );
+}

@@ -1,0 +1,68 @@
+import { createEventBuilder, pickEvents, type EventColumns } from '../midi';
+import { mergeOrder } from '../model';
+import { bytesOfPoint, laneKind, type LanePoints } from './lane';
+
+/** New points for a lane on a channel, in place of all it had. */
+export interface LaneChange {
+  lane: string;
+  channel: number;
+  points: LanePoints;
+}
+
+/**
+ * The events with some lanes replaced. A point that came from an event and stands where it stood keeps that event's place among others
+ * at its tick; a new one comes before them, so that it holds for a note that starts there. The very same events when
+ * nothing differs.
+ */
+export function writeLanes(events: EventColumns, changes: readonly LaneChange[]): EventColumns {
+  const gone = new Uint8Array(events.length);
+  for (const { lane, channel } of changes) {
+    const { status, controller } = laneKind(lane);
+    for (let row = 0; row < events.length; row++)
+      if (events.status[row] === (status | channel) && (controller < 0 || events.data1[row] === controller))
+        gone[row] = 1;
+  }
+  const builder = createEventBuilder(changes.reduce((sum, { points }) => sum + points.length, 0));
+  const order: number[] = [];
+  let differs = false;
+  let kept = 0;
+  for (const { lane, channel, points } of changes) {
+    for (let at = 0; at < points.length; at++) {
+      const [status, data1, data2] = bytesOfPoint(lane, channel, points.value[at]);
+      const row = points.row[at];
+      const same = row >= 0 && gone[row] === 1 && events.tick[row] === points.tick[at];
+      builder.add(Math.max(0, points.tick[at]), status, data1, data2);
+      order.push(same ? row : -1);
+      if (same) kept++;
+      differs ||=
+        !same || events.data1[row] !== data1 || events.data2[row] !== data2 || events.status[row] !== status;
+    }
+  }
+  if (!differs && kept === gone.reduce((sum, each) => sum + each, 0)) return events;
+  const rest = Uint32Array.from(gone.keys()).filter((row) => gone[row] === 0);
+  const fresh = builder.build();
+  // Payloads belong to events of no channel, which are never points: the old columns can be carried on.
+  const whole = concat(pickEvents(events, rest), fresh);
+  const ranks = Float64Array.from([...rest, ...order]);
+  const rows = mergeOrder(whole.length, (a, b) => whole.tick[a] - whole.tick[b] || ranks[a] - ranks[b]);
+  return pickEvents(whole, rows);
+}
+
+function concat(a: EventColumns, b: EventColumns): EventColumns {
+  const join = <T extends Float64Array | Uint8Array | Uint32Array>(made: T, first: T, second: T): T => {
+    made.set(first);
+    made.set(second, first.length);
+    return made;
+  };
+  const length = a.length + b.length;
+  return {
+    length,
+    tick: join(new Float64Array(length), a.tick, b.tick),
+    status: join(new Uint8Array(length), a.status, b.status),
+    data1: join(new Uint8Array(length), a.data1, b.data1),
+    data2: join(new Uint8Array(length), a.data2, b.data2),
+    payload: join(new Uint32Array(length), a.payload, b.payload),
+    payloadStart: a.payloadStart,
+    bytes: a.bytes,
+  };
+}

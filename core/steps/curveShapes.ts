@@ -1,0 +1,174 @@
+import {
+  filterPoints,
+  heldValue,
+  joinPoints,
+  pointsOf,
+  rampAt,
+  smoothed,
+  thinned,
+  waveAt,
+  type LanePoints,
+  type RampShape,
+} from '../curves';
+import { createGrid, nearestLine, quartersOf, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import type { CurveStep } from './curveSettings';
+import { isInside, type Regions } from './regions';
+
+/** What an operation works on: points whose values are in the lane's own unit (0-127, or cents). */
+export interface Curve {
+  points: LanePoints;
+  regions: Regions;
+  timeline: Timeline;
+  /** The value before the first point. */
+  resting: number;
+  /** Least and greatest value, and the width of a step between two that can be told apart. */
+  low: number;
+  high: number;
+  step: number;
+}
+
+type StepOf<Op extends CurveStep['op']> = Extract<CurveStep, { op: Op }>;
+
+/** Seconds between two points of a ramp at least, and of a wave. */
+const RAMP_SECONDS = 0.005;
+const WAVE_SECONDS = 0.01;
+
+const insideOf = ({ points, regions }: Curve): Uint8Array =>
+  Uint8Array.from(points.tick, (tick) => (isInside(regions, tick) ? 1 : 0));
+
+/** Writes each value inside anew; the others stay. */
+export function mapped(curve: Curve, change: (value: number) => number): LanePoints {
+  const inside = insideOf(curve);
+  return {
+    ...curve.points,
+    value: curve.points.value.map((value, row) => (inside[row] === 1 ? change(value) : value)),
+  };
+}
+
+/** Points outside the regions. */
+export const outside = ({ points, regions }: Curve): LanePoints =>
+  filterPoints(points, (tick) => !isInside(regions, tick));
+
+/** Points inside the regions. */
+export const inside = ({ points, regions }: Curve): LanePoints =>
+  filterPoints(points, (tick) => isInside(regions, tick));
+
+export function smoothedOver(curve: Curve, ms: number): LanePoints {
+  const { points, timeline } = curve;
+  const time = points.tick.map((tick) => ticksToSeconds(timeline.tempo, tick) * 1000);
+  return { ...points, value: smoothed(points, time, ms, insideOf(curve)) };
+}
+
+/** Thins what lies inside each region by itself, so that nothing outside is looked at. */
+export function thinnedOver(curve: Curve, tolerance: number): LanePoints {
+  let kept = outside(curve);
+  for (const region of curve.regions)
+    kept = joinPoints(kept, thinned(inside({ ...curve, regions: [region] }), tolerance));
+  return kept.length === curve.points.length ? curve.points : kept;
+}
+
+/** Points inside go to their nearest grid line; of several that meet on one line the last stays. */
+export function snapped(curve: Curve, step: StepOf<'snap'>): LanePoints {
+  const grid = createGrid(curve.timeline.meter, [step.grid]);
+  const place = { line: 0, step: 0 };
+  const moving = inside(curve);
+  const tick = moving.tick.map((at) => nearestLine(grid, at, place).line);
+  const last = filterPoints(
+    { ...moving, tick },
+    (line, row) => row + 1 === moving.length || tick[row + 1] !== line,
+  );
+  return joinPoints(outside(curve), last);
+}
+
+/** A point at each change of a whole step of the value, at most one each 5 ms; the last value is always reached. */
+function rampPoints(
+  curve: Curve,
+  from: number,
+  to: number,
+  shape: RampShape,
+  [start, end]: readonly [number, number],
+): LanePoints {
+  const { tempo } = curve.timeline;
+  const whole = (value: number) => Math.round(value / curve.step);
+  const [first, last] = [whole(from), whole(to)];
+  const list = [{ tick: start, value: first * curve.step }];
+  const direction = Math.sign(last - first);
+  let earliest = ticksToSeconds(tempo, start) + RAMP_SECONDS;
+  for (let count = 1; count <= Math.abs(last - first); count++) {
+    const level = first + direction * count;
+    // The value rounds to this level once half a step before it is passed.
+    const share = ((level - direction * 0.5) * curve.step - from) / (to - from);
+    const tick = start + inverse(shape, Math.min(1, Math.max(0, share))) * (end - start);
+    const second = ticksToSeconds(tempo, tick);
+    if (second < earliest - 1e-9) continue;
+    list.push({ tick, value: level * curve.step });
+    earliest = second + RAMP_SECONDS;
+  }
+  const final = list[list.length - 1];
+  if (whole(final.value) !== last) {
+    const tick = secondsToTicks(tempo, earliest);
+    if (tick < end) list.push({ tick, value: last * curve.step });
+    else final.value = last * curve.step;
+  }
+  return pointsOf(list);
+}
+
+/** The share of its time at which a ramp stands at a share of its way; by halving, since the shapes only rise. */
+function inverse(shape: RampShape, share: number): number {
+  if (shape === 'line') return share;
+  let [low, high] = [0, 1];
+  for (let count = 0; count < 48; count++) {
+    const middle = (low + high) / 2;
+    if (rampAt(shape, middle) < share) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+export function ramped(curve: Curve, step: StepOf<'ramp'>): LanePoints {
+  const held = (value: number) => Math.min(curve.high, Math.max(curve.low, value));
+  let points = outside(curve);
+  for (const region of curve.regions)
+    points = joinPoints(points, rampPoints(curve, held(step.from), held(step.to), step.shape, region));
+  return points;
+}
+
+/** A wave on top of what is there: a point each 10 ms, and at the end the value that would stand there without it. */
+export function waved(curve: Curve, step: StepOf<'wave'>): LanePoints {
+  const { timeline, points: before } = curve;
+  const { tempo, ticksPerQuarter } = timeline;
+  let points = outside(curve);
+  for (const [start, end] of curve.regions) {
+    const [from, to] = [ticksToSeconds(tempo, start), ticksToSeconds(tempo, end)];
+    const list: { tick: number; value: number }[] = [];
+    for (let count = 0; from + count * WAVE_SECONDS < to - 1e-9; count++) {
+      const passed = count * WAVE_SECONDS;
+      const tick = secondsToTicks(tempo, from + passed);
+      const phase =
+        'hz' in step.rate
+          ? passed * step.rate.hz
+          : (tick - start) / (quartersOf(step.rate.note) * ticksPerQuarter);
+      const fade = step.fadeMs === 0 ? 1 : Math.min(1, (passed * 1000) / step.fadeMs);
+      list.push({
+        tick,
+        value: heldValue(before, tick, curve.resting) + step.depth * fade * waveAt(step.shape, phase),
+      });
+    }
+    const after = heldValue(before, end, curve.resting);
+    if (!before.tick.includes(end)) list.push({ tick: end, value: after });
+    points = joinPoints(points, pointsOf(list));
+  }
+  return points;
+}
+
+/** The drawn points in place of what lay between the first and the last of them. */
+export function drawn(curve: Curve, step: StepOf<'draw'>): LanePoints {
+  const list = step.points
+    .filter(({ at }) => isInside(curve.regions, at))
+    .sort((a, b) => a.at - b.at)
+    .map(({ at, value }) => ({ tick: at, value }));
+  if (list.length === 0) return curve.points;
+  const [first, last] = [list[0].tick, list[list.length - 1].tick];
+  const around = filterPoints(curve.points, (tick) => tick < first || tick > last);
+  return joinPoints(around, pointsOf(list));
+}

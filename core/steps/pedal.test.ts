@@ -1,0 +1,131 @@
+import fc from 'fast-check';
+import { parseMidi } from 'midi-file';
+import { pedalSpans, pointsOf, readLane, writeLanes } from '../curves';
+import { cleanFile } from '../evaluate';
+import { writeMidi } from '../midi';
+import { noteTableOf, type Material, type Note } from '../model';
+import { fileOfNotes } from '../testing/files';
+import { MS, context, noEvents, timeline } from '../testing/stepBench';
+import { applyStep, createStep, harmonyChanges, type PedalStep } from '.';
+
+type Settings = { op: PedalStep['op'] } & Record<string, unknown>;
+const pedal = (settings: Settings) => createStep('pedal', settings as Partial<PedalStep>);
+
+function pressed(list: [tick: number, value: number][], notes: Partial<Note>[] = []): Material {
+  const points = pointsOf(list.map(([tick, value]) => ({ tick, value })));
+  return { notes: noteTableOf(notes), events: writeLanes(noEvents, [{ lane: 'cc64', channel: 0, points }]) };
+}
+/** Ticks without the last bits that seconds and back cost. */
+const tidy = (tick: number) => Number(tick.toFixed(6));
+const spansAfter = (material: Material, settings: Settings) => {
+  const { events } = applyStep(material, pedal(settings), { ...context, channel: 0 });
+  return pedalSpans(readLane(events, 'cc64', 0)).map(({ start, end, depth }) => [
+    tidy(start),
+    tidy(end),
+    depth,
+  ]);
+};
+
+/** Two presses, the first with a half-pedal value inside. */
+const TWO = pressed([[100, 127], [500, 80], [900, 0], [1000, 100], [1900, 0]]); // prettier-ignore
+
+describe('pedal', () => {
+  it('shifts presses whole and holds them longer, but never into the next', () => {
+    expect(spansAfter(TWO, { op: 'shift', ms: 10 })).toEqual([[119.2, 919.2, 127], [1019.2, 1919.2, 100]]); // prettier-ignore
+    expect(spansAfter(TWO, { op: 'extend', ms: 20 })).toEqual([[100, 938.4, 127], [1000, 1938.4, 100]]); // prettier-ignore
+    expect(spansAfter(TWO, { op: 'extend', ms: 500 })).toEqual([[100, 1000, 127], [1000, 1900 + 500 * MS, 100]]); // prettier-ignore
+    expect(spansAfter(TWO, { op: 'extend', ms: -5000 })).toEqual([[100, 101, 127], [1000, 1001, 100]]); // prettier-ignore
+    expect(spansAfter(TWO, { op: 'shift', ms: -5000 })[0][0]).toBe(0);
+    expect(applyStep(TWO, pedal({ op: 'shift' }), context)).toBe(TWO);
+    // Half-pedal values go along.
+    const { events } = applyStep(TWO, pedal({ op: 'shift', ms: 10 }), context);
+    expect([...readLane(events, 'cc64', 0).tick].map((tick) => Math.round(tick - 10 * MS))).toEqual([
+      100, 500, 900, 1000, 1900,
+    ]);
+  });
+
+  it('goes by where a press begins', () => {
+    const late = pressed([[100, 127], [3900, 0], [4000, 127], [5000, 0]]); // prettier-ignore
+    expect(spansAfter(late, { op: 'remove', where: { bars: [1, 2] } })).toEqual([[4000, 5000, 127]]);
+    expect(spansAfter(late, { op: 'shift', ms: 10, where: { bars: [2, 3] } })[0]).toEqual([100, 3900, 127]);
+  });
+
+  it('drawn presses replace those in the way; their depth and their own pedal count', () => {
+    expect(spansAfter(TWO, { op: 'draw', spans: [[950, 1200], { start: 3000, end: 3100, depth: 90 }] })).toEqual([
+      [100, 900, 127], [950, 1200, 127], [3000, 3100, 90],
+    ]); // prettier-ignore
+    const soft = applyStep(TWO, pedal({ op: 'draw', lane: 'cc67', spans: [[0, 50]] }), {
+      ...context,
+      channel: 0,
+    }).events;
+    expect(readLane(soft, 'cc67', 0).length).toBe(2);
+    expect(readLane(soft, 'cc64', 0).length).toBe(5);
+    expect(spansAfter(TWO, { op: 'remove' })).toEqual([]);
+    expect(() => pedal({ op: 'draw', spans: [[5, 5]] })).toThrow();
+  });
+
+  it('whatever is drawn is there afterwards, and every press has its release', () => {
+    const press = fc.tuple(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 400 }));
+    const presses = fc.array(press, { maxLength: 12 }).map((list) => {
+      let tick = 0;
+      return list.map(([gap, length]): [number, number] => [(tick += gap), (tick += length)]);
+    });
+    fc.assert(
+      fc.property(presses, presses, fc.integer({ min: -300, max: 300 }), (there, drawn, ms) => {
+        const material = pressed(there.flatMap(([start, end]): [number, number][] => [[start, 127], [end, 0]])); // prettier-ignore
+        const after = spansAfter(material, { op: 'draw', spans: drawn });
+        for (const [start] of drawn)
+          expect(after.some(([from, to]) => from <= start && to > start)).toBe(true);
+        expect(after.every(([, end]) => end !== Infinity)).toBe(true);
+        for (const op of ['shift', 'extend'] as const)
+          for (const [start, end] of spansAfter(material, { op, ms })) {
+            expect(start).toBeGreaterThanOrEqual(0);
+            expect(end).toBeGreaterThan(start);
+            expect(end).not.toBe(Infinity);
+          }
+      }),
+    );
+  });
+});
+
+describe('pedal proposed anew', () => {
+  const chord = (start: number, pitches: number[], length = 900) =>
+    pitches.map((pitch, voice) => ({ start: start + voice * 3, end: start + length, pitch }));
+  /** C, C again, F, G7 over two bars of 4/4 at 960 ticks a quarter. */
+  const CHORDS = [
+    ...chord(0, [48, 60, 64, 67]),
+    ...chord(960, [48, 60, 64, 67]),
+    ...chord(1920, [53, 60, 65, 69]),
+    { start: 2400, end: 2800, pitch: 72 },
+    ...chord(3840, [43, 59, 65, 67], 3000),
+  ];
+
+  it('finds where the harmony changes, not where it is repeated or decorated', () => {
+    expect(harmonyChanges(noteTableOf(CHORDS), timeline)).toEqual([0, 1920, 3840]);
+    expect(harmonyChanges(noteTableOf([]), timeline)).toEqual([]);
+  });
+
+  it('goes up with each change and down just after it', () => {
+    const after = spansAfter(pressed([[50, 127], [7000, 0]], CHORDS), { op: 'repedal', by: 'harmony' }); // prettier-ignore
+    const delay = 60 * MS;
+    expect(after).toEqual([[delay, 1920, 127], [1920 + delay, 3840, 127], [3840 + delay, 6840, 127]].map((press) => press.map((value) => expect.closeTo(value, 6)))); // prettier-ignore
+    expect(
+      spansAfter(pressed([], CHORDS), { op: 'repedal', by: 'bar' }).map(([start]) =>
+        Math.round(start - delay),
+      ),
+    ).toEqual([0, 3840]);
+    expect(spansAfter(pressed([], CHORDS), { op: 'repedal', where: { bars: [2, 3] } })).toHaveLength(1);
+    expect(spansAfter(pressed([]), { op: 'repedal' })).toEqual([]);
+  });
+
+  it('is in the file, as an independent reader sees it, between the notes and not before them', () => {
+    const file = fileOfNotes([[0, 900, 60, 90], [0, 900, 64, 90], [960, 1800, 62, 90], [960, 1800, 65, 90]]); // prettier-ignore
+    const events = parseMidi(writeMidi(cleanFile(file, [pedal({ op: 'repedal' })]).file)).tracks[0];
+    let tick = 0;
+    const seen = events.flatMap((event): [number, number][] => {
+      tick += event.deltaTime;
+      return event.type === 'controller' && event.controllerType === 64 ? [[tick, event.value]] : [];
+    });
+    expect(seen).toEqual([[58, 127], [960, 0], [1018, 127], [1800, 0]]); // prettier-ignore
+  });
+});

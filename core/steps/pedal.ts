@@ -1,0 +1,229 @@
+import { z } from 'zod';
+import {
+  PEDAL_DOWN,
+  pedalSpans,
+  pickPoints,
+  pointsOf,
+  readLane,
+  writeLanes,
+  type LanePoints,
+  type PedalSpan,
+} from '../curves';
+import type { Material, NoteTable } from '../model';
+import { barAt, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { laneChannels } from './curve';
+import { harmonyChanges } from './harmony';
+import { isInside, regionsOf } from './regions';
+import { numberSetting, stepBase } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
+const span = z
+  .union(
+    [
+      z.tuple([tick, tick]),
+      z.strictObject({
+        start: tick,
+        end: tick,
+        depth: z.int().min(PEDAL_DOWN, 'must be 64 to 127').max(127, 'must be 64 to 127').default(127),
+      }),
+    ],
+    'must be a press like [0, 480] or {"start": 0, "end": 480, "depth": 100}',
+  )
+  .refine((press) => (Array.isArray(press) ? press[0] < press[1] : press.start < press.end), {
+    message: 'the release must come after the press',
+  });
+
+const ms = numberSetting(-60000, 60000, 0);
+
+const pedalOp = <Op extends string, Shape extends z.ZodRawShape>(op: Op, shape: Shape) =>
+  z.strictObject({
+    kind: z.literal('pedal'),
+    ...stepBase,
+    lane: z.enum(['cc64', 'cc66', 'cc67'], 'must be "cc64", "cc66" or "cc67"').default('cc64'),
+    op: z.literal(op),
+    ...shape,
+  });
+
+const schema = z.discriminatedUnion('op', [
+  pedalOp('shift', { ms }),
+  pedalOp('extend', { ms }),
+  pedalOp('repedal', { by: z.enum(['harmony', 'bar'], 'must be "harmony" or "bar"').default('harmony') }),
+  pedalOp('draw', { spans: z.array(span).max(1e5).default([]) }),
+  pedalOp('remove', {}),
+]);
+
+export type PedalStep = z.infer<typeof schema>;
+
+/** Syncopated pedalling: up with the new harmony, down again this long after it (common practice: just after the note, up to some 200 ms). */
+const PRESS_AFTER_SECONDS = 0.06;
+
+function apply(material: Material, step: PedalStep, context: StepContext, touched: Uint8Array): Material {
+  const { notes } = material;
+  const regions = regionsOf(step.where, notes, touched, context.timeline);
+  const mine = (press: PedalSpan) => isInside(regions, press.start);
+  const changes = laneChannels(material, step.lane, step.where, context.channel).flatMap((channel) => {
+    const points = readLane(material.events, step.lane, channel);
+    const spans = pedalSpans(points);
+    if (points.length === 0 && step.op !== 'repedal' && step.op !== 'draw') return [];
+    if (step.op === 'shift' || step.op === 'extend')
+      return step.ms === 0
+        ? []
+        : [{ lane: step.lane, channel, points: moved(points, spans, mine, step, context.timeline) }];
+    const inWay = (at: number) =>
+      step.op === 'draw'
+        ? step.spans.some((press) => at >= startOf(press) && at <= endOf(press))
+        : isInside(regions, at);
+    const fresh =
+      step.op === 'remove'
+        ? []
+        : step.op === 'draw'
+          ? step.spans
+          : proposed(notes, step.by, regions, context.timeline);
+    if (step.op === 'draw' && fresh.length === 0) return [];
+    return [{ lane: step.lane, channel, points: replaced(points, spans, inWay, fresh) }];
+  });
+  const events = writeLanes(material.events, changes);
+  return events === material.events ? material : { ...material, events };
+}
+
+type Press = z.infer<typeof span>;
+const startOf = (press: Press) => (Array.isArray(press) ? press[0] : press.start);
+const endOf = (press: Press) => (Array.isArray(press) ? press[1] : press.end);
+const depthOf = (press: Press) => (Array.isArray(press) ? 127 : press.depth);
+
+/**
+ * Presses later or earlier as a whole, or held longer or shorter; half-pedal values within go along. A press never reaches into the next and
+ * lasts a tick at least.
+ */
+function moved(
+  points: LanePoints,
+  spans: readonly PedalSpan[],
+  mine: (press: PedalSpan) => boolean,
+  step: Extract<PedalStep, { op: 'shift' | 'extend' }>,
+  { tempo }: Timeline,
+): LanePoints {
+  const later = (at: number) =>
+    Math.max(0, secondsToTicks(tempo, ticksToSeconds(tempo, at) + step.ms / 1000));
+  const ticks = points.tick.slice();
+  for (const press of spans) {
+    if (!mine(press)) continue;
+    for (let row = press.first; row < press.stop; row++)
+      if (step.op === 'shift' || row === press.stop - 1) ticks[row] = later(points.tick[row]);
+  }
+  // What comes later in the lane must not come before what it followed.
+  spans.forEach((press, index) => {
+    const release = press.stop - 1;
+    if (release <= press.first) return;
+    const next = spans[index + 1];
+    const limit = next ? ticks[next.first] : Infinity;
+    if (press.end !== Infinity)
+      ticks[release] = Math.max(ticks[press.first] + 1, Math.min(ticks[release], limit));
+    for (let row = press.first + 1; row < release; row++) ticks[row] = Math.min(ticks[row], ticks[release]);
+  });
+  const order = Array.from(ticks.keys()).sort((a, b) => ticks[a] - ticks[b] || a - b);
+  return pickPoints({ ...points, tick: ticks }, order);
+}
+
+/**
+ * The lane without the presses that begin in the way, and with others in their place. A press that reaches in from before ends where the
+ * next new one begins.
+ */
+function replaced(
+  points: LanePoints,
+  spans: readonly PedalSpan[],
+  inWay: (tick: number) => boolean,
+  presses: readonly Press[],
+): LanePoints {
+  const fresh = merged(presses);
+  const list: { tick: number; value: number; row: number }[] = [];
+  const keep = (row: number, tick = points.tick[row]) =>
+    list.push({ tick, value: points.value[row], row: points.row[row] });
+  let row = 0;
+  for (const press of spans) {
+    // Values under 64 between presses belong to none.
+    for (; row < press.first; row++) if (!inWay(points.tick[row])) keep(row);
+    row = press.stop;
+    if (inWay(press.start)) continue;
+    const next = fresh.find(({ start }) => start > press.start)?.start ?? Infinity;
+    for (let own = press.first; own < press.stop; own++) {
+      const isRelease = own === press.stop - 1 && press.end !== Infinity;
+      if (isRelease) keep(own, Math.min(points.tick[own], next));
+      else if (points.tick[own] < next) keep(own);
+    }
+    if (press.end === Infinity && next !== Infinity) list.push({ tick: next, value: 0, row: -1 });
+  }
+  for (; row < points.length; row++) if (!inWay(points.tick[row])) keep(row);
+  for (const { start, end, depth } of fresh)
+    list.push({ tick: start, value: depth, row: -1 }, { tick: end, value: 0, row: -1 });
+  // At one tick a release comes before a press, or the press would be lost.
+  return pointsOf(list.sort((a, b) => a.tick - b.tick || a.value - b.value));
+}
+
+/** Presses in order, those that overlap as one. */
+function merged(presses: readonly Press[]): { start: number; end: number; depth: number }[] {
+  const sorted = presses
+    .map((press) => ({ start: startOf(press), end: endOf(press), depth: depthOf(press) }))
+    .sort((a, b) => a.start - b.start);
+  const result: typeof sorted = [];
+  for (const press of sorted) {
+    const last = result.at(-1);
+    if (last && press.start < last.end) {
+      last.end = Math.max(last.end, press.end);
+      last.depth = Math.max(last.depth, press.depth);
+    } else result.push({ ...press });
+  }
+  return result;
+}
+
+/** Presses proposed from the harmony or the bars: each from just after a change up to the next change, the last to the last note's end. */
+function proposed(
+  notes: NoteTable,
+  by: 'harmony' | 'bar',
+  regions: ReturnType<typeof regionsOf>,
+  timeline: Timeline,
+): [number, number][] {
+  const { tempo, meter } = timeline;
+  let last = 0;
+  for (let row = 0; row < notes.length; row++) last = Math.max(last, notes.end[row]);
+  const changes = by === 'harmony' ? harmonyChanges(notes, timeline) : barsWithNotes(notes, meter);
+  return changes.flatMap((change, index): [number, number][] => {
+    if (!isInside(regions, change)) return [];
+    const start = secondsToTicks(tempo, ticksToSeconds(tempo, change) + PRESS_AFTER_SECONDS);
+    const region = regions.find(([from, to]) => change >= from && change < to);
+    const end = Math.min(changes[index + 1] ?? last, last, region?.[1] ?? Infinity);
+    return end > start + 1 ? [[start, end]] : [];
+  });
+}
+
+/** The starts of the bars in which notes start, the first of them where its first note does. */
+function barsWithNotes(notes: NoteTable, meter: Timeline['meter']): number[] {
+  const starts: number[] = [];
+  for (let row = 0; row < notes.length; row++) {
+    const bar = barAt(meter, notes.start[row]);
+    if (starts.length === 0 || bar.start > starts[starts.length - 1])
+      starts.push(starts.length === 0 ? notes.start[row] : bar.start);
+  }
+  return starts;
+}
+
+function describe(step: PedalStep): string {
+  const lane = step.lane === 'cc64' ? '' : `${step.lane}: `;
+  if (step.op === 'repedal') return `${lane}again by the ${step.by}`;
+  if (step.op === 'draw')
+    return `${lane}${step.spans.length === 1 ? '1 press' : `${step.spans.length} presses`}`;
+  if (step.op === 'remove') return `${lane}removed`;
+  const by = `${step.ms > 0 ? '+' : step.ms < 0 ? '−' : ''}${Math.abs(step.ms)} ms`;
+  return step.op === 'shift' ? `${lane}moved ${by}` : `${lane}released ${by}`;
+}
+
+/** Moves, holds, renews or removes presses of the sustain pedal. */
+export const pedal: StepKind<PedalStep> = {
+  kind: 'pedal',
+  title: 'Pedal',
+  work: 'controllers',
+  hint: 'Move, hold, renew or remove the pedal',
+  schema,
+  apply,
+  describe,
+};
