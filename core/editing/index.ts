@@ -2,3 +2,4 @@
 export * from './mergeEdits';
 export * from './operations';
 export * from './clipboard';
+export * from './curveOperations';

@@ -1,4 +1,4 @@
-import type { AddedNote, NoteChange, NoteEdits } from '../steps';
+import { mergeCurveEdits, type AddedNote, type NoteChange, type NoteEdits } from '../steps';
 
 export function noEdits(): NoteEdits {
   return { change: {}, delete: [], add: [] };
@@ -20,7 +20,9 @@ export function mergeEdits(earlier: NoteEdits, later: NoteEdits): NoteEdits {
     else change[id] = { ...change[id], ...next };
   }
   for (const id of gone) delete change[id];
+  const curves = mergeCurveEdits(earlier.curves ?? [], later.curves ?? []);
   return {
+    ...(curves.length > 0 ? { curves } : {}),
     change,
     delete: [...new Set([...earlier.delete, ...later.delete.filter((id) => !added.has(id))])],
     add: [

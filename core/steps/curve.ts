@@ -1,12 +1,7 @@
 import {
-  BEND_CENTRE,
-  bendRangeAt,
-  bendRanges,
-  centsOfRaw,
   channelsOfLane,
   filterPoints,
   joinPoints,
-  rawOfCents,
   readLane,
   restingRaw,
   writeLanes,
@@ -29,30 +24,9 @@ import {
   waved,
   type Curve,
 } from './curveShapes';
+import { laneUnit, type LaneUnit } from './laneUnit';
 import { finite, regionsOf, type Regions } from './regions';
 import type { StepContext, StepKind } from './stepKind';
-
-/** Converts between raw values of a lane and its own unit: cents for bend, itself for the others. */
-interface Unit {
-  of(raw: number, tick: number): number;
-  raw(value: number, tick: number): number;
-  low: number;
-  high: number;
-  step: number;
-}
-
-function unitOf(events: EventColumns, lane: string, channel: number): Unit {
-  if (lane !== 'bend') return { of: (raw) => raw, raw: (value) => value, low: 0, high: 127, step: 1 };
-  const ranges = bendRanges(events, channel);
-  const widest = Math.max(...ranges.cents);
-  return {
-    of: (raw, tick) => centsOfRaw(raw, bendRangeAt(ranges, tick)),
-    raw: (value, tick) => rawOfCents(value, bendRangeAt(ranges, tick)),
-    low: -widest,
-    high: widest,
-    step: widest / BEND_CENTRE,
-  };
-}
 
 /** Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the notes use. */
 export function laneChannels(
@@ -89,7 +63,7 @@ function changesOf(
   channel: number,
 ): LaneChange[] {
   const raw = readLane(events, step.lane, channel);
-  const unit = unitOf(events, step.lane, channel);
+  const unit = laneUnit(events, step.lane, channel);
   const points: LanePoints = { ...raw, value: raw.value.map((value, row) => unit.of(value, raw.tick[row])) };
   const creates = step.op === 'ramp' || step.op === 'wave';
   if (raw.length === 0 && !creates && step.op !== 'draw') return [];
@@ -102,14 +76,14 @@ function changesOf(
     high: unit.high,
     step: unit.step,
   };
-  const write = (lane: string, of: Unit, result: LanePoints): LaneChange => ({
+  const write = (lane: string, of: LaneUnit, result: LanePoints): LaneChange => ({
     lane,
     channel,
     points: { ...result, value: result.value.map((value, row) => of.raw(value, result.tick[row])) },
   });
   if (step.op === 'convert' || step.op === 'copy') {
     if (step.to === step.lane) return [];
-    const target = unitOf(events, step.to, channel);
+    const target = laneUnit(events, step.to, channel);
     const moved = {
       ...converted(inside(curve), unit, target),
       row: new Int32Array(inside(curve).length).fill(-1),
@@ -166,7 +140,7 @@ function extent(notes: NoteTable, points: LanePoints): [number, number] {
 }
 
 /** Values of one lane as those of another: controllers and pressure as they are, a bend's whole range on 0 to 127 with its centre at 64. */
-function converted(points: LanePoints, from: Unit, to: Unit): LanePoints {
+function converted(points: LanePoints, from: LaneUnit, to: LaneUnit): LanePoints {
   if (from.low === to.low) return points;
   const value = points.value.map((each) => {
     if (from.low < 0) return Math.min(127, Math.max(0, 64 + (each / from.high) * (each < 0 ? 64 : 63)));
@@ -180,7 +154,7 @@ function withoutRange(
   events: EventColumns,
   lane: string,
   channel: number,
-  unit: Unit,
+  unit: LaneUnit,
   moved: LanePoints,
   regions: Regions,
 ): LanePoints {

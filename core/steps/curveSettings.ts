@@ -26,7 +26,7 @@ const rate = z.union(
   'must be a rate like {"hz": 5.5} or {"note": "1/8"}',
 );
 
-const point = z.strictObject({
+export const pointSchema = z.strictObject({
   at: z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000'),
   value,
 });
@@ -63,7 +63,7 @@ export const curveSchema = z.discriminatedUnion('op', [
     rate: rate.default({ hz: 5.5 }),
     fadeMs: numberSetting(0, 60000, 0),
   }),
-  curve('draw', { points: z.array(point).max(1e6).default([]) }),
+  curve('draw', { points: z.array(pointSchema).max(1e6).default([]) }),
   curve('remove', {}),
   curve('convert', { to: laneSchema.default('cc1') }),
   curve('copy', { to: laneSchema.default('cc1') }),

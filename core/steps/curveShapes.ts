@@ -81,8 +81,8 @@ export function snapped(curve: Curve, step: StepOf<'snap'>): LanePoints {
 }
 
 /** A point at each change of a whole step of the value, at most one each 5 ms; the last value is always reached. */
-function rampPoints(
-  curve: Curve,
+export function rampPoints(
+  curve: Pick<Curve, 'timeline' | 'step'>,
   from: number,
   to: number,
   shape: RampShape,
@@ -171,4 +171,16 @@ export function drawn(curve: Curve, step: StepOf<'draw'>): LanePoints {
   const [first, last] = [list[0].tick, list[list.length - 1].tick];
   const around = filterPoints(curve.points, (tick) => tick < first || tick > last);
   return joinPoints(around, pointsOf(list));
+}
+
+/** A straight line from one place of a lane to a later one, as a ramp draws it; values in whole units. */
+export function lineThrough(
+  from: { at: number; value: number },
+  to: { at: number; value: number },
+  step: number,
+  timeline: Timeline,
+): { at: number; value: number }[] {
+  if (to.at <= from.at) return [{ at: to.at, value: to.value }];
+  const points = rampPoints({ timeline, step }, from.value, to.value, 'line', [from.at, to.at]);
+  return Array.from(points.tick, (at, row) => ({ at, value: points.value[row] }));
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { emptyNoteTable, joinTables, pickRows, sortedByStart, type Material, type NoteTable } from '../model';
+import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -38,11 +39,13 @@ const schema = z.strictObject({
   change: z.record(z.string().regex(/^\d+$/, 'must be a note id'), changeSchema).default({}),
   delete: z.array(noteId, 'must be a list of note ids').default([]),
   add: z.array(addedSchema, 'must be a list of notes').default([]),
+  /** Only there when lanes were edited, so that edits of notes alone stay as they were. */
+  curves: z.array(curveEditSchema).optional(),
 });
 
 export type EditsStep = z.infer<typeof schema>;
 /** What hand edits do, without the step around them. */
-export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add'>;
+export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add' | 'curves'>;
 export type NoteChange = z.infer<typeof changeSchema>;
 export type AddedNote = z.infer<typeof addedSchema>;
 
@@ -51,8 +54,9 @@ const LAST_ID = 0xffffffff;
 
 function apply(material: Material, step: EditsStep, _context: StepContext, touched: Uint8Array): Material {
   const edited = editRows(material.notes, step, touched);
-  if (step.add.length === 0) return edited === material.notes ? material : { ...material, notes: edited };
-  return { ...material, notes: joinTables([edited, addedTable(step.add)]) };
+  const notes = step.add.length === 0 ? edited : joinTables([edited, addedTable(step.add)]);
+  const events = step.curves ? applyCurveEdits(material.events, step.curves) : material.events;
+  return notes === material.notes && events === material.events ? material : { ...material, notes, events };
 }
 
 /** The notes with changes written and deleted ones gone; the very same table when no edit finds its note. */
@@ -107,6 +111,7 @@ function describe(step: EditsStep): string {
     [Object.keys(step.change).length, 'changed'],
     [step.add.length, 'added'],
     [step.delete.length, 'deleted'],
+    [step.curves?.length ?? 0, step.curves?.length === 1 ? 'curve' : 'curves'],
   ];
   const words = counts.filter(([count]) => count > 0).map(([count, word]) => `${count} ${word}`);
   return words.length === 0 ? 'none yet' : words.join(', ');

@@ -60,7 +60,8 @@ export function applyEdits(
   const place = placeForEdits(part, stop);
   let nextId = session.nextNoteId;
   const made = make(() => nextId++);
-  if (Object.keys(made.change).length + made.delete.length + made.add.length === 0) return;
+  const count = Object.keys(made.change).length + made.delete.length + made.add.length;
+  if (count + (made.curves?.length ?? 0) === 0) return;
   const id = place.stepId ?? crypto.randomUUID();
   dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
   if (made.add.length > 0)
@@ -93,7 +94,12 @@ function writeEdits(
     Object.assign(
       step,
       mergeEdits(
-        { change: { ...step.change }, delete: [...step.delete], add: step.add.map((note) => ({ ...note })) },
+        {
+          change: { ...step.change },
+          delete: [...step.delete],
+          add: step.add.map((note) => ({ ...note })),
+          curves: step.curves?.map((edit) => ({ ...edit })),
+        },
         made,
       ),
     );

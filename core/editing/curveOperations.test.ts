@@ -1,0 +1,143 @@
+import fc from 'fast-check';
+import { pointsOf, readLane, writeLanes } from '../curves';
+import { noteTableOf } from '../model';
+import { applyStep, createStep, mergeCurveEdits, type CurveEdit } from '../steps';
+import { MS, context, noEvents, timeline } from '../testing/stepBench';
+import {
+  clearStretch,
+  copyStretch,
+  deletePoints,
+  drawFreely,
+  drawLine,
+  drawSteps,
+  mergeEdits,
+  movePoints,
+  noEdits,
+  scalePoints,
+  type LaneHand,
+} from '.';
+
+const SIX: [number, number][] = [[0, 10], [100, 20], [200, 30], [300, 40], [400, 50], [500, 60]]; // prettier-ignore
+const handOf = (list: [number, number][] = SIX, lane = 'cc11'): LaneHand => ({
+  lane,
+  channel: 1,
+  points: pointsOf(list.map(([tick, value]) => ({ tick, value }))),
+  low: 0,
+  high: 127,
+});
+
+/** The lane after hand edits, as a step makes it. */
+function after(edits: CurveEdit[], list = SIX): [number, number][] {
+  const events = writeLanes(noEvents, [{ lane: 'cc11', channel: 0, points: handOf(list).points }]);
+  const step = createStep('edits', { curves: edits });
+  const result = applyStep({ notes: noteTableOf([]), events }, step, context).events;
+  const { tick, value } = readLane(result, 'cc11', 0);
+  return Array.from(tick, (at, row) => [at, value[row]]);
+}
+
+describe('drawing into a lane', () => {
+  it('replaces what was between the ends of the stroke; going back over it takes back', () => {
+    const path = [[150, 90], [250, 100], [350, 110], [240, 70], [260, 71]].map(([at, value]) => ({ at, value })); // prettier-ignore
+    expect(after([drawFreely(handOf(), path)])).toEqual([[0, 10], [100, 20], [150, 90], [240, 70], [260, 71], [400, 50], [500, 60]]); // prettier-ignore
+    // Values beyond the lane are held to its ends.
+    expect(drawFreely(handOf(), [{ at: -5, value: 300 }]).points).toEqual([{ at: 0, value: 127 }]);
+  });
+
+  it('a line goes through whole values and is the same drawn backwards', () => {
+    const line = drawLine(handOf(), { at: 0, value: 0 }, { at: 960, value: 10 }, timeline);
+    expect(line.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+    expect(drawLine(handOf(), { at: 960, value: 10 }, { at: 0, value: 0 }, timeline)).toEqual(line);
+    line.points
+      .slice(1)
+      .forEach(({ at }, row) => expect(at - line.points[row].at).toBeGreaterThanOrEqual(5 * MS - 1e-6));
+  });
+
+  it('steps hold one value between grid lines', () => {
+    const path = [20, 200, 300, 470, 500].map((at, row) => ({ at, value: 10 * (row + 1) }));
+    const drawn = drawSteps(handOf(), path, ['1/16'], timeline);
+    expect(drawn).toMatchObject({ from: 0, to: 719, points: [{ at: 0, value: 20 }, { at: 240, value: 40 }, { at: 480, value: 50 }] }); // prettier-ignore
+  });
+});
+
+describe('points under the hand', () => {
+  it('move in time and value, replacing what they come to lie over', () => {
+    expect(after([movePoints(handOf(), new Set([1, 2]), 150, 5)])).toEqual([[0, 10], [250, 25], [350, 35], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([movePoints(handOf(), new Set([0]), -100, -50)])[0]).toEqual([0, 0]);
+  });
+
+  it('scale by their corners and are deleted, others between them stay', () => {
+    expect(after([scalePoints(handOf(), new Set([1, 2, 3]), 0.5, 2)])).toEqual([[0, 10], [100, 20], [150, 40], [200, 60], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([deletePoints(handOf(), new Set([1, 3]))])).toEqual([[0, 10], [200, 30], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([clearStretch(handOf(), 100, 399)])).toEqual([[0, 10], [400, 50], [500, 60]]); // prettier-ignore
+    expect([...copyStretch(handOf(), 150, 300, 0).value]).toEqual([20, 30, 40]);
+  });
+
+  it('moving by nothing changes nothing, there and back is nothing', () => {
+    const rows = fc.uniqueArray(fc.integer({ min: 0, max: 5 }), { minLength: 1 });
+    fc.assert(
+      fc.property(rows, (list) => {
+        expect(after([movePoints(handOf(), new Set(list), 0, 0)])).toEqual(SIX);
+      }),
+    );
+    const there = movePoints(handOf(), new Set([5]), 50, 7);
+    const moved = after([there]);
+    expect(after([movePoints(handOf(moved), new Set([5]), -50, -7)], moved)).toEqual(SIX);
+  });
+});
+
+describe('edits of lanes in a step', () => {
+  const edit = (from: number, to: number, value: number, lane = 'cc11'): CurveEdit => ({
+    lane,
+    channel: 1,
+    from,
+    to,
+    points: [{ at: from, value }],
+  });
+
+  it('apply in order, and merged they do the same', () => {
+    const anyEdit = fc.tuple(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 0, max: 200 }), fc.integer({ min: 0, max: 127 }))
+      .map(([from, length, value]) => edit(from, from + length, value)); // prettier-ignore
+    fc.assert(
+      fc.property(
+        fc.array(anyEdit, { maxLength: 6 }),
+        fc.array(anyEdit, { maxLength: 6 }),
+        (first, second) => {
+          const merged = second.reduce((list, each) => mergeCurveEdits(list, [each]), first);
+          expect(after(merged)).toEqual(after([...first, ...second]));
+        },
+      ),
+    );
+    expect(
+      mergeCurveEdits([edit(10, 20, 1), edit(15, 30, 2), edit(12, 13, 3, 'cc1')], [edit(5, 25, 4)]),
+    ).toHaveLength(3);
+  });
+
+  it('stand beside edits of notes, and are left out where there are none', () => {
+    const both = mergeEdits({ ...noEdits(), delete: [3] }, { ...noEdits(), curves: [edit(0, 10, 5)] });
+    expect(both).toMatchObject({ delete: [3], curves: [{ from: 0 }] });
+    expect(mergeEdits(noEdits(), noEdits())).not.toHaveProperty('curves');
+    expect(createStep('edits')).not.toHaveProperty('curves');
+  });
+
+  it('bends are in cents at the range in force and come back to the value', () => {
+    const events = writeLanes(noEvents, [
+      { lane: 'bend', channel: 0, points: pointsOf([{ tick: 5, value: 9000 }]) },
+    ]);
+    const step = createStep('edits', {
+      curves: [
+        {
+          lane: 'bend',
+          channel: 1,
+          from: 10,
+          to: 20,
+          points: [
+            { at: 10, value: 100 },
+            { at: 20, value: -200 },
+          ],
+        },
+      ],
+    });
+    const result = applyStep({ notes: noteTableOf([]), events }, step, context).events;
+    expect([...readLane(result, 'bend', 0).value]).toEqual([9000, 12288, 0]);
+  });
+});
