@@ -58,7 +58,7 @@ const notes = viewNotes([
 ]);
 const view: PartView = {
   partId: 'p', stop: 1, notes, traceStart: Float64Array.of(0, 440, 960), traceEnd: Float64Array.of(400, 840, 1360),
-  late: Float32Array.of(0, 30, -30), spreads: [], reading: null, values: null, drawnTo: null, endTick: 7680,
+  late: Float32Array.of(0, 30, -30), spreads: [], reading: null, values: null, drawnTo: null, lanes: [], curve: null, lanesThere: [], endTick: 7680,
   channel: new Uint8Array(3), playedStart: null, touchedBy: null, lostEdits: [],
 }; // prettier-ignore
 

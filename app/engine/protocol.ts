@@ -1,5 +1,6 @@
 import type {
   ExportChoice,
+  LanePoints,
   MoveReading,
   Note,
   NoteValue,
@@ -28,6 +29,20 @@ export interface ViewNotes {
   usedPitches: Uint8Array;
 }
 
+/** A lane of a part at a stop, in its own unit: 0-127, or cents of a bend. */
+export interface LaneView {
+  lane: string;
+  /** 1-16. */
+  channel: number;
+  points: LanePoints;
+  /** How it was at the stop before (at cleaned: as played); null where it is the same. */
+  trace: LanePoints | null;
+  low: number;
+  high: number;
+  /** The value before the first point. */
+  resting: number;
+}
+
 /** A part as it is at one stop of its line. */
 export interface PartView {
   partId: string;
@@ -43,6 +58,8 @@ export interface PartView {
   reading: MoveReading | null;
   /** Velocities or lengths before and after, at a step that changes them. */
   values: ValueReading | null;
+  /** At a curve step: points of its lane before and after, and how far any that went is from the line between those kept. */
+  curve: { before: number; after: number; largestError: number; unit: string } | null;
   /** At an align step: the stroke of the other part each note is drawn to, in ticks; NaN where there is none. */
   drawnTo: Float64Array | null;
   endTick: number;
@@ -51,6 +68,9 @@ export interface PartView {
   /** Start as played, NaN where the note was added by hand; and a bit for each step that changed it. With `details` only. */
   playedStart: Float64Array | null;
   touchedBy: Uint32Array | null;
+  /** The lanes asked for, and all that hold points with how many. */
+  lanes: LaneView[];
+  lanesThere: { lane: string; points: number }[];
   /** Hand edits of the stop stood at that no longer find their note. */
   lostEdits: number[];
 }
@@ -65,6 +85,8 @@ export interface PartViewRequest {
   grid: NoteValue;
   /** Whether the note list needs its columns. */
   details: boolean;
+  /** Lanes that are shown. */
+  lanes?: readonly string[];
 }
 
 /** Asks for the notes a question picks at a stop. */

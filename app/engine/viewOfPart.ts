@@ -2,6 +2,7 @@ import {
   createStep,
   editsWithoutNote,
   gridsOf,
+  lanesIn,
   latenessOf,
   originsAt,
   readMoves,
@@ -19,6 +20,7 @@ import {
   type Timeline,
   type ValueReading,
 } from '@ordle/core';
+import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 
 /** Makes of an evaluated part what the Bench shows at the stop that is stood at. */
@@ -56,6 +58,18 @@ export function viewOfPart(
       strokes && placed?.kind === 'align'
         ? drawnTo(placed, stages[stop - 1].notes, notes, strokes, timeline)
         : null,
+    curve:
+      placed?.kind === 'curve' && placed.on
+        ? readCurve(placed, part, stages[stop - 1].events, stages[stop].events)
+        : null,
+    lanes: lanesOfPart(
+      request.lanes ?? [],
+      part,
+      evaluation,
+      stop,
+      request.cleaned ? 0 : Math.max(0, stop - 1),
+    ),
+    lanesThere: lanesIn(stages[stop].events),
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,

@@ -33,6 +33,10 @@ export const viewSchema = z.object({
   time: z.enum(['bars', 'seconds']).default('bars'),
   lane: z.boolean().default(true),
   list: z.boolean().default(false),
+  /** Lanes under the editor, from the top, with their heights in pixels. */
+  lanes: z
+    .array(z.object({ lane: z.string(), height: z.number(), folded: z.boolean().default(false) }))
+    .default([]),
   /** Tuplet grid for the editor, where one is chosen; it stands in for `grid`. */
   tuplet: z.object({ count: z.number(), in: z.string() }).nullable().default(null),
 });
@@ -57,6 +61,7 @@ export const initialView: View = {
   time: 'bars',
   lane: true,
   list: false,
+  lanes: [],
   tuplet: null,
 };
 

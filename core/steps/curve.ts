@@ -8,7 +8,7 @@ import {
   type LaneChange,
   type LanePoints,
 } from '../curves';
-import type { EventColumns } from '../midi';
+import { laneName, type EventColumns } from '../midi';
 import type { Material, NoteTable } from '../model';
 import { nameOfNoteValue } from '../time';
 import { CURVE_OPS, curveSchema, type CurveStep } from './curveSettings';
@@ -169,7 +169,7 @@ function withoutRange(
 
 function describe(step: CurveStep): string {
   const title = CURVE_OPS.find(({ op }) => op === step.op)?.title ?? step.op;
-  return `${step.lane}: ${title}${settingsInWords(step)}`;
+  return `${laneName(step.lane)}: ${title}${settingsInWords(step)}`;
 }
 
 function settingsInWords(step: CurveStep): string {
@@ -194,7 +194,7 @@ function settingsInWords(step: CurveStep): string {
       return step.points.length === 1 ? ' 1 point' : ` ${step.points.length} points`;
     case 'convert':
     case 'copy':
-      return ` ${step.to}`;
+      return ` ${laneName(step.to)}`;
     default:
       return '';
   }

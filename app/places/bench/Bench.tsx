@@ -7,6 +7,7 @@ import { BenchCommands } from './BenchCommands';
 import { EditorBar } from './EditorBar';
 import { rulingGrid } from './gridInForce';
 import { LineOfSteps } from './LineOfSteps';
+import { Lanes } from './Lanes';
 import { NoteList } from './NoteList';
 import { useOtherViews } from './otherViews';
 import { PartsList } from './PartsList';
@@ -62,6 +63,7 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
         <div className="flex min-w-0 grow flex-col">
           <EditorBar bench={bench} />
           <Roll bench={bench} playing={playback.playing} others={others} onEditor={keepEditor} />
+          <Lanes bench={bench} editor={editor} playing={playback.playing} />
           {bench.view.list && <NoteList bench={bench} onReveal={(row) => editor.current?.reveal(row)} />}
         </div>
         <SettingsPanel bench={bench} />
@@ -78,6 +80,8 @@ function useAskForView({ session, part, stop, view }: BenchState) {
   const index = stop?.index ?? 0;
   const grid = rulingGrid(view);
   const gridKey = JSON.stringify(grid);
+  const shownLanes = view.lanes.filter(({ folded }) => !folded).map(({ lane }) => lane);
+  const laneKey = shownLanes.join(' ');
   // A part that is drawn to another changes with it.
   const heard = part?.steps.some(({ step }) => step.kind === 'align') ? session.parts : null;
   useEffect(() => {
@@ -89,6 +93,7 @@ function useAskForView({ session, part, stop, view }: BenchState) {
       cleaned: stopId === 'cleaned',
       grid,
       details: view.list,
+      lanes: shownLanes,
     });
     // Only what the answer depends on: other parts may change without asking again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -103,5 +108,6 @@ function useAskForView({ session, part, stop, view }: BenchState) {
     stopId,
     gridKey,
     view.list,
+    laneKey,
   ]);
 }

@@ -5,6 +5,7 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Dialog } from '@/ui';
 import { Announcer } from './Announcer';
+import { DeleteControllersDialog } from './DeleteControllersDialog';
 import { NoteStory } from './NoteStory';
 import { QuestionDialog } from './QuestionDialog';
 import { RecipesDialog } from './RecipesDialog';
@@ -29,6 +30,7 @@ interface BenchCommandsProps {
 export function BenchCommands({ bench, playback, editor }: BenchCommandsProps) {
   const { part } = bench;
   const [asking, setAsking] = useState(false);
+  const [deleting, setDeleting] = useState(false);
   const [recipes, setRecipes] = useState(false);
   const [story, setStory] = useState<number | null>(null);
   useViewCommands(bench, playback);
@@ -39,6 +41,7 @@ export function BenchCommands({ bench, playback, editor }: BenchCommandsProps) {
   const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;
   useCommands({
     'select-question': () => setAsking(true),
+    'delete-controllers': bench.mayWrite ? () => setDeleting(true) : undefined,
     recipes: () => setRecipes(true),
     ...recipeCommands,
     why: focus === null ? undefined : () => setStory(focus),
@@ -47,6 +50,7 @@ export function BenchCommands({ bench, playback, editor }: BenchCommandsProps) {
     <>
       <Announcer bench={bench} />
       <RecipesDialog bench={bench} open={recipes} onClose={() => setRecipes(false)} />
+      {deleting && <DeleteControllersDialog bench={bench} onClose={() => setDeleting(false)} />}
       <QuestionDialog bench={bench} open={asking} onClose={() => setAsking(false)} />
       <Dialog open={story !== null} onClose={() => setStory(null)} title="Why is this note here?">
         {story !== null && <NoteStory bench={bench} id={story} />}

@@ -6,6 +6,7 @@ import { abandonGesture } from '@/state/sessionSlice';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Menu, MixedSettings } from '@/ui';
+import { CurveReading } from './CurveReading';
 import { changeSteps } from './changeSteps';
 import { CopyStepsDialog } from './CopyStepsDialog';
 import { makePermanent } from './foldActions';
@@ -154,6 +155,7 @@ function Readings({ partId, ink }: { partId: string; ink: number }) {
     <>
       <Reading reading={view.reading} ink={ink} />
       <ValueReadingSection reading={view.values} ink={ink} />
+      <CurveReading reading={view.curve} />
     </>
   );
 }

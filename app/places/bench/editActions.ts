@@ -2,6 +2,8 @@ import {
   createStep,
   kindOf,
   mergeEdits,
+  noEdits,
+  type CurveEdit,
   type Note,
   type NoteEdits,
   type Part,
@@ -73,6 +75,11 @@ export function applyEdits(
     dispatch(stoodAt({ partId: part.id, stop: id }));
     toast(placeInWords(part, place));
   }
+}
+
+/** Writes edits of lanes, as one action. */
+export function applyLaneEdits(dispatch: AppDispatch, label: string, curves: CurveEdit[]) {
+  applyEdits(dispatch, label, () => ({ ...noEdits(), curves }));
 }
 
 function writeEdits(

@@ -45,7 +45,7 @@ export function CurveForm(props: StepFormProps<CurveStep>) {
           setting="op"
           value={step.op}
           disabled={disabled}
-          className="min-w-0 grow"
+          className="w-full"
           onChange={(op) => turnTo(op as CurveOp)}
         >
           {CURVE_OPS.map(({ op, title }) => (

@@ -24,7 +24,7 @@ export function LaneSelect({ label, value, setting, used, disabled, onChange }: 
       setting={setting}
       value={value}
       disabled={disabled}
-      className="min-w-0 grow"
+      className="w-full"
       onChange={onChange}
     >
       {used.length > 0 && <optgroup label="in this part">{used.map(option)}</optgroup>}

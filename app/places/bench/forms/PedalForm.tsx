@@ -44,7 +44,7 @@ export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps
           setting="op"
           value={step.op}
           disabled={disabled}
-          className="min-w-0 grow"
+          className="w-full"
           onChange={(op) => turnTo(op as PedalStep['op'])}
         >
           {OPS.map(({ op, title }) => (

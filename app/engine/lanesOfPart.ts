@@ -1,0 +1,69 @@
+import {
+  channelsOfLane,
+  largestError,
+  laneUnit,
+  readLane,
+  restingRaw,
+  type CurveStep,
+  type EventColumns,
+  type Evaluation,
+  type LanePoints,
+  type Part,
+} from '@ordle/core';
+import type { LaneView, PartView } from './protocol';
+
+/** The lanes asked for as they are at a stop, with how they were at the one before for a trace. */
+export function lanesOfPart(
+  lanes: readonly string[],
+  part: Part,
+  { stages }: Evaluation,
+  stop: number,
+  before: number,
+): LaneView[] {
+  return lanes.map((lane) => {
+    const { events } = stages[stop];
+    const earlier = stages[before].events;
+    const channel = channelOf(events, lane, part.channel - 1);
+    const unit = laneUnit(events, lane, channel);
+    const points = inUnit(events, lane, channel);
+    return {
+      lane,
+      channel: channel + 1,
+      points,
+      trace: earlier === events ? null : inUnit(earlier, lane, channel),
+      low: unit.low,
+      high: unit.high,
+      resting: unit.of(restingRaw(lane), 0),
+    };
+  });
+}
+
+/** What a curve step does to its lane, in figures. */
+export function readCurve(
+  step: CurveStep,
+  part: Part,
+  before: EventColumns,
+  after: EventColumns,
+): PartView['curve'] {
+  const channel = channelOf(before, step.lane, part.channel - 1);
+  const [was, is] = [before, after].map((events) => inUnit(events, step.lane, channel));
+  return {
+    before: was.length,
+    after: is.length,
+    largestError: step.op === 'thin' ? largestError(was, is) : 0,
+    unit: step.lane === 'bend' ? 'cents' : '',
+  };
+}
+
+/** The part's own channel where the lane has points there or nowhere, else the first that has. */
+function channelOf(events: EventColumns, lane: string, own: number): number {
+  const used = channelsOfLane(events, lane);
+  return used.length === 0 || used.includes(own) ? own : used[0];
+}
+
+function inUnit(events: EventColumns, lane: string, channel: number): LanePoints {
+  const raw = readLane(events, lane, channel);
+  if (lane !== 'bend') return raw;
+  const unit = laneUnit(events, lane, channel);
+  return { ...raw, value: raw.value.map((value, row) => unit.of(value, raw.tick[row])) };
+}

@@ -1,0 +1,94 @@
+import { ALL_LANES, laneName } from '@ordle/core';
+import { Command } from 'cmdk';
+import { Plus } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import { useCommands } from '@/commands';
+import { usePartView } from './partViewStore';
+import type { BenchState } from './useBench';
+
+const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';
+const GROUP =
+  '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-1.5 [&_[cmdk-group-heading]]:text-quiet [&_[cmdk-group-heading]]:text-ink-2';
+
+/** Adds a lane from a list that can be searched by number and name; lanes that hold points come first. */
+export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: string): void }) {
+  const [open, setOpen] = useState(false);
+  const { view } = usePartView();
+  useCommands({ 'add-lane': () => setOpen(true) });
+  const shown = bench.view.lanes.map(({ lane }) => lane);
+  const there = (view?.partId === bench.part?.id ? view?.lanesThere : null) ?? [];
+  const used = there.filter(({ lane }) => !shown.includes(lane));
+  const rest = ALL_LANES.filter((lane) => !shown.includes(lane) && !there.some((each) => each.lane === lane));
+  const pick = (lane: string) => {
+    onAdd(lane);
+    setOpen(false);
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <button
+          type="button"
+          className="flex h-6 shrink-0 items-center gap-1 px-2 text-quiet text-ink-2 hover:text-ink"
+        >
+          <Plus size={12} aria-hidden="true" />
+          add a lane
+          {used.length > 0 && shown.length === 0 && (
+            <span className="text-ink-3">
+              :{' '}
+              {used
+                .slice(0, 4)
+                .map(({ lane }) => laneName(lane))
+                .join(', ')}
+            </span>
+          )}
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          side="top"
+          sideOffset={4}
+          className="z-50 w-72 rounded-medium border border-rule-strong bg-sheet"
+        >
+          <Command label="Add a lane">
+            <Command.Input
+              placeholder="Number or name"
+              className="w-full border-b border-rule bg-transparent px-2.5 py-1.5 outline-none placeholder:text-ink-3"
+            />
+            <Command.List className="max-h-64 overflow-y-auto py-1">
+              <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
+              {used.length > 0 && (
+                <Command.Group heading="In this part" className={GROUP}>
+                  {used.map(({ lane, points }) => (
+                    <Command.Item
+                      key={lane}
+                      value={`${laneName(lane)} ${lane}`}
+                      onSelect={() => pick(lane)}
+                      className={ITEM}
+                    >
+                      {laneName(lane)}
+                      <span className="text-quiet text-ink-2">{points.toLocaleString('en')} points</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
+              <Command.Group heading="All" className={GROUP}>
+                {rest.map((lane) => (
+                  <Command.Item
+                    key={lane}
+                    value={`${laneName(lane)} ${lane}`}
+                    onSelect={() => pick(lane)}
+                    className={ITEM}
+                  >
+                    {laneName(lane)}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+            </Command.List>
+          </Command>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,36 @@
+import type { PartView } from '@/engine/protocol';
+
+/** What a curve step does to the points of its lane, in figures. */
+export function CurveReading({ reading }: { reading: PartView['curve'] }) {
+  if (!reading) return null;
+  const { before, after, largestError, unit } = reading;
+  const count = (value: number) => value.toLocaleString('en');
+  return (
+    <section aria-label="Reading" className="shrink-0 border-t border-rule-strong px-3.5 pt-2 pb-2">
+      <dl>
+        <div className="flex justify-between py-px">
+          <dt className="text-ink-2">points</dt>
+          <dd data-testid="points">
+            {count(before)} → {count(after)}
+          </dd>
+        </div>
+        {after < before && (
+          <div className="flex justify-between py-px">
+            <dt className="text-ink-2">events saved</dt>
+            <dd data-testid="points-saved">
+              {count(before - after)} of {count(before)}
+            </dd>
+          </div>
+        )}
+        {largestError > 0 && (
+          <div className="flex justify-between py-px">
+            <dt className="text-ink-2">largest error</dt>
+            <dd data-testid="largest-error">
+              {largestError.toFixed(2)} {unit}
+            </dd>
+          </div>
+        )}
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,55 @@
+import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, arrayMove, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import type { RefObject } from 'react';
+import type { RollEditor } from '@/editor';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged, type View } from '@/state/viewSlice';
+import { AddLane } from './AddLane';
+import { LanePane } from './LanePane';
+import type { BenchState } from './useBench';
+
+interface LanesProps {
+  bench: BenchState;
+  editor: RefObject<RollEditor | null>;
+  playing: boolean;
+}
+
+/** The lanes under the editor: any number, each with its own height; dragged into another order by their names. */
+export function Lanes({ bench, editor, playing }: LanesProps) {
+  const dispatch = useAppDispatch();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const { lanes } = bench.view;
+  const put = (next: View['lanes']) => dispatch(viewChanged({ lanes: next }));
+  return (
+    <section
+      aria-label="Lanes"
+      className="flex max-h-[55%] shrink-0 flex-col overflow-y-auto border-t border-rule-strong bg-sheet"
+    >
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={({ active, over }) => {
+          const at = (id: string | number | undefined) => lanes.findIndex(({ lane }) => lane === id);
+          if (over && active.id !== over.id) put(arrayMove(lanes, at(active.id), at(over.id)));
+        }}
+      >
+        <SortableContext items={lanes.map(({ lane }) => lane)} strategy={verticalListSortingStrategy}>
+          {lanes.map((shown) => (
+            <LanePane
+              key={shown.lane}
+              bench={bench}
+              editor={editor}
+              playing={playing}
+              shown={shown}
+              onChange={(change) =>
+                put(lanes.map((each) => (each.lane === shown.lane ? { ...each, ...change } : each)))
+              }
+              onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
+            />
+          ))}
+        </SortableContext>
+      </DndContext>
+      <AddLane bench={bench} onAdd={(lane) => put([...lanes, { lane, height: 96, folded: false }])} />
+    </section>
+  );
+}

@@ -1,0 +1,205 @@
+import { expect, test, type Page } from '@playwright/test';
+import { parseMidi } from 'midi-file';
+import {
+  addStep,
+  expectSameAsCommandLine,
+  exportFile,
+  openDemo,
+  openDemoFile,
+  saved,
+  settled,
+  stops,
+  typeValue,
+} from './support/app';
+import { canvasLayout } from './support/canvas';
+
+const ORGAN = 'ferry-reed-organ.mid';
+
+async function addLane(page: Page, name: string) {
+  await page.keyboard.press('Shift+V');
+  await page.getByPlaceholder('Number or name').fill(name);
+  await page.keyboard.press('Enter');
+  await settled(page);
+}
+
+/** Drags over a lane: ticks, and heights as shares of the lane from its top. */
+async function strokeIn(
+  page: Page,
+  lane: string,
+  places: [tick: number, share: number][],
+  keys: string[] = [],
+) {
+  const layout = await canvasLayout(page);
+  const box = await page.getByTestId(`lane-${lane}`).boundingBox();
+  if (!box) throw new Error(`no lane ${lane}`);
+  const points = places.map(([tick, share]) => ({
+    x: layout.left + layout.gutter + (tick - layout.tick) / layout.ticksPerPixel,
+    y: box.y + 8 + share * (box.height - 16),
+  }));
+  for (const key of keys) await page.keyboard.down(key);
+  await page.mouse.move(points[0].x, points[0].y);
+  await page.mouse.down();
+  for (const point of points.slice(1)) await page.mouse.move(point.x, point.y, { steps: 6 });
+  await page.mouse.up();
+  for (const key of keys) await page.keyboard.up(key);
+  await settled(page);
+}
+
+/** Values of a controller in the export, read by midi-file. */
+async function exportedController(page: Page, number: number): Promise<[tick: number, value: number][]> {
+  await page.getByRole('link', { name: 'Export' }).click();
+  const { tracks } = parseMidi(await exportFile(page));
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await settled(page);
+  return tracks.flatMap((events) => {
+    let tick = 0;
+    return events.flatMap((event): [number, number][] => {
+      tick += event.deltaTime;
+      return event.type === 'controller' && event.controllerType === number ? [[tick, event.value]] : [];
+    });
+  });
+}
+
+test('a curve is drawn, kept over a reload, thinned and deleted again; an independent reader finds each in the export', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  const before = await exportedController(page, 11);
+  await addLane(page, 'expression');
+  await expect(page.getByTestId('points-cc11')).toHaveText(`${before.length} points`);
+  // A straight line over bars 1 and 2, from the bottom to the top.
+  await page.keyboard.press('d');
+  await strokeIn(page, 'cc11', [[100, 1], [3700, 0]], ['Shift']); // prettier-ignore
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Draw a line in expression (11)');
+  await saved(page);
+  await page.reload();
+  await settled(page);
+  const drawn = await exportedController(page, 11);
+  const line = drawn.filter(([tick]) => tick >= 90 && tick <= 3710).map(([, value]) => value);
+  expect(line[0]).toBeLessThan(6);
+  expect(line.at(-1)).toBeGreaterThan(121);
+  line.slice(1).forEach((value, at) => expect(value).toBeGreaterThanOrEqual(line[at]));
+  expect(drawn.filter(([tick]) => tick > 3800)).toEqual(before.filter(([tick]) => tick > 3800));
+
+  // Thinned by a step, which says how many points it saved and how far it is off.
+  await addStep(page, 'Curve');
+  await page.getByLabel('What is done').selectOption('thin');
+  await typeValue(page, 'At most off by, typed', '2');
+  await expect(page.getByTestId('points-saved')).toContainText(/\d+ of \d+/);
+  const error = Number.parseFloat((await page.getByTestId('largest-error').textContent()) ?? 'NaN');
+  expect(error).toBeLessThanOrEqual(2);
+  const thin = await exportedController(page, 11);
+  expect(thin.length).toBeLessThan(drawn.length / 2);
+
+  // Only the controllers of bars 1 to 2 go; the notes stay.
+  await page.locator('[data-stop=cleaned]').click();
+  const layout = await canvasLayout(page);
+  const ruler = {
+    y: layout.top + layout.overview + layout.ruler / 2,
+    x: (tick: number) => layout.left + layout.gutter + (tick - layout.tick) / layout.ticksPerPixel,
+  };
+  await page.mouse.move(ruler.x(50), ruler.y);
+  await page.mouse.down();
+  await page.mouse.move(ruler.x(3700), ruler.y, { steps: 5 });
+  await page.mouse.up();
+  await page.keyboard.press('Shift+Delete');
+  await page
+    .getByRole('dialog')
+    .getByRole('checkbox', { name: /^sustain pedal/ })
+    .click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText(
+    'Delete expression (11) in bars 1 to 2',
+  );
+  const left = await exportedController(page, 11);
+  expect(left.filter(([tick]) => tick < 3840)).toEqual([]);
+  expect(left.filter(([tick]) => tick >= 3840)).toEqual(thin.filter(([tick]) => tick >= 3840));
+  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /120 notes/);
+});
+
+test('points are chosen by a box, moved, deleted by key, and a stroke given up leaves no trace', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  await addLane(page, '11');
+  const before = await exportedController(page, 11);
+  const inBar2 = before.filter(([tick]) => tick > 1950 && tick < 3700);
+  await strokeIn(page, 'cc11', [[1950, 0], [3700, 1]]); // prettier-ignore
+  await expect(page.getByTestId('points-cc11')).toContainText(`, ${inBar2.length} chosen`);
+  await page.getByTestId('lane-cc11').focus();
+  await page.keyboard.press('Delete');
+  await settled(page);
+  await expect(page.getByTestId('points-cc11')).toHaveText(`${before.length - inBar2.length} points`);
+  await page.keyboard.press('Control+z');
+  await settled(page);
+  expect(await exportedController(page, 11)).toEqual(before);
+  await page.keyboard.press('d');
+  const box = await page.getByTestId('lane-cc11').boundingBox();
+  if (!box) throw new Error('no lane');
+  await page.mouse.move(box.x + 200, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 300, box.y + 60, { steps: 4 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  expect(await exportedController(page, 11)).toEqual(before);
+});
+
+test('presses of the pedal are drawn, moved and erased as bars, and renewed from the harmony by a step', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  await addLane(page, 'sustain');
+  const before = await exportedController(page, 64);
+  await page.keyboard.press('e');
+  const [first] = before.filter(([, value]) => value >= 64);
+  await strokeIn(page, 'cc64', [[first[0] + 300, 0.5], [first[0] + 320, 0.5]]); // prettier-ignore
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Erase a press of the pedal');
+  await page.keyboard.press('d');
+  await page.keyboard.press('n');
+  await strokeIn(page, 'cc64', [[240, 0], [960, 0]]); // prettier-ignore
+  const drawn = (await exportedController(page, 64)).filter(([tick]) => tick < 1500);
+  expect(drawn.map(([, value]) => value)).toEqual([127, 0]);
+  expect(Math.abs(drawn[0][0] - 240)).toBeLessThan(15);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await addStep(page, 'Pedal');
+  await page.getByLabel('What is done').selectOption('repedal');
+  await settled(page);
+  await expect(stops(page).nth(1)).toContainText('again by the harmony');
+  await expectSameAsCommandLine(page, ORGAN, [{ kind: 'pedal', op: 'repedal' }]);
+});
+
+test('lanes are added by number or name, folded, made higher and closed; a vibrato is live and equals the command line', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: /^Tin whistle/ }).click();
+  await settled(page);
+  await page.getByRole('button', { name: /add a lane/ }).click();
+  await expect(page.getByRole('option', { name: /pitch bend 894 points/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await addLane(page, 'bend');
+  await addLane(page, '74');
+  const lane = page.getByRole('region', { name: 'Lane brightness (74)' });
+  await expect(lane).toBeVisible();
+  const separator = lane.getByRole('separator');
+  await separator.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(separator).toHaveAttribute('aria-valuenow', '108');
+  await lane.getByRole('button', { name: 'Fold brightness (74)' }).click();
+  await expect(page.getByTestId('lane-cc74')).toHaveCount(0);
+  await lane.getByRole('button', { name: 'Close brightness (74)' }).click();
+  await expect(lane).toHaveCount(0);
+
+  await openDemoFile(page, 'ferry-tin-whistle.mid');
+  await addStep(page, 'Curve');
+  await page.getByLabel('Lane', { exact: true }).selectOption('bend');
+  await page.getByLabel('What is done').selectOption('wave');
+  await typeValue(page, 'Depth to either side, typed', '35');
+  await typeValue(page, 'Rate, typed', '6');
+  await typeValue(page, 'Fades in over, typed', '300');
+  await settled(page);
+  await expectSameAsCommandLine(page, 'ferry-tin-whistle.mid', [
+    { kind: 'curve', lane: 'bend', op: 'wave', depth: 35, rate: { hz: 6 }, fadeMs: 300 },
+  ]);
+});
