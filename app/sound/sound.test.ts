@@ -1,35 +1,7 @@
-import { readFileSync } from 'node:fs';
-import path from 'node:path';
-import type { PlaybackPart } from '@ordle/core';
 import { chaseMessages } from './chase';
 import { createPlayer, type Score } from './player';
-import { BLOCK, createRenderer } from './renderer';
 import type { Sink } from './sink';
-
-const RATE = 44100;
-
-function playback(
-  notes: [start: number, end: number, pitch: number, velocity?: number][],
-  events: [time: number, kind: number, data1: number, data2: number][] = [],
-): PlaybackPart {
-  return {
-    noteId: Uint32Array.from(notes, (_, index) => index),
-    noteStart: Float64Array.from(notes, ([start]) => start),
-    noteEnd: Float64Array.from(notes, ([, end]) => end),
-    notePitch: Uint8Array.from(notes, ([, , pitch]) => pitch),
-    noteVelocity: Uint8Array.from(notes, ([, , , velocity]) => velocity ?? 100),
-    eventTime: Float64Array.from(events, ([time]) => time),
-    eventKind: Uint8Array.from(events, ([, kind]) => kind),
-    eventData1: Uint8Array.from(events, ([, , data1]) => data1),
-    eventData2: Uint8Array.from(events, ([, , , data2]) => data2),
-  };
-}
-const scoreOf = (part: PlaybackPart, more: Partial<Score['parts'][0]> = {}): Score => ({
-  parts: [{ program: 12, drums: false, audible: true, playback: part, ...more }],
-  end: 10,
-  clickTimes: new Float64Array(0),
-  clickAccents: new Uint8Array(0),
-});
+import { RATE, frequencyOf, playback, render, scoreOf } from './testing';
 
 /** A player whose messages are written down with their frames. */
 function recorded(score: Score) {
@@ -212,21 +184,6 @@ describe('player', () => {
   });
 });
 
-/** Renders a score and gives back one channel. */
-async function render(score: Score, seconds: number, from = 0): Promise<Float32Array> {
-  const file = readFileSync(path.resolve(__dirname, '../public/sounds/general-midi.sf2'));
-  const bank = file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer;
-  const { player, render: fill } = await createRenderer(RATE, bank);
-  player.setScore(score);
-  player.play(from);
-  const blocks = Math.ceil((seconds * RATE) / BLOCK);
-  const out = new Float32Array(blocks * BLOCK);
-  for (let block = 0; block < blocks; block++) {
-    fill(out.subarray(block * BLOCK, (block + 1) * BLOCK), new Float32Array(BLOCK));
-  }
-  return out;
-}
-
 describe('the sound itself', () => {
   it('has its onsets within 1 ms of the schedule', async () => {
     // Claves: an attack at once, and silence before the next stroke.
@@ -252,16 +209,9 @@ describe('the sound itself', () => {
 
   it('sounds A4 at 440 Hz (ISO 16)', async () => {
     const samples = await render(scoreOf(playback([[0, 1.5, 69]]), { program: 73 }), 1.2);
-    const window = samples.subarray(0.5 * RATE, 1 * RATE);
-    // Autocorrelation: the lag at which the tone repeats best, near 440 Hz.
-    let best = { lag: 0, value: -Infinity };
-    for (let lag = 80; lag < 125; lag++) {
-      let value = 0;
-      for (let index = 0; index + lag < window.length; index++) value += window[index] * window[index + lag];
-      if (value > best.value) best = { lag, value };
-    }
-    expect(RATE / best.lag).toBeGreaterThan(435);
-    expect(RATE / best.lag).toBeLessThan(445);
+    const frequency = frequencyOf(samples.subarray(0.5 * RATE, 1 * RATE), 440);
+    expect(frequency).toBeGreaterThan(438);
+    expect(frequency).toBeLessThan(442);
   });
 
   it('sounds a long note from its middle with what is in force there, and is the same every time', async () => {

@@ -1,0 +1,190 @@
+import { createTimeline, pedalSpans, pointsOf, type CurveEdit } from '@ordle/core';
+import type { LaneView } from '@/engine/protocol';
+import {
+  beginChoice,
+  beginPress,
+  beginPressRub,
+  beginRub,
+  beginStroke,
+  deleteChosen,
+  pointNear,
+  type CurveGestureTarget,
+} from './curveGestures';
+import { marksOf, valueAtY, valueInWords, yOfValue } from './laneGeometry';
+
+const HEIGHT = 143;
+const timeline = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
+
+/** A lane four ticks a pixel from pixel 0 on, a value a pixel, with ways to see what gestures do. */
+function laneOf(
+  list: [tick: number, value: number][],
+  lane = 'cc11',
+  more: Partial<CurveGestureTarget> = {},
+) {
+  const log = { done: [] as { label: string; edits: CurveEdit[] }[], strokes: [] as unknown[], boxes: 0 };
+  let chosen: ReadonlySet<number> = new Set();
+  const view: LaneView = { lane, channel: 1, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))), trace: null, low: 0, high: 127, resting: 0 }; // prettier-ignore
+  const target: CurveGestureTarget = {
+    view: () => view,
+    height: () => HEIGHT,
+    timeline: () => timeline,
+    grid: () => ['1/16'],
+    snap: () => true,
+    ticksPerPixel: () => 4,
+    placeAt: (x, y) => ({ at: Math.max(0, x * 4), value: valueAtY(view, y, HEIGHT) }),
+    xOf: (tick) => tick / 4,
+    chosen: () => chosen,
+    choose: (rows) => (chosen = new Set(rows)),
+    preview(stroke, box) {
+      log.strokes.push(stroke);
+      if (box) log.boxes++;
+    },
+    done: (label, edits) => log.done.push({ label, edits }),
+    ...more,
+  };
+  return { target, log, chosen: () => [...chosen].sort((a, b) => a - b) };
+}
+/** A place by tick and value. */
+const at = (tick: number, value: number): [number, number] => [tick / 4, HEIGHT - 8 - value];
+const keys = (held: { alt?: boolean; shift?: boolean } = {}) => ({
+  altKey: held.alt ?? false,
+  shiftKey: held.shift ?? false,
+});
+
+const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
+
+describe('the scale of a lane', () => {
+  it('takes values to places and back, held to the ends', () => {
+    for (const value of [0, 1, 64, 127]) expect(valueAtY({ low: 0, high: 127 }, yOfValue({ low: 0, high: 127 }, value, HEIGHT), HEIGHT)).toBe(value); // prettier-ignore
+    expect(valueAtY({ low: 0, high: 127 }, -50, HEIGHT)).toBe(127);
+    expect(valueAtY({ low: -200, high: 200 }, HEIGHT, HEIGHT)).toBe(-200);
+  });
+
+  it('marks whole semitones of a bend, as many as can be read, and says values in them', () => {
+    expect(marksOf({ lane: 'bend', low: -200, high: 200 }, 96)).toEqual([-200, -100, 0, 100, 200]);
+    expect(marksOf({ lane: 'bend', low: -1200, high: 1200 }, 96)).toEqual([-1200, -600, 0, 600, 1200]);
+    expect(marksOf({ lane: 'cc7', low: 0, high: 127 }, 96)).toEqual([0, 64, 127]);
+    expect([valueInWords('bend', 150), valueInWords('bend', -25), valueInWords('bend', 0), valueInWords('cc1', 63.6)]).toEqual(['+1.5', '−0.25', '0', '64']); // prettier-ignore
+  });
+});
+
+describe('drawing in a lane', () => {
+  it('freely, in a line with Shift, in steps with Alt', () => {
+    const free = laneOf(THREE);
+    const stroke = beginStroke(free.target, ...at(100, 30));
+    stroke.move(...at(300, 90), keys());
+    stroke.end();
+    expect(free.log.done).toEqual([{ label: 'Draw in expression (11)', edits: [{ lane: 'cc11', channel: 1, from: 100, to: 300, points: [{ at: 100, value: 30 }, { at: 300, value: 90 }] }] }]); // prettier-ignore
+    const line = laneOf(THREE);
+    const straight = beginStroke(line.target, ...at(0, 0));
+    straight.move(...at(400, 99), keys());
+    straight.move(...at(960, 4), keys({ shift: true }));
+    straight.end();
+    expect(line.log.done[0].label).toBe('Draw a line in expression (11)');
+    expect(line.log.done[0].edits[0].points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4]);
+    const steps = laneOf(THREE);
+    const stepped = beginStroke(steps.target, ...at(20, 10));
+    stepped.move(...at(200, 50), keys({ alt: true }));
+    stepped.move(...at(300, 70), keys({ alt: true }));
+    stepped.end();
+    expect(steps.log.done[0].edits[0].points).toEqual([{ at: 0, value: 10 }, { at: 120, value: 50 }, { at: 240, value: 70 }]); // prettier-ignore
+  });
+
+  it('a click is a point, rubbing clears a stretch', () => {
+    const { target, log } = laneOf(THREE);
+    beginStroke(target, ...at(200, 40)).end();
+    expect(log.done[0]).toMatchObject({
+      label: 'Draw a point in expression (11)',
+      edits: [{ points: [{ at: 200, value: 40 }] }],
+    });
+    const rub = beginRub(target, ...at(400, 0));
+    rub.move(...at(700, 0), keys());
+    rub.end();
+    expect(log.done[1]).toMatchObject({
+      label: 'Erase in expression (11)',
+      edits: [{ from: 376, to: 724, points: [] }],
+    });
+    expect(log.boxes).toBe(1);
+  });
+});
+
+describe('choosing points', () => {
+  it('by a click near them, by a box, Shift adds; a click beside them chooses none', () => {
+    const { target, chosen } = laneOf(THREE);
+    expect(pointNear(target, ...at(484, 62))).toBe(1);
+    expect(pointNear(target, ...at(484, 90))).toBe(-1);
+    beginChoice(target, ...at(480, 60), false).end();
+    expect(chosen()).toEqual([1]);
+    beginChoice(target, ...at(960, 100), true).end();
+    expect(chosen()).toEqual([1, 2]);
+    const box = beginChoice(target, ...at(-10, 70), false);
+    box.move(...at(700, 10), keys());
+    box.end();
+    expect(chosen()).toEqual([0, 1]);
+    beginChoice(target, ...at(700, 10), false).end();
+    expect(chosen()).toEqual([]);
+  });
+
+  it('moves what is chosen to the grid, Alt free of it; up and down alone keeps the time', () => {
+    const { target, log } = laneOf(THREE);
+    const drag = beginChoice(target, ...at(480, 60), false);
+    drag.move(...at(590, 70), keys());
+    drag.end();
+    expect(log.done[0].edits[0].points).toContainEqual({ at: 600, value: 70 });
+    const free = beginChoice(target, ...at(480, 60), false);
+    free.move(...at(520, 60), keys({ alt: true }));
+    free.end();
+    expect(log.done[1].edits[0].points).toContainEqual({ at: 520, value: 60 });
+    const up = beginChoice(target, ...at(480, 60), false);
+    up.move(...at(484, 90), keys());
+    up.end();
+    expect(log.done[2]).toMatchObject({
+      label: 'Move a point in expression (11)',
+      edits: [{ points: [{ at: 480, value: 90 }] }],
+    });
+    expect(deleteChosen(target)?.points).toEqual([]);
+    target.choose([]);
+    expect(deleteChosen(target)).toBeNull();
+  });
+});
+
+describe('presses of the pedal', () => {
+  const PRESSED: [number, number][] = [[480, 100], [960, 0], [1440, 127], [1920, 0]]; // prettier-ignore
+  const spansOf = (edits: CurveEdit[]) => pedalSpans(pointsOf(edits.flatMap(({ points }) => points.map(({ at: tick, value }) => ({ tick, value }))))).map(({ start, end, depth }) => [start, end, depth]); // prettier-ignore
+
+  it('are moved by their middle and trimmed at their ends, on the grid', () => {
+    const { target, log } = laneOf(PRESSED, 'cc64');
+    const drag = (from: number, to: number) => {
+      const press = beginPress(target, ...at(from, 50), false);
+      press.move(...at(to, 50), keys());
+      press.end();
+      return spansOf(log.done.at(-1)?.edits ?? []);
+    };
+    expect(drag(700, 830)).toEqual([[600, 1080, 100]]);
+    expect(drag(960, 1190)).toEqual([[480, 1200, 100]]);
+    expect(drag(482, 250)).toEqual([[240, 960, 100]]);
+    expect(log.done.map(({ label }) => label)).toEqual(
+      Array.from({ length: 3 }, () => 'Move a press of the pedal'),
+    );
+    // What was there goes first.
+    expect(log.done[0].edits[0]).toMatchObject({ from: 480, to: 960, points: [] });
+  });
+
+  it('are drawn on empty ground as deep as they begin, and erased by going over them', () => {
+    const { target, log } = laneOf(PRESSED, 'cc64');
+    const press = beginPress(target, ...at(2160, 90), true);
+    press.move(...at(2400, 10), keys());
+    press.end();
+    expect([log.done[0].label, spansOf(log.done[0].edits)]).toEqual([
+      'Draw a press of the pedal',
+      [[2160, 2400, 90]],
+    ]);
+    const rub = beginPressRub(target, 700 / 4);
+    rub.move(...at(1500, 50), keys());
+    rub.end();
+    expect(log.done[1].label).toBe('Erase 2 presses of the pedal');
+    expect(log.done[1].edits.map(({ from, to }) => [from, to])).toEqual([[480, 960], [1440, 1920]]); // prettier-ignore
+    beginPressRub(target, 1200 / 4).end();
+    expect(log.done).toHaveLength(2);
+  });
+});
