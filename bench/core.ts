@@ -1,17 +1,20 @@
 import { parseMidi } from 'midi-file';
 import { read as peerRead, write as peerWrite } from 'midifile-ts';
 import {
+  applyStep,
   cleanFile,
   createEvaluator,
   createStep,
   createTimeline,
+  noteTableOf,
   readMidi,
   sessionOfFile,
   writeMidi,
+  type CurveStep,
   type Part,
   type QuantizeStep,
 } from '@ordle/core';
-import { largeFile } from './corpus';
+import { largeFile, largeLane } from './corpus';
 
 /** One line of the benchmark's table. `reach` says what architecture.md asks for, `met` whether it was met. */
 export interface BenchRow {
@@ -104,6 +107,17 @@ export function benchEvaluation(): BenchRow[] {
     },
     { work: 'the same, one changed last step', ours: ms(last), peer: '', reach: '8 ms', met: last <= 8 },
   ];
+}
+
+/** Thinning a lane of many points, as the step does it. */
+export function benchCurves(): BenchRow[] {
+  const { events } = largeLane(200_000).tracks[0];
+  const timeline = createTimeline({ kind: 'metrical', ticksPerQuarter: 960 }, [], []);
+  const thin = createStep('curve', { op: 'thin', lane: 'cc11', tolerance: 1 } as Partial<CurveStep>);
+  const time = medianTime(5, () =>
+    applyStep({ notes: noteTableOf([]), events }, thin, { timeline, isDrums: false, channel: 0 }),
+  );
+  return [{ work: 'thin 200,000 points', ours: ms(time), peer: '', reach: '200 ms', met: time <= 200 }];
 }
 
 /** Opening and cleaning a whole large file, as the command line does. */

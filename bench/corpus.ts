@@ -31,3 +31,17 @@ export function largeFile(notes: number, withControllers = true): MidiFile {
     tracks: [{ events: builder.build(), endTick: tick + 960 }],
   };
 }
+
+/** A controller moved as a foot does: a slow swell with a small tremble, `points` points every other tick, and a few notes. */
+export function largeLane(points: number): MidiFile {
+  const builder = createEventBuilder(points + 16);
+  builder.add(0, 0x90, 60, 90);
+  for (let row = 0; row < points; row++)
+    builder.add(row * 2, 0xb0, 11, Math.round(64 + 50 * Math.sin(row / 300) + 4 * Math.sin(row / 7)));
+  builder.add(points * 2, 0x80, 60, 64);
+  return {
+    format: 0,
+    division: { kind: 'metrical', ticksPerQuarter: 960 },
+    tracks: [{ events: builder.build(), endTick: points * 2 }],
+  };
+}

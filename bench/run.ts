@@ -1,10 +1,11 @@
 import { benchBrowser } from './browser';
-import { benchCodec, benchCommandLine, benchEvaluation, type BenchRow } from './core';
+import { benchCodec, benchCommandLine, benchCurves, benchEvaluation, type BenchRow } from './core';
 
 /** Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`. */
 const rows: BenchRow[] = [
   ...benchCodec(),
   ...benchEvaluation(),
+  ...benchCurves(),
   ...benchCommandLine(),
   ...(await benchBrowser()),
 ];

@@ -53,12 +53,15 @@ export function createCurveLane(
   let box: LaneScene['box'] = null;
   let gesture: CurveGesture | null = null;
   let frame = 0;
+  /** Milliseconds the last paintings took, for the benchmark. */
+  const paintTimes: number[] = [];
 
   const isPedal = () => content !== null && PEDALS.has(content.view.lane);
 
   function paint() {
     frame = 0;
     if (!context || !content) return;
+    const begun = performance.now();
     const ratio = globalThis.devicePixelRatio || 1;
     const [width, height] = [canvas.clientWidth, canvas.clientHeight];
     if (canvas.width !== Math.round(width * ratio) || canvas.height !== Math.round(height * ratio)) {
@@ -79,6 +82,8 @@ export function createCurveLane(
       box,
       pedal: isPedal(),
     });
+    paintTimes.push(performance.now() - begun);
+    if (paintTimes.length > 2000) paintTimes.shift();
   }
   const invalidate = () => void (frame ||= requestAnimationFrame(paint));
 
@@ -218,6 +223,7 @@ export function createCurveLane(
       content = next;
       invalidate();
     },
+    paintTimes: () => paintTimes,
     /** Where a tick stands on the canvas. */
     xOf: (tick: number) => roll.layout().gutter + (tick - roll.window().tick) / roll.window().ticksPerPixel,
     destroy() {

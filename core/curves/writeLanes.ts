@@ -16,11 +16,14 @@ export interface LaneChange {
  */
 export function writeLanes(events: EventColumns, changes: readonly LaneChange[]): EventColumns {
   const gone = new Uint8Array(events.length);
+  let goneCount = 0;
   for (const { lane, channel } of changes) {
     const { status, controller } = laneKind(lane);
     for (let row = 0; row < events.length; row++)
-      if (events.status[row] === (status | channel) && (controller < 0 || events.data1[row] === controller))
+      if (events.status[row] === (status | channel) && (controller < 0 || events.data1[row] === controller)) {
         gone[row] = 1;
+        goneCount++;
+      }
   }
   const builder = createEventBuilder(changes.reduce((sum, { points }) => sum + points.length, 0));
   const order: number[] = [];
@@ -38,12 +41,15 @@ export function writeLanes(events: EventColumns, changes: readonly LaneChange[])
         !same || events.data1[row] !== data1 || events.data2[row] !== data2 || events.status[row] !== status;
     }
   }
-  if (!differs && kept === gone.reduce((sum, each) => sum + each, 0)) return events;
-  const rest = Uint32Array.from(gone.keys()).filter((row) => gone[row] === 0);
+  if (!differs && kept === goneCount) return events;
+  const rest = new Uint32Array(events.length - goneCount);
+  for (let row = 0, at = 0; row < events.length; row++) if (gone[row] === 0) rest[at++] = row;
   const fresh = builder.build();
   // Payloads belong to events of no channel, which are never points: the old columns can be carried on.
   const whole = concat(pickEvents(events, rest), fresh);
-  const ranks = Float64Array.from([...rest, ...order]);
+  const ranks = new Float64Array(whole.length);
+  ranks.set(rest);
+  ranks.set(order, rest.length);
   const rows = mergeOrder(whole.length, (a, b) => whole.tick[a] - whole.tick[b] || ranks[a] - ranks[b]);
   return pickEvents(whole, rows);
 }

@@ -61,6 +61,9 @@ export function smoothedOver(curve: Curve, ms: number): LanePoints {
 
 /** Thins what lies inside each region by itself, so that nothing outside is looked at. */
 export function thinnedOver(curve: Curve, tolerance: number): LanePoints {
+  const [first] = curve.regions;
+  if (curve.regions.length === 1 && first[0] === -Infinity && first[1] === Infinity)
+    return thinned(curve.points, tolerance);
   let kept = outside(curve);
   for (const region of curve.regions)
     kept = joinPoints(kept, thinned(inside({ ...curve, regions: [region] }), tolerance));
