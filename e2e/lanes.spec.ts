@@ -203,3 +203,26 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
     { kind: 'curve', lane: 'bend', op: 'wave', depth: 35, rate: { hz: 6 }, fadeMs: 300 },
   ]);
 });
+
+test('controllers go along with notes that are moved by hand, unless that is switched off', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  const before = await exportedController(page, 11);
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Later: 120 notes');
+  await settled(page);
+  const moved = await exportedController(page, 11);
+  // All notes a sixteenth later: what lay among them is a sixteenth later too, and the value at the old start stays where it was.
+  const inside = before
+    .filter(([tick]) => tick > 100 && tick < 40000)
+    .map(([tick, value]) => [tick + 120, value]);
+  expect(moved.filter(([tick]) => tick > 220 && tick < 40120)).toEqual(inside);
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: /^along/ }).click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('ArrowRight');
+  await settled(page);
+  expect(await exportedController(page, 11)).toEqual(before);
+});

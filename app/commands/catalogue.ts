@@ -84,6 +84,7 @@ export const COMMANDS: readonly Command[] = [
     ['tool-draw', 'Tool: draw', 'D'],
     ['tool-erase', 'Tool: erase', 'E'],
     ['snap', 'Snap to the grid, on or off', 'N'],
+    ['along', 'Controllers go along with their notes, on or off', 'Shift+N'],
     ['show-both', 'Show cleaned over as played', '1'],
     ['show-cleaned', 'Show cleaned only', '2'],
     ['show-played', 'Show as played only', '3'],

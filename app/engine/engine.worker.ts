@@ -1,5 +1,6 @@
 import {
   OrdleError,
+  alongEdits,
   beforeFold,
   blendedPlayback,
   buildSession,
@@ -167,6 +168,12 @@ const engine: Engine = {
     const chosen = ids && new Set(ids);
     const rows = chosen && Array.from(notes.id.keys()).filter((row) => chosen.has(notes.id[row]));
     return takeGroove(rows ? pickRows(notes, rows) : notes, `groove of ${part.name}`, grid, beats, timeline);
+  },
+
+  async alongEdits({ session, partId, stop, ids, deed }) {
+    const { part, evaluation } = await evaluatedPart(session, partId);
+    const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
+    return alongEdits(events, notes, new Set(ids), deed, part.channel - 1);
   },
 
   async fold(session, partId, count) {

@@ -67,6 +67,7 @@ export const engine: Engine = {
   factsOf: (...args) => call('factsOf', args) as ReturnType<Engine['factsOf']>,
   noteStory: (...args) => call('noteStory', args) as ReturnType<Engine['noteStory']>,
   takeGroove: (...args) => call('takeGroove', args) as ReturnType<Engine['takeGroove']>,
+  alongEdits: (...args) => call('alongEdits', args) as ReturnType<Engine['alongEdits']>,
   fold: (...args) => call('fold', args) as ReturnType<Engine['fold']>,
   unfold: (...args) => call('unfold', args) as ReturnType<Engine['unfold']>,
   exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,

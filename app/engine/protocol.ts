@@ -1,4 +1,6 @@
 import type {
+  AlongDeed,
+  CurveEdit,
   ExportChoice,
   LanePoints,
   MoveReading,
@@ -98,6 +100,15 @@ export interface QuestionRequest {
   question: Question;
 }
 
+/** Asks what becomes of the controllers of some notes, at a stop, when something is done to the notes. */
+export interface AlongRequest {
+  session: Session;
+  partId: string;
+  stop: number;
+  ids: number[];
+  deed: AlongDeed;
+}
+
 /** Asks for the groove of a part as it is cleaned, or of some of its notes, at a grid over a cycle of quarters. */
 export interface GrooveRequest {
   session: Session;
@@ -154,6 +165,8 @@ export interface Engine {
   /** A note at every stop, as played first; null where it is not there. */
   noteStory(session: Session, partId: string, id: number): Promise<(Note | null)[]>;
   takeGroove(request: GrooveRequest): Promise<TakenGroove>;
+  /** Edits of lanes that take the controllers of notes along. */
+  alongEdits(request: AlongRequest): Promise<CurveEdit[]>;
   /** Makes the first `count` steps of a part permanent; `kept` as on import. */
   fold(session: Session, partId: string, count: number): Promise<Folded>;
   /** Takes the last making permanent of a part back. */

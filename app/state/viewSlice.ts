@@ -25,6 +25,8 @@ export const viewSchema = z.object({
   middleC: z.union([z.literal(3), z.literal(4)]),
   tool: z.enum(['select', 'draw', 'erase']).default('select'),
   snap: z.boolean().default(true),
+  /** Whether controllers go along when notes are moved, copied or deleted by hand. */
+  along: z.boolean().default(true),
   /** Parts shown together with the active one. */
   shown: z.array(z.string()).default([]),
   /** Parts chosen along with the active one: what is set for one is set for all. */
@@ -55,6 +57,7 @@ export const initialView: View = {
   middleC: 4,
   tool: 'select',
   snap: true,
+  along: true,
   shown: [],
   together: [],
   show: 'both',

@@ -3,3 +3,4 @@ export * from './mergeEdits';
 export * from './operations';
 export * from './clipboard';
 export * from './curveOperations';
+export * from './along';

@@ -23,7 +23,7 @@ import { selectionStore, useSelection } from '@/state/selection';
 import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch, type AppDispatch } from '@/state/store';
 import { stoodAt, viewChanged, windowMoved } from '@/state/viewSlice';
-import { applyEdits, chosenNotes, notesInWords } from './editActions';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
 import { gridInForce } from './gridInForce';
 import { lightStep } from './lightStore';
 import { NoteTip } from './NoteTip';
@@ -242,11 +242,13 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   const notes = selection.partId === part.id ? chosenNotes(view, selection.ids) : [];
   const many = notesInWords(notes.length);
   if (gesture.kind === 'move' && gesture.copy)
-    applyEdits(dispatch, `Copy ${many}`, (newId) =>
+    applyEditsAlong(dispatch, `Copy ${many}`, { kind: 'copy', ticks: gesture.ticks }, notes, (newId) =>
       copyNotes(notes, gesture.ticks, gesture.semitones, newId),
     );
   else if (gesture.kind === 'move')
-    applyEdits(dispatch, `Move ${many}`, () => moveNotes(notes, gesture.ticks, gesture.semitones));
+    applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
+      moveNotes(notes, gesture.ticks, gesture.semitones),
+    );
   else if (gesture.kind === 'trim')
     applyEdits(dispatch, `Trim ${many}`, () => trimNotes(notes, gesture.edge, gesture.ticks));
   else if (gesture.kind === 'draw') {
@@ -258,7 +260,9 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
     );
   } else if (gesture.kind === 'erase') {
     const erased = chosenNotes(view, new Set(gesture.ids));
-    applyEdits(dispatch, `Erase ${notesInWords(erased.length)}`, () => deleteNotes(erased));
+    applyEditsAlong(dispatch, `Erase ${notesInWords(erased.length)}`, { kind: 'delete' }, erased, () =>
+      deleteNotes(erased),
+    );
   } else if (gesture.kind === 'stretch')
     stretchNotes(dispatch, part, bench.stop, gesture.factor, [...selection.ids]);
   else

@@ -3,6 +3,8 @@ import {
   kindOf,
   mergeEdits,
   noEdits,
+  sentenceOf,
+  type AlongDeed,
   type CurveEdit,
   type Note,
   type NoteEdits,
@@ -10,11 +12,13 @@ import {
   type Session,
 } from '@ordle/core';
 import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
 import { edit } from '@/state/sessionSlice';
 import { selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
+import { partViewStore } from './partViewStore';
 import { stopAt, type Stop } from './stops';
 
 /** Where hand edits made at a stop belong: into a step of edits that is there already, or into a new one at a place in the line. */
@@ -75,6 +79,42 @@ export function applyEdits(
     dispatch(stoodAt({ partId: part.id, stop: id }));
     toast(placeInWords(part, place));
   }
+}
+
+/**
+ * Edits of notes that take their controllers along, as one action, where the person has not switched that off. The engine is asked for the
+ * controllers only when the part has some.
+ */
+export function applyEditsAlong(
+  dispatch: AppDispatch,
+  label: string,
+  deed: AlongDeed,
+  notes: readonly Note[],
+  make: EditMaker,
+  gesture: string | null = null,
+) {
+  const { session: state, view } = store.getState();
+  const session = state.work?.document;
+  const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
+  const shown = partViewStore.get().view;
+  const moves = deed.kind === 'delete' || deed.ticks !== 0;
+  if (
+    !session ||
+    !part ||
+    !view.along ||
+    !moves ||
+    shown?.partId !== part.id ||
+    shown.lanesThere.length === 0
+  ) {
+    applyEdits(dispatch, label, make, gesture);
+    return;
+  }
+  const stop = stopAt(part, view.stops[part.id]).index;
+  const ids = notes.map(({ id }) => id);
+  void engine.alongEdits({ session, partId: part.id, stop, ids, deed }).then(
+    (curves) => applyEdits(dispatch, label, (newId) => ({ ...make(newId), curves }), gesture),
+    (error: unknown) => toast(sentenceOf(error)),
+  );
 }
 
 /** Writes edits of lanes, as one action. */

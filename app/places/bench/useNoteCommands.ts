@@ -12,6 +12,7 @@ import {
   splitNotes,
   ticksToSeconds,
   trimNotes,
+  type AlongDeed,
   type Note,
   type NoteEdits,
 } from '@ordle/core';
@@ -20,7 +21,7 @@ import type { RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { applyEdits, chosenNotes, notesInWords } from './editActions';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
 import { gridInForce } from './gridInForce';
 import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
@@ -35,14 +36,17 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const some = mine.size > 0;
   const playTick = () => secondsToTicks(timeline.tempo, transport.second());
 
+  /** Edits the chosen notes; with a deed their controllers go along. */
   const mend = (
     words: string,
     make: (notes: Note[], newId: () => number) => NoteEdits,
-    gesture: string | null = null,
+    deed: AlongDeed | null = null,
   ) => {
     const notes = chosenNotes(view, mine);
-    if (notes.length > 0)
-      applyEdits(dispatch, `${words} ${notesInWords(notes.length)}`, (newId) => make(notes, newId), gesture);
+    if (notes.length === 0) return;
+    const label = `${words} ${notesInWords(notes.length)}`;
+    if (deed) applyEditsAlong(dispatch, label, deed, notes, (newId) => make(notes, newId));
+    else applyEdits(dispatch, label, (newId) => make(notes, newId));
   };
   const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
     const notes = chosenNotes(view, mine);
@@ -55,7 +59,9 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
         : unit === 'tick'
           ? 1
           : secondsToTicks(timeline.tempo, ticksToSeconds(timeline.tempo, first) + 0.001) - first;
-    mend(sign > 0 ? 'Later:' : 'Earlier:', (chosen) => moveNotes(chosen, sign * ticks, 0));
+    // Notes stop at the start of the music, and their controllers go as far as they do.
+    const by = Math.max(sign * ticks, -first);
+    mend(sign > 0 ? 'Later:' : 'Earlier:', (chosen) => moveNotes(chosen, by, 0), { kind: 'move', ticks: by });
   };
   const transpose = (semitones: number) => {
     mend(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
@@ -156,7 +162,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       (() => mend('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
     longer: some && mayWrite && (() => lengthen(1)),
     shorter: some && mayWrite && (() => lengthen(-1)),
-    delete: some && mayWrite && (() => mend('Delete', deleteNotes)),
+    delete: some && mayWrite && (() => mend('Delete', deleteNotes, { kind: 'delete' })),
     split:
       some &&
       mayWrite &&
@@ -174,7 +180,10 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
         const step = Math.min(...grid.steps);
         const line = nearestLine(grid, span.from, { line: 0, step }).line;
         const length = Math.max(step, Math.ceil((span.to - line) / step - 0.25) * step);
-        mend('Repeat', (chosen, newId) => copyNotes(chosen, length, 0, newId));
+        mend('Repeat', (chosen, newId) => copyNotes(chosen, length, 0, newId), {
+          kind: 'copy',
+          ticks: length,
+        });
       }),
     'draw-here':
       mayWrite && part

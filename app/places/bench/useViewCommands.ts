@@ -43,6 +43,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     'tool-draw': () => set({ tool: 'draw' }),
     'tool-erase': () => set({ tool: 'erase' }),
     snap: () => set({ snap: !view.snap }),
+    along: () => set({ along: !view.along }),
     'show-both': () => set({ show: 'both' }),
     'show-cleaned': () => set({ show: 'cleaned' }),
     'show-played': () => set({ show: 'played' }),

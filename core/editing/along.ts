@@ -1,0 +1,115 @@
+import { filterPoints, heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
+import type { EventColumns } from '../midi';
+import type { NoteTable } from '../model';
+import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
+
+/** Controllers that set a sound up: they belong to the part, not to the notes they stand beside. */
+const SET_UP = new Set(['cc0', 'cc6', 'cc32', 'cc38', 'cc98', 'cc99', 'cc100', 'cc101']);
+
+/** What is done to notes: moved or copied by some ticks, or deleted. */
+export type AlongDeed = { kind: 'move' | 'copy'; ticks: number } | { kind: 'delete' };
+
+/**
+ * The stretches of time whose controllers belong to some notes: between their first start and last end, where no other note of
+ * the channel sounds. Each from its first tick up to, not including, its second.
+ */
+export function stretchesOf(notes: NoteTable, chosen: ReadonlySet<number>): [number, number][] {
+  let [from, to] = [Infinity, -Infinity];
+  for (let row = 0; row < notes.length; row++) {
+    if (!chosen.has(notes.id[row])) continue;
+    from = Math.min(from, notes.start[row]);
+    to = Math.max(to, notes.end[row]);
+  }
+  const pieces: [number, number][] = [];
+  let at = from;
+  // Notes are in order of start: what the others leave free is found in one pass.
+  for (let row = 0; row < notes.length && at < to; row++) {
+    if (chosen.has(notes.id[row]) || notes.end[row] <= at) continue;
+    if (notes.start[row] >= to) break;
+    if (notes.start[row] > at) pieces.push([at, notes.start[row]]);
+    at = Math.max(at, notes.end[row]);
+  }
+  if (at < to) pieces.push([at, to]);
+  return pieces.filter(([low, high]) => hasChosen(notes, chosen, low, high));
+}
+
+function hasChosen(notes: NoteTable, chosen: ReadonlySet<number>, low: number, high: number): boolean {
+  for (let row = 0; row < notes.length && notes.start[row] < high; row++)
+    if (notes.end[row] > low && chosen.has(notes.id[row])) return true;
+  return false;
+}
+
+/**
+ * Edits that take the controllers of some notes along with what is done to them. At every seam the value that would be in force without the
+ * change is written, so that nothing jumps: what follows the old place and the new one sounds as before.
+ */
+export function alongEdits(
+  events: EventColumns,
+  notes: NoteTable,
+  chosen: ReadonlySet<number>,
+  deed: AlongDeed,
+  channel: number,
+): CurveEdit[] {
+  const stretches = stretchesOf(notes, chosen);
+  if (stretches.length === 0 || (deed.kind !== 'delete' && deed.ticks === 0)) return [];
+  return lanesIn(events)
+    .map(({ lane }) => lane)
+    .filter((lane) => !SET_UP.has(lane))
+    .flatMap((lane) => {
+      const points = readLane(events, lane, channel);
+      const unit = laneUnit(events, lane, channel);
+      return stretches.flatMap((stretch) => editsOf(lane, channel, points, unit, stretch, deed));
+    });
+}
+
+function editsOf(
+  lane: string,
+  channel: number,
+  points: LanePoints,
+  unit: LaneUnit,
+  [from, to]: [number, number],
+  deed: AlongDeed,
+): CurveEdit[] {
+  const inside = filterPoints(points, (tick) => tick >= from && tick < to);
+  const resting = restingRaw(lane);
+  const held = (tick: number) => heldValue(points, tick, resting);
+  const before = (tick: number) =>
+    heldValue(
+      filterPoints(points, (at) => at < tick),
+      tick,
+      resting,
+    );
+  const edit = (start: number, end: number, list: [tick: number, raw: number][]): CurveEdit => ({
+    lane,
+    channel: channel + 1,
+    from: Math.max(0, start),
+    to: Math.max(0, end),
+    points: list
+      .filter(([tick]) => tick >= 0)
+      .map(([tick, raw]) => ({ at: tick, value: unit.of(raw, tick) })),
+  });
+  // The old place: emptied, with what holds at its end written there when it would change.
+  const cleared = (): CurveEdit[] =>
+    inside.length === 0
+      ? []
+      : [edit(from, to, held(to) === before(from) ? pointsAt(points, to) : [[to, held(to)]])];
+  if (deed.kind === 'delete') return cleared();
+  const [start, end] = [from + deed.ticks, to + deed.ticks];
+  const inWay = points.tick.some((tick) => tick >= start && tick < end);
+  if (inside.length === 0 && !inWay && held(from) === held(start)) return [];
+  const moved: [number, number][] = Array.from(inside.tick, (tick, row) => [
+    tick + deed.ticks,
+    inside.value[row],
+  ]);
+  if (moved[0]?.[0] !== start) moved.unshift([start, held(from)]);
+  // What holds after the new place is what held there, unless that is the old place itself.
+  const after = end > from && end < to && deed.kind === 'move' ? before(from) : held(end);
+  const laid = edit(start, end, [...moved, [end, after]]);
+  return deed.kind === 'copy' ? [laid] : [...cleared(), laid];
+}
+
+/** The points exactly at a tick. */
+function pointsAt(points: LanePoints, at: number): [number, number][] {
+  const there = filterPoints(points, (tick) => tick === at);
+  return Array.from(there.tick, (tick, row) => [tick, there.value[row]]);
+}
