@@ -220,7 +220,7 @@ test('controllers go along with notes that are moved by hand, unless that is swi
     .map(([tick, value]) => [tick + 120, value]);
   expect(moved.filter(([tick]) => tick > 220 && tick < 40120)).toEqual(inside);
   await page.keyboard.press('Control+z');
-  await page.getByRole('button', { name: /^along/ }).click();
+  await page.getByRole('button', { name: /^controllers go along/ }).click();
   await page.keyboard.press('Control+a');
   await page.keyboard.press('ArrowRight');
   await settled(page);

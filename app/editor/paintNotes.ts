@@ -38,12 +38,28 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
   } else {
     if (traces) paintTraces(context, scene, first, end);
     if (scene.show !== 'played' || !view.traceStart) {
+      paintRings(context, scene, first, end);
       paintSingly(context, scene, view.notes, first, end);
       if (traces) paintWhiskers(context, scene, first, end);
       paintStrokes(context, scene, first, end);
     } else paintPlayed(context, scene, first, end);
   }
   context.restore();
+}
+
+/** How far the pedal lets notes ring on: a pale bar behind each from its end. */
+function paintRings(context: CanvasRenderingContext2D, scene: Scene, first: number, end: number) {
+  const { view, window, layout, colours } = scene;
+  if (!view?.rings || window.rowHeight < 5) return;
+  context.fillStyle = colours.parts[scene.ink];
+  context.globalAlpha = 0.22;
+  for (let row = first; row < end; row++) {
+    const length = (view.rings[row] - view.notes.end[row]) / window.ticksPerPixel;
+    if (length < 2) continue;
+    const y = yOf(view.notes.pitch[row], window, layout) + window.rowHeight / 2 - 1.5;
+    context.fillRect(xOf(view.notes.end[row], window, layout), y, length, 3);
+  }
+  context.globalAlpha = 1;
 }
 
 /** A part that is only shown along: its notes, quietly, in its own ink. */

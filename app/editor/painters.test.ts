@@ -58,7 +58,7 @@ const notes = viewNotes([
 ]);
 const view: PartView = {
   partId: 'p', stop: 1, notes, traceStart: Float64Array.of(0, 440, 960), traceEnd: Float64Array.of(400, 840, 1360),
-  late: Float32Array.of(0, 30, -30), spreads: [], reading: null, values: null, drawnTo: null, lanes: [], curve: null, lanesThere: [], endTick: 7680,
+  late: Float32Array.of(0, 30, -30), spreads: [], reading: null, values: null, drawnTo: null, lanes: [], curve: null, rings: null, lanesThere: [], endTick: 7680,
   channel: new Uint8Array(3), playedStart: null, touchedBy: null, lostEdits: [],
 }; // prettier-ignore
 
@@ -140,6 +140,14 @@ describe('painting notes', () => {
       lit.fills.filter(({ colour, alpha }) => colour === 'sheet' && alpha < 1).map(({ box }) => box[0]),
     ).toEqual([165, 285]);
     expect(lit.strokes.map(({ box }) => box[0])).toEqual([45.5]);
+  });
+
+  it('shows how far the pedal lets notes ring on', () => {
+    const rings = Float64Array.of(1000, 880, 1364);
+    const pale = inColour(painted(paintNotes, { view: { ...view, rings } }), 'part2').filter(
+      ({ box }) => box[3] === 3,
+    );
+    expect(pale.map(({ box }) => box)).toEqual([[146, 183.5, 150, 3]]);
   });
 
   it('marks the stroke an aligned note is drawn to', () => {

@@ -65,6 +65,8 @@ export interface PartView {
   /** At an align step: the stroke of the other part each note is drawn to, in ticks; NaN where there is none. */
   drawnTo: Float64Array | null;
   endTick: number;
+  /** Tick to which the pedal holds each note, its own end where it holds none; null where the part has no pedal. */
+  rings: Float64Array | null;
   /** Channel of each note, 0-15. */
   channel: Uint8Array;
   /** Start as played, NaN where the note was added by hand; and a bit for each step that changed it. With `details` only. */

@@ -5,12 +5,14 @@ import {
   lanesIn,
   latenessOf,
   originsAt,
+  pedalledEnds,
   readMoves,
   readValues,
   spreadOf,
   strokesOf,
   touchedRows,
   type AlignStep,
+  type EventColumns,
   type Evaluation,
   type NoteTable,
   type NoteValue,
@@ -70,6 +72,7 @@ export function viewOfPart(
       request.cleaned ? 0 : Math.max(0, stop - 1),
     ),
     lanesThere: lanesIn(stages[stop].events),
+    rings: ringsOf(notes, stages[stop].events),
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
@@ -88,6 +91,11 @@ const MOVERS = new Set<Step['kind']>([
   'stretch',
   'edits',
 ]);
+
+/** Where the pedal lets notes ring on to. */
+function ringsOf(notes: NoteTable, events: EventColumns): Float64Array | null {
+  return lanesIn(events).some(({ lane }) => lane === 'cc64') ? pedalledEnds(notes, notes.end, events) : null;
+}
 
 /** What a step that is about velocities or lengths does to them. */
 function valuesOf(step: Step, before: NoteTable, after: NoteTable, timeline: Timeline): ValueReading | null {

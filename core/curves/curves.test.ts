@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { createEventBuilder } from '../midi';
+import { noteTableOf } from '../model';
 import {
   bendRangeAt,
   bendRanges,
@@ -9,6 +10,7 @@ import {
   joinPoints,
   largestError,
   pedalSpans,
+  pedalledEnds,
   pointsOf,
   pointsOfSpans,
   rampAt,
@@ -197,6 +199,14 @@ describe('pedal', () => {
       { start: 80, end: Infinity, depth: 90, first: 8, stop: 9 },
     ]);
     expect(pedalSpans(pointsOf([]))).toEqual([]);
+  });
+
+  it('holds notes that are let go while it is down, to where it comes up', () => {
+    const events = eventsOf([[100, 0xb0, 64, 127], [500, 0xb0, 64, 0], [600, 0xb0, 64, 100], [700, 0xb1, 64, 127]]); // prettier-ignore
+    const notes = noteTableOf([
+      { start: 0, end: 90 }, { start: 10, end: 100 }, { start: 20, end: 300 }, { start: 30, end: 500 }, { start: 40, end: 650 }, { start: 50, end: 300, channel: 1 },
+    ]); // prettier-ignore
+    expect([...pedalledEnds(notes, notes.end, events)]).toEqual([90, 500, 500, 500, 650, 300]);
   });
 
   it('presses written as points are the same presses when read again', () => {

@@ -1,4 +1,7 @@
-import { pointsOf, type LanePoints } from './lane';
+import type { EventColumns } from '../midi';
+import type { NoteTable } from '../model';
+import { lastAtOrBefore } from '../time';
+import { pointsOf, readLane, type LanePoints } from './lane';
 
 /** Values from here on are a pedal pressed (MIDI 1.0: 0-63 up, 64-127 down). */
 export const PEDAL_DOWN = 64;
@@ -48,4 +51,26 @@ export function pointsOfSpans(spans: readonly Pick<PedalSpan, 'start' | 'end' | 
       ...(end === Infinity ? [] : [{ tick: end, value: 0 }]),
     ]),
   );
+}
+
+/**
+ * For each note the tick to which the sustain pedal of its channel holds it, when its key is let go (at `end`) while the pedal is down; else
+ * `end` itself. A pedal that never comes up holds nothing: there is no tick to name.
+ */
+export function pedalledEnds(notes: NoteTable, end: Float64Array, events: EventColumns): Float64Array {
+  const rings = end.slice();
+  const lanes = new Map<number, { spans: PedalSpan[]; starts: Float64Array }>();
+  for (let row = 0; row < notes.length; row++) {
+    const channel = notes.channel[row];
+    let lane = lanes.get(channel);
+    if (!lane) {
+      const spans = pedalSpans(readLane(events, 'cc64', channel));
+      lane = { spans, starts: Float64Array.from(spans, ({ start }) => start) };
+      lanes.set(channel, lane);
+    }
+    if (lane.spans.length === 0) continue;
+    const press = lane.spans[lastAtOrBefore(lane.starts, end[row])];
+    if (press.start <= end[row] && press.end > end[row] && press.end !== Infinity) rings[row] = press.end;
+  }
+  return rings;
 }

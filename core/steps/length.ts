@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { EventColumns } from '../midi';
 import { pickRows, type Material, type NoteTable } from '../model';
-import { lastAtOrBefore, nameOfNoteValue, quartersOf, type Timeline } from '../time';
+import { nameOfNoteValue, quartersOf, type Timeline } from '../time';
+import { pedalledEnds } from '../curves';
 import { forEachChord } from './chords';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -30,9 +31,6 @@ const schema = z.strictObject({
 });
 
 export type LengthStep = z.infer<typeof schema>;
-
-/** A sustain pedal of 64 and more is down (MIDI 1.0). */
-const PEDAL_DOWN = 64;
 
 /**
  * In this order, each where given: set, or scale by percent; legato to the next chord; limit; hold to the pedal's release; and same pitches
@@ -106,22 +104,9 @@ function cutOverlaps(end: Float64Array, notes: NoteTable, touched: Uint8Array) {
 
 /** Notes released while the pedal is down last until it comes up. */
 function holdByPedal(end: Float64Array, notes: NoteTable, events: EventColumns, touched: Uint8Array) {
-  const changes = Array.from({ length: 16 }, () => ({ tick: [] as number[], down: [] as boolean[] }));
-  for (let row = 0; row < events.length; row++) {
-    if (events.status[row] >> 4 !== 0xb || events.data1[row] !== 64) continue;
-    const lane = changes[events.status[row] & 15];
-    lane.tick.push(events.tick[row]);
-    lane.down.push(events.data2[row] >= PEDAL_DOWN);
-  }
-  for (let row = 0; row < notes.length; row++) {
-    if (touched[row] === 0) continue;
-    const { tick, down } = changes[notes.channel[row]];
-    if (tick.length === 0) continue;
-    let at = lastAtOrBefore(tick, end[row]);
-    if (tick[at] > end[row] || !down[at]) continue;
-    while (at < tick.length && down[at]) at++;
-    if (at < tick.length) end[row] = Math.max(end[row], tick[at]);
-  }
+  const rings = pedalledEnds(notes, end, events);
+  for (let row = 0; row < notes.length; row++)
+    if (touched[row] === 1 && rings[row] > end[row]) end[row] = rings[row];
 }
 
 function describe(step: LengthStep): string {

@@ -47,15 +47,6 @@ export function EditorBar({ bench }: { bench: BenchState }) {
       >
         snap <b>{view.snap ? 'on' : 'off'}</b>
       </Button>
-      <Button
-        look="quiet"
-        className="shrink-0 px-1"
-        aria-pressed={view.along}
-        title="Controllers go along when notes are moved, copied or deleted (Shift+N)"
-        onClick={() => set({ along: !view.along })}
-      >
-        along <b>{view.along ? 'on' : 'off'}</b>
-      </Button>
       <SelectionFields bench={bench} />
       <label className="ml-auto flex shrink-0 items-center text-ink-2">
         <select

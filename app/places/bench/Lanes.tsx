@@ -49,7 +49,18 @@ export function Lanes({ bench, editor, playing }: LanesProps) {
           ))}
         </SortableContext>
       </DndContext>
-      <AddLane bench={bench} onAdd={(lane) => put([...lanes, { lane, height: 96, folded: false }])} />
+      <footer className="flex h-6 shrink-0 items-center justify-between">
+        <AddLane bench={bench} onAdd={(lane) => put([...lanes, { lane, height: 96, folded: false }])} />
+        <button
+          type="button"
+          aria-pressed={bench.view.along}
+          title="Controllers go along when notes are moved, copied or deleted by hand (Shift+N)"
+          onClick={() => dispatch(viewChanged({ along: !bench.view.along }))}
+          className="px-2 text-quiet text-ink-2 hover:text-ink"
+        >
+          controllers go along <b>{bench.view.along ? 'on' : 'off'}</b>
+        </button>
+      </footer>
     </section>
   );
 }
