@@ -226,3 +226,27 @@ test('controllers go along with notes that are moved by hand, unless that is swi
   await settled(page);
   expect(await exportedController(page, 11)).toEqual(before);
 });
+
+test('dynamic marks and a hairpin make a curve through an editable table, and stay editable', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  await addLane(page, 'expression');
+  await addStep(page, 'Curve');
+  await page.getByLabel('What is done').selectOption('marks');
+  await page.getByRole('button', { name: 'Add a mark at the play line' }).click();
+  await page.getByLabel('Mark 1', { exact: true }).selectOption('p');
+  await page.keyboard.press('Home');
+  await typeValue(page, 'Bar of mark 1', '3');
+  await page.getByRole('button', { name: 'Add a mark at the play line' }).click();
+  await page.getByLabel('Mark 1', { exact: true }).selectOption('f');
+  await page.getByRole('checkbox', { name: 'hairpin' }).click();
+  await page.getByText('what the marks stand for').click();
+  await typeValue(page, 'Value of p', '40');
+  await settled(page);
+  await expect(stops(page).nth(1)).toContainText('expression (11): dynamic marks f to p');
+  const values = await exportedController(page, 11);
+  const fade = values.filter(([tick]) => tick < 3840).map(([, value]) => value);
+  expect(fade).toEqual(Array.from({ length: 57 }, (_, step) => 96 - step));
+  expect(values.at(-1)).toEqual([3840, 40]);
+});

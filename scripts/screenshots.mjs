@@ -119,6 +119,25 @@ try {
   await settle();
   await take('together');
 
+  // Lanes: a curve thinned, and the pedal as presses.
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: /^Reed organ/ }).click();
+  await settle();
+  for (const name of ['expression', 'sustain']) {
+    await page.keyboard.press('Shift+V');
+    await page.getByPlaceholder('Number or name').fill(name);
+    await page.keyboard.press('Enter');
+    await settle();
+  }
+  await page.keyboard.press('v');
+  await add('Curve');
+  await page.getByLabel('What is done').selectOption('thin');
+  await page.getByLabel('At most off by, typed').fill('5');
+  await page.keyboard.press('Enter');
+  await settle();
+  await take('lanes');
+
   await page.getByRole('link', { name: 'Export' }).click();
   await page.getByRole('heading', { name: 'Export' }).waitFor();
   await take('export');

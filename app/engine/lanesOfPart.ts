@@ -30,12 +30,20 @@ export function lanesOfPart(
       lane,
       channel: channel + 1,
       points,
-      trace: earlier === events ? null : inUnit(earlier, lane, channel),
+      trace: earlier === events ? null : traceOf(points, inUnit(earlier, lane, channel)),
       low: unit.low,
       high: unit.high,
       resting: unit.of(restingRaw(lane), 0),
     };
   });
+}
+
+/** How the lane was, or null where it was the same. */
+function traceOf(now: LanePoints, before: LanePoints): LanePoints | null {
+  const same =
+    now.length === before.length &&
+    now.tick.every((tick, row) => tick === before.tick[row] && now.value[row] === before.value[row]);
+  return same ? null : before;
 }
 
 /** What a curve step does to its lane, in figures. */

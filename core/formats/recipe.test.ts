@@ -51,6 +51,14 @@ describe('recipes', () => {
     [[{ kind: 'quantize', grid: '1/3' }], 'steps[0].grid'],
     [[{ kind: 'polish' }], 'steps[0].kind: "polish" is not a kind of step'],
     [[{}], 'steps[0].kind: undefined is not a kind of step'],
+    [[{ kind: 'curve' }], 'steps[0].op: undefined is not a choice; known are "scale", "add"'],
+    [
+      [
+        { kind: 'pedal', op: 'draw' },
+        { kind: 'pedal', op: 'lift' },
+      ],
+      'steps[1].op: "lift" is not a choice; known are "shift", "extend", "repedal", "draw", "remove"',
+    ],
   ])('refuse %j with the path of the fault', (steps, sentence) => {
     expect(fault(recipe(steps))).toContain(sentence);
   });

@@ -44,22 +44,24 @@ function describeIssue(issue: z.core.$ZodIssue, root: unknown): string[] {
   if (issue.code === 'unrecognized_keys') {
     return issue.keys.map((key) => `${pathText([...issue.path, key])}: is not a setting this version knows`);
   }
-  // Zod leaves the list of branches empty when no branch bears the name given as `kind`.
+  // Zod leaves the list of branches empty when no branch bears the name given as `kind` or `op`.
   if (issue.code === 'invalid_union' && issue.errors.length === 0) {
-    const kinds = STEP_KINDS.map((kind) => `"${kind.kind}"`).join(', ');
+    const isKind = issue.path.at(-1) === 'kind';
+    const names = isKind
+      ? STEP_KINDS.map(({ kind }) => kind)
+      : 'options' in issue
+        ? (issue.options as string[])
+        : [];
+    const given = JSON.stringify(valueAt(root, issue.path));
     return [
-      `${pathText(pathToKind(issue.path))}: ${JSON.stringify(valueAt(root, issue.path))} is not a kind of step; known are ${kinds}`,
+      `${path}: ${given} is not ${isKind ? 'a kind of step' : 'a choice'}; known are ${names.map((name) => `"${name}"`).join(', ')}`,
     ];
   }
   return [`${path || 'recipe'}: ${issue.message}`];
 }
 
-function pathToKind(path: PropertyKey[]): PropertyKey[] {
-  return path[path.length - 1] === 'kind' ? path : [...path, 'kind'];
-}
-
 function valueAt(root: unknown, path: PropertyKey[]): unknown {
-  return pathToKind(path).reduce<unknown>(
+  return path.reduce<unknown>(
     (value, key) =>
       value !== null && typeof value === 'object' ? (value as Record<PropertyKey, unknown>)[key] : undefined,
     root,

@@ -6,7 +6,7 @@ import { createEventBuilder, writeMidi } from '../midi';
 import { noteTableOf, type Material } from '../model';
 import { fileOfNotes, type RawEvent } from '../testing/files';
 import { MS, context, noEvents } from '../testing/stepBench';
-import { applyStep, createStep, type CurveStep } from '.';
+import { DYNAMIC_MARKS, MARK_VALUES, applyStep, createStep, type CurveStep } from '.';
 
 /** Settings of a curve step as a recipe has them. */
 type Settings = { op: CurveStep['op'] } & Record<string, unknown>;
@@ -174,6 +174,42 @@ describe('curve: writing anew', () => {
     // A controller's middle is a bend's centre, its ends are the bend's ends.
     expect(valuesAfter(laneOf('cc1', [[0, 0], [1, 64], [2, 127]]), { op: 'copy', to: 'bend' }, 'cc1')).toEqual([0, 8192, 16383]); // prettier-ignore
     expect(valuesAfter(laneOf('bend', [[0, 0], [1, 8192], [2, 16383]]), { op: 'copy', to: 'cc1' }, 'bend')).toEqual([0, 64, 127]); // prettier-ignore
+  });
+});
+
+describe('curve: dynamic marks', () => {
+  const marks = [{ at: 3840, mark: 'p' }, { at: 960, mark: 'f', hairpin: true }, { at: 7680, mark: 'ff', hairpin: true }]; // prettier-ignore
+
+  it('hold until the next, grow along hairpins, and replace what stood from the first on', () => {
+    const list = pointsAfter(FOUR, { op: 'marks', marks });
+    expect(list[0]).toEqual([0, 10]);
+    const [fade, rest] = [
+      list.filter(([tick]) => tick >= 960 && tick < 3840),
+      list.filter(([tick]) => tick >= 3840),
+    ];
+    expect(fade.map(([, value]) => value)).toEqual(Array.from({ length: 48 }, (_, step) => 96 - step));
+    expect(rest).toEqual([[3840, 49], [7680, 112]]); // prettier-ignore
+    const table = { p: 20, ff: 127 };
+    expect(pointsAfter(FOUR, { op: 'marks', marks, table }).slice(-2)).toEqual([[3840, 20], [7680, 127]]); // prettier-ignore
+    expect(pointsAfter(laneOf('cc11', []), { op: 'marks', marks: [marks[0]] })).toEqual([[3840, 49]]);
+    expect(pointsAfter(FOUR, { op: 'marks', marks, where: { bars: [2, 3] } }).map(([tick]) => tick)).toEqual([
+      0, 960, 3840,
+    ]);
+  });
+
+  it('rise evenly from soft to loud; forte lies by the forte of MusicXML (velocity 90, from memory), mezzo forte below it', () => {
+    const values = DYNAMIC_MARKS.map((mark) => MARK_VALUES[mark]);
+    values.slice(1).forEach((value, step) => {
+      expect(value - values[step]).toBeGreaterThanOrEqual(14);
+      expect(value - values[step]).toBeLessThanOrEqual(17);
+    });
+    const percentOfForte = (mark: 'mf' | 'f' | 'ff') => (MARK_VALUES[mark] / 90) * 100;
+    expect(percentOfForte('f')).toBeLessThan(110);
+    expect([percentOfForte('mf') < 100, percentOfForte('f') >= 100, percentOfForte('ff') > 110]).toEqual([
+      true,
+      true,
+      true,
+    ]);
   });
 });
 

@@ -25,6 +25,7 @@ import {
   type Curve,
 } from './curveShapes';
 import { laneUnit, type LaneUnit } from './laneUnit';
+import { markedDynamics } from './dynamics';
 import { finite, regionsOf, type Regions } from './regions';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -66,7 +67,7 @@ function changesOf(
   const unit = laneUnit(events, step.lane, channel);
   const points: LanePoints = { ...raw, value: raw.value.map((value, row) => unit.of(value, raw.tick[row])) };
   const creates = step.op === 'ramp' || step.op === 'wave';
-  if (raw.length === 0 && !creates && step.op !== 'draw') return [];
+  if (raw.length === 0 && !creates && step.op !== 'draw' && step.op !== 'marks') return [];
   const curve: Curve = {
     points,
     regions: creates ? finite(regions, ...extent(notes, raw)) : regions,
@@ -120,6 +121,8 @@ function shaped(curve: Curve, step: Exclude<CurveStep, { op: 'convert' | 'copy' 
       return step.depth === 0 ? curve.points : waved(curve, step);
     case 'draw':
       return drawn(curve, step);
+    case 'marks':
+      return markedDynamics(curve, step.marks, step.table);
     case 'remove':
       return outside(curve);
   }
@@ -192,6 +195,11 @@ function settingsInWords(step: CurveStep): string {
       return ` ±${step.depth}, ${'hz' in step.rate ? `${step.rate.hz} Hz` : nameOfNoteValue(step.rate.note)}`;
     case 'draw':
       return step.points.length === 1 ? ' 1 point' : ` ${step.points.length} points`;
+    case 'marks':
+      return ` ${[...step.marks]
+        .sort((a, b) => a.at - b.at)
+        .map(({ mark, hairpin }) => (hairpin ? `${mark} to` : mark))
+        .join(' ')}`;
     case 'convert':
     case 'copy':
       return ` ${laneName(step.to)}`;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LANE_PATTERN, RAMP_SHAPES, WAVE_SHAPES } from '../curves';
+import { markTableSchema, placedMarkSchema } from './dynamics';
 import { noteValueSchema, numberSetting, stepBase } from './settings';
 
 /** Cents a bend can be told in at the widest: 127 semitones and a cent short of one more. */
@@ -64,6 +65,10 @@ export const curveSchema = z.discriminatedUnion('op', [
     fadeMs: numberSetting(0, 60000, 0),
   }),
   curve('draw', { points: z.array(pointSchema).max(1e6).default([]) }),
+  curve('marks', {
+    marks: z.array(placedMarkSchema).max(1e5).default([]),
+    table: markTableSchema.default({}),
+  }),
   curve('remove', {}),
   curve('convert', { to: laneSchema.default('cc1') }),
   curve('copy', { to: laneSchema.default('cc1') }),
@@ -84,6 +89,7 @@ export const CURVE_OPS: readonly { op: CurveOp; title: string }[] = [
   { op: 'ramp', title: 'ramp' },
   { op: 'wave', title: 'wave' },
   { op: 'draw', title: 'draw' },
+  { op: 'marks', title: 'dynamic marks' },
   { op: 'remove', title: 'remove' },
   { op: 'convert', title: 'convert to' },
   { op: 'copy', title: 'copy to' },

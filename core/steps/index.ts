@@ -11,6 +11,7 @@ export { CURVE_OPS, type CurveOp, type CurveStep } from './curveSettings';
 export { mergeCurveEdits, type CurveEdit } from './curveEdits';
 export { lineThrough } from './curveShapes';
 export { laneUnit, type LaneUnit } from './laneUnit';
+export { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from './dynamics';
 export { harmonyChanges } from './harmony';
 export type { PedalStep } from './pedal';
 export type { HumanizeStep } from './humanize';

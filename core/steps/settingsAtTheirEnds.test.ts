@@ -103,7 +103,19 @@ function stepsAtEnds(kind: string): Step[] {
 }
 
 /** Keys that are no settings, or lists of notes. */
-const PASSED_OVER = ['kind', 'op', 'where', 'on', 'change', 'delete', 'groove', 'points', 'spans'];
+const PASSED_OVER = [
+  'kind',
+  'op',
+  'where',
+  'on',
+  'change',
+  'delete',
+  'groove',
+  'points',
+  'spans',
+  'marks',
+  'table',
+];
 
 function stepsOfBranch(kind: string, { properties = {} }: JsonSchema): Step[] {
   const settings = Object.entries(properties).filter(

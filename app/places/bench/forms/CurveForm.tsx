@@ -2,6 +2,7 @@ import { CURVE_OPS, createStep, laneName, type CurveOp, type CurveStep } from '@
 import { LabelledRow, NumberField, Segmented, Select, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
+import { MarksForm } from './MarksForm';
 import { LaneSelect } from './LaneSelect';
 
 type Props<Op extends CurveOp> = Omit<StepFormProps<CurveStep>, 'step' | 'onChange'> & {
@@ -99,6 +100,8 @@ function Settings({ step, ...rest }: StepFormProps<CurveStep>) {
           />
         </LabelledRow>
       );
+    case 'marks':
+      return <MarksForm step={step} {...rest} />;
     case 'draw':
       return (
         <p className="text-ink-2">

@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { filterPoints, joinPoints, pointsOf, type LanePoints } from '../curves';
+import { rampPoints, type Curve } from './curveShapes';
+import { isInside } from './regions';
+
+/** Dynamic marks from softest to loudest. */
+export const DYNAMIC_MARKS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'] as const;
+export type DynamicMark = (typeof DYNAMIC_MARKS)[number];
+
+/** Values of the marks on a scale of 1 to 127: even steps, as is common practice; f is 96. */
+export const MARK_VALUES: Readonly<Record<DynamicMark, number>> = {
+  ppp: 16,
+  pp: 33,
+  p: 49,
+  mp: 64,
+  mf: 80,
+  f: 96,
+  ff: 112,
+  fff: 126,
+};
+
+const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
+const value = z.number().min(0, 'must be 0 to 127').max(127, 'must be 0 to 127');
+
+/** A mark at a tick; with a hairpin it grows or fades to the next mark, without one it holds until there. */
+export const placedMarkSchema = z.strictObject({
+  at: tick,
+  mark: z.enum(DYNAMIC_MARKS, `must be one of: ${DYNAMIC_MARKS.join(', ')}`),
+  hairpin: z.boolean('must be true or false').default(false),
+});
+
+export type PlacedMark = z.infer<typeof placedMarkSchema>;
+
+/** Values for some of the marks, in place of the usual ones. */
+export const markTableSchema = z.partialRecord(z.enum(DYNAMIC_MARKS), value);
+
+/** The lane as the marks say: a value at each, ramps where there are hairpins, in place of all that stood from the first mark on. */
+export function markedDynamics(
+  curve: Curve,
+  marks: readonly PlacedMark[],
+  table: z.infer<typeof markTableSchema>,
+): LanePoints {
+  const placed = marks.filter(({ at }) => isInside(curve.regions, at)).sort((a, b) => a.at - b.at);
+  if (placed.length === 0) return curve.points;
+  const valueOf = ({ mark }: PlacedMark) => table[mark] ?? MARK_VALUES[mark];
+  const first = placed[0].at;
+  let points = filterPoints(curve.points, (at) => at < first || !isInside(curve.regions, at));
+  placed.forEach((mark, index) => {
+    const next = placed[index + 1];
+    const grows = mark.hairpin && next !== undefined && next.at > mark.at;
+    points = joinPoints(
+      points,
+      grows
+        ? rampPoints(curve, valueOf(mark), valueOf(next), 'line', [mark.at, next.at])
+        : pointsOf([{ tick: mark.at, value: valueOf(mark) }]),
+    );
+  });
+  return points;
+}
