@@ -8,6 +8,8 @@ import {
   centsOfRaw,
   heldValue,
   joinPoints,
+  LANE_PATTERN,
+  lanesIn,
   largestError,
   pedalSpans,
   pedalledEnds,
@@ -59,6 +61,17 @@ describe('lanes', () => {
     expect([bytesOfPoint('cc1', 2, 200), bytesOfPoint('bend', 0, -5), bytesOfPoint('pressure', 1, 3.6)]).toEqual([
       [0xb2, 1, 127], [0xe0, 0, 0], [0xd1, 4, 0],
     ]); // prettier-ignore
+  });
+
+  it('are also programs and the pressure of single keys, each by itself', () => {
+    const events = eventsOf([[0, 0xc0, 24, 0], [10, 0xa0, 60, 33], [20, 0xa0, 61, 44], [30, 0xa0, 60, 55]]); // prettier-ignore
+    expect(lanesIn(events)).toEqual([{ lane: 'key60', points: 2 }, { lane: 'program', points: 1 }, { lane: 'key61', points: 1 }]); // prettier-ignore
+    expect([...readLane(events, 'key60', 0).value, ...readLane(events, 'program', 0).value]).toEqual([33, 55, 24]); // prettier-ignore
+    const louder = { ...readLane(events, 'key60', 0), value: Float64Array.of(1, 2) };
+    const written = writeLanes(events, [{ lane: 'key60', channel: 0, points: louder }]);
+    expect([...written.data2]).toEqual([0, 1, 44, 2]);
+    expect(['cc119', 'key127', 'program', 'bend'].every((lane) => LANE_PATTERN.test(lane))).toBe(true);
+    expect(['cc120', 'key128', 'key', 'velocity'].some((lane) => LANE_PATTERN.test(lane))).toBe(false);
   });
 
   it('joins two lists in order of time without losing a point', () => {

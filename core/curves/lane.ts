@@ -1,9 +1,13 @@
 import type { EventColumns } from '../midi';
 
-/** A lane of points by name: a controller `cc0` to `cc119`, pitch `bend`, or channel `pressure`. */
-export const LANE_PATTERN = /^(cc(\d|[1-9]\d|10\d|11\d)|bend|pressure)$/;
+/**
+ * A lane of points by name: a controller `cc0` to `cc119`, pitch `bend`, channel `pressure`, the pressure of one key `key0` to `key127`, or
+ * `program`.
+ */
+export const LANE_PATTERN =
+  /^(cc(\d|[1-9]\d|10\d|11\d)|bend|pressure|program|key(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
 
-/** Status kind of a lane's events, and the controller's number (-1 for bend and pressure). */
+/** Status kind of a lane's events, and the number of the controller or key its first data byte is (-1 for lanes that have none). */
 export interface LaneKind {
   status: number;
   controller: number;
@@ -12,11 +16,13 @@ export interface LaneKind {
 export function laneKind(lane: string): LaneKind {
   if (lane === 'bend') return { status: 0xe0, controller: -1 };
   if (lane === 'pressure') return { status: 0xd0, controller: -1 };
+  if (lane === 'program') return { status: 0xc0, controller: -1 };
+  if (lane.startsWith('key')) return { status: 0xa0, controller: Number(lane.slice(3)) };
   return { status: 0xb0, controller: Number(lane.slice(2)) };
 }
 
 /**
- * The points of a lane on one channel, in order of time: ticks, raw values (controllers and pressure 0-127, bend 0-16383, as real numbers), and the
+ * The points of a lane on one channel, in order of time: ticks, raw values (bend 0-16383, others 0-127, bend 0-16383, as real numbers), and the
  * row of the event each came from, -1 for a new one.
  */
 export interface LanePoints {
@@ -88,20 +94,30 @@ export function channelsOfLane(events: EventColumns, lane: string): number[] {
   return [...seen].sort((a, b) => a - b);
 }
 
+/** The lane an event is a point of; null for notes, modes of a channel and events of no channel. */
+function laneOfEvent(status: number, data1: number): string | null {
+  switch (status & 0xf0) {
+    case 0xa0:
+      return `key${data1}`;
+    case 0xb0:
+      return data1 < 120 ? `cc${data1}` : null;
+    case 0xc0:
+      return 'program';
+    case 0xd0:
+      return 'pressure';
+    case 0xe0:
+      return 'bend';
+    default:
+      return null;
+  }
+}
+
 /** The lanes that hold points on any channel, with how many; those with most first. */
 export function lanesIn(events: EventColumns): { lane: string; points: number }[] {
   const counts = new Map<string, number>();
   for (let row = 0; row < events.length; row++) {
-    const kind = events.status[row] & 0xf0;
-    const lane =
-      kind === 0xe0
-        ? 'bend'
-        : kind === 0xd0
-          ? 'pressure'
-          : kind === 0xb0 && events.data1[row] < 120
-            ? `cc${events.data1[row]}`
-            : null;
-    if (lane !== null && events.status[row] < 0xf0) counts.set(lane, (counts.get(lane) ?? 0) + 1);
+    const lane = laneOfEvent(events.status[row], events.data1[row]);
+    if (lane !== null) counts.set(lane, (counts.get(lane) ?? 0) + 1);
   }
   return [...counts].map(([lane, points]) => ({ lane, points })).sort((a, b) => b.points - a.points);
 }
@@ -149,7 +165,7 @@ export function bytesOfPoint(lane: string, channel: number, value: number): [num
   const raw = Math.min(greatestRaw(lane), Math.max(0, Math.round(value)));
   const { status, controller } = laneKind(lane);
   if (lane === 'bend') return [status | channel, raw & 127, raw >> 7];
-  if (lane === 'pressure') return [status | channel, raw, 0];
+  if (controller < 0) return [status | channel, raw, 0];
   return [status | channel, controller, raw];
 }
 

@@ -1,10 +1,14 @@
-import { filterPoints, heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
+import { heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
 import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
+import { firstAtOrAfter } from '../time';
 import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
 
-/** Controllers that set a sound up: they belong to the part, not to the notes they stand beside. */
-const SET_UP = new Set(['cc0', 'cc6', 'cc32', 'cc38', 'cc98', 'cc99', 'cc100', 'cc101']);
+/** Lanes that set a sound up: they belong to the part, not to the notes they stand beside. */
+export const SET_UP_LANES: ReadonlySet<string> = new Set(['program', 'cc0', 'cc6', 'cc32', 'cc38', 'cc98', 'cc99', 'cc100', 'cc101']); // prettier-ignore
+
+/** Whether a lane's points go along with notes; the pressure of single keys does so by itself, being part of its note. */
+export const goesAlong = (lane: string): boolean => !SET_UP_LANES.has(lane) && !lane.startsWith('key');
 
 /** What is done to notes: moved or copied by some ticks, or deleted. */
 export type AlongDeed = { kind: 'move' | 'copy'; ticks: number } | { kind: 'delete' };
@@ -30,13 +34,13 @@ export function stretchesOf(notes: NoteTable, chosen: ReadonlySet<number>): [num
     at = Math.max(at, notes.end[row]);
   }
   if (at < to) pieces.push([at, to]);
-  return pieces.filter(([low, high]) => hasChosen(notes, chosen, low, high));
-}
-
-function hasChosen(notes: NoteTable, chosen: ReadonlySet<number>, low: number, high: number): boolean {
-  for (let row = 0; row < notes.length && notes.start[row] < high; row++)
-    if (notes.end[row] > low && chosen.has(notes.id[row])) return true;
-  return false;
+  // Of the pieces those count in which a chosen note sounds; both are in order of time.
+  let [row, reach] = [0, -Infinity];
+  return pieces.filter(([low, high]) => {
+    for (; row < notes.length && notes.start[row] < high; row++)
+      if (chosen.has(notes.id[row])) reach = Math.max(reach, notes.end[row]);
+    return reach > low;
+  });
 }
 
 /**
@@ -54,7 +58,7 @@ export function alongEdits(
   if (stretches.length === 0 || (deed.kind !== 'delete' && deed.ticks === 0)) return [];
   return lanesIn(events)
     .map(({ lane }) => lane)
-    .filter((lane) => !SET_UP.has(lane))
+    .filter(goesAlong)
     .flatMap((lane) => {
       const points = readLane(events, lane, channel);
       const unit = laneUnit(events, lane, channel);
@@ -70,15 +74,13 @@ function editsOf(
   [from, to]: [number, number],
   deed: AlongDeed,
 ): CurveEdit[] {
-  const inside = filterPoints(points, (tick) => tick >= from && tick < to);
+  const [first, stop] = [firstAtOrAfter(points.tick, from), firstAtOrAfter(points.tick, to)];
   const resting = restingRaw(lane);
   const held = (tick: number) => heldValue(points, tick, resting);
-  const before = (tick: number) =>
-    heldValue(
-      filterPoints(points, (at) => at < tick),
-      tick,
-      resting,
-    );
+  const before = (tick: number) => {
+    const row = firstAtOrAfter(points.tick, tick) - 1;
+    return row < 0 ? resting : points.value[row];
+  };
   const edit = (start: number, end: number, list: [tick: number, raw: number][]): CurveEdit => ({
     lane,
     channel: channel + 1,
@@ -90,17 +92,15 @@ function editsOf(
   });
   // The old place: emptied, with what holds at its end written there when it would change.
   const cleared = (): CurveEdit[] =>
-    inside.length === 0
+    first === stop
       ? []
       : [edit(from, to, held(to) === before(from) ? pointsAt(points, to) : [[to, held(to)]])];
   if (deed.kind === 'delete') return cleared();
   const [start, end] = [from + deed.ticks, to + deed.ticks];
-  const inWay = points.tick.some((tick) => tick >= start && tick < end);
-  if (inside.length === 0 && !inWay && held(from) === held(start)) return [];
-  const moved: [number, number][] = Array.from(inside.tick, (tick, row) => [
-    tick + deed.ticks,
-    inside.value[row],
-  ]);
+  const inWay = firstAtOrAfter(points.tick, start) < firstAtOrAfter(points.tick, end);
+  if (first === stop && !inWay && held(from) === held(start)) return [];
+  const moved: [number, number][] = [];
+  for (let row = first; row < stop; row++) moved.push([points.tick[row] + deed.ticks, points.value[row]]);
   if (moved[0]?.[0] !== start) moved.unshift([start, held(from)]);
   // What holds after the new place is what held there, unless that is the old place itself.
   const after = end > from && end < to && deed.kind === 'move' ? before(from) : held(end);
@@ -110,6 +110,8 @@ function editsOf(
 
 /** The points exactly at a tick. */
 function pointsAt(points: LanePoints, at: number): [number, number][] {
-  const there = filterPoints(points, (tick) => tick === at);
-  return Array.from(there.tick, (tick, row) => [tick, there.value[row]]);
+  const list: [number, number][] = [];
+  for (let row = firstAtOrAfter(points.tick, at); row < points.length && points.tick[row] === at; row++)
+    list.push([at, points.value[row]]);
+  return list;
 }

@@ -1,19 +1,27 @@
 import fc from 'fast-check';
 import { pointsOf, readLane, writeLanes } from '../curves';
 import { noteTableOf } from '../model';
+import { barAt } from '../time';
 import { applyStep, createStep, mergeCurveEdits, type CurveEdit } from '../steps';
 import { MS, context, noEvents, timeline } from '../testing/stepBench';
 import {
   clearStretch,
-  copyStretch,
+  bentPlace,
+  copyPoints,
   deletePoints,
+  drawBent,
   drawFreely,
   drawLine,
   drawSteps,
+  layPoints,
   mergeEdits,
   movePoints,
   noEdits,
+  pointsFromText,
+  pointsToText,
+  repeatDistance,
   scalePoints,
+  widenEdit,
   type LaneHand,
 } from '.';
 
@@ -59,6 +67,74 @@ describe('drawing into a lane', () => {
   });
 });
 
+describe('a bent line', () => {
+  const [a, b] = [{ at: 0, value: 20 }, { at: 1920, value: 20 }]; // prettier-ignore
+
+  it('goes through the place it is bent to half-way, in whole values that rise and fall once', () => {
+    const through = { at: 960, value: 100 };
+    expect(bentPlace(a, b, through, 0.5)).toEqual(through);
+    expect([bentPlace(a, b, through, 0), bentPlace(a, b, through, 1)]).toEqual([a, b]);
+    const { points, from, to } = drawBent(handOf(), a, b, through, timeline);
+    expect([from, to, points[0].value, points.at(-1)?.value]).toEqual([0, 1920, 20, 20]);
+    expect(Math.max(...points.map(({ value }) => value))).toBe(100);
+    const top = points.findIndex(({ value }) => value === 100);
+    points.slice(1).forEach(({ at, value }, row) => {
+      expect(at).toBeGreaterThan(points[row].at);
+      expect(Math.sign(value - points[row].value)).toBe(row + 1 <= top ? 1 : -1);
+    });
+  });
+
+  it('never runs back in time, stays in the lane, and bent by nothing is the line', () => {
+    const place = fc.record({
+      at: fc.integer({ min: 0, max: 4000 }),
+      value: fc.integer({ min: 0, max: 127 }),
+    });
+    fc.assert(
+      fc.property(place, place, place, (one, two, through) => {
+        fc.pre(one.at !== two.at);
+        const { points } = drawBent(handOf(), one, two, through, timeline);
+        points.slice(1).forEach(({ at }, row) => expect(at).toBeGreaterThanOrEqual(points[row].at));
+        points.forEach(({ value }) => expect(value >= 0 && value <= 127).toBe(true));
+        const last = one.at < two.at ? two : one;
+        expect(points.at(-1)?.value).toBe(last.value);
+      }),
+    );
+    const end = { at: 960, value: 10 };
+    const straight = drawBent(handOf(), { at: 0, value: 0 }, end, { at: 480, value: 5 }, timeline);
+    expect(straight.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+  });
+});
+
+describe('copying points', () => {
+  it('lays them down elsewhere in place of what is there; through text into any lane', () => {
+    const hand = handOf();
+    const copied = copyPoints(hand, new Set([2, 1]));
+    expect(after([layPoints(hand, copied, 250)])).toEqual([[0, 10], [100, 20], [200, 30], [250, 20], [350, 30], [400, 50], [500, 60]]); // prettier-ignore
+    const text = pointsToText(hand, copied, 480);
+    const again = pointsFromText(text, hand, 960);
+    expect([[...again.tick], [...again.value]]).toEqual([[0, 200], [20, 30]]); // prettier-ignore
+    const bend = pointsFromText(text, { ...handOf([], 'bend'), low: -200, high: 200 }, 480);
+    expect(bend.value[0]).toBeCloseTo(-200 + (400 * 20) / 127, 5);
+    expect(() => pointsFromText('hello', hand, 480)).toThrow('no points on the clipboard');
+  });
+
+  it('repeats along whole bars', () => {
+    const { end: bar } = barAt(timeline.meter, 0);
+    expect(repeatDistance([0, bar - 1], timeline)).toBe(bar);
+    expect(repeatDistance([100, 200], timeline)).toBe(bar);
+    expect(repeatDistance([0, bar], timeline)).toBe(bar);
+    expect(repeatDistance([bar - 20, bar + 80], timeline)).toBe(2 * bar);
+  });
+
+  it('a wider edit says what stands beside it, so that a later state of a gesture covers an earlier one', () => {
+    const first = movePoints(handOf(), new Set([1]), 250, 0);
+    const second = widenEdit(handOf(), movePoints(handOf(), new Set([1]), 20, 0), first.from, first.to);
+    expect(after(mergeCurveEdits([first], [second]))).toEqual(
+      after([movePoints(handOf(), new Set([1]), 20, 0)]),
+    );
+  });
+});
+
 describe('points under the hand', () => {
   it('move in time and value, replacing what they come to lie over', () => {
     expect(after([movePoints(handOf(), new Set([1, 2]), 150, 5)])).toEqual([[0, 10], [250, 25], [350, 35], [400, 50], [500, 60]]); // prettier-ignore
@@ -66,10 +142,12 @@ describe('points under the hand', () => {
   });
 
   it('scale by their corners and are deleted, others between them stay', () => {
-    expect(after([scalePoints(handOf(), new Set([1, 2, 3]), 0.5, 2)])).toEqual([[0, 10], [100, 20], [150, 40], [200, 60], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([scalePoints(handOf(), new Set([1, 2, 3]), { at: 100, value: 20 }, 0.5, 2)])).toEqual([[0, 10], [100, 20], [150, 40], [200, 60], [400, 50], [500, 60]]); // prettier-ignore
     expect(after([deletePoints(handOf(), new Set([1, 3]))])).toEqual([[0, 10], [200, 30], [400, 50], [500, 60]]); // prettier-ignore
     expect(after([clearStretch(handOf(), 100, 399)])).toEqual([[0, 10], [400, 50], [500, 60]]); // prettier-ignore
-    expect([...copyStretch(handOf(), 150, 300, 0).value]).toEqual([20, 30, 40]);
+    // From the other corner: mirrored, and there and back is nothing.
+    const turned = scalePoints(handOf(), new Set([1, 2]), { at: 200, value: 30 }, -1, -1);
+    expect(turned.points.slice(-2)).toEqual([{ at: 200, value: 30 }, { at: 300, value: 40 }]); // prettier-ignore
   });
 
   it('moving by nothing changes nothing, there and back is nothing', () => {

@@ -1,5 +1,12 @@
-import { heldValue, pointsOf, type LanePoints } from '../curves';
-import { createGrid, nearestLine, type NoteValue, type Timeline } from '../time';
+import type { LanePoints } from '../curves';
+import {
+  createGrid,
+  nearestLine,
+  secondsToTicks,
+  ticksToSeconds,
+  type NoteValue,
+  type Timeline,
+} from '../time';
 import { lineThrough, type CurveEdit } from '../steps';
 
 /** A lane of a part as a hand sees it: its points in the lane's own unit. */
@@ -20,7 +27,8 @@ export interface LanePlace {
 
 const held = ({ low, high }: LaneHand, value: number) => Math.min(high, Math.max(low, value));
 
-function editOf(hand: LaneHand, from: number, to: number, places: readonly LanePlace[]): CurveEdit {
+/** An edit of a stretch of a lane, its points in order and held to what the lane can hold. */
+export function editOf(hand: LaneHand, from: number, to: number, places: readonly LanePlace[]): CurveEdit {
   const points = places
     .map(({ at, value }) => ({ at: Math.max(0, at), value: held(hand, value) }))
     .sort((a, b) => a.at - b.at);
@@ -66,89 +74,60 @@ export function drawSteps(
   return editOf(hand, Math.min(...ticks), Math.max(...ticks) + step - 1, places);
 }
 
-/** Moves chosen points in time and value; those they pass over in the stretch they come to are replaced. */
-export function movePoints(
-  hand: LaneHand,
-  rows: ReadonlySet<number>,
-  ticks: number,
-  value: number,
-): CurveEdit {
-  const { points } = hand;
-  const moved: LanePlace[] = [];
-  let [from, to] = [Infinity, -Infinity];
-  let [leftmost, rightmost] = [Infinity, -Infinity];
-  for (const row of rows) {
-    leftmost = Math.min(leftmost, points.tick[row]);
-    rightmost = Math.max(rightmost, points.tick[row]);
-    const at = Math.max(0, points.tick[row] + ticks);
-    moved.push({ at, value: points.value[row] + value });
-    from = Math.min(from, at, points.tick[row]);
-    to = Math.max(to, at, points.tick[row]);
-  }
-  const landing = moved.map(({ at }) => at);
-  const [first, last] = [Math.min(...landing), Math.max(...landing)];
-  const left: LanePlace[] = [];
-  for (let row = 0; row < points.length; row++) {
-    const at = points.tick[row];
-    // What lay among the chosen ones without being chosen stays; what they come to lie over goes.
-    const among = at >= leftmost && at <= rightmost;
-    if (at < from || at > to || rows.has(row) || (!among && at >= first && at <= last)) continue;
-    left.push({ at, value: points.value[row] });
-  }
-  return editOf(hand, from, to, [...left, ...moved]);
+/** Places a bent line is worked out at; far more than a lane has steps between its least and greatest value, bends apart. */
+const BENT_PLACES = 1024;
+/** Seconds between two points of a drawn line at least. */
+const LEAST_SECONDS = 0.005;
+
+/**
+ * A place on a line from `a` to `b` that is bent to go through `through` half-way, at a share (0-1) of its way: a quadratic Bezier curve, whose
+ * middle point is (a + 2c + b) / 4, so that c = 2 through - (a + b) / 2. Its time never runs back: c stays between the ends.
+ */
+export function bentPlace(a: LanePlace, b: LanePlace, through: LanePlace, share: number): LanePlace {
+  const mixed = (from: number, by: number, to: number) =>
+    (1 - share) ** 2 * from + 2 * share * (1 - share) * by + share ** 2 * to;
+  const [left, right] = [Math.min(a.at, b.at), Math.max(a.at, b.at)];
+  const at = Math.min(right, Math.max(left, 2 * through.at - (a.at + b.at) / 2));
+  const value = 2 * through.value - (a.value + b.value) / 2;
+  return { at: mixed(a.at, at, b.at), value: mixed(a.value, value, b.value) };
 }
 
-/** Scales chosen points: in time from their first, in value from their lowest. */
-export function scalePoints(
+/** A smooth curve between two places through a third: a point at each change of a whole value, at most one each 5 ms; the last value is reached. */
+export function drawBent(
   hand: LaneHand,
-  rows: ReadonlySet<number>,
-  time: number,
-  value: number,
+  a: LanePlace,
+  b: LanePlace,
+  through: LanePlace,
+  { tempo }: Timeline,
 ): CurveEdit {
-  const chosen = [...rows].map((row) => ({ at: hand.points.tick[row], value: hand.points.value[row] }));
-  const first = Math.min(...chosen.map(({ at }) => at));
-  const lowest = Math.min(...chosen.map((place) => place.value));
-  const scaled = chosen.map((place) => ({
-    at: first + (place.at - first) * time,
-    value: lowest + (place.value - lowest) * value,
-  }));
-  const ends = [...chosen, ...scaled].map(({ at }) => at);
-  const [from, to] = [Math.min(...ends), Math.max(...ends)];
-  return editOf(hand, from, to, scaled);
+  const [from, to] = a.at <= b.at ? [a, b] : [b, a];
+  const whole = (value: number) => Math.round(held(hand, value));
+  const places: LanePlace[] = [{ at: from.at, value: whole(from.value) }];
+  let earliest = secondsToTicks(tempo, ticksToSeconds(tempo, from.at) + LEAST_SECONDS);
+  for (let count = 1; count <= BENT_PLACES; count++) {
+    const place = bentPlace(from, to, through, count / BENT_PLACES);
+    const value = whole(place.value);
+    const isLast = count === BENT_PLACES;
+    if (value === places[places.length - 1].value || (place.at < earliest && !isLast)) continue;
+    if (place.at < earliest && places.length > 1) places.pop();
+    places.push({ at: place.at, value });
+    earliest = secondsToTicks(tempo, ticksToSeconds(tempo, place.at) + LEAST_SECONDS);
+  }
+  return editOf(hand, from.at, to.at, places);
 }
 
-/** Deletes chosen points. */
-export function deletePoints(hand: LaneHand, rows: ReadonlySet<number>): CurveEdit {
-  const ticks = [...rows].map((row) => hand.points.tick[row]);
-  const [from, to] = [Math.min(...ticks), Math.max(...ticks)];
-  const left: LanePlace[] = [];
+/**
+ * The same edit over a wider stretch: what the lane has beside it is said again. So that a later state of a gesture covers all that an
+ * earlier one touched.
+ */
+export function widenEdit(hand: LaneHand, edit: CurveEdit, from: number, to: number): CurveEdit {
+  const [low, high] = [Math.min(from, edit.from), Math.max(to, edit.to)];
+  if (low === edit.from && high === edit.to) return edit;
+  const beside: LanePlace[] = [];
   for (let row = 0; row < hand.points.length; row++) {
     const at = hand.points.tick[row];
-    if (at >= from && at <= to && !rows.has(row)) left.push({ at, value: hand.points.value[row] });
+    if (at >= low && at <= high && (at < edit.from || at > edit.to))
+      beside.push({ at, value: hand.points.value[row] });
   }
-  return editOf(hand, from, to, left);
-}
-
-/** Leaves nothing of a lane in a stretch; notes are not touched. */
-export const clearStretch = (
-  hand: Pick<LaneHand, 'lane' | 'channel'>,
-  from: number,
-  to: number,
-): CurveEdit => ({
-  lane: hand.lane,
-  channel: hand.channel,
-  from: Math.max(0, from),
-  to: Math.max(0, to),
-  points: [],
-});
-
-/** Points of a stretch, for copying; the value in force at its start comes first. */
-export function copyStretch(hand: LaneHand, from: number, to: number, resting: number): LanePoints {
-  const list: { tick: number; value: number }[] = [
-    { tick: from, value: heldValue(hand.points, from, resting) },
-  ];
-  for (let row = 0; row < hand.points.length; row++)
-    if (hand.points.tick[row] > from && hand.points.tick[row] <= to)
-      list.push({ tick: hand.points.tick[row], value: hand.points.value[row] });
-  return pointsOf(list);
+  return editOf(hand, low, high, [...beside, ...edit.points]);
 }

@@ -3,4 +3,7 @@ export * from './mergeEdits';
 export * from './operations';
 export * from './clipboard';
 export * from './curveOperations';
+export * from './pointOperations';
+export * from './pressOperations';
+export * from './pointsClipboard';
 export * from './along';

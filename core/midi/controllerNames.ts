@@ -12,20 +12,23 @@ const NAMES: Record<number, string> = {
 /** Name of a controller 0-119, or null where none is defined. */
 export const controllerName = (number: number): string | null => NAMES[number] ?? null;
 
-/** A lane in words: "expression (11)", "controller 20", "pitch bend", "pressure". */
+/** A lane in words: "expression (11)", "controller 20", "pitch bend", "pressure", "key pressure 60". */
 export function laneName(lane: string): string {
   if (lane === 'bend') return 'pitch bend';
-  if (lane === 'pressure') return 'pressure';
+  if (lane === 'pressure' || lane === 'program' || lane === 'velocity') return lane;
+  if (lane.startsWith('key')) return `key pressure ${lane.slice(3)}`;
   const number = Number(lane.slice(2));
   const name = controllerName(number);
   return name ? `${name} (${number})` : `controller ${number}`;
 }
 
-/** Every lane there is: bend, pressure, and the controllers, named ones first. */
+/** Every lane there is: bend, pressure, program, the controllers, named ones first, and the pressure of each key. */
 export const ALL_LANES: readonly string[] = [
   'bend',
   'pressure',
+  'program',
   ...Array.from({ length: 120 }, (_, number) => number)
     .sort((a, b) => Number(controllerName(a) === null) - Number(controllerName(b) === null) || a - b)
     .map((number) => `cc${number}`),
+  ...Array.from({ length: 128 }, (_, key) => `key${key}`),
 ];

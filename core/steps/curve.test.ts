@@ -197,6 +197,22 @@ describe('curve: dynamic marks', () => {
     ]);
   });
 
+  it('drive velocities: the mean of the notes under a mark is where the mark is, their accents stay', () => {
+    const played = [[0, 50], [960, 70], [1500, 90], [2400, 60], [3840, 30], [4000, 50]].map(([start, velocity], id) => ({ id, start, end: start + 100, velocity })); // prettier-ignore
+    const material = { notes: noteTableOf(played), events: noEvents };
+    const after = (more: object) =>
+      [...applyStep(material, curve({ op: 'marks', lane: 'velocity', ...more }), context).notes.velocity]; // prettier-ignore
+    const plain = [{ at: 960, mark: 'f' }, { at: 3840, mark: 'p' }]; // prettier-ignore
+    const mean = (70 + 90 + 60) / 3;
+    expect(after({ marks: plain })).toEqual([50, ...[70, 90, 60].map((own) => 96 + own - mean), 39, 59]);
+    expect(after({ marks: plain, table: { f: 127 }, where: { bars: [2, 3] } })).toEqual([50, 70, 90, 60, 39, 59]); // prettier-ignore
+    // Along a hairpin each goes by where it stands.
+    const hairpin = [{ at: 960, mark: 'f', hairpin: true }, { at: 3840, mark: 'p' }]; // prettier-ignore
+    const along = [0, 540, 1440].map((passed) => 96 + ((49 - 96) * passed) / 2880);
+    expect(after({ marks: hairpin }).slice(1, 4)).toEqual([70, 90, 60].map((own, row) => expect.closeTo(along[row] + own - mean, 9))); // prettier-ignore
+    expect(after({ marks: [] })).toEqual([50, 70, 90, 60, 30, 50]);
+  });
+
   it('rise evenly from soft to loud; forte lies by the forte of MusicXML (velocity 90, from memory), mezzo forte below it', () => {
     const values = DYNAMIC_MARKS.map((mark) => MARK_VALUES[mark]);
     values.slice(1).forEach((value, step) => {

@@ -25,7 +25,7 @@ import {
   type Curve,
 } from './curveShapes';
 import { laneUnit, type LaneUnit } from './laneUnit';
-import { markedDynamics } from './dynamics';
+import { markedDynamics, markedVelocities } from './dynamics';
 import { finite, regionsOf, type Regions } from './regions';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -48,6 +48,10 @@ function usedChannels(notes: NoteTable): Set<number> {
 
 function apply(material: Material, step: CurveStep, context: StepContext, touched: Uint8Array): Material {
   const { timeline, channel } = context;
+  if (step.op === 'marks' && step.lane === 'velocity') {
+    const notes = markedVelocities(material.notes, step.marks, step.table, touched);
+    return notes === material.notes ? material : { ...material, notes };
+  }
   const regions = regionsOf(step.where, material.notes, touched, timeline);
   const changes = laneChannels(material, step.lane, step.where, channel).flatMap((each) =>
     changesOf(material, step, regions, context, each),

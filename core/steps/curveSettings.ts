@@ -8,7 +8,7 @@ const MOST = 12800;
 
 export const laneSchema = z
   .string('must be a lane')
-  .regex(LANE_PATTERN, 'must be a lane: cc0 to cc119, bend or pressure');
+  .regex(LANE_PATTERN, 'must be a lane: cc0 to cc119, bend, pressure, program, or key0 to key127');
 
 const value = z
   .number(`must be a number, -${MOST} to ${MOST}`)
@@ -66,6 +66,7 @@ export const curveSchema = z.discriminatedUnion('op', [
   }),
   curve('draw', { points: z.array(pointSchema).max(1e6).default([]) }),
   curve('marks', {
+    lane: laneSchema.or(z.literal('velocity')).default('cc11'),
     marks: z.array(placedMarkSchema).max(1e5).default([]),
     table: markTableSchema.default({}),
   }),

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { filterPoints, joinPoints, pointsOf, type LanePoints } from '../curves';
+import type { NoteTable } from '../model';
+import { lastAtOrBefore } from '../time';
 import { rampPoints, type Curve } from './curveShapes';
 import { isInside } from './regions';
 
@@ -56,4 +58,40 @@ export function markedDynamics(
     );
   });
   return points;
+}
+
+/**
+ * Velocities as the marks say: the touched notes from a mark up to the next are moved together, so that their mean is where the mark is on
+ * average and the accents within them stay as played; under a hairpin each moves by where the hairpin is at its start. Notes before
+ * the first mark stay. Within 1-127.
+ */
+export function markedVelocities(
+  notes: NoteTable,
+  marks: readonly PlacedMark[],
+  table: z.infer<typeof markTableSchema>,
+  touched: Uint8Array,
+): NoteTable {
+  const placed = [...marks].sort((a, b) => a.at - b.at);
+  if (placed.length === 0 || !touched.includes(1)) return notes;
+  const ticks = Float64Array.from(placed, ({ at }) => at);
+  const valueOf = (index: number) => table[placed[index].mark] ?? MARK_VALUES[placed[index].mark];
+  const ruled = notes.start.map((start, row) =>
+    touched[row] === 1 && start >= ticks[0] ? lastAtOrBefore(ticks, start) : -1,
+  );
+  const [sums, counts] = [new Float64Array(placed.length), new Float64Array(placed.length)];
+  ruled.forEach((mark, row) => {
+    if (mark < 0) return;
+    sums[mark] += notes.velocity[row];
+    counts[mark]++;
+  });
+  const velocity = notes.velocity.map((own, row) => {
+    const mark = ruled[row];
+    if (mark < 0) return own;
+    let target = valueOf(mark);
+    if (placed[mark].hairpin && mark + 1 < placed.length)
+      target +=
+        ((valueOf(mark + 1) - target) * (notes.start[row] - ticks[mark])) / (ticks[mark + 1] - ticks[mark]);
+    return Math.min(127, Math.max(1, target + own - sums[mark] / counts[mark]));
+  });
+  return { ...notes, velocity };
 }

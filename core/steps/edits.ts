@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { emptyNoteTable, joinTables, pickRows, sortedByStart, type Material, type NoteTable } from '../model';
 import { applyCurveEdits, curveEditSchema } from './curveEdits';
+import { withKeyPressure, type Fate } from './keyPressure';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -54,9 +55,33 @@ const LAST_ID = 0xffffffff;
 
 function apply(material: Material, step: EditsStep, _context: StepContext, touched: Uint8Array): Material {
   const edited = editRows(material.notes, step, touched);
+  const followed = withKeyPressure(material.events, material.notes, () =>
+    fateOf(material.notes, step, touched),
+  );
   const notes = step.add.length === 0 ? edited : joinTables([edited, addedTable(step.add)]);
-  const events = step.curves ? applyCurveEdits(material.events, step.curves) : material.events;
+  const events = step.curves ? applyCurveEdits(followed, step.curves) : followed;
   return notes === material.notes && events === material.events ? material : { ...material, notes, events };
+}
+
+/** What the edits make of each note, for what goes along with it. */
+function fateOf(notes: NoteTable, step: EditsStep, touched: Uint8Array): Fate {
+  const changes = new Map(Object.entries(step.change).map(([id, change]) => [Number(id), change]));
+  const deleted = new Set(step.delete);
+  const fate = {
+    pitch: notes.pitch.slice(),
+    shift: new Float64Array(notes.length),
+    gone: new Uint8Array(notes.length),
+  };
+  for (let row = 0; row < notes.length; row++) {
+    if (!touched[row]) continue;
+    const change = changes.get(notes.id[row]);
+    if (deleted.has(notes.id[row])) fate.gone[row] = 1;
+    if (change?.pitch !== undefined) fate.pitch[row] = change.pitch;
+    // Only a note moved as a whole takes its pressure along; one that is trimmed leaves it where it was.
+    if (change?.start !== undefined && change.end !== undefined)
+      fate.shift[row] = change.start - notes.start[row];
+  }
+  return fate;
 }
 
 /** The notes with changes written and deleted ones gone; the very same table when no edit finds its note. */

@@ -7,13 +7,13 @@ export { editsWithoutNote, type AddedNote, type EditsStep, type NoteChange, type
 export { strokesOf, type AlignStep } from './align';
 export { patternOf, stackedGroove, type GrooveStep, type StackedGroove } from './groove';
 export * from './groovePattern';
-export { CURVE_OPS, type CurveOp, type CurveStep } from './curveSettings';
+export { CURVE_OPS, laneSchema, type CurveOp, type CurveStep } from './curveSettings';
 export { mergeCurveEdits, type CurveEdit } from './curveEdits';
 export { lineThrough } from './curveShapes';
 export { laneUnit, type LaneUnit } from './laneUnit';
 export { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from './dynamics';
 export { harmonyChanges } from './harmony';
-export type { PedalStep } from './pedal';
+export { PRESS_AFTER_SECONDS, type PedalStep } from './pedal';
 export type { HumanizeStep } from './humanize';
 export type { LengthStep } from './length';
 export type { NudgeStep } from './nudge';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
-import { pedalSpans, pointsOf, readLane, writeLanes } from '../curves';
+import { pedalSpans, pedalledEnds, pointsOf, readLane, writeLanes } from '../curves';
 import { cleanFile } from '../evaluate';
 import { writeMidi } from '../midi';
 import { noteTableOf, type Material, type Note } from '../model';
@@ -84,6 +84,56 @@ describe('pedal', () => {
             expect(end).not.toBe(Infinity);
           }
       }),
+    );
+  });
+});
+
+describe('pedal in place of long notes', () => {
+  /** Notes held as the pedal would hold them: to a common end. */
+  const HELD: Partial<Note>[] = [
+    { start: 0, end: 1900, pitch: 48 },
+    { start: 480, end: 1900, pitch: 60 },
+    { start: 960, end: 1900, pitch: 64 },
+    { start: 1920, end: 2300, pitch: 50 },
+    { start: 2880, end: 3800, pitch: 53 },
+    { start: 3360, end: 3800, pitch: 62 },
+  ];
+
+  it('lets notes that end together go when the next begins, and holds them by a press to where they ended', () => {
+    const { notes, events } = applyStep(pressed([], HELD), pedal({ op: 'fromLengths' }), context);
+    expect([...notes.end]).toEqual([480, 960, 1900, 2300, 3360, 3800]);
+    const delay = 60 * MS;
+    const spans = pedalSpans(readLane(events, 'cc64', 0)).map(({ start, end }) => [tidy(start), end]);
+    expect(spans).toEqual([[tidy(delay), 1900], [tidy(2880 + delay), 3800]]); // prettier-ignore
+    const back = applyStep({ notes, events }, createStep('length', { hold: 'fromPedal', noOverlap: false }), context); // prettier-ignore
+    expect([...back.notes.end]).toEqual(HELD.map(({ end }) => end));
+    // A chord let go at once, and notes the step may not touch, need no pedal.
+    expect(spansAfter(pressed([], [{ start: 0, end: 900 }, { start: 5, end: 900, pitch: 64 }]), { op: 'fromLengths' })).toEqual([]); // prettier-ignore
+    expect(spansAfter(pressed([], HELD), { op: 'fromLengths', where: { pitch: [48, 48] } })).toEqual([]);
+  });
+
+  it('never makes anything ring that did not, nor cuts what did', () => {
+    const note = fc.record({
+      start: fc.nat(6000),
+      length: fc.integer({ min: 1, max: 3000 }),
+      pitch: fc.integer({ min: 30, max: 90 }),
+      joined: fc.boolean(),
+    });
+    const ends = [1500, 2600, 4000, 7000];
+    fc.assert(
+      fc.property(fc.array(note, { maxLength: 25 }), (list) => {
+        const notes = list.map(({ start, length, pitch, joined }, id) => {
+          const common = ends.find((end) => end > start) ?? start + length;
+          return { id, start, end: joined ? common : start + length, pitch };
+        });
+        const before = noteTableOf(notes);
+        const material = { notes: before, events: noEvents };
+        const after = applyStep(material, pedal({ op: 'fromLengths' }), context);
+        const rings = pedalledEnds(after.notes, after.notes.end, after.events);
+        for (let row = 0; row < before.length; row++)
+          expect(Math.abs(rings[row] - before.end[row])).toBeLessThanOrEqual(10 * MS + 1e-6);
+      }),
+      { numRuns: 400 },
     );
   });
 });

@@ -13,6 +13,7 @@ import type { Material, NoteTable } from '../model';
 import { barAt, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 import { laneChannels } from './curve';
 import { harmonyChanges } from './harmony';
+import { pedalOfLengths } from './pedalFromLengths';
 import { isInside, regionsOf } from './regions';
 import { numberSetting, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -49,6 +50,7 @@ const schema = z.discriminatedUnion('op', [
   pedalOp('shift', { ms }),
   pedalOp('extend', { ms }),
   pedalOp('repedal', { by: z.enum(['harmony', 'bar'], 'must be "harmony" or "bar"').default('harmony') }),
+  pedalOp('fromLengths', {}),
   pedalOp('draw', { spans: z.array(span).max(1e5).default([]) }),
   pedalOp('remove', {}),
 ]);
@@ -56,9 +58,10 @@ const schema = z.discriminatedUnion('op', [
 export type PedalStep = z.infer<typeof schema>;
 
 /** Syncopated pedalling: up with the new harmony, down again this long after it (common practice: just after the note, up to some 200 ms). */
-const PRESS_AFTER_SECONDS = 0.06;
+export const PRESS_AFTER_SECONDS = 0.06;
 
 function apply(material: Material, step: PedalStep, context: StepContext, touched: Uint8Array): Material {
+  if (step.op === 'fromLengths') return pedalled(material, step, context, touched);
   const { notes } = material;
   const regions = regionsOf(step.where, notes, touched, context.timeline);
   const mine = (press: PedalSpan) => isInside(regions, press.start);
@@ -85,6 +88,27 @@ function apply(material: Material, step: PedalStep, context: StepContext, touche
   });
   const events = writeLanes(material.events, changes);
   return events === material.events ? material : { ...material, events };
+}
+
+/** Long notes as shorter ones under presses that hold them as long as they were. */
+function pedalled(
+  { notes, events }: Material,
+  step: PedalStep,
+  { timeline, channel: only }: StepContext,
+  touched: Uint8Array,
+): Material {
+  const end = notes.end.slice();
+  const changes = laneChannels({ notes, events }, step.lane, step.where, only).map((channel) => {
+    const made = pedalOfLengths(notes, touched, channel, PRESS_AFTER_SECONDS, timeline);
+    made.end.forEach((tick, row) => {
+      if (tick < end[row]) end[row] = tick;
+    });
+    const points = readLane(events, step.lane, channel);
+    const inWay = (at: number) => made.presses.some(([from, to]) => at >= from && at <= to);
+    return { lane: step.lane, channel, points: replaced(points, pedalSpans(points), inWay, made.presses) };
+  });
+  const written = writeLanes(events, changes);
+  return { notes: written === events ? notes : { ...notes, end }, events: written };
 }
 
 type Press = z.infer<typeof span>;
@@ -213,6 +237,7 @@ function describe(step: PedalStep): string {
   if (step.op === 'draw')
     return `${lane}${step.spans.length === 1 ? '1 press' : `${step.spans.length} presses`}`;
   if (step.op === 'remove') return `${lane}removed`;
+  if (step.op === 'fromLengths') return `${lane}in place of long notes`;
   const by = `${step.ms > 0 ? '+' : step.ms < 0 ? '−' : ''}${Math.abs(step.ms)} ms`;
   return step.op === 'shift' ? `${lane}moved ${by}` : `${lane}released ${by}`;
 }

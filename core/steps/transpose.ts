@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Material } from '../model';
 import { barAt } from '../time';
+import { withKeyPressure } from './keyPressure';
 import { semitonesAt } from './sections';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -107,7 +108,8 @@ function apply(
     changed ||= target !== pitch[row];
     pitch[row] = target;
   }
-  return changed ? { ...material, notes: { ...notes, pitch } } : material;
+  if (!changed) return material;
+  return { notes: { ...notes, pitch }, events: withKeyPressure(material.events, notes, () => ({ pitch })) };
 }
 
 const INTERVALS = [

@@ -1,0 +1,84 @@
+import fc from 'fast-check';
+import { pedalSpans, pointsOf, readLane, writeLanes } from '../curves';
+import { noteTableOf } from '../model';
+import { PRESS_AFTER_SECONDS, applyStep, createStep, type CurveEdit } from '../steps';
+import { MS, context, noEvents, timeline } from '../testing/stepBench';
+import {
+  deletePresses,
+  drawPress,
+  layPoints,
+  movePresses,
+  pointsOfPresses,
+  pressesOf,
+  splitPress,
+  trimPress,
+  type LaneHand,
+} from '.';
+
+/** Two presses, the second with half-pedal values within. */
+const PRESSES: [number, number][] = [[480, 100], [960, 0], [1440, 70], [1560, 127], [1680, 90], [1920, 0]]; // prettier-ignore
+const handOf = (list = PRESSES): LaneHand => ({
+  lane: 'cc64',
+  channel: 1,
+  points: pointsOf(list.map(([tick, value]) => ({ tick, value }))),
+  low: 0,
+  high: 127,
+});
+const pressed = (hand = handOf()) => pedalSpans(hand.points);
+
+function after(edits: CurveEdit[], list = PRESSES): [number, number][] {
+  const events = writeLanes(noEvents, [{ lane: 'cc64', channel: 0, points: handOf(list).points }]);
+  const result = applyStep(
+    { notes: noteTableOf([]), events },
+    createStep('edits', { curves: edits }),
+    context,
+  );
+  const { tick, value } = readLane(result.events, 'cc64', 0);
+  return Array.from(tick, (at, row) => [at, value[row]]);
+}
+
+describe('presses by hand', () => {
+  it('move with their half-pedal values, not before the start of the music', () => {
+    const [first, second] = pressed();
+    expect(after(movePresses(handOf(), [second], 240))).toEqual([[480, 100], [960, 0], [1680, 70], [1800, 127], [1920, 90], [2160, 0]]); // prettier-ignore
+    expect(after(movePresses(handOf(), [first, second], -10000)).slice(0, 3)).toEqual([[0, 100], [480, 0], [960, 70]]); // prettier-ignore
+  });
+
+  it('are trimmed at either end, a tick long at least; values beyond the end are gone', () => {
+    const second = pressed()[1];
+    expect(after(trimPress(handOf(), second, 'end', 1600)).slice(2)).toEqual([[1440, 70], [1560, 127], [1600, 0]]); // prettier-ignore
+    expect(after(trimPress(handOf(), second, 'start', 1600)).slice(2)).toEqual([[1600, 70], [1680, 90], [1920, 0]]); // prettier-ignore
+    expect(after(trimPress(handOf(), second, 'end', 0)).slice(2)).toEqual([[1440, 70], [1441, 0]]); // prettier-ignore
+    // A press that never ended gets an end.
+    const open: [number, number][] = [[480, 100]];
+    expect(after(trimPress(handOf(open), pressed(handOf(open))[0], 'end', 700), open)).toEqual([[480, 100], [700, 0]]); // prettier-ignore
+  });
+
+  it('are split with the pedal up just long enough to be renewed', () => {
+    const second = pressed()[1];
+    const edit = splitPress(handOf(), second, 1600, timeline);
+    const again = Math.round(1600 + PRESS_AFTER_SECONDS * 1000 * MS);
+    expect(after(edit ? [edit] : [])).toEqual([[480, 100], [960, 0], [1440, 70], [1560, 127], [1600, 0], [again, 90], [1920, 0]]); // prettier-ignore
+    expect(splitPress(handOf(), second, 1440, timeline)).toBeNull();
+    expect(splitPress(handOf(), second, 1919, timeline)).toBeNull();
+  });
+
+  it('are drawn, found by their points, copied and taken out', () => {
+    expect(after([drawPress(handOf(), 2000, 2100, 30)]).slice(-2)).toEqual([[2000, 64], [2100, 0]]); // prettier-ignore
+    const found = pressesOf(handOf(), new Set([4]));
+    expect(found).toEqual([pressed()[1]]);
+    expect(after(deletePresses(handOf(), found))).toEqual(PRESSES.slice(0, 2));
+    const copied = pointsOfPresses(handOf(), found);
+    expect(after([layPoints(handOf(), copied, 2400)]).slice(-4)).toEqual([[2400, 70], [2520, 127], [2640, 90], [2880, 0]]); // prettier-ignore
+  });
+
+  it('moved there and back are as they were', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -400, max: 400 }), (ticks) => {
+        const there = after(movePresses(handOf(), pressed(), ticks));
+        const hand = handOf(there);
+        expect(after(movePresses(hand, pressed(hand), -ticks), there)).toEqual(PRESSES);
+      }),
+    );
+  });
+});
