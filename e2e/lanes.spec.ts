@@ -1,9 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
-import { parseMidi } from 'midi-file';
+import { expect, test } from '@playwright/test';
 import {
   addStep,
   expectSameAsCommandLine,
-  exportFile,
   openDemo,
   openDemoFile,
   saved,
@@ -12,53 +10,9 @@ import {
   typeValue,
 } from './support/app';
 import { canvasLayout } from './support/canvas';
+import { addLane, exportedController, strokeIn } from './support/lanes';
 
 const ORGAN = 'ferry-reed-organ.mid';
-
-async function addLane(page: Page, name: string) {
-  await page.keyboard.press('Shift+V');
-  await page.getByPlaceholder('Number or name').fill(name);
-  await page.keyboard.press('Enter');
-  await settled(page);
-}
-
-/** Drags over a lane: ticks, and heights as shares of the lane from its top. */
-async function strokeIn(
-  page: Page,
-  lane: string,
-  places: [tick: number, share: number][],
-  keys: string[] = [],
-) {
-  const layout = await canvasLayout(page);
-  const box = await page.getByTestId(`lane-${lane}`).boundingBox();
-  if (!box) throw new Error(`no lane ${lane}`);
-  const points = places.map(([tick, share]) => ({
-    x: layout.left + layout.gutter + (tick - layout.tick) / layout.ticksPerPixel,
-    y: box.y + 8 + share * (box.height - 16),
-  }));
-  for (const key of keys) await page.keyboard.down(key);
-  await page.mouse.move(points[0].x, points[0].y);
-  await page.mouse.down();
-  for (const point of points.slice(1)) await page.mouse.move(point.x, point.y, { steps: 6 });
-  await page.mouse.up();
-  for (const key of keys) await page.keyboard.up(key);
-  await settled(page);
-}
-
-/** Values of a controller in the export, read by midi-file. */
-async function exportedController(page: Page, number: number): Promise<[tick: number, value: number][]> {
-  await page.getByRole('link', { name: 'Export' }).click();
-  const { tracks } = parseMidi(await exportFile(page));
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await settled(page);
-  return tracks.flatMap((events) => {
-    let tick = 0;
-    return events.flatMap((event): [number, number][] => {
-      tick += event.deltaTime;
-      return event.type === 'controller' && event.controllerType === number ? [[tick, event.value]] : [];
-    });
-  });
-}
 
 test('a curve is drawn, kept over a reload, thinned and deleted again; an independent reader finds each in the export', async ({
   page,

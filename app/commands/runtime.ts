@@ -123,6 +123,9 @@ const CONTROL_KEYS = new Set([
   'PageDown',
 ]);
 
+/** The control that was clicked last, until Tab moves the focus: browsers show its focus at the next key press, whatever key that is. */
+let clicked: Element | null = null;
+
 function belongsToControl(event: KeyboardEvent, key: string): boolean {
   const element = event.target as HTMLElement | null;
   if (!element || !CONTROL_KEYS.has(key)) return false;
@@ -131,12 +134,12 @@ function belongsToControl(event: KeyboardEvent, key: string): boolean {
     key !== 'Space'
   )
     return true;
-  // A control reached by keyboard takes Space and Enter; one that was only clicked leaves Space to the music.
+  // A control reached by keyboard takes Space and Enter, a link only Enter; one that was only clicked leaves Space to the music.
+  if (element === clicked) return false;
+  const controls = 'button:focus-visible, [role=checkbox]:focus-visible, [role=radio]:focus-visible';
   return (
-    (key === 'Space' || key === 'Enter') &&
-    element.matches(
-      'button:focus-visible, a:focus-visible, [role=checkbox]:focus-visible, [role=radio]:focus-visible',
-    )
+    (key === 'Space' && element.matches(controls)) ||
+    (key === 'Enter' && element.matches(`${controls}, a:focus-visible`))
   );
 }
 
@@ -144,6 +147,7 @@ function belongsToControl(event: KeyboardEvent, key: string): boolean {
 export function useCommandKeys() {
   useEffect(() => {
     const onDown = (event: KeyboardEvent) => {
+      if (event.key === 'Tab') clicked = null;
       if (event.defaultPrevented || isTyping(event)) return;
       if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu], [role=listbox]')) return;
       const key = keyName(event);
@@ -159,7 +163,14 @@ export function useCommandKeys() {
       event.preventDefault();
       run(id);
     };
+    const onPointer = ({ target }: PointerEvent) => {
+      clicked = (target as Element | null)?.closest('button, a, [role=checkbox], [role=radio]') ?? null;
+    };
     window.addEventListener('keydown', onDown);
-    return () => window.removeEventListener('keydown', onDown);
+    window.addEventListener('pointerdown', onPointer, true);
+    return () => {
+      window.removeEventListener('keydown', onDown);
+      window.removeEventListener('pointerdown', onPointer, true);
+    };
   }, []);
 }

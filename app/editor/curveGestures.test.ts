@@ -1,55 +1,6 @@
-import { createTimeline, pedalSpans, pointsOf, type CurveEdit } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
-import {
-  beginChoice,
-  beginPress,
-  beginPressRub,
-  beginRub,
-  beginStroke,
-  deleteChosen,
-  pointNear,
-  type CurveGestureTarget,
-} from './curveGestures';
+import { beginChoice, beginRub, beginStroke, deleteChosen, pointNear } from './curveGestures';
 import { marksOf, valueAtY, valueInWords, yOfValue } from './laneGeometry';
-
-const HEIGHT = 143;
-const timeline = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
-
-/** A lane four ticks a pixel from pixel 0 on, a value a pixel, with ways to see what gestures do. */
-function laneOf(
-  list: [tick: number, value: number][],
-  lane = 'cc11',
-  more: Partial<CurveGestureTarget> = {},
-) {
-  const log = { done: [] as { label: string; edits: CurveEdit[] }[], strokes: [] as unknown[], boxes: 0 };
-  let chosen: ReadonlySet<number> = new Set();
-  const view: LaneView = { lane, channel: 1, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))), trace: null, low: 0, high: 127, resting: 0 }; // prettier-ignore
-  const target: CurveGestureTarget = {
-    view: () => view,
-    height: () => HEIGHT,
-    timeline: () => timeline,
-    grid: () => ['1/16'],
-    snap: () => true,
-    ticksPerPixel: () => 4,
-    placeAt: (x, y) => ({ at: Math.max(0, x * 4), value: valueAtY(view, y, HEIGHT) }),
-    xOf: (tick) => tick / 4,
-    chosen: () => chosen,
-    choose: (rows) => (chosen = new Set(rows)),
-    preview(stroke, box) {
-      log.strokes.push(stroke);
-      if (box) log.boxes++;
-    },
-    done: (label, edits) => log.done.push({ label, edits }),
-    ...more,
-  };
-  return { target, log, chosen: () => [...chosen].sort((a, b) => a - b) };
-}
-/** A place by tick and value. */
-const at = (tick: number, value: number): [number, number] => [tick / 4, HEIGHT - 8 - value];
-const keys = (held: { alt?: boolean; shift?: boolean } = {}) => ({
-  altKey: held.alt ?? false,
-  shiftKey: held.shift ?? false,
-});
+import { HEIGHT, at, keys, laneOf } from './testLane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
 
@@ -74,7 +25,7 @@ describe('drawing in a lane', () => {
     const stroke = beginStroke(free.target, ...at(100, 30));
     stroke.move(...at(300, 90), keys());
     stroke.end();
-    expect(free.log.done).toEqual([{ label: 'Draw in expression (11)', edits: [{ lane: 'cc11', channel: 1, from: 100, to: 300, points: [{ at: 100, value: 30 }, { at: 300, value: 90 }] }] }]); // prettier-ignore
+    expect(free.log.done).toEqual([{ label: 'Draw in expression (11)', chosen: [], edits: [{ lane: 'cc11', channel: 1, from: 100, to: 300, points: [{ at: 100, value: 30 }, { at: 300, value: 90 }] }] }]); // prettier-ignore
     const line = laneOf(THREE);
     const straight = beginStroke(line.target, ...at(0, 0));
     straight.move(...at(400, 99), keys());
@@ -123,6 +74,11 @@ describe('choosing points', () => {
     expect(chosen()).toEqual([0, 1]);
     beginChoice(target, ...at(700, 10), false).end();
     expect(chosen()).toEqual([]);
+    // With Alt the height of the box does not count.
+    const stretch = beginChoice(target, ...at(300, 126), false);
+    stretch.move(...at(1000, 120), keys({ alt: true }));
+    stretch.end();
+    expect(chosen()).toEqual([1, 2]);
   });
 
   it('moves what is chosen to the grid, Alt free of it; up and down alone keeps the time', () => {
@@ -142,49 +98,10 @@ describe('choosing points', () => {
       label: 'Move a point in expression (11)',
       edits: [{ points: [{ at: 480, value: 90 }] }],
     });
+    expect(log.done.map(({ chosen: after }) => after)).toEqual([[{ at: 600, value: 70 }], [{ at: 520, value: 60 }], [{ at: 480, value: 90 }]]); // prettier-ignore
+    expect(log.live).toHaveLength(3);
     expect(deleteChosen(target)?.points).toEqual([]);
     target.choose([]);
     expect(deleteChosen(target)).toBeNull();
-  });
-});
-
-describe('presses of the pedal', () => {
-  const PRESSED: [number, number][] = [[480, 100], [960, 0], [1440, 127], [1920, 0]]; // prettier-ignore
-  const spansOf = (edits: CurveEdit[]) => pedalSpans(pointsOf(edits.flatMap(({ points }) => points.map(({ at: tick, value }) => ({ tick, value }))))).map(({ start, end, depth }) => [start, end, depth]); // prettier-ignore
-
-  it('are moved by their middle and trimmed at their ends, on the grid', () => {
-    const { target, log } = laneOf(PRESSED, 'cc64');
-    const drag = (from: number, to: number) => {
-      const press = beginPress(target, ...at(from, 50), false);
-      press.move(...at(to, 50), keys());
-      press.end();
-      return spansOf(log.done.at(-1)?.edits ?? []);
-    };
-    expect(drag(700, 830)).toEqual([[600, 1080, 100]]);
-    expect(drag(960, 1190)).toEqual([[480, 1200, 100]]);
-    expect(drag(482, 250)).toEqual([[240, 960, 100]]);
-    expect(log.done.map(({ label }) => label)).toEqual(
-      Array.from({ length: 3 }, () => 'Move a press of the pedal'),
-    );
-    // What was there goes first.
-    expect(log.done[0].edits[0]).toMatchObject({ from: 480, to: 960, points: [] });
-  });
-
-  it('are drawn on empty ground as deep as they begin, and erased by going over them', () => {
-    const { target, log } = laneOf(PRESSED, 'cc64');
-    const press = beginPress(target, ...at(2160, 90), true);
-    press.move(...at(2400, 10), keys());
-    press.end();
-    expect([log.done[0].label, spansOf(log.done[0].edits)]).toEqual([
-      'Draw a press of the pedal',
-      [[2160, 2400, 90]],
-    ]);
-    const rub = beginPressRub(target, 700 / 4);
-    rub.move(...at(1500, 50), keys());
-    rub.end();
-    expect(log.done[1].label).toBe('Erase 2 presses of the pedal');
-    expect(log.done[1].edits.map(({ from, to }) => [from, to])).toEqual([[480, 960], [1440, 1920]]); // prettier-ignore
-    beginPressRub(target, 1200 / 4).end();
-    expect(log.done).toHaveLength(2);
   });
 });

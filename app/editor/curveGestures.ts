@@ -8,12 +8,10 @@ import {
   laneName,
   movePoints,
   nearestLine,
-  pedalSpans,
   type CurveEdit,
   type LaneHand,
   type LanePlace,
   type NoteValue,
-  type PedalSpan,
   type Timeline,
 } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
@@ -36,20 +34,26 @@ export interface CurveGestureTarget {
     stroke: LanePlace[] | null,
     box: { left: number; right: number; top: number; bottom: number } | null,
   ): void;
-  /** The gesture ended: what is to be done, in words and as edits. */
-  done(label: string, edits: CurveEdit[]): void;
+  /** The gesture is under way: what would be done if it ended now, so that it is heard while music plays. */
+  live(label: string, make: () => CurveEdit[]): void;
+  /** The gesture ended: what is to be done, in words and as edits; and the places that are chosen afterwards. */
+  done(label: string, edits: CurveEdit[], chosen?: readonly LanePlace[]): void;
 }
 
 /** A gesture under way; `end` takes it over, leaving it out abandons it. */
 export interface CurveGesture {
   move(x: number, y: number, event: { altKey: boolean; shiftKey: boolean }): void;
   end(): void;
+  /** A gesture that changes settings as it goes: under this name all of it can be taken back. */
+  abandon?: string;
 }
 
 /** Pixels around a point or an edge that take hold of it. */
-const REACH = 6;
+export const REACH = 6;
 /** Pixels before a press counts as a drag. */
-const DRAG = 3;
+export const DRAG = 3;
+/** More points than this are shown as a box while they are dragged. */
+const MOST_SHOWN = 4000;
 
 export const handOf = ({ lane, channel, points, low, high }: LaneView): LaneHand => ({
   lane,
@@ -79,36 +83,45 @@ export function pointNear(target: CurveGestureTarget, x: number, y: number): num
 }
 
 /** The place a drag comes to: on the grid when it snaps, unless Alt is held. */
-function snappedTick(target: CurveGestureTarget, tick: number, free: boolean): number {
+export function snappedTick(target: CurveGestureTarget, tick: number, free: boolean): number {
   if (free || !target.snap()) return Math.round(tick);
   const grid = createGrid(target.timeline().meter, target.grid());
   return nearestLine(grid, Math.max(0, tick), { line: 0, step: 0 }).line;
 }
 
-/** Draws freely; with Shift a straight line, with Alt steps on the grid. What the stroke passes over is replaced. */
-export function beginStroke(target: CurveGestureTarget, x: number, y: number): CurveGesture {
+/**
+ * Draws freely; with Shift a straight line, with Alt steps on the grid. What the stroke passes over is replaced. `onLine` is told the ends of a
+ * straight line, which can be bent afterwards.
+ */
+export function beginStroke(
+  target: CurveGestureTarget,
+  x: number,
+  y: number,
+  onLine: (from: LanePlace, to: LanePlace) => void = () => undefined,
+): CurveGesture {
   const path = [target.placeAt(x, y)];
+  const hand = handOf(target.view());
+  const name = laneName(hand.lane);
   let keys = { altKey: false, shiftKey: false };
-  const name = () => laneName(target.view().lane);
+  const ends = (): [LanePlace, LanePlace] => [path[0], path[path.length - 1]];
+  const made = (): [string, CurveEdit[]] => {
+    if (keys.shiftKey) return [`Draw a line in ${name}`, [drawLine(hand, ...ends(), target.timeline())]];
+    if (keys.altKey)
+      return [`Draw steps in ${name}`, [drawSteps(hand, path, target.grid(), target.timeline())]];
+    return [path.length === 1 ? `Draw a point in ${name}` : `Draw in ${name}`, [drawFreely(hand, path)]];
+  };
   target.preview(path, null);
   return {
     move(toX, toY, event) {
       keys = { altKey: event.altKey, shiftKey: event.shiftKey };
       path.push(target.placeAt(toX, toY));
-      target.preview(keys.shiftKey ? [path[0], path[path.length - 1]] : [...path], null);
+      target.preview(keys.shiftKey ? ends() : [...path], null);
+      target.live(made()[0], () => made()[1]);
     },
     end() {
       target.preview(null, null);
-      const hand = handOf(target.view());
-      const [first, last] = [path[0], path[path.length - 1]];
-      if (keys.shiftKey)
-        target.done(`Draw a line in ${name()}`, [drawLine(hand, first, last, target.timeline())]);
-      else if (keys.altKey)
-        target.done(`Draw steps in ${name()}`, [drawSteps(hand, path, target.grid(), target.timeline())]);
-      else
-        target.done(path.length === 1 ? `Draw a point in ${name()}` : `Draw in ${name()}`, [
-          drawFreely(hand, path),
-        ]);
+      if (keys.shiftKey) onLine(...ends());
+      target.done(...made());
     },
   };
 }
@@ -136,37 +149,54 @@ export function beginRub(target: CurveGestureTarget, x: number, y: number): Curv
   };
 }
 
-/** On a point: chooses it (Shift adds) and moves all that are chosen; on empty ground: a box that chooses. */
+/**
+ * On a point: chooses it (Shift adds) and moves all that are chosen; on empty ground: a box that chooses, with Alt all of a stretch of time
+ * whatever their values.
+ */
 export function beginChoice(target: CurveGestureTarget, x: number, y: number, adding: boolean): CurveGesture {
   const row = pointNear(target, x, y);
   if (row >= 0) {
     if (!target.chosen().has(row)) target.choose(adding ? [...target.chosen(), row] : [row]);
     return moveGesture(target, row, x, y);
   }
-  const kept = adding ? [...target.chosen()] : [];
-  let box: { left: number; right: number; top: number; bottom: number } | null = null;
+  return boxGesture(target, x, y, adding ? [...target.chosen()] : []);
+}
+
+/** A box that chooses the points in it beside those kept. `grow` may widen what was found, as a press is chosen whole. */
+export function boxGesture(
+  target: CurveGestureTarget,
+  x: number,
+  y: number,
+  kept: readonly number[],
+  grow: (rows: number[]) => Iterable<number> = (rows) => rows,
+): CurveGesture {
+  let box: Box | null = null;
   return {
-    move(toX, toY) {
+    move(toX, toY, { altKey }) {
       if (!box && Math.hypot(toX - x, toY - y) < DRAG) return;
       box = {
         left: Math.min(x, toX),
         right: Math.max(x, toX),
-        top: Math.min(y, toY),
-        bottom: Math.max(y, toY),
+        top: altKey ? 0 : Math.min(y, toY),
+        bottom: altKey ? target.height() : Math.max(y, toY),
       };
       target.preview(null, box);
     },
     end() {
       target.preview(null, null);
-      target.choose(box ? [...kept, ...rowsInBox(target, box)] : kept);
+      target.choose(box ? [...kept, ...grow(rowsInBox(target, box))] : kept);
     },
   };
 }
 
-function rowsInBox(
-  target: CurveGestureTarget,
-  box: { left: number; right: number; top: number; bottom: number },
-): number[] {
+interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+function rowsInBox(target: CurveGestureTarget, box: Box): number[] {
   const view = target.view();
   const [from, to] = [target.placeAt(box.left, 0).at, target.placeAt(box.right, 0).at];
   const rows: number[] = [];
@@ -179,10 +209,33 @@ function rowsInBox(
   return rows;
 }
 
+/** The chosen points as they would be, in order of time, or only the stretch they take up when there are very many. */
+export function showPlaces(target: CurveGestureTarget, places: readonly LanePlace[]) {
+  if (places.length <= MOST_SHOWN) target.preview([...places], null);
+  else
+    target.preview(null, {
+      left: target.xOf(places[0].at),
+      right: target.xOf(places[places.length - 1].at),
+      top: 0,
+      bottom: target.height(),
+    });
+}
+
+/** Chosen points of a lane as places, in order of time. */
+export function placesOf({ points }: LaneHand, rows: ReadonlySet<number>): LanePlace[] {
+  const order = Int32Array.from(rows).sort();
+  return Array.from(order, (row) => ({ at: points.tick[row], value: points.value[row] }));
+}
+
 function moveGesture(target: CurveGestureTarget, row: number, x: number, y: number): CurveGesture {
-  const { points } = target.view();
+  const hand = handOf(target.view());
+  const { points } = hand;
+  const rows = new Set(target.chosen());
+  const places = placesOf(hand, rows);
   const start = target.placeAt(x, y);
+  const label = `Move ${pointsInWords(rows.size)} in ${laneName(hand.lane)}`;
   let [ticks, value] = [0, 0];
+  const moved = () => places.map((place) => ({ at: place.at + ticks, value: place.value + value }));
   return {
     move(toX, toY, event) {
       const place = target.placeAt(toX, toY);
@@ -190,126 +243,20 @@ function moveGesture(target: CurveGestureTarget, row: number, x: number, y: numb
       // A move that is mostly up or down leaves the time alone.
       ticks = Math.abs(toX - x) < DRAG ? 0 : snappedTick(target, wanted, event.altKey) - points.tick[row];
       value = Math.abs(toY - y) < DRAG ? 0 : place.value - start.value;
-      const moved = [...target.chosen()]
-        .sort((a, b) => a - b)
-        .map((each) => ({ at: points.tick[each] + ticks, value: points.value[each] + value }));
-      target.preview(moved, null);
+      showPlaces(target, moved());
+      target.live(label, () => [movePoints(hand, rows, ticks, value)]);
     },
     end() {
       target.preview(null, null);
-      if (ticks === 0 && value === 0) return;
-      const count = target.chosen().size;
-      const words = count === 1 ? 'a point' : `${count} points`;
-      target.done(`Move ${words} in ${laneName(target.view().lane)}`, [
-        movePoints(handOf(target.view()), target.chosen(), ticks, value),
-      ]);
+      if (ticks !== 0 || value !== 0) target.done(label, [movePoints(hand, rows, ticks, value)], moved());
     },
   };
 }
+
+export const pointsInWords = (count: number): string =>
+  count === 1 ? 'a point' : `${count.toLocaleString('en')} points`;
 
 /** Deletes the chosen points, or null when none is. */
 export function deleteChosen(target: CurveGestureTarget): CurveEdit | null {
   return target.chosen().size === 0 ? null : deletePoints(handOf(target.view()), target.chosen());
-}
-
-/** The press under a place, and whether one of its ends is held. */
-function pressAt(
-  target: CurveGestureTarget,
-  x: number,
-): { press: PedalSpan; edge: 'start' | 'end' | null } | null {
-  for (const press of pedalSpans(target.view().points)) {
-    const [left, right] = [target.xOf(press.start), target.xOf(press.end)];
-    if (x < left - REACH || x > right + REACH) continue;
-    const edge = Math.abs(x - left) <= REACH ? 'start' : Math.abs(x - right) <= REACH ? 'end' : null;
-    return { press, edge };
-  }
-  return null;
-}
-
-/** The lane with one press in place of another, or of none. */
-function pressEdits(
-  view: LaneView,
-  old: PedalSpan | null,
-  next: { start: number; end: number; depth: number } | null,
-): CurveEdit[] {
-  const base = { lane: view.lane, channel: view.channel };
-  const edits: CurveEdit[] = [];
-  if (old) edits.push(clearStretch(base, old.start, old.end === Infinity ? 1e9 : old.end));
-  if (next)
-    edits.push({
-      ...base,
-      from: next.start,
-      to: next.end,
-      points: [
-        { at: next.start, value: next.depth },
-        { at: next.end, value: 0 },
-      ],
-    });
-  return edits;
-}
-
-/** On a press: moves it, or trims the end that is held; on empty ground, and with the drawing tool anywhere: a new press. */
-export function beginPress(target: CurveGestureTarget, x: number, y: number, drawing: boolean): CurveGesture {
-  const hit = drawing ? null : pressAt(target, x);
-  const pressed = target.placeAt(x, y);
-  const depth = hit ? hit.press.depth : Math.max(64, pressed.value);
-  let next: { start: number; end: number; depth: number } | null = null;
-  if (hit) target.choose([hit.press.first]);
-  return {
-    move(toX, toY, event) {
-      const at = snappedTick(target, target.placeAt(toX, toY).at, event.altKey);
-      if (!hit) {
-        const from = snappedTick(target, pressed.at, event.altKey);
-        next = from === at ? null : { start: Math.min(from, at), end: Math.max(from, at), depth };
-      } else {
-        const { press, edge } = hit;
-        const end = press.end === Infinity ? target.placeAt(toX, toY).at : press.end;
-        const by =
-          snappedTick(target, press.start + target.placeAt(toX, toY).at - pressed.at, event.altKey) -
-          press.start;
-        if (edge === 'start') next = { start: Math.min(at, end - 1), end, depth };
-        else if (edge === 'end') next = { start: press.start, end: Math.max(at, press.start + 1), depth };
-        else next = { start: Math.max(0, press.start + by), end: end + Math.max(-press.start, by), depth };
-      }
-      target.preview(
-        next && [
-          { at: next.start, value: 0 },
-          { at: next.start, value: depth },
-          { at: next.end, value: depth },
-          { at: next.end, value: 0 },
-        ],
-        null,
-      );
-    },
-    end() {
-      target.preview(null, null);
-      if (next)
-        target.done(
-          hit ? 'Move a press of the pedal' : 'Draw a press of the pedal',
-          pressEdits(target.view(), hit?.press ?? null, next),
-        );
-    },
-  };
-}
-
-/** Takes away the presses a drag goes over. */
-export function beginPressRub(target: CurveGestureTarget, x: number): CurveGesture {
-  const gone = new Map<number, PedalSpan>();
-  const rub = (at: number) => {
-    const hit = pressAt(target, at);
-    if (hit) gone.set(hit.press.first, hit.press);
-    target.choose(gone.keys());
-  };
-  rub(x);
-  return {
-    move: (toX) => rub(toX),
-    end() {
-      if (gone.size === 0) return;
-      const view = target.view();
-      target.done(
-        gone.size === 1 ? 'Erase a press of the pedal' : `Erase ${gone.size} presses of the pedal`,
-        [...gone.values()].flatMap((press) => pressEdits(view, press, null)),
-      );
-    },
-  };
 }

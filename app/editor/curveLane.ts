@@ -1,20 +1,15 @@
-import { laneName, type CurveEdit, type NoteValue, type Timeline } from '@ordle/core';
+import type { CurveEdit, LanePlace, LanePoints, NoteValue, PlacedMark, Timeline } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
+import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from './colours';
-import {
-  beginChoice,
-  beginPress,
-  beginPressRub,
-  beginRub,
-  beginStroke,
-  deleteChosen,
-  pointNear,
-  type CurveGesture,
-  type CurveGestureTarget,
-} from './curveGestures';
+import type { CurveGesture } from './curveGestures';
+import { deedOfKey, deleted, pasted, textOfChosen, type Deed } from './curveKeys';
 import { valueAtY } from './laneGeometry';
+import { createLive } from './live';
+import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve, type LaneScene } from './paintCurve';
 import type { RollEditor } from './rollEditor';
+import { chosenBox, type BentLine } from './shapeGestures';
 
 /** What the Bench tells a lane to show. */
 export interface LaneContent {
@@ -25,18 +20,38 @@ export interface LaneContent {
   tool: 'select' | 'draw' | 'erase';
   mayEdit: boolean;
   ink: number;
+  /** Music plays: gestures are heard while they go on. */
+  playing: boolean;
+  /** The marks of the step stood at, when it puts dynamic marks in this lane. */
+  marks: LaneMarks | null;
+  /** The stretches of time whose points go along with the chosen notes. */
+  along: readonly [number, number][];
 }
 
 /** What a lane tells the Bench. */
 export interface LaneEvents {
-  onEdit(label: string, edits: CurveEdit[]): void;
+  /** What is to be done; edits of one gesture take the place of its earlier ones. */
+  onEdit(label: string, edits: CurveEdit[], gesture: string | null): void;
+  onAbandon(gesture: string): void;
+  onMarks(label: string, marks: PlacedMark[], gesture: string | null): void;
   /** The value under the pointer, or null; and how many points are chosen. */
-  onPoint(place: { at: number; value: number } | null): void;
+  onPoint(place: LanePlace | null): void;
   onChoice(count: number): void;
+  /** The clipboard's text holds no points. */
+  onRefused(error: unknown): void;
+  playTick(): number;
 }
 
 /** Lanes that hold presses rather than curves. */
 const PEDALS = new Set(['cc64', 'cc66', 'cc67']);
+
+/** Whether two lists hold the same points: the engine sends them anew with every view. */
+function samePoints(a: LanePoints, b: LanePoints): boolean {
+  if (a.length !== b.length) return false;
+  for (let row = 0; row < a.length; row++)
+    if (a.tick[row] !== b.tick[row] || a.value[row] !== b.value[row]) return false;
+  return true;
+}
 
 /** Owns the canvas of one lane, which shares the window of the roll above it. */
 export function createCurveLane(
@@ -52,11 +67,19 @@ export function createCurveLane(
   let stroke: LaneScene['stroke'] = null;
   let box: LaneScene['box'] = null;
   let gesture: CurveGesture | null = null;
+  /** A line drawn last, until the lane changes by something else; and places to choose once they are there. */
+  let line: BentLine | null = null;
+  let mine = false;
+  let toChoose: readonly LanePlace[] = [];
+  let changedMeanwhile = false;
   let frame = 0;
+  const live = createLive(events);
   /** Milliseconds the last paintings took, for the benchmark. */
   const paintTimes: number[] = [];
 
   const isPedal = () => content !== null && PEDALS.has(content.view.lane);
+  const xOf = (tick: number) =>
+    roll.layout().gutter + (tick - roll.window().tick) / roll.window().ticksPerPixel;
 
   function paint() {
     frame = 0;
@@ -78,6 +101,11 @@ export function createCurveLane(
       ink: content.ink,
       colours,
       chosen,
+      chosenBox: content.mayEdit && content.tool === 'select' && !isPedal() && !gesture ? bounds() : null,
+      bend: content.mayEdit && !gesture ? line : null,
+      marks: content.marks,
+      along: content.along,
+      carried: roll.carried(),
       stroke,
       box,
       pedal: isPedal(),
@@ -87,7 +115,7 @@ export function createCurveLane(
   }
   const invalidate = () => void (frame ||= requestAnimationFrame(paint));
 
-  const target = (now: LaneContent): CurveGestureTarget => ({
+  const target = (now: LaneContent): MarkTarget => ({
     view: () => content?.view ?? now.view,
     height: () => canvas.clientHeight,
     timeline: () => now.timeline,
@@ -101,7 +129,7 @@ export function createCurveLane(
       ),
       value: valueAtY(now.view, y, canvas.clientHeight),
     }),
-    xOf: (tick) => roll.layout().gutter + (tick - roll.window().tick) / roll.window().ticksPerPixel,
+    xOf,
     chosen: () => chosen,
     choose,
     preview(nextStroke, nextBox) {
@@ -109,38 +137,61 @@ export function createCurveLane(
       box = nextBox;
       invalidate();
     },
-    done: (label, edits) => events.onEdit(label, edits),
+    live: (label, make) => live.show(content?.playing ?? false, label, make),
+    done(label, edits, places = []) {
+      toChoose = places;
+      mine = true;
+      live.end(label, edits);
+    },
+    marks: () => content?.marks ?? { marks: [], table: {} },
+    marksAreHere: () => content?.marks != null,
+    putMarks: (label, marks, name) => events.onMarks(label, marks, name),
   });
+
+  let boxOfChoice: ReturnType<typeof chosenBox> | undefined;
+  /** The box around the chosen points, worked out once for each choice. */
+  function bounds() {
+    if (!content) return null;
+    boxOfChoice ??= chosenBox(target(content));
+    return boxOfChoice;
+  }
 
   function choose(rows: Iterable<number>) {
     chosen = new Set(rows);
+    boxOfChoice = undefined;
     events.onChoice(chosen.size);
     invalidate();
   }
 
-  const placeOf = (event: PointerEvent): [number, number] => {
+  /** Chooses the points that a gesture put where they are, once the engine has them. */
+  function chooseAgain(view: LaneView) {
+    const wanted = new Map(toChoose.map(({ at, value }) => [Math.round(at), value]));
+    const rows: number[] = [];
+    for (let row = 0; row < view.points.length; row++) {
+      const value = wanted.get(Math.round(view.points.tick[row]));
+      const held = value === undefined ? NaN : Math.min(view.high, Math.max(view.low, value));
+      if (Math.abs(held - view.points.value[row]) <= 1) rows.push(row);
+    }
+    if (rows.length > 0) toChoose = [];
+    choose(rows);
+  }
+
+  const placeOf = (event: MouseEvent): [number, number] => {
     const bounds = canvas.getBoundingClientRect();
     return [event.clientX - bounds.left, event.clientY - bounds.top];
   };
 
-  function begin(now: LaneContent, x: number, y: number, event: PointerEvent): CurveGesture {
-    const at = target(now);
-    const tool = now.mayEdit ? now.tool : 'select';
-    if (isPedal()) {
-      if (tool === 'erase') return beginPressRub(at, x);
-      return now.mayEdit ? beginPress(at, x, y, tool === 'draw') : beginChoice(at, x, y, false);
-    }
-    if (tool === 'draw') return beginStroke(at, x, y);
-    if (tool === 'erase') return beginRub(at, x, y);
-    const choice = beginChoice(at, x, y, event.shiftKey);
-    return now.mayEdit ? choice : { ...choice, move: () => undefined };
-  }
+  const laneState = (now: LaneContent) => ({ tool: now.mayEdit ? now.tool : ('select' as const), mayEdit: now.mayEdit, pedal: isPedal(), line, box: bounds() }); // prettier-ignore
 
   function onDown(event: PointerEvent) {
     const [x, y] = placeOf(event);
     if (!content || event.button !== 0 || x < roll.layout().gutter) return;
     canvas.setPointerCapture(event.pointerId);
-    gesture = begin(content, x, y, event);
+    toChoose = [];
+    live.begin();
+    gesture = beginInLane(target(content), laneState(content), x, y, event.shiftKey, (next) => {
+      line = next;
+    });
     invalidate();
   }
 
@@ -148,11 +199,7 @@ export function createCurveLane(
     if (!content) return;
     const [x, y] = placeOf(event);
     if (gesture) gesture.move(x, y, event);
-    else {
-      const near = content.tool === 'select' && !isPedal() ? pointNear(target(content), x, y) : -1;
-      canvas.style.cursor =
-        content.tool === 'draw' ? 'crosshair' : content.tool === 'erase' ? 'cell' : near >= 0 ? 'move' : '';
-    }
+    else canvas.style.cursor = cursorInLane(target(content), laneState(content), x, y);
     events.onPoint(x < roll.layout().gutter ? null : target(content).placeAt(x, y));
   }
 
@@ -160,33 +207,77 @@ export function createCurveLane(
     const ended = gesture;
     gesture = null;
     if (event.type === 'pointerup') ended?.end();
-    else abandon();
+    else abandon(ended);
+    invalidate();
   }
 
-  function abandon() {
+  function abandon(given: CurveGesture | null) {
     gesture = null;
     stroke = box = null;
+    if (given?.abandon) events.onAbandon(given.abandon);
+    live.abandon();
     invalidate();
+  }
+
+  function onDouble(event: MouseEvent) {
+    if (!content?.marks || !content.mayEdit) return;
+    const [x, y] = placeOf(event);
+    const at = target(content);
+    const hit = markAt(at, x, y);
+    if (hit) removeMark(at, hit);
+    else turnHairpin(at, x, y);
   }
 
   function onKey(event: KeyboardEvent) {
     if (event.key === 'Escape' && gesture) {
-      abandon();
+      abandon(gesture);
       event.stopPropagation();
     }
   }
 
+  const keys = (now: LaneContent) => ({
+    target: target(now),
+    pedal: isPedal(),
+    playTick: () => events.playTick(),
+  });
+
+  function perform(deed: Deed) {
+    toChoose = deed.chosen;
+    mine = false;
+    events.onEdit(deed.label, deed.edits, null);
+    if (deed.chosen.length === 0) choose([]);
+  }
+
   function onKeyHere(event: KeyboardEvent) {
-    if (!content || !content.mayEdit || chosen.size === 0) return;
-    if (event.key === 'Delete' || event.key === 'Backspace') {
-      const edit = deleteChosen(target(content));
-      const words = chosen.size === 1 ? 'a point' : `${chosen.size} points`;
-      if (edit) events.onEdit(`Delete ${words} in ${laneName(content.view.lane)}`, [edit]);
-      choose([]);
-    } else if (event.key === 'Escape') choose([]);
-    else return;
+    if (!content) return;
+    const deed = deedOfKey(keys(content), event);
+    if (deed === null) return;
+    if (deed === 'all') choose(content.view.points.tick.keys());
+    else if (deed === 'none') choose([]);
+    else if (content.mayEdit) perform(deed);
     event.preventDefault();
     event.stopPropagation();
+  }
+
+  /** Copy, cut and paste of points while the lane has the focus; it comes before the notes. */
+  function onClipboard(event: ClipboardEvent) {
+    if (document.activeElement !== canvas || !content) return;
+    if (event.type === 'paste') {
+      const text = event.clipboardData?.getData('text/plain') ?? '';
+      if (!content.mayEdit) return;
+      try {
+        perform(pasted(keys(content), text));
+      } catch (error) {
+        events.onRefused(error);
+      }
+    } else {
+      const text = textOfChosen(keys(content));
+      if (text === null) return;
+      event.clipboardData?.setData('text/plain', text);
+      if (event.type === 'cut' && content.mayEdit) perform(deleted(keys(content)));
+    }
+    event.preventDefault();
+    event.stopImmediatePropagation();
   }
 
   const onLeave = () => events.onPoint(null);
@@ -202,39 +293,50 @@ export function createCurveLane(
   themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
   const sizes = new ResizeObserver(invalidate);
   sizes.observe(canvas);
+  const listening = new AbortController();
+  const { signal } = listening;
   const listeners = {
     pointerdown: onDown,
     pointermove: onMove,
     pointerup: onUp,
     pointercancel: onUp,
     pointerleave: onLeave,
+    dblclick: onDouble,
     keydown: onKeyHere,
   };
   for (const [name, listener] of Object.entries(listeners))
-    canvas.addEventListener(name, listener as EventListener);
-  canvas.addEventListener('wheel', onWheel, { passive: false });
-  globalThis.addEventListener('keydown', onKey, true);
-  rollCanvas.addEventListener('painted', invalidate);
+    canvas.addEventListener(name, listener as EventListener, { signal });
+  canvas.addEventListener('wheel', onWheel, { passive: false, signal });
+  globalThis.addEventListener('keydown', onKey, { capture: true, signal });
+  rollCanvas.addEventListener('painted', invalidate, { signal });
+  for (const name of ['copy', 'cut', 'paste'] as const)
+    document.addEventListener(name, onClipboard, { capture: true, signal });
 
   return {
     setContent(next: LaneContent) {
-      // Rows are those of the points shown: other points, another choice.
-      if (content && content.view.points !== next.view.points && chosen.size > 0) choose([]);
+      const others = content !== null && !samePoints(content.view.points, next.view.points);
       content = next;
+      boxOfChoice = undefined;
+      if (gesture) changedMeanwhile ||= others;
+      else if (others || changedMeanwhile) {
+        changedMeanwhile = false;
+        // Rows are those of the points shown: other points, another choice.
+        if (toChoose.length > 0) chooseAgain(next.view);
+        else if (chosen.size > 0) choose([]);
+        // A line can be bent until the lane is changed by something else than its drawing.
+        if (!mine) line = null;
+        mine = false;
+      }
       invalidate();
     },
     paintTimes: () => paintTimes,
     /** Where a tick stands on the canvas. */
-    xOf: (tick: number) => roll.layout().gutter + (tick - roll.window().tick) / roll.window().ticksPerPixel,
+    xOf,
     destroy() {
       cancelAnimationFrame(frame);
       themes.disconnect();
       sizes.disconnect();
-      for (const [name, listener] of Object.entries(listeners))
-        canvas.removeEventListener(name, listener as EventListener);
-      canvas.removeEventListener('wheel', onWheel);
-      globalThis.removeEventListener('keydown', onKey, true);
-      rollCanvas.removeEventListener('painted', invalidate);
+      listening.abort();
     },
   };
 }

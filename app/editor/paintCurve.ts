@@ -1,7 +1,17 @@
-import { firstAtOrAfter, pedalSpans, type LanePoints } from '@ordle/core';
+import {
+  PEDAL_DOWN,
+  firstAtOrAfter,
+  heldValue,
+  pedalSpans,
+  type LanePoints,
+  type PedalSpan,
+} from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
+import { paintAlong, paintHelps } from './paintHelps';
+import type { LaneMarks } from './markGestures';
+import type { BentLine, ChosenBox } from './shapeGestures';
 import { marksOf, valueInWords, yOfValue } from './laneGeometry';
 
 /** Everything a lane's painters need; they read it and change nothing. Sizes in CSS pixels. */
@@ -19,12 +29,19 @@ export interface LaneScene {
   stroke: { at: number; value: number }[] | null;
   box: { left: number; right: number; top: number; bottom: number } | null;
   pedal: boolean;
+  /** The box around chosen points, whose corners scale them; and the line that can be bent. */
+  chosenBox: ChosenBox | null;
+  bend: BentLine | null;
+  marks: LaneMarks | null;
+  /** The stretches whose points go along with the chosen notes, and by how many ticks those are being dragged. */
+  along: readonly (readonly [number, number])[];
+  carried: number;
 }
 
 /** Points farther apart than this many pixels get a handle each. */
 const ROOM_FOR_HANDLES = 9;
 
-const xOf = ({ window, gutter }: LaneScene, tick: number) =>
+export const xInLane = ({ window, gutter }: LaneScene, tick: number) =>
   gutter + (tick - window.tick) / window.ticksPerPixel;
 
 /** The lane: its scale, how it was, how it is, and what a gesture would draw. */
@@ -37,6 +54,7 @@ export function paintCurve(context: CanvasRenderingContext2D, scene: LaneScene) 
   context.beginPath();
   context.rect(gutter, 0, width - gutter, height);
   context.clip();
+  paintAlong(context, scene);
   if (scene.pedal) paintPresses(context, scene);
   else {
     if (view.trace) {
@@ -49,6 +67,8 @@ export function paintCurve(context: CanvasRenderingContext2D, scene: LaneScene) 
     paintHeld(context, scene, view.points);
     paintHandles(context, scene);
   }
+  if (scene.carried !== 0) paintCarried(context, scene);
+  paintHelps(context, scene);
   paintGesture(context, scene);
   context.restore();
   context.fillStyle = colours.ruleStrong;
@@ -90,7 +110,7 @@ function paintHeld(context: CanvasRenderingContext2D, scene: LaneScene, points: 
       context.lineTo(gutter + pixel + 0.5, yOfValue(view, high, height) - 0.75);
     };
     for (let row = first; row < end; row++) {
-      const at = Math.floor(xOf(scene, points.tick[row]) - gutter);
+      const at = Math.floor(xInLane(scene, points.tick[row]) - gutter);
       const value = points.value[row];
       if (at !== pixel) {
         flush();
@@ -102,7 +122,7 @@ function paintHeld(context: CanvasRenderingContext2D, scene: LaneScene, points: 
   } else {
     let y = yOfValue(view, view.resting, height);
     for (let row = first; row < end; row++) {
-      const x = xOf(scene, points.tick[row]);
+      const x = xInLane(scene, points.tick[row]);
       const next = yOfValue(view, points.value[row], height);
       if (row === first) context.moveTo(x, next);
       else {
@@ -124,39 +144,79 @@ function paintHandles(context: CanvasRenderingContext2D, scene: LaneScene) {
   for (let row = first; row < end; row++) {
     const isChosen = chosen.has(row);
     if (!roomy && !isChosen) continue;
-    const [x, y] = [xOf(scene, points.tick[row]), yOfValue(view, points.value[row], height)];
+    const [x, y] = [xInLane(scene, points.tick[row]), yOfValue(view, points.value[row], height)];
     context.fillStyle = isChosen ? colours.accent : colours.parts[scene.ink];
     const size = isChosen ? 7 : 5;
     context.fillRect(x - size / 2, y - size / 2, size, size);
   }
 }
 
-/** Presses of a pedal as bars as high as they are deep, and as they were as outlines. */
+/** Presses of a pedal as bars as deep at each moment as the pedal is, and as they were as outlines. */
 function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
   const { view, height, colours, width } = scene;
-  const bar = (points: LanePoints, draw: (x: number, right: number, y: number, first: number) => void) => {
-    for (const { start, end, depth, first } of pedalSpans(points)) {
-      const [x, right] = [xOf(scene, start), end === Infinity ? width : xOf(scene, end)];
-      if (right < scene.gutter || x > width) continue;
-      draw(x, Math.max(x + 2, right), yOfValue(view, depth, height), first);
-    }
-  };
   const floor = yOfValue(view, 0, height);
-  bar(view.points, (x, right, y, first) => {
-    context.fillStyle = scene.chosen.has(first) ? colours.accent : colours.parts[scene.ink];
+  /** The outline of a press, from the floor up and down again; null where it is out of sight. */
+  const outline = (
+    points: LanePoints,
+    press: PedalSpan,
+  ): { left: number; right: number; path: Path2D } | null => {
+    const left = xInLane(scene, press.start);
+    const right = Math.max(left + 2, press.end === Infinity ? width : xInLane(scene, press.end));
+    if (right < scene.gutter || left > width) return null;
+    const path = new Path2D();
+    path.moveTo(left, floor);
+    for (let row = press.first; row < press.stop; row++) {
+      if (points.value[row] < PEDAL_DOWN) continue;
+      const y = yOfValue(view, points.value[row], height);
+      path.lineTo(xInLane(scene, points.tick[row]), y);
+      const next = row + 1 < press.stop ? xInLane(scene, points.tick[row + 1]) : right;
+      path.lineTo(Math.max(next, left + 2), y);
+    }
+    path.lineTo(right, floor);
+    return { left, right, path };
+  };
+  for (const press of pedalSpans(view.points)) {
+    const bar = outline(view.points, press);
+    if (!bar) continue;
+    context.fillStyle = scene.chosen.has(press.first) ? colours.accent : colours.parts[scene.ink];
     context.globalAlpha = 0.25;
-    context.fillRect(x, y, right - x, floor - y);
+    context.fill(bar.path);
     context.globalAlpha = 1;
-    context.fillRect(x, y, 2, floor - y);
-    context.fillRect(right - 2, y, 2, floor - y);
-    context.fillRect(x, floor - 1, right - x, 1.5);
-  });
+    const y = yOfValue(view, view.points.value[press.first], height);
+    context.fillRect(bar.left, y, 2, floor - y);
+    context.fillRect(bar.right - 2, y, 2, floor - y);
+    context.fillRect(bar.left, floor - 1, bar.right - bar.left, 1.5);
+  }
   if (!view.trace) return;
   context.setLineDash([3, 2]);
   context.strokeStyle = colours.ink3;
   context.lineWidth = 1;
-  bar(view.trace, (x, right, y) => context.strokeRect(x + 0.5, y + 0.5, right - x - 1, floor - y));
+  for (const press of pedalSpans(view.trace)) {
+    const bar = outline(view.trace, press);
+    if (bar) context.stroke(bar.path);
+  }
   context.setLineDash([]);
+}
+
+/** The points that go along where they would come to lie if the notes were let go now. */
+function paintCarried(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { view, along, carried, colours } = scene;
+  context.strokeStyle = colours.accent;
+  context.lineWidth = 1.5;
+  for (const [from, to] of along) {
+    let y = yOfValue(view, heldValue(view.points, from, view.resting), scene.height);
+    context.beginPath();
+    context.moveTo(xInLane(scene, from + carried), y);
+    const stop = firstAtOrAfter(view.points.tick, to);
+    for (let row = firstAtOrAfter(view.points.tick, from); row < stop; row++) {
+      const x = xInLane(scene, view.points.tick[row] + carried);
+      context.lineTo(x, y);
+      y = yOfValue(view, view.points.value[row], scene.height);
+      context.lineTo(x, y);
+    }
+    context.lineTo(xInLane(scene, to + carried), y);
+    context.stroke();
+  }
 }
 
 function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
@@ -166,7 +226,7 @@ function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
     context.lineWidth = 2;
     context.beginPath();
     stroke.forEach(({ at, value }, index) => {
-      const [x, y] = [xOf(scene, at), yOfValue(view, value, height)];
+      const [x, y] = [xInLane(scene, at), yOfValue(view, value, height)];
       if (index === 0) context.moveTo(x, y);
       else context.lineTo(x, y);
     });
@@ -175,7 +235,7 @@ function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
     const words = valueInWords(view.lane, last.value);
     context.font = `600 12px ${colours.font}`;
     context.textBaseline = 'middle';
-    const x = Math.min(xOf(scene, last.at) + 10, scene.width - 40);
+    const x = Math.min(xInLane(scene, last.at) + 10, scene.width - 40);
     const y = Math.min(height - 10, Math.max(10, yOfValue(view, last.value, height) - 12));
     context.fillStyle = colours.sheet;
     context.fillRect(x - 3, y - 8, context.measureText(words).width + 6, 16);

@@ -330,6 +330,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
             drawnTo: view.drawnTo?.[0] ?? NaN,
           }
         : null,
+    /** By how many ticks the chosen notes are being dragged; 0 while they are not. */
+    carried: (): number => (preview?.kind === 'move' ? preview.ticks : 0),
     /** How many notes are lit; null while none are. */
     litRows: () => marks.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,
     /** Where a note stands on the canvas. */

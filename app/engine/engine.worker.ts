@@ -4,11 +4,13 @@ import {
   beforeFold,
   blendedPlayback,
   buildSession,
+  clipsOf,
   createEvaluator,
   exportSession,
   foldSteps,
   joinFile,
   latenessOf,
+  layClips,
   noteStory,
   partFacts,
   pickRows,
@@ -174,6 +176,17 @@ const engine: Engine = {
     const { part, evaluation } = await evaluatedPart(session, partId);
     const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
     return alongEdits(events, notes, new Set(ids), deed, part.channel - 1);
+  },
+
+  async clipsOf({ session, partId, stop, ids }) {
+    const { part, evaluation } = await evaluatedPart(session, partId);
+    const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
+    return clipsOf(events, notes, new Set(ids), part.channel - 1);
+  },
+
+  async layClips({ session, partId, stop, clips, at }) {
+    const { part, evaluation } = await evaluatedPart(session, partId);
+    return layClips(evaluation.stages[Math.min(stop, part.steps.length)].events, clips, at, part.channel - 1);
   },
 
   async fold(session, partId, count) {

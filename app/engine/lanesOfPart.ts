@@ -53,6 +53,7 @@ export function readCurve(
   before: EventColumns,
   after: EventColumns,
 ): PartView['curve'] {
+  if (step.lane === 'velocity') return null;
   const channel = channelOf(before, step.lane, part.channel - 1);
   const [was, is] = [before, after].map((events) => inUnit(events, step.lane, channel));
   return {

@@ -2,6 +2,7 @@ import type {
   AlongDeed,
   CurveEdit,
   ExportChoice,
+  LaneClip,
   LanePoints,
   MoveReading,
   Note,
@@ -111,6 +112,21 @@ export interface AlongRequest {
   deed: AlongDeed;
 }
 
+/** Asks for the controllers of some notes, or to lay such down at a tick, at a stop. */
+export interface ClipsRequest {
+  session: Session;
+  partId: string;
+  stop: number;
+  ids: number[];
+}
+export interface LayRequest {
+  session: Session;
+  partId: string;
+  stop: number;
+  clips: LaneClip[];
+  at: number;
+}
+
 /** Asks for the groove of a part as it is cleaned, or of some of its notes, at a grid over a cycle of quarters. */
 export interface GrooveRequest {
   session: Session;
@@ -169,6 +185,9 @@ export interface Engine {
   takeGroove(request: GrooveRequest): Promise<TakenGroove>;
   /** Edits of lanes that take the controllers of notes along. */
   alongEdits(request: AlongRequest): Promise<CurveEdit[]>;
+  /** The controllers of some notes for the clipboard, and edits that lay them down elsewhere. */
+  clipsOf(request: ClipsRequest): Promise<LaneClip[]>;
+  layClips(request: LayRequest): Promise<CurveEdit[]>;
   /** Makes the first `count` steps of a part permanent; `kept` as on import. */
   fold(session: Session, partId: string, count: number): Promise<Folded>;
   /** Takes the last making permanent of a part back. */

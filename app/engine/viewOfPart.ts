@@ -99,8 +99,9 @@ function ringsOf(notes: NoteTable, events: EventColumns): Float64Array | null {
 
 /** What a step that is about velocities or lengths does to them. */
 function valuesOf(step: Step, before: NoteTable, after: NoteTable, timeline: Timeline): ValueReading | null {
-  if (step.kind !== 'velocity' && step.kind !== 'length') return null;
-  return readValues(before, after, step.kind === 'velocity' ? 'velocity' : 'ms', step.where, timeline);
+  const drivesVelocity = step.kind === 'velocity' || (step.kind === 'curve' && step.lane === 'velocity');
+  if (!drivesVelocity && step.kind !== 'length') return null;
+  return readValues(before, after, drivesVelocity ? 'velocity' : 'ms', step.where, timeline);
 }
 
 /** The stroke each note is drawn to, by row of the notes as they are afterwards. */

@@ -3,7 +3,16 @@ import { heldValue, pointsOf, readLane, writeLanes } from '../curves';
 import { noteTableOf, type Note } from '../model';
 import { applyStep, createStep } from '../steps';
 import { context, noEvents } from '../testing/stepBench';
-import { alongEdits, stretchesOf, type AlongDeed } from '.';
+import {
+  alongEdits,
+  clipsFrom,
+  clipsOf,
+  layClips,
+  notesFromText,
+  notesToText,
+  stretchesOf,
+  type AlongDeed,
+} from '.';
 
 /** Notes a beat apart by id, as short as given. */
 const NOTES = [0, 1000, 2000, 3000].map((start, id): Partial<Note> => ({ id, start, end: start + 800 }));
@@ -88,5 +97,33 @@ describe('the controllers of some notes', () => {
       }),
       { numRuns: 300 },
     );
+  });
+});
+
+describe('controllers on the clipboard', () => {
+  const lane = (list: [number, number][]) =>
+    writeLanes(noEvents, [{ lane: 'cc11', channel: 0, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))) }]); // prettier-ignore
+
+  it('say all that is in force beside their notes, and laid down leave what follows as it was', () => {
+    const clips = clipsOf(lane(SWELL), noteTableOf(NOTES), new Set([1]), 0);
+    expect(clips).toEqual([{ lane: 'cc11', from: 0, to: 800, points: [{ at: 0, value: 40 }, { at: 400, value: 60 }] }]); // prettier-ignore
+    // The value in force at the first start comes along although it was sent before.
+    expect(clipsOf(lane([[0, 33]]), noteTableOf(NOTES), new Set([2]), 0)[0].points).toEqual([{ at: 0, value: 33 }]); // prettier-ignore
+    const other = lane([[0, 90], [5100, 70]]); // prettier-ignore
+    const [laid] = layClips(other, clips, 5000, 0);
+    expect(laid).toEqual({ lane: 'cc11', channel: 1, from: 5000, to: 5800, points: [{ at: 5000, value: 40 }, { at: 5400, value: 60 }, { at: 5800, value: 70 }] }); // prettier-ignore
+    // Where they would change nothing, nothing is written.
+    const flat = clipsOf(lane([[0, 33]]), noteTableOf(NOTES), new Set([2]), 0);
+    expect(layClips(lane([[0, 33]]), flat, 4000, 0)).toEqual([]);
+    expect(clipsOf(lane([]), noteTableOf(NOTES), new Set([2]), 0)).toEqual([]);
+    expect(clipsOf(lane(SWELL), noteTableOf(NOTES), new Set(), 0)).toEqual([]);
+  });
+
+  it('go through text with their notes, into a session of another resolution', () => {
+    const clips = clipsOf(lane(SWELL), noteTableOf(NOTES), new Set([1]), 0);
+    const note = { id: 1, start: 1000, end: 1800, pitch: 60, velocity: 80, release: 64, channel: 0 };
+    const content = notesFromText(notesToText([note], 480, clips));
+    expect(clipsFrom(content, 960)).toEqual([{ lane: 'cc11', from: 0, to: 1600, points: [{ at: 0, value: 40 }, { at: 800, value: 60 }] }]); // prettier-ignore
+    expect(clipsFrom(notesFromText(notesToText([note], 480)), 480)).toEqual([]);
   });
 });

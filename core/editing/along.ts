@@ -17,7 +17,10 @@ export type AlongDeed = { kind: 'move' | 'copy'; ticks: number } | { kind: 'dele
  * The stretches of time whose controllers belong to some notes: between their first start and last end, where no other note of
  * the channel sounds. Each from its first tick up to, not including, its second.
  */
-export function stretchesOf(notes: NoteTable, chosen: ReadonlySet<number>): [number, number][] {
+export function stretchesOf(
+  notes: Pick<NoteTable, 'length' | 'id' | 'start' | 'end'>,
+  chosen: ReadonlySet<number>,
+): [number, number][] {
   let [from, to] = [Infinity, -Infinity];
   for (let row = 0; row < notes.length; row++) {
     if (!chosen.has(notes.id[row])) continue;

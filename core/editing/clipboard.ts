@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { OrdleError } from '../errors';
 import type { Note } from '../model';
-import type { AddedNote } from '../steps';
+import { laneSchema, type AddedNote } from '../steps';
+import type { LaneClip } from './laneClips';
 
 /** Notes as text for the clipboard: times in quarter notes from the first start, so that they fit any session. */
 const clipboardSchema = z.strictObject({
@@ -21,11 +22,27 @@ const clipboardSchema = z.strictObject({
     )
     .min(1)
     .max(2_000_000),
+  /** The controllers that go along, as clips in quarters; left out where there are none. */
+  lanes: z
+    .array(
+      z.strictObject({
+        lane: laneSchema,
+        from: z.number(),
+        to: z.number(),
+        points: z.array(z.strictObject({ at: z.number(), value: z.number() })).max(1_000_000),
+      }),
+    )
+    .optional(),
 });
 
 export type NotesOnClipboard = z.infer<typeof clipboardSchema>;
 
-export function notesToText(notes: readonly Note[], ticksPerQuarter: number): string {
+/** Notes as text, with the controllers that go along with them; clips are in ticks. */
+export function notesToText(
+  notes: readonly Note[],
+  ticksPerQuarter: number,
+  clips: readonly LaneClip[] = [],
+): string {
   const first = Math.min(...notes.map(({ start }) => start));
   const content: NotesOnClipboard = {
     ordle: 'notes',
@@ -38,9 +55,22 @@ export function notesToText(notes: readonly Note[], ticksPerQuarter: number): st
       velocity: Math.min(127, Math.max(1, note.velocity)),
       channel: note.channel + 1,
     })),
+    ...(clips.length > 0 ? { lanes: clips.map((clip) => scaledClip(clip, 1 / ticksPerQuarter)) } : {}),
   };
   return JSON.stringify(content);
 }
+
+/** A clip with its times in another unit. */
+const scaledClip = ({ lane, from, to, points }: LaneClip, factor: number): LaneClip => ({
+  lane,
+  from: from * factor,
+  to: to * factor,
+  points: points.map(({ at, value }) => ({ at: at * factor, value })),
+});
+
+/** The controllers on the clipboard, in ticks. */
+export const clipsFrom = ({ lanes = [] }: NotesOnClipboard, ticksPerQuarter: number): LaneClip[] =>
+  lanes.map((clip) => scaledClip(clip, ticksPerQuarter));
 
 /** Notes from clipboard text. Throws `clipboard` when the text holds none. */
 export function notesFromText(text: string): NotesOnClipboard {

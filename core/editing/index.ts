@@ -7,3 +7,4 @@ export * from './pointOperations';
 export * from './pressOperations';
 export * from './pointsClipboard';
 export * from './along';
+export * from './laneClips';

@@ -4,6 +4,7 @@ import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useCommands } from '@/commands';
+import { lanesShown } from './laneList';
 import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
 
@@ -16,7 +17,7 @@ export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: strin
   const [open, setOpen] = useState(false);
   const { view } = usePartView();
   useCommands({ 'add-lane': () => setOpen(true) });
-  const shown = bench.view.lanes.map(({ lane }) => lane);
+  const shown = lanesShown(bench).map(({ lane }) => lane);
   const there = (view?.partId === bench.part?.id ? view?.lanesThere : null) ?? [];
   const used = there.filter(({ lane }) => !shown.includes(lane));
   const rest = ALL_LANES.filter((lane) => !shown.includes(lane) && !there.some((each) => each.lane === lane));

@@ -11,6 +11,7 @@ import { Lanes } from './Lanes';
 import { NoteList } from './NoteList';
 import { useOtherViews } from './otherViews';
 import { PartsList } from './PartsList';
+import { lanesShown } from './laneList';
 import { partViewStore } from './partViewStore';
 import { Roll } from './Roll';
 import { SettingsPanel } from './SettingsPanel';
@@ -75,12 +76,15 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
 }
 
 /** Has the engine work out the stop stood at whenever anything it depends on changes. */
-function useAskForView({ session, part, stop, view }: BenchState) {
+function useAskForView(bench: BenchState) {
+  const { session, part, stop, view } = bench;
   const stopId = stop?.id;
   const index = stop?.index ?? 0;
   const grid = rulingGrid(view);
   const gridKey = JSON.stringify(grid);
-  const shownLanes = view.lanes.filter(({ folded }) => !folded).map(({ lane }) => lane);
+  const shownLanes = lanesShown(bench)
+    .filter(({ folded }) => !folded)
+    .map(({ lane }) => lane);
   const laneKey = shownLanes.join(' ');
   // A part that is drawn to another changes with it.
   const heard = part?.steps.some(({ step }) => step.kind === 'align') ? session.parts : null;

@@ -1,7 +1,8 @@
 import { kindOf, type Step } from '@ordle/core';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
-import { Button, Check, Dialog, Segmented } from '@/ui';
+import { Button, Dialog, Segmented } from '@/ui';
+import { PartChoice } from './PartChoice';
 import { copySteps, portableSteps, type Joining } from './partsTogether';
 import type { BenchState } from './useBench';
 
@@ -26,27 +27,7 @@ export function CopyStepsDialog({ bench, steps, onClose }: CopyStepsDialogProps)
     steps.length === 1 ? `Copy ${kindOf(steps[0].kind).title.toLowerCase()} to` : 'Copy all steps to';
   return (
     <Dialog open onClose={onClose} title={title}>
-      <fieldset className="flex flex-col gap-1">
-        <legend className="sr-only">Parts</legend>
-        {others.map(({ id, name, steps: own }) => (
-          <Check
-            key={id}
-            checked={chosen.has(id)}
-            onChange={(on) => {
-              const next = new Set(chosen);
-              if (on) next.add(id);
-              else next.delete(id);
-              setChosen(next);
-            }}
-          >
-            {name}
-            <span className="text-quiet text-ink-2">
-              {own.length === 0 ? ', no steps yet' : own.length === 1 ? ', 1 step' : `, ${own.length} steps`}
-            </span>
-          </Check>
-        ))}
-        {others.length === 0 && <p className="text-ink-2">This session has no other part.</p>}
-      </fieldset>
+      <PartChoice parts={others} chosen={chosen} onChange={setChosen} />
       <Segmented
         label="How they join"
         value={joining}

@@ -1,4 +1,4 @@
-import { barAt, clearStretch, laneName } from '@ordle/core';
+import { SET_UP_LANES, barAt, clearStretch, laneName } from '@ordle/core';
 import { useState } from 'react';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
@@ -8,7 +8,7 @@ import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
 
 /** Controllers that set a sound up rather than play it: left alone unless they are ticked. */
-const SET_UP = new Set(['cc0', 'cc6', 'cc7', 'cc10', 'cc32', 'cc38', 'cc98', 'cc99', 'cc100', 'cc101']);
+const SET_UP = new Set([...SET_UP_LANES, 'cc7', 'cc10']);
 type Stretch = 'loop' | 'notes' | 'part';
 
 /** Deletes controllers of a stretch, all or some of them, and leaves the notes alone. */

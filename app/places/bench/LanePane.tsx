@@ -1,26 +1,24 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { laneName, secondsToTicks } from '@ordle/core';
-import { ChevronDown, ChevronRight, X } from 'lucide-react';
-import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
-import { createCurveLane, valueInWords, type CurveLane, type RollEditor } from '@/editor';
-import { transport } from '@/sound/transport';
-import { useAppDispatch } from '@/state/store';
-import type { View } from '@/state/viewSlice';
-import { applyLaneEdits } from './editActions';
-import { gridInForce } from './gridInForce';
+import { laneName } from '@ordle/core';
+import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
+import { useState, type PointerEvent, type RefObject } from 'react';
+import { valueInWords, type RollEditor } from '@/editor';
+import { Menu } from '@/ui';
+import { CopyCurveDialog } from './CopyCurveDialog';
+import { unitOfLane, type ShownLane } from './laneList';
 import { placeInWords } from './noteColumns';
-import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
-
-type Shown = View['lanes'][number];
+import { useLane } from './useLane';
 
 interface LanePaneProps {
   bench: BenchState;
   editor: RefObject<RollEditor | null>;
   playing: boolean;
-  shown: Shown;
-  onChange(change: Partial<Shown>): void;
+  shown: ShownLane;
+  /** Stretches whose points go along with the chosen notes. */
+  along: readonly [number, number][];
+  onChange(change: Partial<ShownLane>): void;
   onClose(): void;
 }
 
@@ -28,71 +26,12 @@ const LEAST_HEIGHT = 36;
 const MOST_HEIGHT = 320;
 
 /** One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it higher. */
-export function LanePane({ bench, editor, playing, shown, onChange, onClose }: LanePaneProps) {
-  const dispatch = useAppDispatch();
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const playLine = useRef<HTMLDivElement>(null);
-  const lane = useRef<CurveLane | null>(null);
-  const [point, setPoint] = useState<{ at: number; value: number } | null>(null);
-  const [count, setCount] = useState(0);
-  const { view } = usePartView();
+export function LanePane({ bench, editor, playing, shown, along, onChange, onClose }: LanePaneProps) {
+  const { canvas, playLine, current, point, count } = useLane({ bench, editor, playing, shown, along });
+  const [copying, setCopying] = useState(false);
   const { part, timeline, mayWrite } = bench;
   const name = laneName(shown.lane);
-  const current =
-    view?.partId === part?.id ? view?.lanes.find((each) => each.lane === shown.lane) : undefined;
   const { setNodeRef, transform, transition, listeners } = useSortable({ id: shown.lane });
-
-  useEffect(() => {
-    const roll = document.querySelector<HTMLCanvasElement>('[data-testid=roll]');
-    if (!canvas.current || !editor.current || !roll || shown.folded) return;
-    const made = createCurveLane(canvas.current, editor.current, roll, {
-      onEdit: (label, edits) => applyLaneEdits(dispatch, label, edits),
-      onPoint: setPoint,
-      onChoice: setCount,
-    });
-    lane.current = made;
-    // The benchmark reads painting times from here.
-    Object.assign(canvas.current, { ordleLane: made });
-    return () => {
-      made.destroy();
-      lane.current = null;
-    };
-  }, [dispatch, editor, shown.folded]);
-
-  useEffect(() => {
-    if (!current || !part) return;
-    lane.current?.setContent({
-      view: current,
-      timeline,
-      grid: gridInForce(bench).values,
-      snap: bench.view.snap,
-      tool: bench.view.tool,
-      mayEdit: mayWrite && bench.view.show !== 'played',
-      ink: part.ink,
-    });
-  }, [current, part, timeline, bench, mayWrite, shown.folded]);
-
-  useEffect(() => {
-    let frame = 0;
-    const roll = document.querySelector('[data-testid=roll]');
-    const move = () => {
-      const x = lane.current?.xOf(secondsToTicks(timeline.tempo, transport.second())) ?? -1;
-      const line = playLine.current;
-      if (line) {
-        line.style.visibility = x < 0 ? 'hidden' : 'visible';
-        line.style.transform = `translateX(${x}px)`;
-      }
-      if (playing) frame = requestAnimationFrame(move);
-    };
-    move();
-    const stop = transport.subscribe(move);
-    roll?.addEventListener('painted', move);
-    return () => {
-      cancelAnimationFrame(frame);
-      stop();
-      roll?.removeEventListener('painted', move);
-    };
-  }, [timeline, playing]);
 
   const resize = (event: PointerEvent<HTMLDivElement>) => {
     const [from, height] = [event.clientY, shown.height];
@@ -137,16 +76,34 @@ export function LanePane({ bench, editor, playing, shown, onChange, onClose }: L
         </span>
         <span className="ml-auto text-ink-2 tabular-nums">
           {point &&
-            `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${valueInWords(shown.lane, point.value)}${shown.lane === 'bend' ? ' semitones' : ''}`}
+            `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${valueInWords(shown.lane, point.value)}${unitOfLane(shown.lane)}`}
         </span>
-        <button
-          type="button"
-          aria-label={`Close ${name}`}
-          onClick={onClose}
-          className="text-ink-2 hover:text-ink"
-        >
-          <X size={13} aria-hidden="true" />
-        </button>
+        {mayWrite && bench.session.parts.length > 1 && current && current.points.length > 0 && (
+          <Menu
+            trigger={
+              <button type="button" aria-label={`More for ${name}`} className="text-ink-2 hover:text-ink">
+                <Ellipsis size={13} aria-hidden="true" />
+              </button>
+            }
+            items={[
+              {
+                label: 'Copy this curve to other parts',
+                hint: 'As a step that draws it there',
+                onSelect: () => setCopying(true),
+              },
+            ]}
+          />
+        )}
+        {!shown.withStep && (
+          <button
+            type="button"
+            aria-label={`Close ${name}`}
+            onClick={onClose}
+            className="text-ink-2 hover:text-ink"
+          >
+            <X size={13} aria-hidden="true" />
+          </button>
+        )}
       </header>
       {!shown.folded && (
         <>
@@ -156,7 +113,7 @@ export function LanePane({ bench, editor, playing, shown, onChange, onClose }: L
               tabIndex={0}
               role="img"
               data-testid={`lane-${shown.lane}`}
-              aria-label={`${name}: ${current?.points.length ?? 0} points. Drawn and erased with the tools of the editor; Delete removes chosen points.`}
+              aria-label={`${name}: ${current?.points.length ?? 0} points. Drawn and erased with the tools of the editor; arrows move chosen points, Delete removes them.`}
               className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
             />
             <div
@@ -184,6 +141,9 @@ export function LanePane({ bench, editor, playing, shown, onChange, onClose }: L
             className="h-1 cursor-ns-resize hover:bg-rule-strong"
           />
         </>
+      )}
+      {copying && current && part && (
+        <CopyCurveDialog bench={bench} part={part} lane={current} onClose={() => setCopying(false)} />
       )}
     </section>
   );

@@ -3,9 +3,11 @@ import { SortableContext, arrayMove, verticalListSortingStrategy } from '@dnd-ki
 import type { RefObject } from 'react';
 import type { RollEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
-import { viewChanged, type View } from '@/state/viewSlice';
+import { viewChanged } from '@/state/viewSlice';
 import { AddLane } from './AddLane';
+import { LANE_HEIGHT, lanesShown, type ShownLane } from './laneList';
 import { LanePane } from './LanePane';
+import { useAlong } from './useAlong';
 import type { BenchState } from './useBench';
 
 interface LanesProps {
@@ -18,8 +20,16 @@ interface LanesProps {
 export function Lanes({ bench, editor, playing }: LanesProps) {
   const dispatch = useAppDispatch();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const { lanes } = bench.view;
-  const put = (next: View['lanes']) => dispatch(viewChanged({ lanes: next }));
+  const lanes = lanesShown(bench);
+  const along = useAlong(bench);
+  const put = (next: readonly ShownLane[]) =>
+    dispatch(
+      viewChanged({
+        lanes: next
+          .filter(({ withStep }) => !withStep)
+          .map(({ lane, height, folded }) => ({ lane, height, folded })),
+      }),
+    );
   return (
     <section
       aria-label="Lanes"
@@ -41,8 +51,13 @@ export function Lanes({ bench, editor, playing }: LanesProps) {
               editor={editor}
               playing={playing}
               shown={shown}
+              along={along}
               onChange={(change) =>
-                put(lanes.map((each) => (each.lane === shown.lane ? { ...each, ...change } : each)))
+                put(
+                  lanes.map((each) =>
+                    each.lane === shown.lane ? { ...each, ...change, withStep: false } : each,
+                  ),
+                )
               }
               onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
             />
@@ -50,7 +65,10 @@ export function Lanes({ bench, editor, playing }: LanesProps) {
         </SortableContext>
       </DndContext>
       <footer className="flex h-6 shrink-0 items-center justify-between">
-        <AddLane bench={bench} onAdd={(lane) => put([...lanes, { lane, height: 96, folded: false }])} />
+        <AddLane
+          bench={bench}
+          onAdd={(lane) => put([...lanes, { lane, height: LANE_HEIGHT, folded: false, withStep: false }])}
+        />
         <button
           type="button"
           aria-pressed={bench.view.along}

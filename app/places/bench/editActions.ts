@@ -1,5 +1,6 @@
 import {
   createStep,
+  goesAlong,
   kindOf,
   mergeEdits,
   noEdits,
@@ -13,7 +14,7 @@ import {
 } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import { edit } from '@/state/sessionSlice';
+import { abandonGesture, edit } from '@/state/sessionSlice';
 import { selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
@@ -104,7 +105,7 @@ export function applyEditsAlong(
     !view.along ||
     !moves ||
     shown?.partId !== part.id ||
-    shown.lanesThere.length === 0
+    !shown.lanesThere.some(({ lane }) => goesAlong(lane))
   ) {
     applyEdits(dispatch, label, make, gesture);
     return;
@@ -117,9 +118,15 @@ export function applyEditsAlong(
   );
 }
 
-/** Writes edits of lanes, as one action. */
-export function applyLaneEdits(dispatch: AppDispatch, label: string, curves: CurveEdit[]) {
-  applyEdits(dispatch, label, () => ({ ...noEdits(), curves }));
+/** Writes edits of lanes, as one action; those of a gesture take the place of what it wrote before. */
+export function applyLaneEdits(
+  dispatch: AppDispatch,
+  label: string,
+  curves: CurveEdit[],
+  gesture: string | null = null,
+) {
+  if (gesture !== null) dispatch(abandonGesture(gesture));
+  applyEdits(dispatch, label, () => ({ ...noEdits(), curves }), gesture);
 }
 
 function writeEdits(

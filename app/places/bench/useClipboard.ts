@@ -1,17 +1,24 @@
-import { deleteNotes, notesFromText, notesToText, pasteNotes, secondsToTicks, sentenceOf } from '@ordle/core';
+import {
+  clipsFrom,
+  deleteNotes,
+  notesFromText,
+  pasteNotes,
+  secondsToTicks,
+  sentenceOf,
+  type CurveEdit,
+} from '@ordle/core';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
 import { isTyping } from '@/commands/runtime';
+import { engine } from '@/engine/engineClient';
 import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { applyEdits, chosenNotes, notesInWords } from './editActions';
+import { copiedNotes } from './copiedNotes';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
 import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
-
-/** What was last copied here, for where the system clipboard may not be read. */
-let lastCopied: string | null = null;
 
 /** Copy, cut and paste of notes, within and between parts and sessions, through the system clipboard. */
 export function useClipboard(bench: BenchState) {
@@ -21,36 +28,58 @@ export function useClipboard(bench: BenchState) {
   const { part, timeline, mayWrite } = bench;
   const chosen = () => (selection.partId === part?.id ? chosenNotes(view, selection.ids) : []);
 
-  const paste = (text: string, inPlace: boolean) => {
+  const paste = (text: string | null | undefined, inPlace: boolean) => {
     if (!part || !mayWrite) return;
     try {
-      const content = notesFromText(text);
+      const content = notesFromText(copiedNotes.wholeOf(text));
       const tick = inPlace
         ? content.origin * timeline.ticksPerQuarter
         : Math.round(secondsToTicks(timeline.tempo, transport.second()));
-      applyEdits(dispatch, `Paste ${notesInWords(content.notes.length)}`, (newId) => ({
-        change: {},
-        delete: [],
-        add: pasteNotes(content, tick, part.channel, timeline.ticksPerQuarter, newId),
-      }));
+      const clips = bench.view.along ? clipsFrom(content, timeline.ticksPerQuarter) : [];
+      const put = (curves?: CurveEdit[]) =>
+        applyEdits(dispatch, `Paste ${notesInWords(content.notes.length)}`, (newId) => ({
+          change: {},
+          delete: [],
+          add: pasteNotes(content, tick, part.channel, timeline.ticksPerQuarter, newId),
+          ...(curves && curves.length > 0 ? { curves } : {}),
+        }));
+      if (clips.length === 0) put();
+      else
+        engine
+          .layClips({
+            session: bench.session,
+            partId: part.id,
+            stop: bench.stop?.index ?? 0,
+            clips,
+            at: tick,
+          })
+          .then(put, (error: unknown) => toast(sentenceOf(error)));
     } catch (error) {
       toast(sentenceOf(error));
     }
   };
   const fromSystem = async (inPlace: boolean) => {
     const text = await navigator.clipboard?.readText().catch(() => null);
-    paste(text ?? lastCopied ?? '', inPlace);
+    paste(text, inPlace);
   };
   const copy = () => {
     const notes = chosen();
     if (notes.length === 0) return null;
-    lastCopied = notesToText(notes, timeline.ticksPerQuarter);
+    const plain = copiedNotes.keep(notes, timeline.ticksPerQuarter);
     toast(`${notesInWords(notes.length)} copied.`);
-    return lastCopied;
+    if (bench.view.along && part) {
+      const at = { session: bench.session, partId: part.id, stop: bench.stop?.index ?? 0 };
+      copiedNotes
+        .addControllers(plain, notes, timeline.ticksPerQuarter, at)
+        .catch((error: unknown) => toast(sentenceOf(error)));
+    }
+    return plain;
   };
   const cutChosen = () => {
     const notes = chosen();
-    applyEdits(dispatch, `Cut ${notesInWords(notes.length)}`, () => deleteNotes(notes));
+    applyEditsAlong(dispatch, `Cut ${notesInWords(notes.length)}`, { kind: 'delete' }, notes, () =>
+      deleteNotes(notes),
+    );
   };
 
   useEffect(() => {
@@ -72,7 +101,7 @@ export function useClipboard(bench: BenchState) {
         (event.target as HTMLElement | null)?.closest('[role=dialog]')
       )
         return;
-      paste(event.clipboardData?.getData('text/plain') || (lastCopied ?? ''), false);
+      paste(event.clipboardData?.getData('text/plain'), false);
       event.preventDefault();
     };
     document.addEventListener('copy', onCopy);

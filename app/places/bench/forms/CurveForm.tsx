@@ -21,7 +21,8 @@ export function CurveForm(props: StepFormProps<CurveStep>) {
   const turnTo = (op: CurveOp) => {
     const fresh = createStep('curve', {
       op,
-      lane: step.lane,
+      // Velocities are driven by marks only.
+      ...(step.lane === 'velocity' ? {} : { lane: step.lane }),
       where: step.where,
       on: step.on,
     } as Partial<CurveStep>);
@@ -35,7 +36,7 @@ export function CurveForm(props: StepFormProps<CurveStep>) {
           label="Lane"
           setting="lane"
           value={step.lane}
-          used={facts?.lanes ?? []}
+          used={[...(step.op === 'marks' ? ['velocity'] : []), ...(facts?.lanes ?? [])]}
           disabled={disabled}
           onChange={(lane) => onChange(`Curve of ${laneName(lane)}`, { lane })}
         />

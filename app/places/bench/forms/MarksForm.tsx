@@ -99,6 +99,11 @@ export function MarksForm({ step, timeline, disabled, onChange }: MarksFormProps
       <Button className="justify-center" disabled={disabled} onClick={add}>
         Add a mark at the play line
       </Button>
+      <p className="text-quiet text-ink-2">
+        {step.lane === 'velocity'
+          ? 'The notes under a mark are moved to its value together; their accents stay.'
+          : 'In the lane: the drawing tool puts marks, a drag moves them, a double click between two turns their hairpin on or off.'}
+      </p>
       <details className="text-ink-2">
         <summary className="cursor-pointer text-quiet">what the marks stand for</summary>
         <div className="mt-1 grid grid-cols-2 gap-x-4">

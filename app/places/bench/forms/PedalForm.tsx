@@ -6,6 +6,7 @@ const OPS: { op: PedalStep['op']; title: string }[] = [
   { op: 'shift', title: 'move' },
   { op: 'extend', title: 'hold longer' },
   { op: 'repedal', title: 'pedal anew' },
+  { op: 'fromLengths', title: 'in place of long notes' },
   { op: 'draw', title: 'draw' },
   { op: 'remove', title: 'remove' },
 ];
@@ -86,6 +87,12 @@ export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps
             Up with each change, down again 60 ms after it. What was pressed there before goes.
           </p>
         </>
+      )}
+      {step.op === 'fromLengths' && (
+        <p className="text-quiet text-ink-2">
+          Notes that end together are let go when the next begins, and a press holds them to where they ended:
+          what sounds stays the same. The way back is Length, held by the pedal.
+        </p>
       )}
       {step.op === 'draw' && (
         <p className="text-ink-2">

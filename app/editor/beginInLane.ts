@@ -1,0 +1,72 @@
+import { beginChoice, beginRub, beginStroke, pointNear, type CurveGesture } from './curveGestures';
+import { beginMark, markAt, type MarkTarget } from './markGestures';
+import { beginPress, beginPressRub } from './pressGestures';
+import {
+  beginBend,
+  beginScale,
+  cornerAt,
+  isOnBend,
+  straight,
+  type BentLine,
+  type ChosenBox,
+} from './shapeGestures';
+
+/** What decides which gesture a press in a lane begins. */
+export interface LaneState {
+  tool: 'select' | 'draw' | 'erase';
+  mayEdit: boolean;
+  pedal: boolean;
+  /** The line drawn last, while it can be bent. */
+  line: BentLine | null;
+  /** The box around the chosen points. */
+  box: ChosenBox | null;
+}
+
+/** The gesture a press at a place begins: handles come before marks, marks before points. */
+export function beginInLane(
+  target: MarkTarget,
+  { tool, mayEdit, pedal, line, box }: LaneState,
+  x: number,
+  y: number,
+  adding: boolean,
+  onLine: (line: BentLine | null) => void,
+): CurveGesture {
+  if (pedal && mayEdit)
+    return tool === 'erase' ? beginPressRub(target, x) : beginPress(target, x, y, tool === 'draw', adding);
+  if (!mayEdit)
+    return {
+      ...beginChoice(target, x, y, adding),
+      ...(pointNear(target, x, y) >= 0 ? { move: () => undefined } : {}),
+    };
+  if (line && tool !== 'erase' && isOnBend(target, line, x, y)) return beginBend(target, line, onLine);
+  const corner = tool === 'select' ? cornerAt(target, box, x, y) : null;
+  if (corner && box) return beginScale(target, box, corner, x, y);
+  if (target.marksAreHere()) {
+    const hit = markAt(target, x, y);
+    if (hit && tool !== 'erase') return beginMark(target, x, y, hit);
+    if (tool === 'draw') return beginMark(target, x, y, null);
+  }
+  onLine(null);
+  if (tool === 'draw') return beginStroke(target, x, y, (from, to) => onLine(straight(from, to)));
+  if (tool === 'erase') return beginRub(target, x, y);
+  return beginChoice(target, x, y, adding);
+}
+
+/** The cursor at a place, so that handles can be found. */
+export function cursorInLane(
+  target: MarkTarget,
+  { tool, mayEdit, pedal, line, box }: LaneState,
+  x: number,
+  y: number,
+): string {
+  if (mayEdit && !pedal) {
+    if (tool !== 'erase' && isOnBend(target, line, x, y)) return 'ns-resize';
+    const corner = tool === 'select' && box ? cornerAt(target, box, x, y) : null;
+    if (corner && box)
+      return (corner.at === box.from) === (corner.value === box.high) ? 'nwse-resize' : 'nesw-resize';
+    if (target.marksAreHere() && tool !== 'erase' && markAt(target, x, y)) return 'move';
+  }
+  if (tool === 'draw') return 'crosshair';
+  if (tool === 'erase') return 'cell';
+  return !pedal && pointNear(target, x, y) >= 0 ? 'move' : '';
+}

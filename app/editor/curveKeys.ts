@@ -1,0 +1,147 @@
+import {
+  copyPoints,
+  createGrid,
+  deletePoints,
+  deletePresses,
+  hullOf,
+  laneName,
+  layPoints,
+  movePoints,
+  movePresses,
+  pointsFromText,
+  pointsOfPresses,
+  pointsToText,
+  pressesOf,
+  repeatDistance,
+  splitPress,
+  type CurveEdit,
+  type LanePlace,
+} from '@ordle/core';
+import { handOf, placesOf, pointsInWords, type CurveGestureTarget } from './curveGestures';
+
+/** What a key does to the chosen points of a lane: in words, as edits, and what is chosen afterwards. */
+export interface Deed {
+  label: string;
+  edits: CurveEdit[];
+  chosen: LanePlace[];
+}
+
+interface Keys {
+  target: CurveGestureTarget;
+  pedal: boolean;
+  playTick(): number;
+}
+
+const placesOfEdit = ({ points }: CurveEdit): LanePlace[] => points.map(({ at, value }) => ({ at, value }));
+
+/** What is chosen, in words: points, or presses of a pedal. */
+function inWords({ target, pedal }: Keys): string {
+  const hand = handOf(target.view());
+  if (!pedal) return `${pointsInWords(target.chosen().size)} in ${laneName(hand.lane)}`;
+  const count = pressesOf(hand, target.chosen()).length;
+  return count === 1 ? 'a press of the pedal' : `${count} presses of the pedal`;
+}
+
+/** The chosen points or presses as text for the clipboard; null when none is chosen. */
+export function textOfChosen({ target, pedal }: Keys): string | null {
+  const hand = handOf(target.view());
+  const rows = target.chosen();
+  if (rows.size === 0) return null;
+  const points = pedal ? pointsOfPresses(hand, pressesOf(hand, rows)) : copyPoints(hand, rows);
+  return points.length === 0 ? null : pointsToText(hand, points, target.timeline().ticksPerQuarter);
+}
+
+/** Lays points from the clipboard down at the play line. Throws `clipboard` when the text holds none. */
+export function pasted(keys: Keys, text: string): Deed {
+  const { target, playTick } = keys;
+  const hand = handOf(target.view());
+  const points = pointsFromText(text, hand, target.timeline().ticksPerQuarter);
+  const edit = layPoints(hand, points, Math.round(playTick()));
+  return {
+    label: `Paste ${pointsInWords(points.length)} in ${laneName(hand.lane)}`,
+    edits: [edit],
+    chosen: placesOfEdit(edit),
+  };
+}
+
+/** Takes the chosen points or presses away. */
+export function deleted(keys: Keys): Deed {
+  const { target, pedal } = keys;
+  const hand = handOf(target.view());
+  const rows = target.chosen();
+  return {
+    label: `Delete ${inWords(keys)}`,
+    edits: pedal ? deletePresses(hand, pressesOf(hand, rows)) : [deletePoints(hand, rows)],
+    chosen: [],
+  };
+}
+
+/** Moves the chosen by some ticks and by a value; presses only in time. */
+function moved(keys: Keys, ticks: number, value: number): Deed | null {
+  const { target, pedal } = keys;
+  const hand = handOf(target.view());
+  const rows = target.chosen();
+  const [first] = hullOf(hand, rows);
+  const by = Math.max(ticks, -first);
+  const label = `Move ${inWords(keys)}`;
+  if (pedal) {
+    if (by === 0) return null;
+    const edits = movePresses(hand, pressesOf(hand, rows), by);
+    return { label, edits, chosen: edits.flatMap(placesOfEdit) };
+  }
+  const chosen = placesOf(hand, rows).map((place) => ({ at: place.at + by, value: place.value + value }));
+  return { label, edits: [movePoints(hand, rows, by, value)], chosen };
+}
+
+/** The chosen again as many whole bars later as they reach over. */
+function repeated(keys: Keys): Deed {
+  const { target, pedal } = keys;
+  const hand = handOf(target.view());
+  const rows = target.chosen();
+  const points = pedal ? pointsOfPresses(hand, pressesOf(hand, rows)) : copyPoints(hand, rows);
+  const hull: [number, number] = [points.tick[0], points.tick[points.length - 1]];
+  const edit = layPoints(hand, points, hull[0] + repeatDistance(hull, target.timeline()));
+  return { label: `Repeat ${inWords(keys)}`, edits: [edit], chosen: placesOfEdit(edit) };
+}
+
+/** Splits the presses under the play line. */
+function split({ target, playTick }: Keys): Deed | null {
+  const hand = handOf(target.view());
+  const at = Math.round(playTick());
+  const all = new Set(hand.points.tick.keys());
+  const edits = pressesOf(hand, all).flatMap((press) => splitPress(hand, press, at, target.timeline()) ?? []);
+  return edits.length === 0 ? null : { label: 'Split a press of the pedal', edits, chosen: [] };
+}
+
+/**
+ * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move what is chosen by a grid step or a
+ * unit of value (with Shift by a tick, or ten units).
+ */
+export function deedOfKey(keys: Keys, event: KeyboardEvent): Deed | 'all' | 'none' | null {
+  const { target, pedal } = keys;
+  const some = target.chosen().size > 0;
+  const command = event.ctrlKey || event.metaKey;
+  if (command && event.key.toLowerCase() === 'a') return 'all';
+  if (pedal && !command && event.key.toLowerCase() === 'x') return split(keys);
+  if (!some || event.altKey) return null;
+  if (command) return event.key.toLowerCase() === 'd' ? repeated(keys) : null;
+  const step = event.shiftKey ? 1 : Math.min(...createGrid(target.timeline().meter, target.grid()).steps);
+  const unit = event.shiftKey ? 10 : 1;
+  switch (event.key) {
+    case 'Delete':
+    case 'Backspace':
+      return event.shiftKey ? null : deleted(keys);
+    case 'Escape':
+      return 'none';
+    case 'ArrowLeft':
+      return moved(keys, -step, 0);
+    case 'ArrowRight':
+      return moved(keys, step, 0);
+    case 'ArrowUp':
+      return pedal ? null : moved(keys, 0, unit);
+    case 'ArrowDown':
+      return pedal ? null : moved(keys, 0, -unit);
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,103 @@
+import { bentPlace } from '@ordle/core';
+import { yOfValue } from './laneGeometry';
+import { MARK_OFFSET, valueOfMark } from './markGestures';
+import { xInLane, type LaneScene } from './paintCurve';
+import { cornersOf } from './shapeGestures';
+
+/** The stretches of time whose points go along with the chosen notes, and where they are being dragged to. */
+export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { along, carried, height, colours, width, gutter } = scene;
+  context.fillStyle = colours.accent;
+  for (const [from, to] of along) {
+    const band = (by: number, alpha: number) => {
+      const [left, right] = [xInLane(scene, from + by), xInLane(scene, to + by)];
+      if (right < gutter || left > width) return;
+      context.globalAlpha = alpha;
+      context.fillRect(left, 0, right - left, height);
+    };
+    band(0, 0.06);
+    if (carried !== 0) band(carried, 0.12);
+  }
+  context.globalAlpha = 1;
+}
+
+/** What can be taken hold of: the corners around chosen points, the handle of a line, dynamic marks with their hairpins. */
+export function paintHelps(context: CanvasRenderingContext2D, scene: LaneScene) {
+  paintMarks(context, scene);
+  paintCorners(context, scene);
+  paintBend(context, scene);
+}
+
+function paintCorners(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { chosenBox, colours, view, height } = scene;
+  if (!chosenBox) return;
+  const corners = cornersOf(
+    chosenBox,
+    (tick) => xInLane(scene, tick),
+    (value) => yOfValue(view, value, height),
+  );
+  const [left, right] = [corners[0].x, corners[3].x];
+  const [bottom, top] = [corners[0].y, corners[3].y];
+  context.strokeStyle = colours.accent;
+  context.lineWidth = 1;
+  context.setLineDash([2, 3]);
+  context.strokeRect(left, top, right - left, bottom - top);
+  context.setLineDash([]);
+  for (const { x, y } of corners) {
+    context.fillStyle = colours.sheet;
+    context.fillRect(x - 3.5, y - 3.5, 7, 7);
+    context.strokeRect(x - 3.5, y - 3.5, 7, 7);
+  }
+}
+
+/** The handle of the line drawn last: a ring with a thread to the line it bends. */
+function paintBend(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { bend, colours, view, height } = scene;
+  if (!bend) return;
+  const middle = bentPlace(bend.from, bend.to, bend.through, 0.5);
+  const [x, y] = [xInLane(scene, middle.at), yOfValue(view, middle.value, height)];
+  context.beginPath();
+  context.arc(x, y, 5, 0, 2 * Math.PI);
+  context.fillStyle = colours.sheet;
+  context.fill();
+  context.strokeStyle = colours.accent;
+  context.lineWidth = 2;
+  context.stroke();
+}
+
+function paintMarks(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { marks, colours, view, height, width, gutter } = scene;
+  if (!marks) return;
+  const placed = [...marks.marks]
+    .sort((a, b) => a.at - b.at)
+    .map((mark) => ({
+      ...mark,
+      x: xInLane(scene, mark.at),
+      y: yOfValue(view, valueOfMark(marks, mark.mark), height),
+    }));
+  context.font = 'italic 700 14px "Source Serif 4", serif';
+  context.textBaseline = 'middle';
+  context.strokeStyle = context.fillStyle = colours.ink;
+  context.lineWidth = 1;
+  placed.forEach((mark, index) => {
+    const next = placed[index + 1];
+    const letters = context.measureText(mark.mark).width;
+    const middle = mark.y + MARK_OFFSET.y;
+    if (mark.x <= width && (next?.x ?? mark.x + letters) >= gutter) {
+      context.fillRect(mark.x - 0.5, mark.y - 4, 1, 8);
+      context.fillText(mark.mark, mark.x + MARK_OFFSET.x, middle);
+    }
+    if (!mark.hairpin || !next) return;
+    const [from, to] = [mark.x + MARK_OFFSET.x + letters + 4, next.x - 3];
+    if (to - from < 6) return;
+    // The closed end is at the softer mark; the wedge follows the curve from one to the other.
+    const opens = next.y <= mark.y;
+    const [here, there] = [middle, next.y + MARK_OFFSET.y];
+    for (const side of [-4, 4]) {
+      context.beginPath();
+      context.moveTo(from, here + (opens ? 0 : side));
+      context.lineTo(to, there + (opens ? side : 0));
+      context.stroke();
+    }
+  });
+}

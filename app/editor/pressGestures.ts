@@ -1,0 +1,157 @@
+import {
+  deletePresses,
+  drawPress,
+  movePresses,
+  pedalSpans,
+  pressesOf,
+  trimPress,
+  type CurveEdit,
+  type LanePlace,
+  type PedalSpan,
+} from '@ordle/core';
+import {
+  REACH,
+  boxGesture,
+  handOf,
+  snappedTick,
+  type CurveGesture,
+  type CurveGestureTarget,
+} from './curveGestures';
+
+/** The press under a place, and whether one of its ends is held. */
+function pressAt(
+  target: CurveGestureTarget,
+  x: number,
+): { press: PedalSpan; edge: 'start' | 'end' | null } | null {
+  for (const press of pedalSpans(target.view().points)) {
+    const [left, right] = [target.xOf(press.start), target.xOf(press.end)];
+    if (x < left - REACH || x > right + REACH) continue;
+    const edge = Math.abs(x - left) <= REACH ? 'start' : Math.abs(x - right) <= REACH ? 'end' : null;
+    return { press, edge };
+  }
+  return null;
+}
+
+/** All points of some presses: a press is chosen whole. */
+function rowsOf(presses: readonly PedalSpan[]): number[] {
+  return presses.flatMap(({ first, stop }) => Array.from({ length: stop - first }, (_, at) => first + at));
+}
+
+const pressesInWords = (count: number): string => (count === 1 ? 'a press' : `${count} presses`);
+
+/** Where edits lay points down; those that only clear have none. */
+const placesOfEdits = (edits: readonly CurveEdit[]): LanePlace[] =>
+  edits.flatMap(({ points }) => points.map(({ at, value }) => ({ at, value })));
+
+/** A bar as a stroke: up, along and down. */
+const outline = (start: number, end: number, depth: number): LanePlace[] => [
+  { at: start, value: 0 },
+  { at: start, value: depth },
+  { at: end, value: depth },
+  { at: end, value: 0 },
+];
+
+/**
+ * On a press: chooses it (Shift adds) and moves all that are chosen, or trims the end that is held; on empty ground, and with the drawing tool
+ * anywhere: a new press. With Shift on empty ground a box chooses.
+ */
+export function beginPress(
+  target: CurveGestureTarget,
+  x: number,
+  y: number,
+  drawing: boolean,
+  adding = false,
+): CurveGesture {
+  const hit = drawing ? null : pressAt(target, x);
+  if (!hit && adding && !drawing)
+    return boxGesture(target, x, y, [...target.chosen()], (rows) =>
+      rowsOf(pressesOf(handOf(target.view()), new Set(rows))),
+    );
+  if (!hit) return drawGesture(target, x, y);
+  const { press, edge } = hit;
+  if (!target.chosen().has(press.first))
+    target.choose([...(adding ? target.chosen() : []), ...rowsOf([press])]);
+  return edge ? trimGesture(target, press, edge) : moveGesture(target, press, x);
+}
+
+function drawGesture(target: CurveGestureTarget, x: number, y: number): CurveGesture {
+  const hand = handOf(target.view());
+  const pressed = target.placeAt(x, y);
+  const depth = Math.max(64, pressed.value);
+  let edits: CurveEdit[] = [];
+  return {
+    move(toX, toY, event) {
+      const at = snappedTick(target, target.placeAt(toX, toY).at, event.altKey);
+      const from = snappedTick(target, pressed.at, event.altKey);
+      const [start, end] = [Math.min(from, at), Math.max(from, at)];
+      edits = start === end ? [] : [drawPress(hand, start, end, depth)];
+      target.preview(edits.length > 0 ? outline(start, end, depth) : null, null);
+      if (edits.length > 0) target.live('Draw a press of the pedal', () => edits);
+    },
+    end() {
+      target.preview(null, null);
+      if (edits.length > 0) target.done('Draw a press of the pedal', edits, placesOfEdits(edits));
+      else target.choose([]);
+    },
+  };
+}
+
+function moveGesture(target: CurveGestureTarget, press: PedalSpan, x: number): CurveGesture {
+  const hand = handOf(target.view());
+  const presses = pressesOf(hand, target.chosen());
+  const pressed = target.placeAt(x, 0);
+  const label = `Move ${pressesInWords(presses.length)} of the pedal`;
+  let edits: CurveEdit[] = [];
+  return {
+    move(toX, toY, event) {
+      const to = press.start + target.placeAt(toX, toY).at - pressed.at;
+      const ticks = snappedTick(target, to, event.altKey) - press.start;
+      edits = ticks === 0 ? [] : movePresses(hand, presses, ticks);
+      const end = press.end === Infinity ? press.start : press.end;
+      target.preview(outline(press.start + ticks, end + ticks, press.depth), null);
+      if (edits.length > 0) target.live(label, () => edits);
+    },
+    end() {
+      target.preview(null, null);
+      if (edits.length > 0) target.done(label, edits, placesOfEdits(edits));
+    },
+  };
+}
+
+function trimGesture(target: CurveGestureTarget, press: PedalSpan, edge: 'start' | 'end'): CurveGesture {
+  const hand = handOf(target.view());
+  let edits: CurveEdit[] = [];
+  return {
+    move(toX, toY, event) {
+      edits = trimPress(hand, press, edge, snappedTick(target, target.placeAt(toX, toY).at, event.altKey));
+      const laid = edits[edits.length - 1];
+      target.preview(outline(laid.from, laid.to, press.depth), null);
+      target.live('Trim a press of the pedal', () => edits);
+    },
+    end() {
+      target.preview(null, null);
+      if (edits.length > 0) target.done('Trim a press of the pedal', edits, placesOfEdits(edits));
+    },
+  };
+}
+
+/** Takes away the presses a drag goes over. */
+export function beginPressRub(target: CurveGestureTarget, x: number): CurveGesture {
+  const gone = new Map<number, PedalSpan>();
+  const rub = (at: number) => {
+    const hit = pressAt(target, at);
+    if (hit) gone.set(hit.press.first, hit.press);
+    target.choose(rowsOf([...gone.values()]));
+  };
+  rub(x);
+  return {
+    move: (toX) => rub(toX),
+    end() {
+      if (gone.size === 0) return;
+      target.done(
+        `Erase ${pressesInWords(gone.size)} of the pedal`,
+        deletePresses(handOf(target.view()), [...gone.values()]),
+      );
+    },
+  };
+}

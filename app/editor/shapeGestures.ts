@@ -1,0 +1,169 @@
+import { bentPlace, drawBent, hullOf, laneName, scalePoints, type LanePlace } from '@ordle/core';
+import {
+  DRAG,
+  handOf,
+  placesOf,
+  pointsInWords,
+  showPlaces,
+  snappedTick,
+  type CurveGesture,
+  type CurveGestureTarget,
+} from './curveGestures';
+import { yOfValue } from './laneGeometry';
+
+/** A line that was drawn last and can still be bent: its ends and the place it goes through half-way. */
+export interface BentLine {
+  from: LanePlace;
+  to: LanePlace;
+  through: LanePlace;
+}
+
+/** Pixels around a handle that take hold of it. */
+const HANDLE = 8;
+/** Places a bent line is shown with while it is bent. */
+const SHOWN_PLACES = 48;
+
+/** A straight line as one that can be bent. */
+export const straight = (from: LanePlace, to: LanePlace): BentLine => ({
+  from,
+  to,
+  through: { at: (from.at + to.at) / 2, value: (from.value + to.value) / 2 },
+});
+
+const distance = (target: CurveGestureTarget, { at, value }: LanePlace, x: number, y: number) =>
+  Math.hypot(target.xOf(at) - x, yOfValue(target.view(), value, target.height()) - y);
+
+export const isOnBend = (target: CurveGestureTarget, line: BentLine | null, x: number, y: number): boolean =>
+  line !== null && distance(target, line.through, x, y) <= HANDLE;
+
+/** Bends the line by its handle. `onBent` is told what it became. */
+export function beginBend(
+  target: CurveGestureTarget,
+  line: BentLine,
+  onBent: (line: BentLine) => void,
+): CurveGesture {
+  const hand = handOf(target.view());
+  const label = `Bend a line in ${laneName(hand.lane)}`;
+  let through = line.through;
+  const made = () => drawBent(hand, line.from, line.to, through, target.timeline());
+  return {
+    move(toX, toY) {
+      const place = target.placeAt(toX, toY);
+      const [low, high] = [Math.min(line.from.at, line.to.at), Math.max(line.from.at, line.to.at)];
+      through = { at: Math.min(high, Math.max(low, place.at)), value: place.value };
+      const places = Array.from({ length: SHOWN_PLACES + 1 }, (_, at) =>
+        bentPlace(line.from, line.to, through, at / SHOWN_PLACES),
+      );
+      target.preview(places, null);
+      target.live(label, () => [made()]);
+    },
+    end() {
+      target.preview(null, null);
+      if (through === line.through) return;
+      onBent({ ...line, through });
+      target.done(label, [made()]);
+    },
+  };
+}
+
+/** The box around chosen points, by ticks and values. */
+export interface ChosenBox {
+  from: number;
+  to: number;
+  low: number;
+  high: number;
+}
+
+/** The box around two chosen points or more; null for fewer, and for those that are all one place. */
+export function chosenBox(target: Pick<CurveGestureTarget, 'view' | 'chosen'>): ChosenBox | null {
+  const rows = target.chosen();
+  if (rows.size < 2) return null;
+  const { points } = target.view();
+  const [from, to] = hullOf({ points }, rows);
+  let [low, high] = [Infinity, -Infinity];
+  for (const row of rows) {
+    low = Math.min(low, points.value[row]);
+    high = Math.max(high, points.value[row]);
+  }
+  return from === to && low === high ? null : { from, to, low, high };
+}
+
+/** The corners of a box on the canvas, a little outside of it. */
+export function cornersOf(
+  box: ChosenBox,
+  xOf: (tick: number) => number,
+  yOf: (value: number) => number,
+): { x: number; y: number; at: number; value: number }[] {
+  const OUTSIDE = 6;
+  return [box.from, box.to].flatMap((at) =>
+    [box.low, box.high].map((value) => ({
+      at,
+      value,
+      x: xOf(at) + (at === box.from ? -OUTSIDE : OUTSIDE),
+      y: yOf(value) + (value === box.low ? OUTSIDE : -OUTSIDE),
+    })),
+  );
+}
+
+/** The corner of the box around the chosen points that is under a place; null when none is. */
+export function cornerAt(
+  target: CurveGestureTarget,
+  box: ChosenBox | null,
+  x: number,
+  y: number,
+): LanePlace | null {
+  if (!box) return null;
+  const yOf = (value: number) => yOfValue(target.view(), value, target.height());
+  const corner = cornersOf(box, target.xOf, yOf).find((each) => Math.hypot(each.x - x, each.y - y) <= HANDLE);
+  return corner ? { at: corner.at, value: corner.value } : null;
+}
+
+/**
+ * Scales the chosen points by a corner of the box around them; the corner across stays. With Shift only their values, so that their times
+ * are as they were.
+ */
+export function beginScale(
+  target: CurveGestureTarget,
+  box: ChosenBox,
+  corner: LanePlace,
+  x: number,
+  y: number,
+): CurveGesture {
+  const hand = handOf(target.view());
+  const rows = new Set(target.chosen());
+  const places = placesOf(hand, rows);
+  const anchor = {
+    at: corner.at === box.from ? box.to : box.from,
+    value: corner.value === box.low ? box.high : box.low,
+  };
+  const pressed = target.placeAt(x, y);
+  const label = `Scale ${pointsInWords(rows.size)} in ${laneName(hand.lane)}`;
+  let [time, value] = [1, 1];
+  const scaled = () =>
+    places.map((place) => ({
+      at: anchor.at + (place.at - anchor.at) * time,
+      value: anchor.value + (place.value - anchor.value) * value,
+    }));
+  const made = () => scalePoints(hand, rows, anchor, time, value);
+  return {
+    move(toX, toY, event) {
+      const place = target.placeAt(toX, toY);
+      const to = snappedTick(target, corner.at + place.at - pressed.at, event.altKey);
+      // The corner across is never passed, so that points keep their order.
+      const share = (to - anchor.at) / (corner.at - anchor.at);
+      const sideways = !event.shiftKey && corner.at !== anchor.at && Math.abs(toX - x) >= DRAG;
+      time = sideways ? Math.max(0.01, share) : 1;
+      const across = corner.value - anchor.value;
+      value =
+        across === 0 || Math.abs(toY - y) < DRAG
+          ? 1
+          : (corner.value + place.value - pressed.value - anchor.value) / across;
+      showPlaces(target, scaled());
+      target.live(label, () => [made()]);
+    },
+    end() {
+      target.preview(null, null);
+      if (time !== 1 || value !== 1) target.done(label, [made()], scaled());
+    },
+  };
+}

@@ -1,0 +1,57 @@
+import { createTimeline, pointsOf, type CurveEdit, type LanePlace, type PlacedMark } from '@ordle/core';
+import type { LaneView } from '@/engine/protocol';
+import type { LaneMarks, MarkTarget } from './markGestures';
+import { valueAtY } from './laneGeometry';
+
+/** Height of the lane: a pixel for each value. */
+export const HEIGHT = 143;
+const timeline = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
+
+/** A lane four ticks a pixel from pixel 0 on, a value a pixel, with ways to see what gestures do. */
+export function laneOf(
+  list: [tick: number, value: number][],
+  lane = 'cc11',
+  more: Partial<MarkTarget> = {},
+  marks: LaneMarks = { marks: [], table: {} },
+) {
+  const log = {
+    done: [] as { label: string; edits: CurveEdit[]; chosen: readonly LanePlace[] }[],
+    live: [] as string[],
+    strokes: [] as unknown[],
+    boxes: 0,
+    marks: [] as { label: string; marks: PlacedMark[]; gesture: string | null }[],
+  };
+  let chosen: ReadonlySet<number> = new Set();
+  const view: LaneView = { lane, channel: 1, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))), trace: null, low: 0, high: 127, resting: 0 }; // prettier-ignore
+  const target: MarkTarget = {
+    view: () => view,
+    height: () => HEIGHT,
+    timeline: () => timeline,
+    grid: () => ['1/16'],
+    snap: () => true,
+    ticksPerPixel: () => 4,
+    placeAt: (x, y) => ({ at: Math.max(0, x * 4), value: valueAtY(view, y, HEIGHT) }),
+    xOf: (tick) => tick / 4,
+    chosen: () => chosen,
+    choose: (rows) => (chosen = new Set(rows)),
+    preview(stroke, box) {
+      log.strokes.push(stroke);
+      if (box) log.boxes++;
+    },
+    live: (label) => log.live.push(label),
+    done: (label, edits, places = []) => log.done.push({ label, edits, chosen: places }),
+    marks: () => marks,
+    marksAreHere: () => marks.marks.length > 0,
+    putMarks: (label, next, gesture) => log.marks.push({ label, marks: next, gesture }),
+    ...more,
+  };
+  return { target, log, chosen: () => [...chosen].sort((a, b) => a - b) };
+}
+
+/** A place by tick and value. */
+export const at = (tick: number, value: number): [number, number] => [tick / 4, HEIGHT - 8 - value];
+
+export const keys = (held: { alt?: boolean; shift?: boolean } = {}) => ({
+  altKey: held.alt ?? false,
+  shiftKey: held.shift ?? false,
+});

@@ -1,0 +1,35 @@
+import type { Part } from '@ordle/core';
+import { Check } from '@/ui';
+
+interface PartChoiceProps {
+  parts: readonly Part[];
+  chosen: ReadonlySet<string>;
+  onChange(chosen: ReadonlySet<string>): void;
+}
+
+/** Ticks beside parts, with how many steps each has. */
+export function PartChoice({ parts, chosen, onChange }: PartChoiceProps) {
+  return (
+    <fieldset className="flex flex-col gap-1">
+      <legend className="sr-only">Parts</legend>
+      {parts.map(({ id, name, steps: own }) => (
+        <Check
+          key={id}
+          checked={chosen.has(id)}
+          onChange={(on) => {
+            const next = new Set(chosen);
+            if (on) next.add(id);
+            else next.delete(id);
+            onChange(next);
+          }}
+        >
+          {name}
+          <span className="text-quiet text-ink-2">
+            {own.length === 0 ? ', no steps yet' : own.length === 1 ? ', 1 step' : `, ${own.length} steps`}
+          </span>
+        </Check>
+      ))}
+      {parts.length === 0 && <p className="text-ink-2">This session has no other part.</p>}
+    </fieldset>
+  );
+}

@@ -1,0 +1,34 @@
+import type { Step } from '@ordle/core';
+import type { View } from '@/state/viewSlice';
+import type { BenchState } from './useBench';
+
+/** A lane under the editor. One that only comes with the step stood at goes with it, unless it is given a height of its own. */
+export type ShownLane = View['lanes'][number] & { withStep: boolean };
+
+export const LANE_HEIGHT = 96;
+
+/** The step stood at, or null at as played and cleaned. */
+export function stepStoodAt({ part, stop }: Pick<BenchState, 'part' | 'stop'>): Step | null {
+  return part?.steps.find(({ id }) => id === stop?.id)?.step ?? null;
+}
+
+/** Lanes a step shapes: those it reads and those it writes. */
+function lanesOfStep(step: Step | null): string[] {
+  if (!step?.on || (step.kind !== 'curve' && step.kind !== 'pedal')) return [];
+  const to = step.kind === 'curve' && (step.op === 'convert' || step.op === 'copy') ? [step.to] : [];
+  // Velocities have their lane in the editor itself.
+  return [step.lane, ...to].filter((lane) => lane !== 'velocity');
+}
+
+/** The lanes that are open, and after them those of the step stood at, so that what it does is seen. */
+export function lanesShown(bench: BenchState): ShownLane[] {
+  const open = bench.view.lanes.map((lane) => ({ ...lane, withStep: false }));
+  const more = lanesOfStep(stepStoodAt(bench)).filter((lane) => !open.some((each) => each.lane === lane));
+  return [
+    ...open,
+    ...[...new Set(more)].map((lane) => ({ lane, height: LANE_HEIGHT, folded: false, withStep: true })),
+  ];
+}
+
+/** The unit a value is told in, after the value. */
+export const unitOfLane = (lane: string): string => (lane === 'bend' ? ' semitones' : '');
