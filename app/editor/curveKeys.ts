@@ -26,7 +26,8 @@ export interface Deed {
   chosen: LanePlace[];
 }
 
-interface Keys {
+/** What keys in a lane work on. */
+export interface Keys {
   target: CurveGestureTarget;
   pedal: boolean;
   playTick(): number;

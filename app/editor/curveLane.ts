@@ -3,8 +3,9 @@ import type { LaneView } from '@/engine/protocol';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from './colours';
 import type { CurveGesture } from './curveGestures';
-import { deedOfKey, deleted, pasted, textOfChosen, type Deed } from './curveKeys';
-import { valueAtY } from './laneGeometry';
+import { deedOfKey, type Deed } from './curveKeys';
+import { listenToClipboard } from './laneClipboard';
+import { PEDAL_LANES, valueAtY } from './laneGeometry';
 import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve, type LaneScene } from './paintCurve';
@@ -34,16 +35,13 @@ export interface LaneEvents {
   onEdit(label: string, edits: CurveEdit[], gesture: string | null): void;
   onAbandon(gesture: string): void;
   onMarks(label: string, marks: PlacedMark[], gesture: string | null): void;
-  /** The value under the pointer, or null; and how many points are chosen. */
+  /** The value under the pointer, or null; and the rows of the chosen points. */
   onPoint(place: LanePlace | null): void;
-  onChoice(count: number): void;
+  onChoice(rows: ReadonlySet<number>): void;
   /** The clipboard's text holds no points. */
   onRefused(error: unknown): void;
   playTick(): number;
 }
-
-/** Lanes that hold presses rather than curves. */
-const PEDALS = new Set(['cc64', 'cc66', 'cc67']);
 
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
 function samePoints(a: LanePoints, b: LanePoints): boolean {
@@ -77,7 +75,7 @@ export function createCurveLane(
   /** Milliseconds the last paintings took, for the benchmark. */
   const paintTimes: number[] = [];
 
-  const isPedal = () => content !== null && PEDALS.has(content.view.lane);
+  const isPedal = () => content !== null && PEDAL_LANES.has(content.view.lane);
   const xOf = (tick: number) =>
     roll.layout().gutter + (tick - roll.window().tick) / roll.window().ticksPerPixel;
 
@@ -159,7 +157,7 @@ export function createCurveLane(
   function choose(rows: Iterable<number>) {
     chosen = new Set(rows);
     boxOfChoice = undefined;
-    events.onChoice(chosen.size);
+    events.onChoice(chosen);
     invalidate();
   }
 
@@ -259,27 +257,6 @@ export function createCurveLane(
     event.stopPropagation();
   }
 
-  /** Copy, cut and paste of points while the lane has the focus; it comes before the notes. */
-  function onClipboard(event: ClipboardEvent) {
-    if (document.activeElement !== canvas || !content) return;
-    if (event.type === 'paste') {
-      const text = event.clipboardData?.getData('text/plain') ?? '';
-      if (!content.mayEdit) return;
-      try {
-        perform(pasted(keys(content), text));
-      } catch (error) {
-        events.onRefused(error);
-      }
-    } else {
-      const text = textOfChosen(keys(content));
-      if (text === null) return;
-      event.clipboardData?.setData('text/plain', text);
-      if (event.type === 'cut' && content.mayEdit) perform(deleted(keys(content)));
-    }
-    event.preventDefault();
-    event.stopImmediatePropagation();
-  }
-
   const onLeave = () => events.onPoint(null);
   const onWheel = (event: WheelEvent) => {
     // Wheels do here what they do on the roll: its window is this lane's too.
@@ -309,8 +286,16 @@ export function createCurveLane(
   canvas.addEventListener('wheel', onWheel, { passive: false, signal });
   globalThis.addEventListener('keydown', onKey, { capture: true, signal });
   rollCanvas.addEventListener('painted', invalidate, { signal });
-  for (const name of ['copy', 'cut', 'paste'] as const)
-    document.addEventListener(name, onClipboard, { capture: true, signal });
+  listenToClipboard(
+    canvas,
+    {
+      keys: () => content && keys(content),
+      mayEdit: () => content?.mayEdit ?? false,
+      perform,
+      refused: (error) => events.onRefused(error),
+    },
+    signal,
+  );
 
   return {
     setContent(next: LaneContent) {

@@ -19,7 +19,14 @@ export type EditorContent = Omit<
   | 'chosenSpan'
   | 'litStep'
   | 'lit'
-> & { lane: boolean; tool: 'select' | 'draw' | 'erase'; snap: boolean; mayEdit: boolean; mayWhere: boolean };
+> & {
+  lane: boolean;
+  laneHeight: number;
+  tool: 'select' | 'draw' | 'erase';
+  snap: boolean;
+  mayEdit: boolean;
+  mayWhere: boolean;
+};
 
 /** What the editor tells the Bench. */
 export interface EditorEvents {
@@ -48,6 +55,8 @@ export interface EditorEvents {
   onStand(stepId: string): void;
   /** The pointer rests on the span of a step, or on none. */
   onHoverSpan(stepId: string | null, x: number): void;
+  /** The upper edge of the velocity lane was dragged. */
+  onLaneHeight(height: number): void;
   /** The pointer rests on a note (row of the view), or on none (-1). */
   onHover(row: number, x: number, y: number): void;
 }

@@ -1,6 +1,15 @@
 import { barAt } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
-import { harmonyTop, laneTop, pitchAt, rollTop, rollWidth, tickAt } from './geometry';
+import {
+  LANE_HEIGHT,
+  harmonyTop,
+  laneTop,
+  pitchAt,
+  rollTop,
+  rollWidth,
+  tickAt,
+  type Layout,
+} from './geometry';
 import { beginHarmonyGesture, type HarmonyGestureTarget } from './harmonyLane';
 import { beginLaneGesture } from './laneGestures';
 import { beginNoteGesture, spotAt, type Gesture, type NoteGestureTarget } from './noteGestures';
@@ -22,6 +31,7 @@ export interface GestureTarget extends NoteGestureTarget, WhereGestureTarget, Ha
   zoomTimeAt(x: number, factor: number): void;
   zoomPitchAt(y: number, factor: number): void;
   locate(tick: number): void;
+  laneHeight(height: number): void;
   loop(from: number, to: number): void;
   /** A key of the gutter was pressed. */
   key(pitch: number, choose: boolean, add: boolean): void;
@@ -37,7 +47,12 @@ type Drag =
   | { kind: 'ruler'; from: number; x: number; moved: boolean }
   | { kind: 'pan'; x: number; y: number; window: EditorWindow }
   | { kind: 'keys'; pitch: number }
+  | { kind: 'laneEdge' }
   | { kind: 'notes'; gesture: Gesture };
+
+/** Whether a place is on the upper edge of the velocity lane, which is dragged to make it higher. */
+const isOnLaneEdge = (layout: Layout, y: number): boolean =>
+  layout.lane > 0 && Math.abs(y - laneTop(layout)) <= 3;
 
 /** Wheel, trackpad and pointer on the editor. Returns the way to take them off. */
 export function attachGestures(target: GestureTarget): () => void {
@@ -101,6 +116,10 @@ export function attachGestures(target: GestureTarget): () => void {
 
   function beginOnNotes(x: number, y: number, event: PointerEvent) {
     const layout = target.layout();
+    if (isOnLaneEdge(layout, y)) {
+      drag = { kind: 'laneEdge' };
+      return;
+    }
     const inLane = layout.lane > 0 && y >= laneTop(layout);
     const inHarmony = !inLane && y >= harmonyTop(layout) && layout.harmony > 0;
     if (x < layout.gutter) {
@@ -176,7 +195,10 @@ export function attachGestures(target: GestureTarget): () => void {
       if (pitch !== drag.pitch && pitch >= 0 && pitch <= 127) target.key((drag.pitch = pitch), false, false);
       return;
     }
-    if (drag.kind === 'overview') centreOn(x);
+    if (drag.kind === 'laneEdge') {
+      const height = target.layout().height - y;
+      target.laneHeight(Math.round(Math.min(LANE_HEIGHT.most, Math.max(LANE_HEIGHT.least, height))));
+    } else if (drag.kind === 'overview') centreOn(x);
     else if (drag.kind === 'pan') {
       const { window } = drag;
       target.moveTo({
@@ -214,7 +236,8 @@ export function attachGestures(target: GestureTarget): () => void {
     const hit = inStrip ? spanAt(placeSpans(target.spans(), target.window(), layout), x, y) : null;
     target.hoverSpan(hit?.span.stepId ?? null, x);
     const inHarmony = layout.harmony > 0 && y >= harmonyTop(layout) && y < laneTop(layout);
-    if (inStrip) canvas.style.cursor = spanCursor(target, x, y);
+    if (isOnLaneEdge(layout, y)) canvas.style.cursor = 'ns-resize';
+    else if (inStrip) canvas.style.cursor = spanCursor(target, x, y);
     else if (inHarmony && x >= layout.gutter) canvas.style.cursor = 'ns-resize';
     else if (inRoll && isOnGrip(target, x, y)) canvas.style.cursor = 'ew-resize';
     else if (!inRoll && x < layout.gutter && x >= layout.gutter - KEY_STRIP && y >= rollTop(layout))

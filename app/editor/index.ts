@@ -1,7 +1,7 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
 export { HARMONY_HEIGHT } from './harmonyLane';
 export { createCurveLane, type CurveLane } from './curveLane';
-export { valueInWords } from './laneGeometry';
+export { PEDAL_LANES, pressesIn, readOut } from './laneGeometry';
 export { createRollEditor, type RollEditor } from './rollEditor';
 export type { EditorContent, EditorEvents } from './editorTypes';
 export type { WhereSpan } from './whereSpans';

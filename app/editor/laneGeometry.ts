@@ -1,4 +1,8 @@
+import { pedalSpans, programName, type LanePoints, type PedalSpan } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
+
+/** Lanes that hold presses rather than curves. */
+export const PEDAL_LANES: ReadonlySet<string> = new Set(['cc64', 'cc66', 'cc67']);
 
 /** Room above and below the curve of a lane, in CSS pixels. */
 const PAD = 8;
@@ -32,10 +36,25 @@ export function marksOf(
   return marks.filter((value) => value >= low && value <= high).sort((a, b) => a - b);
 }
 
+/** A value read off at a place: a program by its number from 1 and its General MIDI name, else as on the scale. */
+export function readOut(lane: string, value: number): string {
+  if (lane === 'program') return `${value + 1} ${programName(value)}`;
+  return `${valueInWords(lane, value)}${lane === 'bend' ? ' semitones' : ''}`;
+}
+
 /** A value for people: of a bend in semitones. */
 export function valueInWords(lane: string, value: number): string {
   if (lane !== 'bend') return String(Math.round(value));
   const semitones = value / 100;
   const words = Number(semitones.toFixed(2));
   return `${words > 0 ? '+' : words < 0 ? '−' : ''}${Math.abs(words)}`;
+}
+
+const spansByPoints = new WeakMap<LanePoints, PedalSpan[]>();
+
+/** The presses in the points of a pedal; worked out once for each list of points, since painting asks for them at every frame. */
+export function pressesIn(points: LanePoints): PedalSpan[] {
+  let spans = spansByPoints.get(points);
+  if (!spans) spansByPoints.set(points, (spans = pedalSpans(points)));
+  return spans;
 }

@@ -1,18 +1,11 @@
-import {
-  PEDAL_DOWN,
-  firstAtOrAfter,
-  heldValue,
-  pedalSpans,
-  type LanePoints,
-  type PedalSpan,
-} from '@ordle/core';
+import { PEDAL_DOWN, firstAtOrAfter, heldValue, type LanePoints, type PedalSpan } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
 import { paintAlong, paintHelps } from './paintHelps';
 import type { LaneMarks } from './markGestures';
 import type { BentLine, ChosenBox } from './shapeGestures';
-import { marksOf, valueInWords, yOfValue } from './laneGeometry';
+import { marksOf, pressesIn, valueInWords, yOfValue } from './laneGeometry';
 
 /** Everything a lane's painters need; they read it and change nothing. Sizes in CSS pixels. */
 export interface LaneScene {
@@ -155,6 +148,8 @@ function paintHandles(context: CanvasRenderingContext2D, scene: LaneScene) {
 function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
   const { view, height, colours, width } = scene;
   const floor = yOfValue(view, 0, height);
+  /** Where painting has come to: in a crowd each pixel is painted once. */
+  let painted = -Infinity;
   /** The outline of a press, from the floor up and down again; null where it is out of sight. */
   const outline = (
     points: LanePoints,
@@ -162,7 +157,7 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
   ): { left: number; right: number; path: Path2D } | null => {
     const left = xInLane(scene, press.start);
     const right = Math.max(left + 2, press.end === Infinity ? width : xInLane(scene, press.end));
-    if (right < scene.gutter || left > width) return null;
+    if (right < scene.gutter || left > width || right < painted + 1) return null;
     const path = new Path2D();
     path.moveTo(left, floor);
     for (let row = press.first; row < press.stop; row++) {
@@ -175,9 +170,10 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
     path.lineTo(right, floor);
     return { left, right, path };
   };
-  for (const press of pedalSpans(view.points)) {
+  for (const press of pressesIn(view.points)) {
     const bar = outline(view.points, press);
     if (!bar) continue;
+    painted = bar.right;
     context.fillStyle = scene.chosen.has(press.first) ? colours.accent : colours.parts[scene.ink];
     context.globalAlpha = 0.25;
     context.fill(bar.path);
@@ -191,9 +187,12 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
   context.setLineDash([3, 2]);
   context.strokeStyle = colours.ink3;
   context.lineWidth = 1;
-  for (const press of pedalSpans(view.trace)) {
+  painted = -Infinity;
+  for (const press of pressesIn(view.trace)) {
     const bar = outline(view.trace, press);
-    if (bar) context.stroke(bar.path);
+    if (!bar) continue;
+    painted = bar.right;
+    context.stroke(bar.path);
   }
   context.setLineDash([]);
 }
@@ -231,6 +230,8 @@ function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
       else context.lineTo(x, y);
     });
     context.stroke();
+    // A press is told by its ends, which the ruler says.
+    if (scene.pedal) return;
     const last = stroke[stroke.length - 1];
     const words = valueInWords(view.lane, last.value);
     context.font = `600 12px ${colours.font}`;

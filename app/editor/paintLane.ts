@@ -83,7 +83,9 @@ export function paintLane(context: CanvasRenderingContext2D, scene: Scene) {
     context.fillRect(layout.gutter, y, rollWidth(layout), 1);
     context.fillStyle = colours.ink3;
     context.textAlign = 'right';
-    if (velocity !== 96) context.fillText(String(velocity), layout.gutter - 6, y);
+    // A low lane has room for the ends and the middle only.
+    const isTold = velocity === 127 || velocity === 64 || (velocity === 32 && layout.lane >= 80);
+    if (isTold) context.fillText(String(velocity), layout.gutter - 6, y);
   }
   context.textAlign = 'left';
   context.fillStyle = colours.ink2;

@@ -2,7 +2,6 @@ import {
   deletePresses,
   drawPress,
   movePresses,
-  pedalSpans,
   pressesOf,
   trimPress,
   type CurveEdit,
@@ -17,13 +16,14 @@ import {
   type CurveGesture,
   type CurveGestureTarget,
 } from './curveGestures';
+import { pressesIn } from './laneGeometry';
 
 /** The press under a place, and whether one of its ends is held. */
 function pressAt(
   target: CurveGestureTarget,
   x: number,
 ): { press: PedalSpan; edge: 'start' | 'end' | null } | null {
-  for (const press of pedalSpans(target.view().points)) {
+  for (const press of pressesIn(target.view().points)) {
     const [left, right] = [target.xOf(press.start), target.xOf(press.end)];
     if (x < left - REACH || x > right + REACH) continue;
     const edge = Math.abs(x - left) <= REACH ? 'start' : Math.abs(x - right) <= REACH ? 'end' : null;
@@ -84,7 +84,7 @@ function drawGesture(target: CurveGestureTarget, x: number, y: number): CurveGes
       const at = snappedTick(target, target.placeAt(toX, toY).at, event.altKey);
       const from = snappedTick(target, pressed.at, event.altKey);
       const [start, end] = [Math.min(from, at), Math.max(from, at)];
-      edits = start === end ? [] : [drawPress(hand, start, end, depth)];
+      edits = start === end ? [] : drawPress(hand, start, end, depth);
       target.preview(edits.length > 0 ? outline(start, end, depth) : null, null);
       if (edits.length > 0) target.live('Draw a press of the pedal', () => edits);
     },

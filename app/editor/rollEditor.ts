@@ -4,7 +4,6 @@ import { readColours, type Colours } from './colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
 import {
   DRUM_GUTTER,
-  LANE_HEIGHT,
   OVERVIEW_HEIGHT,
   PIANO_GUTTER,
   RULER_HEIGHT,
@@ -124,7 +123,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
       spans: stripHeight(content?.spans ?? []),
       harmony: content?.sections ? HARMONY_HEIGHT : 0,
-      lane: content?.lane ? LANE_HEIGHT : 0,
+      lane: content?.lane ? Math.min(content.laneHeight, clientHeight / 2) : 0,
     };
     canvas.width = overlay.width = Math.round(clientWidth * ratio);
     canvas.height = overlay.height = Math.round(clientHeight * ratio);
@@ -202,6 +201,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     moveTo,
     zoomTimeAt: (x, factor) => moveTo(zoomTime(window, layout, x, factor)),
     zoomPitchAt: (y, factor) => moveTo(zoomPitch(window, layout, y, factor)),
+    laneHeight: (height) => events.onLaneHeight(height),
     locate: (tick) => events.onLocate(Math.max(0, tick)),
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
@@ -252,6 +252,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       const otherLayout =
         content?.drums !== next.drums ||
         content?.lane !== next.lane ||
+        content.laneHeight !== next.laneHeight ||
         (content?.sections == null) !== (next.sections == null) ||
         stripHeight(next.spans) !== layout.spans;
       content = next;

@@ -34,6 +34,7 @@ export const viewSchema = z.object({
   show: z.enum(['both', 'cleaned', 'played']).default('both'),
   time: z.enum(['bars', 'seconds']).default('bars'),
   lane: z.boolean().default(true),
+  laneHeight: z.number().min(48).max(320).default(92),
   list: z.boolean().default(false),
   /** Lanes under the editor, from the top, with their heights in pixels. */
   lanes: z
@@ -63,6 +64,7 @@ export const initialView: View = {
   show: 'both',
   time: 'bars',
   lane: true,
+  laneHeight: 92,
   list: false,
   lanes: [],
   tuplet: null,

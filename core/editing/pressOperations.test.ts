@@ -64,12 +64,19 @@ describe('presses by hand', () => {
   });
 
   it('are drawn, found by their points, copied and taken out', () => {
-    expect(after([drawPress(handOf(), 2000, 2100, 30)]).slice(-2)).toEqual([[2000, 64], [2100, 0]]); // prettier-ignore
+    expect(after(drawPress(handOf(), 2000, 2100, 30)).slice(-2)).toEqual([[2000, 64], [2100, 0]]); // prettier-ignore
     const found = pressesOf(handOf(), new Set([4]));
     expect(found).toEqual([pressed()[1]]);
     expect(after(deletePresses(handOf(), found))).toEqual(PRESSES.slice(0, 2));
     const copied = pointsOfPresses(handOf(), found);
     expect(after([layPoints(handOf(), copied, 2400)]).slice(-4)).toEqual([[2400, 70], [2520, 127], [2640, 90], [2880, 0]]); // prettier-ignore
+  });
+
+  it('drawn over others end those that reach in and replace those that begin within', () => {
+    expect(after(drawPress(handOf(), 700, 1500, 110))).toEqual([[480, 100], [700, 0], [700, 110], [1500, 0]]); // prettier-ignore
+    expect(after(drawPress(handOf(), 300, 500, 110))).toEqual([[300, 110], [500, 0], ...PRESSES.slice(2)]); // prettier-ignore
+    const open: [number, number][] = [[480, 100]];
+    expect(after(drawPress(handOf(open), 600, 700, 127), open)).toEqual([[480, 100], [600, 0], [600, 127], [700, 0]]); // prettier-ignore
   });
 
   it('moved there and back are as they were', () => {

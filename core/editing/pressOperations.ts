@@ -24,12 +24,21 @@ export const pressesOf = ({ points }: LaneHand, rows: ReadonlySet<number>): Peda
     return false;
   });
 
-/** Presses the pedal from one tick to another, as deep as given (64-127). */
-export const drawPress = (hand: LaneHand, from: number, to: number, depth: number): CurveEdit =>
-  editOf(hand, from, to, [
+/**
+ * Presses the pedal from one tick to another, as deep as given (64-127). A press that reaches in from before ends where the new one begins;
+ * those that begin within it are gone.
+ */
+export function drawPress(hand: LaneHand, from: number, to: number, depth: number): CurveEdit[] {
+  const inWay = pedalSpans(hand.points).filter(({ start, end }) => start <= to && end > from);
+  const reachesIn = inWay.some(({ start }) => start < from);
+  const laid = editOf(hand, from, to, [
+    ...(reachesIn ? [{ at: from, value: 0 }] : []),
     { at: from, value: Math.max(PEDAL_DOWN, depth) },
     { at: to, value: 0 },
   ]);
+  const cleared = Math.max(to, ...inWay.map(lastTickOf));
+  return cleared > to ? [clearStretch(hand, from, cleared), laid] : [laid];
+}
 
 /** Moves presses by some ticks, with their half-pedal values; none goes before the start of the music. */
 export function movePresses(hand: LaneHand, presses: readonly PedalSpan[], ticks: number): CurveEdit[] {

@@ -4,6 +4,8 @@ import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useCommands } from '@/commands';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
 import { lanesShown } from './laneList';
 import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
@@ -14,6 +16,7 @@ const GROUP =
 
 /** Adds a lane from a list that can be searched by number and name; lanes that hold points come first. */
 export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: string): void }) {
+  const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
   const { view } = usePartView();
   useCommands({ 'add-lane': () => setOpen(true) });
@@ -22,7 +25,9 @@ export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: strin
   const used = there.filter(({ lane }) => !shown.includes(lane));
   const rest = ALL_LANES.filter((lane) => !shown.includes(lane) && !there.some((each) => each.lane === lane));
   const pick = (lane: string) => {
-    onAdd(lane);
+    // Velocities stand under the notes they belong to, in the editor itself.
+    if (lane === 'velocity') dispatch(viewChanged({ lane: true }));
+    else onAdd(lane);
     setOpen(false);
   };
   return (
@@ -59,6 +64,12 @@ export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: strin
             />
             <Command.List className="max-h-64 overflow-y-auto py-1">
               <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
+              {!bench.view.lane && (
+                <Command.Item value="velocity" onSelect={() => pick('velocity')} className={ITEM}>
+                  velocity
+                  <span className="text-quiet text-ink-2">of the notes</span>
+                </Command.Item>
+              )}
               {used.length > 0 && (
                 <Command.Group heading="In this part" className={GROUP}>
                   {used.map(({ lane, points }) => (

@@ -3,10 +3,11 @@ import { CSS } from '@dnd-kit/utilities';
 import { laneName } from '@ordle/core';
 import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
 import { useState, type PointerEvent, type RefObject } from 'react';
-import { valueInWords, type RollEditor } from '@/editor';
+import { PEDAL_LANES, pressesIn, readOut, type RollEditor } from '@/editor';
+import type { LaneView } from '@/engine/protocol';
 import { Menu } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
-import { unitOfLane, type ShownLane } from './laneList';
+import type { ShownLane } from './laneList';
 import { placeInWords } from './noteColumns';
 import type { BenchState } from './useBench';
 import { useLane } from './useLane';
@@ -27,7 +28,7 @@ const MOST_HEIGHT = 320;
 
 /** One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it higher. */
 export function LanePane({ bench, editor, playing, shown, along, onChange, onClose }: LanePaneProps) {
-  const { canvas, playLine, current, point, count } = useLane({ bench, editor, playing, shown, along });
+  const { canvas, playLine, current, point, chosen } = useLane({ bench, editor, playing, shown, along });
   const [copying, setCopying] = useState(false);
   const { part, timeline, mayWrite } = bench;
   const name = laneName(shown.lane);
@@ -72,11 +73,11 @@ export function LanePane({ bench, editor, playing, shown, along, onChange, onClo
           {name}
         </span>
         <span className="text-ink-2" data-testid={`points-${shown.lane}`}>
-          {current ? pointsInWords(current.points.length, count) : ''}
+          {current ? contentInWords(current, chosen) : ''}
         </span>
         <span className="ml-auto text-ink-2 tabular-nums">
           {point &&
-            `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${valueInWords(shown.lane, point.value)}${unitOfLane(shown.lane)}`}
+            `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${readOut(shown.lane, point.value)}`}
         </span>
         {mayWrite && bench.session.parts.length > 1 && current && current.points.length > 0 && (
           <Menu
@@ -149,5 +150,11 @@ export function LanePane({ bench, editor, playing, shown, along, onChange, onClo
   );
 }
 
-const pointsInWords = (points: number, chosen: number): string =>
-  `${points === 1 ? '1 point' : `${points.toLocaleString('en')} points`}${chosen > 0 ? `, ${chosen} chosen` : ''}`;
+/** "692 points, 3 chosen"; of a pedal its presses, where `chosen` counts their points. */
+function contentInWords({ lane, points }: LaneView, chosen: ReadonlySet<number>): string {
+  const [one, many, all, some] = PEDAL_LANES.has(lane)
+    ? ['press', 'presses', pressesIn(points).length, pressesIn(points).filter(({ first }) => chosen.has(first)).length] // prettier-ignore
+    : ['point', 'points', points.length, chosen.size];
+  const words = all === 1 ? `1 ${one}` : `${all.toLocaleString('en')} ${many}`;
+  return some > 0 ? `${words}, ${some.toLocaleString('en')} chosen` : words;
+}

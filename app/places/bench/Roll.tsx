@@ -94,6 +94,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
           const sound = latest.current.part?.sound;
           if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
         },
+        onLaneHeight: (laneHeight) => dispatch(viewChanged({ laneHeight })),
         onActivate: (id) => dispatch(viewChanged({ partId: id })),
       },
     );
@@ -117,7 +118,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
   useEffect(() => {
     if (!part || !stop) return;
     const chosen = part.steps.find(({ id }) => id === stop.id)?.step;
-    const { loop, middleC, show, time, lane, tool, snap } = bench.view;
+    const { loop, middleC, show, time, lane, laneHeight, tool, snap } = bench.view;
     editor.current?.setContent({
       timeline,
       grid: gridInForce(bench),
@@ -130,6 +131,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
       show,
       time,
       lane,
+      laneHeight,
       tool,
       snap,
       mayEdit: mayWrite,
@@ -199,7 +201,9 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
       />
       <div
         className="absolute right-2 flex overflow-hidden rounded-medium border border-rule-strong bg-sheet"
-        style={{ bottom: (bench.view.lane ? 100 : 8) + (showsHarmony ? HARMONY_HEIGHT : 0) }}
+        style={{
+          bottom: (bench.view.lane ? bench.view.laneHeight + 8 : 8) + (showsHarmony ? HARMONY_HEIGHT : 0),
+        }}
       >
         <ZoomButton
           label="Zoom out (−)"

@@ -29,6 +29,3 @@ export function lanesShown(bench: BenchState): ShownLane[] {
     ...[...new Set(more)].map((lane) => ({ lane, height: LANE_HEIGHT, folded: false, withStep: true })),
   ];
 }
-
-/** The unit a value is told in, after the value. */
-export const unitOfLane = (lane: string): string => (lane === 'bend' ? ' semitones' : '');

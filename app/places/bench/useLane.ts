@@ -28,7 +28,7 @@ export function useLane({ bench, editor, playing, shown, along }: LaneOptions) {
   const lane = useRef<CurveLane | null>(null);
   const latest = useRef(bench);
   const [point, setPoint] = useState<LanePlace | null>(null);
-  const [count, setCount] = useState(0);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const { view } = usePartView();
   const { part, stop, timeline, mayWrite } = bench;
   const current =
@@ -48,7 +48,7 @@ export function useLane({ bench, editor, playing, shown, along }: LaneOptions) {
         if (now && at) changeStep(dispatch, now.id, at.id, label, { marks }, gesture);
       },
       onPoint: setPoint,
-      onChoice: setCount,
+      onChoice: setChosen,
       onRefused: (error) => toast(sentenceOf(error)),
       playTick: () => secondsToTicks(latest.current.timeline.tempo, transport.second()),
     });
@@ -103,5 +103,5 @@ export function useLane({ bench, editor, playing, shown, along }: LaneOptions) {
     };
   }, [timeline, playing]);
 
-  return { canvas, playLine, current, point, count };
+  return { canvas, playLine, current, point, chosen };
 }
