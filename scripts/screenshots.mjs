@@ -138,6 +138,21 @@ try {
   await settle();
   await take('lanes');
 
+  // Dynamic marks put in the lane with the drawing tool, a hairpin between the first two.
+  await page.getByLabel('What is done').selectOption('marks');
+  await settle();
+  const lane = await page.getByTestId('lane-cc11').boundingBox();
+  const place = (share, value) => [
+    lane.x + 46 + share * (lane.width - 46),
+    lane.y + 8 + (1 - value / 127) * (lane.height - 16),
+  ];
+  await page.keyboard.press('d');
+  for (const [share, value] of [[0.1, 49], [0.45, 96], [0.8, 64]]) await page.mouse.click(...place(share, value)); // prettier-ignore
+  await page.keyboard.press('s');
+  await page.mouse.dblclick(...place(0.3, 20));
+  await settle();
+  await take('marks');
+
   await page.getByRole('link', { name: 'Export' }).click();
   await page.getByRole('heading', { name: 'Export' }).waitFor();
   await take('export');

@@ -85,6 +85,12 @@ function paintMarks(context: CanvasRenderingContext2D, scene: LaneScene) {
     const middle = mark.y + MARK_OFFSET.y;
     if (mark.x <= width && (next?.x ?? mark.x + letters) >= gutter) {
       context.fillRect(mark.x - 0.5, mark.y - 4, 1, 8);
+      // A rim of the ground's colour keeps the letters clear of the curve.
+      context.strokeStyle = colours.sheet;
+      context.lineWidth = 4;
+      context.strokeText(mark.mark, mark.x + MARK_OFFSET.x, middle);
+      context.strokeStyle = colours.ink;
+      context.lineWidth = 1;
       context.fillText(mark.mark, mark.x + MARK_OFFSET.x, middle);
     }
     if (!mark.hairpin || !next) return;
