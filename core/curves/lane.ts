@@ -1,4 +1,5 @@
 import type { EventColumns } from '../midi';
+import { firstAtOrAfter } from '../time';
 
 /**
  * A lane of points by name: a controller `cc0` to `cc119`, pitch `bend`, channel `pressure`, the pressure of one key `key0` to `key127`, or
@@ -78,6 +79,26 @@ export function joinPoints(a: LanePoints, b: LanePoints): LanePoints {
     joined.row[at] = from.row[index];
   }
   return joined;
+}
+
+/** The points with those from tick `from` to tick `to`, both included, replaced by others, which lie within and are in order. */
+export function replaceStretch(points: LanePoints, from: number, to: number, fresh: LanePoints): LanePoints {
+  const first = firstAtOrAfter(points.tick, from);
+  let stop = firstAtOrAfter(points.tick, to);
+  while (stop < points.length && points.tick[stop] <= to) stop++;
+  const length = points.length - (stop - first) + fresh.length;
+  const join = <T extends Float64Array | Int32Array>(made: T, all: T, between: T): T => {
+    made.set(all.subarray(0, first));
+    made.set(between, first);
+    made.set(all.subarray(stop), first + fresh.length);
+    return made;
+  };
+  return {
+    length,
+    tick: join(new Float64Array(length), points.tick, fresh.tick),
+    value: join(new Float64Array(length), points.value, fresh.value),
+    row: join(new Int32Array(length), points.row, fresh.row),
+  };
 }
 
 /** Whether an event belongs to a lane, on any channel. */

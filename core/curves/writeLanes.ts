@@ -11,8 +11,8 @@ export interface LaneChange {
 
 /**
  * The events with some lanes replaced. A point that came from an event and stands where it stood keeps that event's place among others
- * at its tick; a new one comes before them, so that it holds for a note that starts there. The very same events when
- * nothing differs.
+ * at its tick; a new one comes before them, so that it holds for a note that starts there. Points of a lane at one tick stay in the order given. The
+ * very same events when nothing differs.
  */
 export function writeLanes(events: EventColumns, changes: readonly LaneChange[]): EventColumns {
   const gone = new Uint8Array(events.length);
@@ -31,11 +31,13 @@ export function writeLanes(events: EventColumns, changes: readonly LaneChange[])
   let kept = 0;
   for (const { lane, channel, points } of changes) {
     for (let at = 0; at < points.length; at++) {
+      const follows = at > 0 && points.tick[at - 1] === points.tick[at];
       const [status, data1, data2] = bytesOfPoint(lane, channel, points.value[at]);
       const row = points.row[at];
       const same = row >= 0 && gone[row] === 1 && events.tick[row] === points.tick[at];
       builder.add(Math.max(0, points.tick[at]), status, data1, data2);
-      order.push(same ? row : -1);
+      // Points of a lane at one tick keep their order: a release stays before the press that renews it.
+      order.push(Math.max(same ? row : -1, follows ? order[order.length - 1] : -1));
       if (same) kept++;
       differs ||=
         !same || events.data1[row] !== data1 || events.data2[row] !== data2 || events.status[row] !== status;

@@ -57,7 +57,7 @@ describe('recipes', () => {
         { kind: 'pedal', op: 'draw' },
         { kind: 'pedal', op: 'lift' },
       ],
-      'steps[1].op: "lift" is not a choice; known are "shift", "extend", "repedal", "draw", "remove"',
+      'steps[1].op: "lift" is not a choice; known are "shift", "extend", "repedal", "fromLengths", "draw", "remove"',
     ],
   ])('refuse %j with the path of the fault', (steps, sentence) => {
     expect(fault(recipe(steps))).toContain(sentence);

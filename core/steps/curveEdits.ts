@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { filterPoints, joinPoints, pointsOf, readLane, writeLanes, type LanePoints } from '../curves';
+import { pointsOf, readLane, replaceStretch, writeLanes, type LanePoints } from '../curves';
 import type { EventColumns } from '../midi';
 import { laneSchema, pointSchema } from './curveSettings';
 import { laneUnit } from './laneUnit';
@@ -7,7 +7,8 @@ import { laneUnit } from './laneUnit';
 const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
 
 /**
- * What a hand did to a lane: the points from tick `from` to tick `to`, both included, are these and no others. Values in the lane's unit (0-127, or
+ * What a hand did to a lane: the points from tick `from` to tick `to`, both included, are these and no others (points beside the stretch are passed
+ * over). Values in the lane's unit (0-127, or
  * cents of a bend), `channel` 1-16.
  */
 export const curveEditSchema = z.strictObject({
@@ -32,18 +33,15 @@ export function applyCurveEdits(events: EventColumns, edits: readonly CurveEdit[
     const [{ lane, channel }] = list;
     const unit = laneUnit(events, lane, channel - 1);
     const raw = readLane(events, lane, channel - 1);
-    const points = list.reduce(
-      (current: LanePoints, { from, to, points: drawn }) =>
-        joinPoints(
-          filterPoints(current, (at) => at < from || at > to),
-          pointsOf(
-            [...drawn]
-              .sort((a, b) => a.at - b.at)
-              .map(({ at, value }) => ({ tick: at, value: unit.raw(value, at) })),
-          ),
-        ),
-      raw,
-    );
+    const points = list.reduce((current: LanePoints, { from, to, points: drawn }) => {
+      const fresh = pointsOf(
+        drawn
+          .filter(({ at }) => at >= from && at <= to)
+          .sort((a, b) => a.at - b.at)
+          .map(({ at, value }) => ({ tick: at, value: unit.raw(value, at) })),
+      );
+      return replaceStretch(current, from, to, fresh);
+    }, raw);
     return { lane, channel: channel - 1, points };
   });
   return writeLanes(events, changes);

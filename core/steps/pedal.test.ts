@@ -64,6 +64,11 @@ describe('pedal', () => {
     expect(() => pedal({ op: 'draw', spans: [[5, 5]] })).toThrow();
   });
 
+  it('a press drawn where another is released begins there all the same', () => {
+    const material = pressed([[100, 127], [500, 0]]); // prettier-ignore
+    expect(spansAfter(material, { op: 'draw', spans: [[500, 700]] })).toEqual([[100, 500, 127], [500, 700, 127]]); // prettier-ignore
+  });
+
   it('whatever is drawn is there afterwards, and every press has its release', () => {
     const press = fc.tuple(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 400 }));
     const presses = fc.array(press, { maxLength: 12 }).map((list) => {

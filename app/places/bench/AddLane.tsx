@@ -18,17 +18,25 @@ const GROUP =
 export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: string): void }) {
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
+  const [search, setSearch] = useState('');
   const { view } = usePartView();
   useCommands({ 'add-lane': () => setOpen(true) });
   const shown = lanesShown(bench).map(({ lane }) => lane);
   const there = (view?.partId === bench.part?.id ? view?.lanesThere : null) ?? [];
   const used = there.filter(({ lane }) => !shown.includes(lane));
-  const rest = ALL_LANES.filter((lane) => !shown.includes(lane) && !there.some((each) => each.lane === lane));
+  // Single keys are offered to those who look for them: a number alone means a controller.
+  const rest = ALL_LANES.filter(
+    (lane) =>
+      !shown.includes(lane) &&
+      !there.some((each) => each.lane === lane) &&
+      (!lane.startsWith('key') || /key|press/i.test(search)),
+  );
   const pick = (lane: string) => {
     // Velocities stand under the notes they belong to, in the editor itself.
     if (lane === 'velocity') dispatch(viewChanged({ lane: true }));
     else onAdd(lane);
     setOpen(false);
+    setSearch('');
   };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -59,6 +67,8 @@ export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: strin
         >
           <Command label="Add a lane">
             <Command.Input
+              value={search}
+              onValueChange={setSearch}
               placeholder="Number or name"
               className="w-full border-b border-rule bg-transparent px-2.5 py-1.5 outline-none placeholder:text-ink-3"
             />

@@ -1,9 +1,10 @@
-import { CURVE_OPS, createStep, laneName, type CurveOp, type CurveStep } from '@ordle/core';
+import { CURVE_OPS, laneName, type CurveOp, type CurveStep } from '@ordle/core';
 import { LabelledRow, NumberField, Segmented, Select, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
 import { MarksForm } from './MarksForm';
 import { LaneSelect } from './LaneSelect';
+import { turnedTo } from './turnTo';
 
 type Props<Op extends CurveOp> = Omit<StepFormProps<CurveStep>, 'step' | 'onChange'> & {
   step: Extract<CurveStep, { op: Op }>;
@@ -17,18 +18,6 @@ const unitOf = (lane: string) => (lane === 'bend' ? 'cents' : '');
 /** The lane, what is done with it, and the settings of that. */
 export function CurveForm(props: StepFormProps<CurveStep>) {
   const { step, facts, disabled, onChange } = props;
-  /** Settings of another operation start at their defaults; what belonged to the old one goes. */
-  const turnTo = (op: CurveOp) => {
-    const fresh = createStep('curve', {
-      op,
-      // Velocities are driven by marks only.
-      ...(step.lane === 'velocity' ? {} : { lane: step.lane }),
-      where: step.where,
-      on: step.on,
-    } as Partial<CurveStep>);
-    const gone = Object.fromEntries(Object.keys(step).map((key) => [key, undefined]));
-    onChange(`Curve: ${op}`, { ...gone, ...fresh });
-  };
   return (
     <>
       <LabelledRow label="Lane">
@@ -48,7 +37,7 @@ export function CurveForm(props: StepFormProps<CurveStep>) {
           value={step.op}
           disabled={disabled}
           className="w-full"
-          onChange={(op) => turnTo(op as CurveOp)}
+          onChange={(op) => onChange(`Curve: ${op}`, turnedTo(step, op))}
         >
           {CURVE_OPS.map(({ op, title }) => (
             <option key={op} value={op}>

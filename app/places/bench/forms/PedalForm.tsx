@@ -1,6 +1,7 @@
-import { createStep, type PedalStep } from '@ordle/core';
+import type { PedalStep } from '@ordle/core';
 import { LabelledRow, Segmented, Select, SliderField } from '@/ui';
 import { signed, type StepFormProps } from './formProps';
+import { turnedTo } from './turnTo';
 
 const OPS: { op: PedalStep['op']; title: string }[] = [
   { op: 'shift', title: 'move' },
@@ -13,16 +14,6 @@ const OPS: { op: PedalStep['op']; title: string }[] = [
 
 /** Which pedal, what is done with its presses, and by how much. */
 export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps<PedalStep>) {
-  const turnTo = (op: PedalStep['op']) => {
-    const fresh = createStep('pedal', {
-      op,
-      lane: step.lane,
-      where: step.where,
-      on: step.on,
-    } as Partial<PedalStep>);
-    const gone = Object.fromEntries(Object.keys(step).map((key) => [key, undefined]));
-    onChange(`Pedal: ${op}`, { ...gone, ...fresh });
-  };
   return (
     <>
       <LabelledRow label="Pedal">
@@ -46,7 +37,7 @@ export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps
           value={step.op}
           disabled={disabled}
           className="w-full"
-          onChange={(op) => turnTo(op as PedalStep['op'])}
+          onChange={(op) => onChange(`Pedal: ${op}`, turnedTo(step, op))}
         >
           {OPS.map(({ op, title }) => (
             <option key={op} value={op}>
