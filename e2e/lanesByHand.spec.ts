@@ -98,6 +98,30 @@ test('points are copied to the play line, repeated by bars, scaled by a corner a
   expect(Math.max(...scaled.map(([, value]) => value))).toBe(high);
 });
 
+test('keys pressed in quick succession all count, in the lane and with notes whose controllers go along', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  await addLane(page, 'expression');
+  const before = await exportedController(page, 11);
+  const place = await placeInLane(page, 'cc11', before[20][0], 1 - before[20][1] / 127);
+  await page.mouse.click(place.x, place.y);
+  await expect(page.getByTestId('points-cc11')).toContainText('1 chosen');
+  await page.getByTestId('lane-cc11').focus();
+  for (let press = 0; press < 6; press++) await page.keyboard.press('Shift+ArrowDown');
+  await settled(page);
+  const lowered = await exportedController(page, 11);
+  expect(lowered[20]).toEqual([before[20][0], Math.max(0, before[20][1] - 60)]);
+  await page.keyboard.press('Control+a');
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('Control+a');
+  for (let press = 0; press < 5; press++) await page.keyboard.press('ArrowRight');
+  await settled(page);
+  await expect
+    .poll(async () => (await exportedController(page, 11)).find(([, value]) => value === lowered[20][1])?.[0])
+    .toBe(before[20][0] + 600);
+});
+
 test('presses are split and copied to the play line and deleted whole; long notes become pedal and back', async ({
   page,
 }) => {

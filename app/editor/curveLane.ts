@@ -43,6 +43,9 @@ export interface LaneEvents {
   playTick(): number;
 }
 
+/** Keys that wait at most while points are on their way. */
+const MOST_WAITING = 12;
+
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
 function samePoints(a: LanePoints, b: LanePoints): boolean {
   if (a.length !== b.length) return false;
@@ -70,6 +73,7 @@ export function createCurveLane(
   let mine = false;
   let toChoose: readonly LanePlace[] = [];
   let changedMeanwhile = false;
+  const waitingKeys: KeyboardEvent[] = [];
   let frame = 0;
   const live = createLive(events);
   /** Milliseconds the last paintings took, for the benchmark. */
@@ -186,6 +190,7 @@ export function createCurveLane(
     if (!content || event.button !== 0 || x < roll.layout().gutter) return;
     canvas.setPointerCapture(event.pointerId);
     toChoose = [];
+    waitingKeys.length = 0;
     live.begin();
     gesture = beginInLane(target(content), laneState(content), x, y, event.shiftKey, (next) => {
       line = next;
@@ -248,13 +253,27 @@ export function createCurveLane(
 
   function onKeyHere(event: KeyboardEvent) {
     if (!content) return;
+    // What the last key moved is not there yet: this one is for what it makes.
+    const early = toChoose.length > 0 && waitingKeys.length < MOST_WAITING;
     const deed = deedOfKey(keys(content), event);
     if (deed === null) return;
-    if (deed === 'all') choose(content.view.points.tick.keys());
-    else if (deed === 'none') choose([]);
-    else if (content.mayEdit) perform(deed);
     event.preventDefault();
     event.stopPropagation();
+    if (early) waitingKeys.push(event);
+    else performKey(content, deed);
+  }
+
+  function performKey(now: LaneContent, deed: Deed | 'all' | 'none') {
+    if (deed === 'all') choose(now.view.points.tick.keys());
+    else if (deed === 'none') choose([]);
+    else if (now.mayEdit) perform(deed);
+  }
+
+  /** Goes on with the keys pressed while points were on their way. */
+  function performWaiting() {
+    const event = toChoose.length === 0 ? waitingKeys.shift() : undefined;
+    const deed = event && content ? deedOfKey(keys(content), event) : null;
+    if (deed !== null && content) performKey(content, deed);
   }
 
   const onLeave = () => events.onPoint(null);
@@ -300,14 +319,18 @@ export function createCurveLane(
   return {
     setContent(next: LaneContent) {
       const others = content !== null && !samePoints(content.view.points, next.view.points);
+      // A view worked out anew may hold the same points: what a key did came to nothing.
+      const answered = content !== null && content.view !== next.view && toChoose.length > 0;
       content = next;
       boxOfChoice = undefined;
       if (gesture) changedMeanwhile ||= others;
-      else if (others || changedMeanwhile) {
+      else if (others || changedMeanwhile || answered) {
         changedMeanwhile = false;
         // Rows are those of the points shown: other points, another choice.
-        if (toChoose.length > 0) chooseAgain(next.view);
-        else if (chosen.size > 0) choose([]);
+        if (toChoose.length > 0) {
+          chooseAgain(next.view);
+          performWaiting();
+        } else if (chosen.size > 0) choose([]);
         // A line can be bent until the lane is changed by something else than its drawing.
         if (!mine) line = null;
         mine = false;

@@ -25,6 +25,7 @@ import { useAppDispatch, type AppDispatch } from '@/state/store';
 import { stoodAt, viewChanged, windowMoved } from '@/state/viewSlice';
 import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
 import { gridInForce } from './gridInForce';
+import { inTurn } from './inTurn';
 import { lightStep } from './lightStore';
 import { NoteTip } from './NoteTip';
 import { partViewStore, usePartView } from './partViewStore';
@@ -89,7 +90,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
           lightStep(id);
           setSpan(id === null ? null : { id, x, width: canvas.current?.clientWidth ?? 0 });
         },
-        onGesture: (gesture) => finishGesture(dispatch, latest.current, gesture),
+        onGesture: (gesture) => inTurn(() => finishGesture(dispatch, latest.current, gesture)),
         onSound(pitch, velocity) {
           const sound = latest.current.part?.sound;
           if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
@@ -238,7 +239,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
 }
 
 /** Turns a finished gesture into hand edits, one entry of the history. */
-function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGesture) {
+function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGesture): Promise<void> | void {
   const { part } = bench;
   const { view } = partViewStore.get();
   const selection = selectionStore.get();
@@ -246,14 +247,20 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   const notes = selection.partId === part.id ? chosenNotes(view, selection.ids) : [];
   const many = notesInWords(notes.length);
   if (gesture.kind === 'move' && gesture.copy)
-    applyEditsAlong(dispatch, `Copy ${many}`, { kind: 'copy', ticks: gesture.ticks }, notes, (newId) =>
+    return applyEditsAlong(dispatch, `Copy ${many}`, { kind: 'copy', ticks: gesture.ticks }, notes, (newId) =>
       copyNotes(notes, gesture.ticks, gesture.semitones, newId),
     );
-  else if (gesture.kind === 'move')
-    applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
+  if (gesture.kind === 'move')
+    return applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
       moveNotes(notes, gesture.ticks, gesture.semitones),
     );
-  else if (gesture.kind === 'trim')
+  if (gesture.kind === 'erase') {
+    const erased = chosenNotes(view, new Set(gesture.ids));
+    return applyEditsAlong(dispatch, `Erase ${notesInWords(erased.length)}`, { kind: 'delete' }, erased, () =>
+      deleteNotes(erased),
+    );
+  }
+  if (gesture.kind === 'trim')
     applyEdits(dispatch, `Trim ${many}`, () => trimNotes(notes, gesture.edge, gesture.ticks));
   else if (gesture.kind === 'draw') {
     applyEdits(dispatch, 'Draw a note', (newId) =>
@@ -261,11 +268,6 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
         { start: gesture.start, end: gesture.end, pitch: gesture.pitch, velocity: 90, channel: part.channel },
         newId,
       ),
-    );
-  } else if (gesture.kind === 'erase') {
-    const erased = chosenNotes(view, new Set(gesture.ids));
-    applyEditsAlong(dispatch, `Erase ${notesInWords(erased.length)}`, { kind: 'delete' }, erased, () =>
-      deleteNotes(erased),
     );
   } else if (gesture.kind === 'stretch')
     stretchNotes(dispatch, part, bench.stop, gesture.factor, [...selection.ids]);

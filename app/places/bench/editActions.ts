@@ -93,7 +93,7 @@ export function applyEditsAlong(
   notes: readonly Note[],
   make: EditMaker,
   gesture: string | null = null,
-) {
+): Promise<void> | void {
   const { session: state, view } = store.getState();
   const session = state.work?.document;
   const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
@@ -112,9 +112,9 @@ export function applyEditsAlong(
   }
   const stop = stopAt(part, view.stops[part.id]).index;
   const ids = notes.map(({ id }) => id);
-  void engine.alongEdits({ session, partId: part.id, stop, ids, deed }).then(
+  return engine.alongEdits({ session, partId: part.id, stop, ids, deed }).then(
     (curves) => applyEdits(dispatch, label, (newId) => ({ ...make(newId), curves }), gesture),
-    (error: unknown) => toast(sentenceOf(error)),
+    (error: unknown) => void toast(sentenceOf(error)),
   );
 }
 

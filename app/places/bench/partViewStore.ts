@@ -1,4 +1,4 @@
-import { sentenceOf } from '@ordle/core';
+import { sentenceOf, type Part, type Session } from '@ordle/core';
 import { useSyncExternalStore } from 'react';
 import { Cancelled, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
@@ -10,9 +10,11 @@ export interface PartViewState {
   /** Whether a newer one is being worked out. */
   busy: boolean;
   error: string | null;
+  /** The part, as it was in the document, that the view (or the error) is of. */
+  asOf: Part | null;
 }
 
-let state: PartViewState = { view: null, busy: false, error: null };
+let state: PartViewState = { view: null, busy: false, error: null, asOf: null };
 const listeners = new Set<() => void>();
 
 function set(next: PartViewState) {
@@ -25,12 +27,22 @@ let answered = 0;
 
 const latest = createLatest<PartViewRequest & { turn: number }, PartView>(
   (request) => engine.viewPart(request),
-  (view, { turn }) => {
+  (view, { turn, session, partId }) => {
     answered = turn;
-    set({ view, busy: asked !== answered, error: null });
+    set({ view, busy: asked !== answered, error: null, asOf: partOf(session, partId) });
   },
-  (error) => set({ ...state, busy: false, error: error instanceof Cancelled ? null : sentenceOf(error) }),
+  (error) =>
+    set({
+      ...state,
+      busy: false,
+      error: error instanceof Cancelled ? null : sentenceOf(error),
+      asOf: latestPart,
+    }),
 );
+
+/** The part last asked for: an error is of it. */
+let latestPart: Part | null = null;
+const partOf = (session: Session, partId: string) => session.parts.find(({ id }) => id === partId) ?? null;
 
 export const partViewStore = {
   get: () => state,
@@ -41,12 +53,13 @@ export const partViewStore = {
   ask(request: PartViewRequest) {
     // What is shown of another part must not pass for this one.
     const view = state.view?.partId === request.partId ? state.view : null;
-    set({ view, busy: true, error: null });
+    set({ ...state, view, busy: true, error: null });
+    latestPart = partOf(request.session, request.partId);
     latest.ask({ ...request, turn: ++asked });
   },
   clear() {
     latest.drop();
-    set({ view: null, busy: false, error: null });
+    set({ view: null, busy: false, error: null, asOf: null });
   },
 };
 

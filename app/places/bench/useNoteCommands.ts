@@ -23,7 +23,8 @@ import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
 import { gridInForce } from './gridInForce';
-import { usePartView } from './partViewStore';
+import { inTurn } from './inTurn';
+import { partViewStore, usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
 
 /** Choosing and mending notes by key. Without chosen notes the arrow keys move the view. */
@@ -36,32 +37,39 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const some = mine.size > 0;
   const playTick = () => secondsToTicks(timeline.tempo, transport.second());
 
-  /** Edits the chosen notes; with a deed their controllers go along. */
+  /** Edits the chosen notes as they are when the turn comes; with a deed their controllers go along. */
   const mend = (
     words: string,
     make: (notes: Note[], newId: () => number) => NoteEdits,
-    deed: AlongDeed | null = null,
-  ) => {
-    const notes = chosenNotes(view, mine);
-    if (notes.length === 0) return;
-    const label = `${words} ${notesInWords(notes.length)}`;
-    if (deed) applyEditsAlong(dispatch, label, deed, notes, (newId) => make(notes, newId));
-    else applyEdits(dispatch, label, (newId) => make(notes, newId));
-  };
+    deedFor: (notes: Note[]) => AlongDeed | null = () => null,
+  ) =>
+    inTurn(() => {
+      const { partId, ids } = selectionStore.get();
+      const now = partViewStore.get().view;
+      const notes = partId === part?.id && now?.partId === partId ? chosenNotes(now, ids) : [];
+      if (notes.length === 0) return;
+      const label = `${words} ${notesInWords(notes.length)}`;
+      const deed = deedFor(notes);
+      if (deed) return applyEditsAlong(dispatch, label, deed, notes, (newId) => make(notes, newId));
+      applyEdits(dispatch, label, (newId) => make(notes, newId));
+    });
   const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
-    const notes = chosenNotes(view, mine);
-    if (notes.length === 0) return;
     const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
-    const first = notes[0].start;
-    const ticks =
-      unit === 'grid'
-        ? step
-        : unit === 'tick'
-          ? 1
-          : secondsToTicks(timeline.tempo, ticksToSeconds(timeline.tempo, first) + 0.001) - first;
-    // Notes stop at the start of the music, and their controllers go as far as they do.
-    const by = Math.max(sign * ticks, -first);
-    mend(sign > 0 ? 'Later:' : 'Earlier:', (chosen) => moveNotes(chosen, by, 0), { kind: 'move', ticks: by });
+    /** Notes stop at the start of the music, and their controllers go as far as they do. */
+    const ticksFor = ([{ start: first }]: Note[]) => {
+      const ticks =
+        unit === 'grid'
+          ? step
+          : unit === 'tick'
+            ? 1
+            : secondsToTicks(timeline.tempo, ticksToSeconds(timeline.tempo, first) + 0.001) - first;
+      return Math.max(sign * ticks, -first);
+    };
+    mend(
+      sign > 0 ? 'Later:' : 'Earlier:',
+      (notes) => moveNotes(notes, ticksFor(notes), 0),
+      (notes) => ({ kind: 'move', ticks: ticksFor(notes) }),
+    );
   };
   const transpose = (semitones: number) => {
     mend(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
@@ -162,7 +170,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       (() => mend('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
     longer: some && mayWrite && (() => lengthen(1)),
     shorter: some && mayWrite && (() => lengthen(-1)),
-    delete: some && mayWrite && (() => mend('Delete', deleteNotes, { kind: 'delete' })),
+    delete: some && mayWrite && (() => mend('Delete', deleteNotes, () => ({ kind: 'delete' }))),
     split:
       some &&
       mayWrite &&
@@ -180,10 +188,11 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
         const step = Math.min(...grid.steps);
         const line = nearestLine(grid, span.from, { line: 0, step }).line;
         const length = Math.max(step, Math.ceil((span.to - line) / step - 0.25) * step);
-        mend('Repeat', (chosen, newId) => copyNotes(chosen, length, 0, newId), {
-          kind: 'copy',
-          ticks: length,
-        });
+        mend(
+          'Repeat',
+          (chosen, newId) => copyNotes(chosen, length, 0, newId),
+          () => ({ kind: 'copy', ticks: length }),
+        );
       }),
     'draw-here':
       mayWrite && part
