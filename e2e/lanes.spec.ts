@@ -145,6 +145,18 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
   await lane.getByRole('button', { name: 'Close brightness (74)' }).click();
   await expect(lane).toHaveCount(0);
 
+  // The velocity lane is as high as its upper edge is dragged, stays so, and comes back from the list of lanes.
+  const before = await canvasLayout(page);
+  await page.mouse.move(before.left + 300, before.top + before.height - before.lane);
+  await page.mouse.down();
+  await page.mouse.move(before.left + 300, before.top + before.height - before.lane - 40, { steps: 4 });
+  await page.mouse.up();
+  expect((await canvasLayout(page)).lane).toBe(before.lane + 40);
+  await page.keyboard.press('v');
+  await expect.poll(async () => (await canvasLayout(page)).lane).toBe(0);
+  await addLane(page, 'velocity');
+  expect((await canvasLayout(page)).lane).toBe(before.lane + 40);
+
   await openDemoFile(page, 'ferry-tin-whistle.mid');
   await addStep(page, 'Curve');
   await page.getByLabel('Lane', { exact: true }).selectOption('bend');

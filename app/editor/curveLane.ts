@@ -4,13 +4,14 @@ import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from './colours';
 import type { CurveGesture } from './curveGestures';
 import { deedOfKey, type Deed } from './curveKeys';
+import { createLaneChoice } from './laneChoice';
 import { listenToClipboard } from './laneClipboard';
 import { PEDAL_LANES, valueAtY } from './laneGeometry';
 import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve, type LaneScene } from './paintCurve';
 import type { RollEditor } from './rollEditor';
-import { chosenBox, type BentLine } from './shapeGestures';
+import type { BentLine } from './shapeGestures';
 
 /** What the Bench tells a lane to show. */
 export interface LaneContent {
@@ -43,9 +44,6 @@ export interface LaneEvents {
   playTick(): number;
 }
 
-/** Keys that wait at most while points are on their way. */
-const MOST_WAITING = 12;
-
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
 function samePoints(a: LanePoints, b: LanePoints): boolean {
   if (a.length !== b.length) return false;
@@ -64,18 +62,23 @@ export function createCurveLane(
   const context = canvas.getContext('2d', { alpha: false });
   let content: LaneContent | null = null;
   let colours = readColours();
-  let chosen: ReadonlySet<number> = new Set();
   let stroke: LaneScene['stroke'] = null;
   let box: LaneScene['box'] = null;
   let gesture: CurveGesture | null = null;
-  /** A line drawn last, until the lane changes by something else; and places to choose once they are there. */
+  /** A line drawn last, until the lane changes by something else. */
   let line: BentLine | null = null;
   let mine = false;
-  let toChoose: readonly LanePlace[] = [];
   let changedMeanwhile = false;
-  const waitingKeys: KeyboardEvent[] = [];
   let frame = 0;
   const live = createLive(events);
+  const choice = createLaneChoice({
+    target: () => content && target(content),
+    onChoice(rows) {
+      events.onChoice(rows);
+      invalidate();
+    },
+    onKey: (event) => onKeyHere(event),
+  });
   /** Milliseconds the last paintings took, for the benchmark. */
   const paintTimes: number[] = [];
 
@@ -102,8 +105,8 @@ export function createCurveLane(
       gutter: roll.layout().gutter,
       ink: content.ink,
       colours,
-      chosen,
-      chosenBox: content.mayEdit && content.tool === 'select' && !isPedal() && !gesture ? bounds() : null,
+      chosen: choice.rows(),
+      chosenBox: content.mayEdit && content.tool === 'select' && !isPedal() && !gesture ? choice.box() : null,
       bend: content.mayEdit && !gesture ? line : null,
       marks: content.marks,
       along: content.along,
@@ -132,8 +135,8 @@ export function createCurveLane(
       value: valueAtY(now.view, y, canvas.clientHeight),
     }),
     xOf,
-    chosen: () => chosen,
-    choose,
+    chosen: choice.rows,
+    choose: choice.choose,
     preview(nextStroke, nextBox) {
       stroke = nextStroke;
       box = nextBox;
@@ -141,7 +144,7 @@ export function createCurveLane(
     },
     live: (label, make) => live.show(content?.playing ?? false, label, make),
     done(label, edits, places = []) {
-      toChoose = places;
+      choice.expect(places);
       mine = true;
       live.end(label, edits);
     },
@@ -150,47 +153,18 @@ export function createCurveLane(
     putMarks: (label, marks, name) => events.onMarks(label, marks, name),
   });
 
-  let boxOfChoice: ReturnType<typeof chosenBox> | undefined;
-  /** The box around the chosen points, worked out once for each choice. */
-  function bounds() {
-    if (!content) return null;
-    boxOfChoice ??= chosenBox(target(content));
-    return boxOfChoice;
-  }
-
-  function choose(rows: Iterable<number>) {
-    chosen = new Set(rows);
-    boxOfChoice = undefined;
-    events.onChoice(chosen);
-    invalidate();
-  }
-
-  /** Chooses the points that a gesture put where they are, once the engine has them. */
-  function chooseAgain(view: LaneView) {
-    const wanted = new Map(toChoose.map(({ at, value }) => [Math.round(at), value]));
-    const rows: number[] = [];
-    for (let row = 0; row < view.points.length; row++) {
-      const value = wanted.get(Math.round(view.points.tick[row]));
-      const held = value === undefined ? NaN : Math.min(view.high, Math.max(view.low, value));
-      if (Math.abs(held - view.points.value[row]) <= 1) rows.push(row);
-    }
-    if (rows.length > 0) toChoose = [];
-    choose(rows);
-  }
-
   const placeOf = (event: MouseEvent): [number, number] => {
     const bounds = canvas.getBoundingClientRect();
     return [event.clientX - bounds.left, event.clientY - bounds.top];
   };
 
-  const laneState = (now: LaneContent) => ({ tool: now.mayEdit ? now.tool : ('select' as const), mayEdit: now.mayEdit, pedal: isPedal(), line, box: bounds() }); // prettier-ignore
+  const laneState = (now: LaneContent) => ({ tool: now.mayEdit ? now.tool : ('select' as const), mayEdit: now.mayEdit, pedal: isPedal(), line, box: choice.box() }); // prettier-ignore
 
   function onDown(event: PointerEvent) {
     const [x, y] = placeOf(event);
     if (!content || event.button !== 0 || x < roll.layout().gutter) return;
     canvas.setPointerCapture(event.pointerId);
-    toChoose = [];
-    waitingKeys.length = 0;
+    choice.expect([]);
     live.begin();
     gesture = beginInLane(target(content), laneState(content), x, y, event.shiftKey, (next) => {
       line = next;
@@ -245,35 +219,23 @@ export function createCurveLane(
   });
 
   function perform(deed: Deed) {
-    toChoose = deed.chosen;
+    choice.expect(deed.chosen);
     mine = false;
     events.onEdit(deed.label, deed.edits, null);
-    if (deed.chosen.length === 0) choose([]);
+    if (deed.chosen.length === 0) choice.choose([]);
   }
 
   function onKeyHere(event: KeyboardEvent) {
     if (!content) return;
-    // What the last key moved is not there yet: this one is for what it makes.
-    const early = toChoose.length > 0 && waitingKeys.length < MOST_WAITING;
     const deed = deedOfKey(keys(content), event);
     if (deed === null) return;
     event.preventDefault();
     event.stopPropagation();
-    if (early) waitingKeys.push(event);
-    else performKey(content, deed);
-  }
-
-  function performKey(now: LaneContent, deed: Deed | 'all' | 'none') {
-    if (deed === 'all') choose(now.view.points.tick.keys());
-    else if (deed === 'none') choose([]);
-    else if (now.mayEdit) perform(deed);
-  }
-
-  /** Goes on with the keys pressed while points were on their way. */
-  function performWaiting() {
-    const event = toChoose.length === 0 ? waitingKeys.shift() : undefined;
-    const deed = event && content ? deedOfKey(keys(content), event) : null;
-    if (deed !== null && content) performKey(content, deed);
+    // What the last key moved may not be there yet: this one is for what it makes.
+    if (choice.keep(event)) return;
+    if (deed === 'all') choice.choose(content.view.points.tick.keys());
+    else if (deed === 'none') choice.choose([]);
+    else if (content.mayEdit) perform(deed);
   }
 
   const onLeave = () => events.onPoint(null);
@@ -320,17 +282,12 @@ export function createCurveLane(
     setContent(next: LaneContent) {
       const others = content !== null && !samePoints(content.view.points, next.view.points);
       // A view worked out anew may hold the same points: what a key did came to nothing.
-      const answered = content !== null && content.view !== next.view && toChoose.length > 0;
+      const answered = content !== null && content.view !== next.view && choice.isExpecting();
       content = next;
-      boxOfChoice = undefined;
       if (gesture) changedMeanwhile ||= others;
       else if (others || changedMeanwhile || answered) {
         changedMeanwhile = false;
-        // Rows are those of the points shown: other points, another choice.
-        if (toChoose.length > 0) {
-          chooseAgain(next.view);
-          performWaiting();
-        } else if (chosen.size > 0) choose([]);
+        choice.arrived(next.view);
         // A line can be bent until the lane is changed by something else than its drawing.
         if (!mine) line = null;
         mine = false;

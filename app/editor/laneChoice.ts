@@ -1,0 +1,75 @@
+import type { LanePlace } from '@ordle/core';
+import type { LaneView } from '@/engine/protocol';
+import type { CurveGestureTarget } from './curveGestures';
+import { chosenBox, type ChosenBox } from './shapeGestures';
+
+/** Keys that wait at most while points are on their way. */
+const MOST_WAITING = 12;
+
+/**
+ * The chosen points of a lane, by row. Rows are those of the points shown: when others come, the choice is gone, unless a gesture or a key said where
+ * the chosen points will be; keys pressed until these are there wait for them.
+ */
+export function createLaneChoice(events: {
+  target(): Pick<CurveGestureTarget, 'view' | 'chosen'> | null;
+  onChoice(rows: ReadonlySet<number>): void;
+  onKey(event: KeyboardEvent): void;
+}) {
+  let rows: ReadonlySet<number> = new Set();
+  let box: ChosenBox | null | undefined;
+  let expected: readonly LanePlace[] = [];
+  const waiting: KeyboardEvent[] = [];
+
+  function choose(next: Iterable<number>) {
+    rows = new Set(next);
+    box = undefined;
+    events.onChoice(rows);
+  }
+
+  /** Chooses the points that were put where they are expected, once they are there. */
+  function findExpected({ points, low, high }: LaneView) {
+    const wanted = new Map(expected.map(({ at, value }) => [Math.round(at), value]));
+    const found: number[] = [];
+    for (let row = 0; row < points.length; row++) {
+      const value = wanted.get(Math.round(points.tick[row]));
+      const held = value === undefined ? NaN : Math.min(high, Math.max(low, value));
+      if (Math.abs(held - points.value[row]) <= 1) found.push(row);
+    }
+    if (found.length > 0) expected = [];
+    choose(found);
+  }
+
+  return {
+    rows: () => rows,
+    choose,
+    /** The box around the chosen points, worked out once for each choice. */
+    box(): ChosenBox | null {
+      const target = box === undefined ? events.target() : null;
+      if (target) box = chosenBox(target);
+      return box ?? null;
+    },
+    /** Says where points will be that are to be chosen; none forgets what was expected. */
+    expect(places: readonly LanePlace[]) {
+      expected = places;
+      if (places.length === 0) waiting.length = 0;
+    },
+    isExpecting: () => expected.length > 0,
+    /** Keeps a key for the points that are on their way; false when none are, or too many wait. */
+    keep(event: KeyboardEvent): boolean {
+      if (expected.length === 0 || waiting.length >= MOST_WAITING) return false;
+      waiting.push(event);
+      return true;
+    },
+    /** Other points are shown. */
+    arrived(view: LaneView) {
+      box = undefined;
+      if (expected.length === 0) {
+        if (rows.size > 0) choose([]);
+        return;
+      }
+      findExpected(view);
+      const key = expected.length === 0 ? waiting.shift() : undefined;
+      if (key) events.onKey(key);
+    },
+  };
+}
