@@ -12,6 +12,7 @@ import {
   type Part,
   type Session,
 } from '@ordle/core';
+import { original } from 'immer';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { abandonGesture, edit } from '@/state/sessionSlice';
@@ -140,23 +141,18 @@ function writeEdits(
   if (!steps) return;
   draft.nextNoteId = Math.max(draft.nextNoteId, nextId);
   if (place.stepId === null) {
-    steps.splice(place.index, 0, { id: place.id, step: createStep('edits', made) });
+    steps.splice(place.index, 0, { id: place.id, step: { ...createStep('edits'), ...closed(made) } });
     return;
   }
   const { step } = steps[place.index];
-  if (step.kind === 'edits')
-    Object.assign(
-      step,
-      mergeEdits(
-        {
-          change: { ...step.change },
-          delete: [...step.delete],
-          add: step.add.map((note) => ({ ...note })),
-          curves: step.curves?.map((edit) => ({ ...edit })),
-        },
-        made,
-      ),
-    );
+  // Merged from what stands in the document, not from its draft: a draft of each of 100,000 changes costs seconds.
+  if (step.kind === 'edits') Object.assign(step, closed(mergeEdits(original(step) ?? step, made)));
+}
+
+/** Edits whose lists are frozen, so that they are taken into the document as they are instead of being gone through for drafts. */
+function closed(edits: NoteEdits): NoteEdits {
+  Object.values(edits).forEach((list) => Object.freeze(list));
+  return edits;
 }
 
 function placeInWords(part: Part, { index }: EditPlace): string {
