@@ -118,7 +118,7 @@ export function cleanedByCommandLine(name: string, steps: object[]): Buffer {
   const recipe = path.join(folder, 'recipe.json');
   writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps }));
   const options = ['--recipe', recipe, '--out', path.join(folder, 'out')];
-  execFileSync('npm', ['run', '--silent', 'ordle', '--', 'clean', demoPath(name), ...options], { cwd: ROOT });
+  execFileSync(process.execPath, ['cli/bin/ordle.mjs', 'clean', demoPath(name), ...options], { cwd: ROOT });
   return readFileSync(path.join(folder, 'out', name));
 }
 
