@@ -294,4 +294,7 @@ test('programs and the pressure of single keys are lanes; pressure goes with its
   await expect(page.getByTestId('points-key60')).toHaveText('0 points');
   await addLane(page, 'key61');
   await expect(page.getByTestId('points-key61')).toHaveText('1 point');
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('Control+d');
+  await expect(page.getByTestId('points-key61')).toHaveText('2 points');
 });

@@ -127,3 +127,29 @@ describe('controllers on the clipboard', () => {
     expect(clipsFrom(notesFromText(notesToText([note], 480)), 480)).toEqual([]);
   });
 });
+
+describe('the pressure of single keys', () => {
+  const events = writeLanes(noEvents, [
+    { lane: 'key60', channel: 0, points: pointsOf([{ tick: 1100, value: 40 }, { tick: 1300, value: 50 }, { tick: 2100, value: 9 }]) },
+  ]); // prettier-ignore
+
+  it('is copied with its notes, to their new keys and places, and left to the notes themselves when they move', () => {
+    const chosen = new Set([1]);
+    const table = noteTableOf(NOTES);
+    expect(alongEdits(events, table, chosen, { kind: 'copy', ticks: 4000, semitones: 7 }, 0)).toEqual([
+      { lane: 'key67', channel: 1, from: 5100, to: 5300, points: [{ at: 5100, value: 40 }, { at: 5300, value: 50 }] },
+    ]); // prettier-ignore
+    expect(alongEdits(events, table, chosen, { kind: 'move', ticks: 4000 }, 0)).toEqual([]);
+    expect(alongEdits(events, table, new Set([3]), { kind: 'copy', ticks: 4000 }, 0)).toEqual([]);
+  });
+
+  it('is on the clipboard beside the controllers', () => {
+    const clips = clipsOf(events, noteTableOf(NOTES), new Set([1, 2]), 0);
+    expect(clips.map(({ lane, points }) => [lane, points])).toEqual([
+      ['key60', [{ at: 100, value: 40 }, { at: 300, value: 50 }]],
+      ['key60', [{ at: 1100, value: 9 }]],
+    ]); // prettier-ignore
+    const [first] = layClips(noEvents, clips, 500, 0);
+    expect(first.points).toEqual([{ at: 600, value: 40 }, { at: 800, value: 50 }, { at: 1301, value: 0 }]); // prettier-ignore
+  });
+});

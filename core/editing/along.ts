@@ -11,7 +11,8 @@ export const SET_UP_LANES: ReadonlySet<string> = new Set(['program', 'cc0', 'cc6
 export const goesAlong = (lane: string): boolean => !SET_UP_LANES.has(lane) && !lane.startsWith('key');
 
 /** What is done to notes: moved or copied by some ticks, or deleted. */
-export type AlongDeed = { kind: 'move' | 'copy'; ticks: number } | { kind: 'delete' };
+export type AlongDeed =
+  { kind: 'move'; ticks: number } | { kind: 'copy'; ticks: number; semitones?: number } | { kind: 'delete' };
 
 /**
  * The stretches of time whose controllers belong to some notes: between their first start and last end, where no other note of
@@ -58,8 +59,9 @@ export function alongEdits(
   channel: number,
 ): CurveEdit[] {
   const stretches = stretchesOf(notes, chosen);
-  if (stretches.length === 0 || (deed.kind !== 'delete' && deed.ticks === 0)) return [];
-  return lanesIn(events)
+  const pressure = deed.kind === 'copy' ? copiedPressure(events, notes, chosen, deed, channel) : [];
+  if (stretches.length === 0 || (deed.kind !== 'delete' && deed.ticks === 0)) return pressure;
+  const curves = lanesIn(events)
     .map(({ lane }) => lane)
     .filter(goesAlong)
     .flatMap((lane) => {
@@ -67,6 +69,49 @@ export function alongEdits(
       const unit = laneUnit(events, lane, channel);
       return stretches.flatMap((stretch) => editsOf(lane, channel, points, unit, stretch, deed));
     });
+  return [...curves, ...pressure];
+}
+
+/** The pressure of single keys, as it is of the notes that are copied. */
+function copiedPressure(
+  events: EventColumns,
+  notes: NoteTable,
+  chosen: ReadonlySet<number>,
+  { ticks, semitones = 0 }: { ticks: number; semitones?: number },
+  channel: number,
+): CurveEdit[] {
+  return pressureOf(events, notes, chosen, channel).map(({ pitch, points }) => {
+    const laid = points.map(({ at, value }) => ({ at: Math.max(0, at + ticks), value }));
+    return {
+      lane: `key${Math.min(127, Math.max(0, pitch + semitones))}`,
+      channel: channel + 1,
+      from: laid[0].at,
+      to: laid[laid.length - 1].at,
+      points: laid,
+    };
+  });
+}
+
+/** The pressure on its key while each chosen note sounds, for the notes that have some. `channel` is 0-15. */
+export function pressureOf(
+  events: EventColumns,
+  notes: NoteTable,
+  chosen: ReadonlySet<number>,
+  channel: number,
+): { pitch: number; end: number; points: { at: number; value: number }[] }[] {
+  const lanes = new Map<number, LanePoints>();
+  for (const { lane } of lanesIn(events))
+    if (lane.startsWith('key')) lanes.set(Number(lane.slice(3)), readLane(events, lane, channel));
+  const found: ReturnType<typeof pressureOf> = [];
+  for (let row = 0; row < notes.length && lanes.size > 0; row++) {
+    const lane = lanes.get(notes.pitch[row]);
+    if (!lane || !chosen.has(notes.id[row])) continue;
+    const points: { at: number; value: number }[] = [];
+    for (let at = firstAtOrAfter(lane.tick, notes.start[row]); lane.tick[at] <= notes.end[row]; at++)
+      points.push({ at: lane.tick[at], value: lane.value[at] });
+    if (points.length > 0) found.push({ pitch: notes.pitch[row], end: notes.end[row], points });
+  }
+  return found;
 }
 
 function editsOf(

@@ -3,7 +3,7 @@ import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
 import { laneUnit, type CurveEdit } from '../steps';
 import { firstAtOrAfter } from '../time';
-import { goesAlong, stretchesOf } from './along';
+import { goesAlong, pressureOf, stretchesOf } from './along';
 
 /**
  * What a lane does in a stretch of time that goes along with some notes: ticks from the first of the notes, values in the lane's unit. The
@@ -16,7 +16,7 @@ export interface LaneClip {
   points: { at: number; value: number }[];
 }
 
-/** The controllers of some notes, for the clipboard; lanes in which nothing was ever sent are left out. `channel` is 0-15. */
+/** The controllers of some notes, and the pressure on their keys, for the clipboard; lanes in which nothing was ever sent are left out. `channel` is 0-15. */
 export function clipsOf(
   events: EventColumns,
   notes: NoteTable,
@@ -24,9 +24,12 @@ export function clipsOf(
   channel: number,
 ): LaneClip[] {
   const stretches = stretchesOf(notes, chosen);
-  if (stretches.length === 0) return [];
   const origin = firstStart(notes, chosen);
-  return lanesIn(events)
+  const pressure = pressureOf(events, notes, chosen, channel).map(({ pitch, end, points }): LaneClip => {
+    const list = points.map(({ at, value }) => ({ at: at - origin, value }));
+    return { lane: `key${pitch}`, from: list[0].at, to: end + 1 - origin, points: list };
+  });
+  const curves = lanesIn(events)
     .filter(({ lane }) => goesAlong(lane))
     .flatMap(({ lane }) => {
       const points = readLane(events, lane, channel);
@@ -42,6 +45,7 @@ export function clipsOf(
         return { lane, from: from - origin, to: to - origin, points: list };
       });
     });
+  return [...curves, ...pressure];
 }
 
 function firstStart(notes: NoteTable, chosen: ReadonlySet<number>): number {

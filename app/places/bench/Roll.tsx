@@ -247,8 +247,12 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   const notes = selection.partId === part.id ? chosenNotes(view, selection.ids) : [];
   const many = notesInWords(notes.length);
   if (gesture.kind === 'move' && gesture.copy)
-    return applyEditsAlong(dispatch, `Copy ${many}`, { kind: 'copy', ticks: gesture.ticks }, notes, (newId) =>
-      copyNotes(notes, gesture.ticks, gesture.semitones, newId),
+    return applyEditsAlong(
+      dispatch,
+      `Copy ${many}`,
+      { kind: 'copy', ticks: gesture.ticks, semitones: gesture.semitones },
+      notes,
+      (newId) => copyNotes(notes, gesture.ticks, gesture.semitones, newId),
     );
   if (gesture.kind === 'move')
     return applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>

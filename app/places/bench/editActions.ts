@@ -99,14 +99,15 @@ export function applyEditsAlong(
   const session = state.work?.document;
   const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
   const shown = partViewStore.get().view;
-  const moves = deed.kind === 'delete' || deed.ticks !== 0;
+  const moves = deed.kind === 'delete' || deed.ticks !== 0 || (deed.kind === 'copy' && !!deed.semitones);
+  const takes = (lane: string) => goesAlong(lane) || (deed.kind === 'copy' && lane.startsWith('key'));
   if (
     !session ||
     !part ||
     !view.along ||
     !moves ||
     shown?.partId !== part.id ||
-    !shown.lanesThere.some(({ lane }) => goesAlong(lane))
+    !shown.lanesThere.some(({ lane }) => takes(lane))
   ) {
     applyEdits(dispatch, label, make, gesture);
     return;
