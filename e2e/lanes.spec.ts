@@ -144,6 +144,14 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
   await expect(page.getByTestId('lane-cc74')).toHaveCount(0);
   await lane.getByRole('button', { name: 'Close brightness (74)' }).click();
   await expect(lane).toHaveCount(0);
+  // More lanes than there is room for are scrolled by the wheel.
+  for (const name of ['7', '10', '2']) await addLane(page, name);
+  await page.getByTestId('lane-bend').hover();
+  await page.mouse.wheel(0, 120);
+  const stack = page.getByRole('region', { name: 'Lanes', exact: true });
+  await expect.poll(() => stack.evaluate((element) => element.scrollTop)).toBeGreaterThan(50);
+  for (const name of ['volume (7)', 'pan (10)', 'breath (2)'])
+    await page.getByRole('button', { name: `Close ${name}` }).click();
 
   // The velocity lane is as high as its upper edge is dragged, stays so, and comes back from the list of lanes.
   const before = await canvasLayout(page);

@@ -240,7 +240,12 @@ export function createCurveLane(
 
   const onLeave = () => events.onPoint(null);
   const onWheel = (event: WheelEvent) => {
-    // Wheels do here what they do on the roll: its window is this lane's too.
+    const stack = canvas.closest('[data-lanes]');
+    const onlyDown =
+      !event.ctrlKey && !event.metaKey && !event.altKey && !event.shiftKey && event.deltaX === 0;
+    // A stack of lanes too high for its room is scrolled.
+    if (onlyDown && stack && stack.scrollHeight > stack.clientHeight + 1) return;
+    // Else wheels do here what they do on the roll: its window is this lane's too.
     event.preventDefault();
     rollCanvas.dispatchEvent(new WheelEvent('wheel', event));
   };

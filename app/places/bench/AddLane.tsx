@@ -1,5 +1,5 @@
 import { ALL_LANES, laneName } from '@ordle/core';
-import { Command } from 'cmdk';
+import { Command, defaultFilter } from 'cmdk';
 import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -13,6 +13,13 @@ import type { BenchState } from './useBench';
 const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-1.5 [&_[cmdk-group-heading]]:text-quiet [&_[cmdk-group-heading]]:text-ink-2';
+
+/** How well an entry fits what was typed: a number alone means the controller of that number and no other first. */
+function likeness(value: string, search: string, keywords?: string[]): number {
+  const number = /^\d+$/.exec(search.trim())?.[0];
+  if (number !== undefined && value.endsWith(` cc${Number(number)}`)) return 1;
+  return 0.9 * defaultFilter(value, search, keywords);
+}
 
 /** Adds a lane from a list that can be searched by number and name; lanes that hold points come first. */
 export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: string): void }) {
@@ -65,7 +72,7 @@ export function AddLane({ bench, onAdd }: { bench: BenchState; onAdd(lane: strin
           sideOffset={4}
           className="z-50 w-72 rounded-medium border border-rule-strong bg-sheet"
         >
-          <Command label="Add a lane">
+          <Command label="Add a lane" filter={likeness}>
             <Command.Input
               value={search}
               onValueChange={setSearch}

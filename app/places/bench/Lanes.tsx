@@ -33,6 +33,7 @@ export function Lanes({ bench, editor, playing }: LanesProps) {
   return (
     <section
       aria-label="Lanes"
+      data-lanes
       className="flex max-h-[55%] shrink-0 flex-col overflow-y-auto border-t border-rule-strong bg-sheet"
     >
       <DndContext
