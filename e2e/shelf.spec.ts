@@ -97,6 +97,8 @@ test('a second tab looks on and takes over when the first lets go', async ({ pag
   await expect(second.getByText('open in another tab')).toBeVisible();
   await expect(second.getByRole('button', { name: 'Add quantize' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Add quantize' }).click();
+  // Once the step is shown, so is that it waits to be saved: "saved" is said of the step and not of what was before.
+  await expect(stops(page)).toHaveCount(3);
   await saved(page);
   await page.close();
   await expect(second.getByText('open in another tab')).toHaveCount(0);
