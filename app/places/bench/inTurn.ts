@@ -10,12 +10,12 @@ let running = false;
 
 /** Whether the view shows the active part as it is in the document now, or there is nothing to wait for. */
 function isFresh(): boolean {
-  const { session, view } = store.getState();
-  const parts = session.work?.document.parts ?? [];
-  const part = parts.find(({ id }) => id === view.partId) ?? parts[0];
+  const { session: opened, view: bench } = store.getState();
+  const parts = opened.work?.document.parts ?? [];
+  const part = parts.find(({ id }) => id === bench.partId) ?? parts[0];
   if (part === undefined) return true;
-  const { asOf, view: shown } = partViewStore.get();
-  return asOf === part && (shown === null || shown.stop === stopAt(part, view.stops[part.id]).index);
+  const { asOf, view } = partViewStore.get();
+  return asOf === part && (view === null || view.stop === stopAt(part, bench.stops[part.id]).index);
 }
 
 function whenFresh(): Promise<void> {

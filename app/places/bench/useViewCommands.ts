@@ -18,7 +18,7 @@ import { splitWhere } from './whereActions';
 export function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayback>) {
   const dispatch = useAppDispatch();
   const selection = useSelection();
-  const { session, view, part, together, stop, timeline, mayWrite } = bench;
+  const { part, together, stop, session, timeline, mayWrite, view } = bench;
   const { loop } = view;
   const chosenStep = part?.steps.find(({ id }) => id === stop?.id)?.step;
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
