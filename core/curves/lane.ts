@@ -23,7 +23,7 @@ export function laneKind(lane: string): LaneKind {
 }
 
 /**
- * The points of a lane on one channel, in order of time: ticks, raw values (bend 0-16383, others 0-127, bend 0-16383, as real numbers), and the
+ * The points of a lane on one channel, in order of time: ticks, raw values (bend 0-16383, others 0-127, as real numbers), and the
  * row of the event each came from, -1 for a new one.
  */
 export interface LanePoints {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { OrdleError } from '../errors';
 import type { Note } from '../model';
 import { laneSchema, type AddedNote } from '../steps';
 import type { LaneClip } from './laneClips';
+import { readClipboard } from './readClipboard';
 
 /** Notes as text for the clipboard: times in quarter notes from the first start, so that they fit any session. */
 const clipboardSchema = z.strictObject({
@@ -74,16 +74,7 @@ export const clipsFrom = ({ lanes = [] }: NotesOnClipboard, ticksPerQuarter: num
 
 /** Notes from clipboard text. Throws `clipboard` when the text holds none. */
 export function notesFromText(text: string): NotesOnClipboard {
-  let value: unknown = null;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    // Other text on the clipboard: the same sentence as for other JSON.
-  }
-  const parsed = clipboardSchema.safeParse(value);
-  if (!parsed.success)
-    throw new OrdleError('clipboard', 'There are no notes on the clipboard. Copy some notes first.');
-  return parsed.data;
+  return readClipboard(clipboardSchema, text, 'There are no notes on the clipboard. Copy some notes first.');
 }
 
 /** The notes laid down with their first at `tick`, on `channel` (1-16). */

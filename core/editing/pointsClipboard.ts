@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { pointsOf, type LanePoints } from '../curves';
-import { OrdleError } from '../errors';
 import { laneSchema } from '../steps';
 import type { LaneHand } from './curveOperations';
+import { readClipboard } from './readClipboard';
 
 /** Points of a lane as text for the clipboard: times in quarter notes from the first, values in shares of the lane, 0 (least) to 1 (greatest). */
 const clipboardSchema = z.strictObject({
@@ -33,23 +33,16 @@ export function pointsToText(hand: LaneHand, points: LanePoints, ticksPerQuarter
  * Throws `clipboard` when the text holds none.
  */
 export function pointsFromText(text: string, hand: LaneHand, ticksPerQuarter: number): LanePoints {
-  let value: unknown = null;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    // Other text on the clipboard: the same sentence as for other JSON.
-  }
-  const parsed = clipboardSchema.safeParse(value);
-  if (!parsed.success)
-    throw new OrdleError(
-      'clipboard',
-      'There are no points on the clipboard. Choose some in a lane and copy them first.',
-    );
+  const { points } = readClipboard(
+    clipboardSchema,
+    text,
+    'There are no points on the clipboard. Choose some in a lane and copy them first.',
+  );
   const inUnit = (share: number) => hand.low + share * (hand.high - hand.low);
   // A share is told in more digits than a value: what came from a whole value is one again.
   const exact = (share: number) => Math.round(inUnit(share) * 1e6) / 1e6;
   return pointsOf(
-    parsed.data.points
+    points
       .sort((a, b) => a.at - b.at)
       .map(({ at, share }) => ({ tick: at * ticksPerQuarter, value: exact(share) })),
   );

@@ -36,13 +36,13 @@ export function drawPress(hand: LaneHand, from: number, to: number, depth: numbe
     { at: from, value: Math.max(PEDAL_DOWN, depth) },
     { at: to, value: 0 },
   ]);
-  const cleared = Math.max(to, ...inWay.map(lastTickOf));
+  const cleared = inWay.reduce((last, press) => Math.max(last, lastTickOf(press)), to);
   return cleared > to ? [clearStretch(hand, from, cleared), laid] : [laid];
 }
 
 /** Moves presses by some ticks, with their half-pedal values; none goes before the start of the music. */
 export function movePresses(hand: LaneHand, presses: readonly PedalSpan[], ticks: number): CurveEdit[] {
-  const by = Math.max(ticks, -Math.min(...presses.map(({ start }) => start)));
+  const by = Math.max(ticks, -presses.reduce((first, { start }) => Math.min(first, start), Infinity));
   const laid = presses.map((press) => {
     const places = placesOf(hand, press).map(({ at, value }) => ({ at: at + by, value }));
     return editOf(hand, places[0].at, places[places.length - 1].at, places);

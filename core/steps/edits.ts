@@ -77,9 +77,10 @@ function fateOf(notes: NoteTable, step: EditsStep, touched: Uint8Array): Fate {
     const change = changes.get(notes.id[row]);
     if (deleted.has(notes.id[row])) fate.gone[row] = 1;
     if (change?.pitch !== undefined) fate.pitch[row] = change.pitch;
-    // Only a note moved as a whole takes its pressure along; one that is trimmed leaves it where it was.
-    if (change?.start !== undefined && change.end !== undefined)
-      fate.shift[row] = change.start - notes.start[row];
+    // A moved note takes its pressure along; one that was only trimmed, and so lies within what it was, leaves it where it is.
+    const [start, end] = [change?.start ?? notes.start[row], change?.end ?? notes.end[row]];
+    const isTrimmed = start >= notes.start[row] && end <= notes.end[row];
+    if (change?.end !== undefined && !isTrimmed) fate.shift[row] = start - notes.start[row];
   }
   return fate;
 }

@@ -27,7 +27,8 @@ describe('the pressure of single keys', () => {
   it('goes along with notes changed by hand: moved, to another key, deleted; trimming leaves it', () => {
     expect(after(createStep('edits', { change: { 1: { start: 1000, end: 1400, pitch: 62 } } }))).toEqual([[100, 64, 30], [600, 60, 20], [700, 64, 31], [1100, 62, 10]]); // prettier-ignore
     expect(after(createStep('edits', { delete: [3] }))).toEqual([[100, 60, 10], [600, 60, 20]]); // prettier-ignore
-    expect(after(createStep('edits', { change: { 3: { start: 50 } } }))).toEqual(listed(EVENTS));
+    for (const change of [{ start: 50 }, { start: 50, end: 800 }])
+      expect(after(createStep('edits', { change: { 3: change } }))).toEqual(listed(EVENTS));
   });
 
   it('leaves events alone where there is none', () => {
