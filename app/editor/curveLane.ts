@@ -11,6 +11,7 @@ import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve, type LaneScene } from './paintCurve';
 import type { RollEditor } from './rollEditor';
+import { watchColours } from './watchColours';
 import type { BentLine } from './shapeGestures';
 
 /** What the Bench tells a lane to show. */
@@ -249,11 +250,10 @@ export function createCurveLane(
     event.preventDefault();
     rollCanvas.dispatchEvent(new WheelEvent('wheel', event));
   };
-  const themes = new MutationObserver(() => {
-    colours = readColours();
+  const stopColours = watchColours((next) => {
+    colours = next;
     invalidate();
   });
-  themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
   const sizes = new ResizeObserver(invalidate);
   sizes.observe(canvas);
   const listening = new AbortController();
@@ -304,7 +304,7 @@ export function createCurveLane(
     xOf,
     destroy() {
       cancelAnimationFrame(frame);
-      themes.disconnect();
+      stopColours();
       sizes.disconnect();
       listening.abort();
     },

@@ -1,5 +1,7 @@
 import { firstAtOrAfter } from '@ordle/core';
 import type { ViewNotes } from '@/engine/protocol';
+import type { EditorWindow } from '@/state/viewSlice';
+import { pitchAt, rollHeight, rollTop, tickAt, type Layout } from './geometry';
 
 /** The rows of each pitch in order of start, with the latest end so far: what is under a place is found without looking at others. */
 interface PitchRows {
@@ -65,4 +67,18 @@ export function rowsInBox(
       if (notes.end[own.rows[at]] > from) found.push(own.rows[at]);
   }
   return found;
+}
+
+/** The row of the note under a place of the roll; -1 where there is none, and outside of the roll. */
+export function rowUnder(
+  notes: ViewNotes,
+  x: number,
+  y: number,
+  window: EditorWindow,
+  layout: Layout,
+): number {
+  const inRoll = x >= layout.gutter && y >= rollTop(layout) && y < rollTop(layout) + rollHeight(layout);
+  if (!inRoll) return -1;
+  const tick = tickAt(x, window, layout);
+  return rowsAt(notes, tick, pitchAt(y, window, layout), 3 * window.ticksPerPixel)[0] ?? -1;
 }

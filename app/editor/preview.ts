@@ -17,3 +17,10 @@ export type NoteGesture =
   | { kind: 'erase'; ids: number[] }
   | { kind: 'stretch'; factor: number }
   | { kind: 'velocity'; velocities: Map<number, number> };
+
+/** Whether a preview only lies over what is painted, or there is none: what is beneath need not be painted anew. */
+export const onlyAdds = (preview: Preview | null): boolean =>
+  preview === null ||
+  preview.kind === 'marquee' ||
+  preview.kind === 'draw' ||
+  (preview.kind === 'move' && preview.copy);

@@ -9,12 +9,8 @@ import {
   RULER_HEIGHT,
   clampWindow,
   fitWindow,
-  pitchAt,
   pitchRange,
-  rollHeight,
-  rollTop,
   rollWidth,
-  tickAt,
   xOf,
   yOf,
   zoomPitch,
@@ -25,13 +21,12 @@ import { attachGestures, type GestureTarget } from './gestures';
 import { HARMONY_HEIGHT } from './harmonyLane';
 import { createMarks } from './marks';
 import { paintAbove, paintBase } from './paintScene';
-import { rowsAt } from './pitchIndex';
-import type { Preview } from './preview';
+import { rowUnder, rowsAt } from './pitchIndex';
+import { onlyAdds, type Preview } from './preview';
 import type { Scene } from './scene';
+import { watchColours } from './watchColours';
 import { stripHeight } from './whereSpans';
-
-/** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
-const FIRST_BARS = 4;
+import { firstLook, toFollow, toReveal } from './windowMoves';
 
 /** How long the window must rest before it is remembered. */
 const REST_MS = 300;
@@ -162,11 +157,6 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     tool: () => content?.tool ?? 'select',
     mayEdit: () => (content?.mayEdit ?? false) && content?.show !== 'played',
     preview(next) {
-      const onlyAdds = (kind: Preview | null) =>
-        kind === null ||
-        kind.kind === 'marquee' ||
-        kind.kind === 'draw' ||
-        (kind.kind === 'move' && kind.copy);
       const stale = !onlyAdds(preview) || !onlyAdds(next);
       preview = next;
       if (stale) invalidate();
@@ -189,9 +179,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       if (pitch < 0 || pitch > 127) return;
       events.onSound(pitch, 96);
       if (!choose || !view) return;
-      const ids: number[] = [];
-      for (let row = 0; row < view.notes.length; row++)
-        if (view.notes.pitch[row] === pitch) ids.push(view.notes.id[row]);
+      const { notes } = view;
+      const ids = [...notes.id].filter((_, row) => notes.pitch[row] === pitch);
       events.onChoose(ids, add ? 'add' : 'replace');
     },
     canvas,
@@ -206,16 +195,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
     hover(x, y) {
-      const inRoll = x >= layout.gutter && y >= rollTop(layout) && y < rollTop(layout) + rollHeight(layout);
-      const row =
-        inRoll && view
-          ? (rowsAt(
-              view.notes,
-              tickAt(x, window, layout),
-              pitchAt(y, window, layout),
-              3 * window.ticksPerPixel,
-            )[0] ?? -1)
-          : -1;
+      const row = view ? rowUnder(view.notes, x, y, window, layout) : -1;
       if (row !== hovered) {
         hovered = row;
         events.onHover(row, x, y);
@@ -226,25 +206,13 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   const detach = attachGestures(target);
   const observer = new ResizeObserver(resize);
   observer.observe(canvas);
-  const themes = new MutationObserver(() => {
-    colours = readColours();
+  const stopColours = watchColours((next) => {
+    colours = next;
     invalidate();
   });
-  themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
 
   function fit() {
     if (view) moveTo(fitWindow(layout, 0, endTick(), pitchRange(view.notes.pitch)));
-  }
-
-  /** The first look at a part: its first bars, or all of it when it is shorter. */
-  function firstLook() {
-    if (!view || !content) return;
-    const { meter } = content.timeline;
-    window = clampWindow(
-      fitWindow(layout, 0, Math.min(endTick(), meter.barTicks[0] * FIRST_BARS), pitchRange(view.notes.pitch)),
-      layout,
-      endTick(),
-    );
   }
 
   return {
@@ -270,15 +238,14 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
         fresh = remembered === null;
         if (remembered) window = clampWindow(remembered, layout, endTick());
       }
-      if (fresh) firstLook();
+      if (fresh && view && content)
+        window = clampWindow(firstLook(layout, content.timeline.meter, view, endTick()), layout, endTick());
       invalidate();
     },
     /** Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a page. */
     setPlayTick(tick: number, follow: boolean) {
-      const x = xOf(tick, window, layout);
-      if (follow && (x > layout.width - 30 || x < layout.gutter)) {
-        moveTo({ ...window, tick: tick - rollWidth(layout) * 0.08 * window.ticksPerPixel });
-      }
+      const followed = follow ? toFollow(window, layout, tick) : window;
+      if (followed !== window) moveTo(followed);
       const seen = xOf(tick, window, layout);
       playLine.style.visibility = seen < layout.gutter || seen > layout.width ? 'hidden' : 'visible';
       playLine.style.transform = `translateX(${seen}px)`;
@@ -297,14 +264,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     /** Brings a note into sight. */
     reveal(row: number) {
       if (!view || row < 0) return;
-      const [x, y] = [xOf(view.notes.start[row], window, layout), yOf(view.notes.pitch[row], window, layout)];
-      const next = { ...window };
-      if (x < layout.gutter + 10 || x > layout.width - 40)
-        next.tick = view.notes.start[row] - rollWidth(layout) * 0.3 * window.ticksPerPixel;
-      if (y < rollTop(layout) || y + window.rowHeight > rollTop(layout) + rollHeight(layout)) {
-        next.topPitch = view.notes.pitch[row] + rollHeight(layout) / window.rowHeight / 2;
-      }
-      if (next.tick !== window.tick || next.topPitch !== window.topPitch) moveTo(next);
+      const next = toReveal(window, layout, view.notes, row);
+      if (next !== window) moveTo(next);
     },
     /** Shows a stretch of time and some pitches. */
     zoomTo(from: number, to: number, pitches: [number, number]) {
@@ -345,7 +306,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       clearTimeout(rest);
       detach();
       observer.disconnect();
-      themes.disconnect();
+      stopColours();
     },
   };
 }

@@ -2,23 +2,16 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { laneName } from '@ordle/core';
 import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
-import { useState, type PointerEvent, type RefObject } from 'react';
-import { PEDAL_LANES, pressesIn, readOut, type RollEditor } from '@/editor';
+import { useState, type PointerEvent } from 'react';
+import { PEDAL_LANES, pressesIn, readOut } from '@/editor';
 import type { LaneView } from '@/engine/protocol';
 import { Menu } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
 import type { ShownLane } from './laneList';
 import { placeInWords } from './noteColumns';
-import type { BenchState } from './useBench';
-import { useLane } from './useLane';
+import { useLane, type LaneOptions } from './useLane';
 
-interface LanePaneProps {
-  bench: BenchState;
-  editor: RefObject<RollEditor | null>;
-  playing: boolean;
-  shown: ShownLane;
-  /** Stretches whose points go along with the chosen notes. */
-  along: readonly [number, number][];
+interface LanePaneProps extends LaneOptions {
   onChange(change: Partial<ShownLane>): void;
   onClose(): void;
 }

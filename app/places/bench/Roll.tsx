@@ -3,7 +3,6 @@ import {
   drawNote,
   copyNotes,
   moveNotes,
-  secondsToTicks,
   setVelocities,
   ticksToSeconds,
   trimNotes,
@@ -33,6 +32,7 @@ import { moveBars, stretchNotes } from './stepActions';
 import { SpanTip } from './SpanTip';
 import type { BenchState } from './useBench';
 import { useLitNotes } from './useLitNotes';
+import { usePlayTick } from './usePlayTick';
 import { changeWhere, spansOfPart } from './whereActions';
 
 interface RollProps {
@@ -154,25 +154,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
 
   useLitNotes(bench, editor);
 
-  useEffect(() => {
-    let frame = 0;
-    const move = () => {
-      editor.current?.setPlayTick(
-        secondsToTicks(timeline.tempo, transport.second()),
-        playing && latest.current.view.follow,
-      );
-      if (playing) frame = requestAnimationFrame(move);
-    };
-    move();
-    const stopListening = transport.subscribe(move);
-    const element = canvas.current;
-    element?.addEventListener('painted', move);
-    return () => {
-      cancelAnimationFrame(frame);
-      stopListening();
-      element?.removeEventListener('painted', move);
-    };
-  }, [timeline, playing]);
+  usePlayTick(timeline, playing, (tick) => editor.current?.setPlayTick(tick, playing && bench.view.follow));
 
   return (
     <section aria-label="Editor" className="relative min-h-0 min-w-0 grow overflow-hidden">

@@ -11,12 +11,15 @@ import { gridInForce } from './gridInForce';
 import { stepStoodAt, type ShownLane } from './laneList';
 import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
+import { usePlayTick } from './usePlayTick';
 
-interface LaneOptions {
+/** What a lane is shown of and with. */
+export interface LaneOptions {
   bench: BenchState;
   editor: RefObject<RollEditor | null>;
   playing: boolean;
   shown: ShownLane;
+  /** Stretches whose points go along with the chosen notes. */
   along: readonly [number, number][];
 }
 
@@ -81,27 +84,13 @@ export function useLane({ bench, editor, playing, shown, along }: LaneOptions) {
     });
   }, [current, part, stop, timeline, bench, mayWrite, playing, along, shown.lane, shown.folded]);
 
-  useEffect(() => {
-    let frame = 0;
-    const roll = document.querySelector('[data-testid=roll]');
-    const move = () => {
-      const x = lane.current?.xOf(secondsToTicks(timeline.tempo, transport.second())) ?? -1;
-      const line = playLine.current;
-      if (line) {
-        line.style.visibility = x < 0 ? 'hidden' : 'visible';
-        line.style.transform = `translateX(${x}px)`;
-      }
-      if (playing) frame = requestAnimationFrame(move);
-    };
-    move();
-    const stopListening = transport.subscribe(move);
-    roll?.addEventListener('painted', move);
-    return () => {
-      cancelAnimationFrame(frame);
-      stopListening();
-      roll?.removeEventListener('painted', move);
-    };
-  }, [timeline, playing]);
+  usePlayTick(timeline, playing, (tick) => {
+    const x = lane.current?.xOf(tick) ?? -1;
+    const line = playLine.current;
+    if (!line) return;
+    line.style.visibility = x < 0 ? 'hidden' : 'visible';
+    line.style.transform = `translateX(${x}px)`;
+  });
 
   return { canvas, playLine, current, point, chosen };
 }

@@ -43,27 +43,27 @@ export function MarksForm({ step, timeline, disabled, onChange }: MarksFormProps
             change(`Move ${mark.mark} to ${nextBar}.${nextBeat}`, {
               at: Math.max(0, Math.round(tickAtPosition(meter, { bar: nextBar, beat: nextBeat, tick }))),
             });
+          const place = (
+            what: 'Bar' | 'Beat',
+            value: number,
+            max: number,
+            className: string,
+            onCommit: (next: number) => void,
+          ) => (
+            <NumberField
+              label={`${what} of mark ${index + 1}`}
+              value={value}
+              min={1}
+              max={max}
+              className={className}
+              disabled={disabled}
+              onCommit={onCommit}
+            />
+          );
           return (
             <li key={index} className="flex items-center gap-1 text-ink-2">
-              <NumberField
-                label={`Bar of mark ${index + 1}`}
-                value={bar}
-                min={1}
-                max={99999}
-                className="w-8"
-                disabled={disabled}
-                onCommit={(next) => moveTo(next, beat)}
-              />
-              .
-              <NumberField
-                label={`Beat of mark ${index + 1}`}
-                value={beat}
-                min={1}
-                max={64}
-                className="w-6"
-                disabled={disabled}
-                onCommit={(next) => moveTo(bar, next)}
-              />
+              {place('Bar', bar, 99999, 'w-8', (next) => moveTo(next, beat))}.
+              {place('Beat', beat, 64, 'w-6', (next) => moveTo(bar, next))}
               <Select
                 label={`Mark ${index + 1}`}
                 value={mark.mark}
