@@ -1,7 +1,6 @@
 import {
   clearStretch,
   createGrid,
-  deletePoints,
   drawFreely,
   drawLine,
   drawSteps,
@@ -255,8 +254,3 @@ function moveGesture(target: CurveGestureTarget, row: number, x: number, y: numb
 
 export const pointsInWords = (count: number): string =>
   count === 1 ? 'a point' : `${count.toLocaleString('en')} points`;
-
-/** Deletes the chosen points, or null when none is. */
-export function deleteChosen(target: CurveGestureTarget): CurveEdit | null {
-  return target.chosen().size === 0 ? null : deletePoints(handOf(target.view()), target.chosen());
-}

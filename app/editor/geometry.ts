@@ -17,7 +17,7 @@ export interface Layout {
 
 export const OVERVIEW_HEIGHT = 30;
 export const RULER_HEIGHT = 30;
-export const LANE_HEIGHT = { least: 48, most: 320 };
+export const VELOCITY_HEIGHT = { least: 48, most: 320 };
 export const PIANO_GUTTER = 46;
 export const DRUM_GUTTER = 118;
 

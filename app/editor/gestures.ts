@@ -1,7 +1,7 @@
 import { barAt } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import {
-  LANE_HEIGHT,
+  VELOCITY_HEIGHT,
   harmonyTop,
   laneTop,
   pitchAt,
@@ -197,7 +197,7 @@ export function attachGestures(target: GestureTarget): () => void {
     }
     if (drag.kind === 'laneEdge') {
       const height = target.layout().height - y;
-      target.laneHeight(Math.round(Math.min(LANE_HEIGHT.most, Math.max(LANE_HEIGHT.least, height))));
+      target.laneHeight(Math.round(Math.min(VELOCITY_HEIGHT.most, Math.max(VELOCITY_HEIGHT.least, height))));
     } else if (drag.kind === 'overview') centreOn(x);
     else if (drag.kind === 'pan') {
       const { window } = drag;

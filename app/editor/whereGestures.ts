@@ -1,4 +1,4 @@
-import { barNumbered, type MeterMap } from '@ordle/core';
+import { type MeterMap } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, type Layout } from './geometry';
 import type { Gesture } from './noteGestures';
@@ -117,9 +117,4 @@ export function spanCursor(target: WhereGestureTarget, x: number, y: number): st
   if (hit && !hit.span.chosen) return 'pointer';
   if (!target.mayWhere()) return 'default';
   return hit?.edge ? 'ew-resize' : hit && hit.span.to !== Infinity ? 'move' : 'crosshair';
-}
-
-/** The first and last tick of some bars. */
-export function ticksOfBars(meter: MeterMap, [from, to]: [number, number]): [number, number] {
-  return [barNumbered(meter, from).start, barNumbered(meter, to).start];
 }

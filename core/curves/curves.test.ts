@@ -14,7 +14,6 @@ import {
   pedalSpans,
   pedalledEnds,
   pointsOf,
-  pointsOfSpans,
   rampAt,
   rawOfCents,
   readLane,
@@ -237,7 +236,14 @@ describe('pedal', () => {
           depth,
         }));
         expect(
-          pedalSpans(pointsOfSpans(spans)).map(({ start, end, depth }) => ({ start, end, depth })),
+          pedalSpans(
+            pointsOf(
+              spans.flatMap(({ start, end, depth }) => [
+                { tick: start, value: depth },
+                { tick: end, value: 0 },
+              ]),
+            ),
+          ).map(({ start, end, depth }) => ({ start, end, depth })),
         ).toEqual(spans);
       }),
     );

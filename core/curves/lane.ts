@@ -33,8 +33,6 @@ export interface LanePoints {
   row: Int32Array;
 }
 
-export const NO_POINTS: LanePoints = pointsOf([]);
-
 /** Points from plain values, in the order given. */
 export function pointsOf(list: readonly { tick: number; value: number; row?: number }[]): LanePoints {
   return {

@@ -1,7 +1,7 @@
 import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
 import { lastAtOrBefore } from '../time';
-import { pointsOf, readLane, type LanePoints } from './lane';
+import { readLane, type LanePoints } from './lane';
 
 /** Values from here on are a pedal pressed (MIDI 1.0: 0-63 up, 64-127 down). */
 export const PEDAL_DOWN = 64;
@@ -41,16 +41,6 @@ export function pedalSpans(points: LanePoints): PedalSpan[] {
   }
   if (open) spans.push(open);
   return spans;
-}
-
-/** Points for some presses: down at its depth, up at 0. A press that never ends has no second point. */
-export function pointsOfSpans(spans: readonly Pick<PedalSpan, 'start' | 'end' | 'depth'>[]): LanePoints {
-  return pointsOf(
-    spans.flatMap(({ start, end, depth }) => [
-      { tick: start, value: depth },
-      ...(end === Infinity ? [] : [{ tick: end, value: 0 }]),
-    ]),
-  );
 }
 
 /**

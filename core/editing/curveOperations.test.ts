@@ -21,7 +21,6 @@ import {
   pointsToText,
   repeatDistance,
   scalePoints,
-  widenEdit,
   type LaneHand,
 } from '.';
 
@@ -124,14 +123,6 @@ describe('copying points', () => {
     expect(repeatDistance([100, 200], timeline)).toBe(bar);
     expect(repeatDistance([0, bar], timeline)).toBe(bar);
     expect(repeatDistance([bar - 20, bar + 80], timeline)).toBe(2 * bar);
-  });
-
-  it('a wider edit says what stands beside it, so that a later state of a gesture covers an earlier one', () => {
-    const first = movePoints(handOf(), new Set([1]), 250, 0);
-    const second = widenEdit(handOf(), movePoints(handOf(), new Set([1]), 20, 0), first.from, first.to);
-    expect(after(mergeCurveEdits([first], [second]))).toEqual(
-      after([movePoints(handOf(), new Set([1]), 20, 0)]),
-    );
   });
 });
 

@@ -115,19 +115,3 @@ export function drawBent(
   }
   return editOf(hand, from.at, to.at, places);
 }
-
-/**
- * The same edit over a wider stretch: what the lane has beside it is said again. So that a later state of a gesture covers all that an
- * earlier one touched.
- */
-export function widenEdit(hand: LaneHand, edit: CurveEdit, from: number, to: number): CurveEdit {
-  const [low, high] = [Math.min(from, edit.from), Math.max(to, edit.to)];
-  if (low === edit.from && high === edit.to) return edit;
-  const beside: LanePlace[] = [];
-  for (let row = 0; row < hand.points.length; row++) {
-    const at = hand.points.tick[row];
-    if (at >= low && at <= high && (at < edit.from || at > edit.to))
-      beside.push({ at, value: hand.points.value[row] });
-  }
-  return editOf(hand, low, high, [...beside, ...edit.points]);
-}
