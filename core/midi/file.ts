@@ -34,6 +34,8 @@ export type RepairCode =
   | 'truncated-chunk'
   | 'missing-end-of-track'
   | 'data-after-end-of-track'
+  | 'end-of-track-length'
+  | 'bad-meta-type'
   | 'running-status-after-meta'
   | 'data-byte-above-127'
   | 'stray-system-message'

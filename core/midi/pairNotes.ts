@@ -11,6 +11,8 @@ export interface NotePairs {
 
 export const NEVER_RELEASED = 0xffffffff;
 
+const NO_PAIRS: NotePairs = { on: new Uint32Array(0), off: new Uint32Array(0) };
+
 /**
  * Pairs note-ons with note-offs first-in first-out per channel and pitch: when the same pitch is struck again before
  * its release, the first release ends the first stroke. A note-on of velocity 0 is a note-off (MIDI 1.0).
@@ -20,6 +22,7 @@ export function pairNotes(events: EventColumns): NotePairs {
   const { status, data1, data2, length } = events;
   let count = 0;
   for (let row = 0; row < length; row++) if (status[row] >> 4 === 9 && data2[row] > 0) count++;
+  if (count === 0) return NO_PAIRS;
   const on = new Uint32Array(count);
   const off = new Uint32Array(count).fill(NEVER_RELEASED);
   // A queue per channel and pitch, as linked lists through the notes: no allocation per note.

@@ -1,8 +1,8 @@
 import { OrdleError } from '../errors';
 import type { Division } from '../time';
-import type { MidiFile, MidiTrack, Repair } from './file';
-import { readTrack, type TrackReading } from './readTrack';
-import { releaseStuckNotes } from './releaseStuckNotes';
+import { findChunk, isChunkType } from './chunks';
+import type { MidiFile, Repair } from './file';
+import { readTracks } from './readTracks';
 import { checkTempoAndMeter } from './tempoAndMeter';
 
 /** What reading gives: the file, and everything that had to be repaired on the way (empty for a sound file). */
@@ -12,7 +12,6 @@ export interface MidiReading {
 }
 
 const HEADER = 0x4d546864; // "MThd"
-const TRACK = 0x4d54726b; // "MTrk"
 
 /**
  * Reads a Standard MIDI File (MIDI Association RP-001), formats 0, 1 and 2. Damaged files are opened as far as they make
@@ -125,143 +124,4 @@ function divisionOf(raw: number, byte: number, repairs: Repair[]): Division {
     );
   }
   return { kind: 'metrical', ticksPerQuarter: raw };
-}
-
-function readTracks(bytes: Uint8Array, from: number, repairs: Repair[]): MidiTrack[] {
-  const tracks: MidiTrack[] = [];
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  let position = from;
-  while (position < bytes.length) {
-    const isTrack = position + 8 <= bytes.length && view.getUint32(position) === TRACK;
-    if (!isTrack) {
-      position = passOver(bytes, view, position, repairs);
-      continue;
-    }
-    const index = tracks.length;
-    const body = position + 8;
-    const claimedEnd = body + view.getUint32(position + 4);
-    const trusted = claimedEnd <= bytes.length && isChunkEnd(bytes, claimedEnd);
-    const limit = trusted ? claimedEnd : trackLimit(bytes, body);
-    const firstRepair = repairs.length;
-    const reading = readTrack(bytes, body, limit, index, repairs);
-    reportEnd(reading, { index, body, limit, claimedEnd, trusted, fileEnd: bytes.length }, repairs);
-    position = trusted ? claimedEnd : reading.ended === 'end-of-track' ? reading.stop : limit;
-    if (trusted && reading.ended === 'end-of-track' && reading.stop < claimedEnd) {
-      // A length that swallowed the next track is wrong even if it happens to end well.
-      const hidden = findChunk(bytes, TRACK, reading.stop, claimedEnd);
-      if (hidden >= 0) position = hidden;
-    }
-    tracks.push(releaseStuckNotes(reading, index, repairs, firstRepair));
-  }
-  return tracks;
-}
-
-interface ChunkSpan {
-  index: number;
-  body: number;
-  limit: number;
-  claimedEnd: number;
-  trusted: boolean;
-  fileEnd: number;
-}
-
-function reportEnd(reading: TrackReading, span: ChunkSpan, repairs: Repair[]) {
-  const { index, body } = span;
-  const add = (code: Repair['code'], byte: number, message: string) =>
-    repairs.push({ code, message, track: index, byte });
-  const name = `Track ${index + 1}`;
-  if (!span.trusted && span.claimedEnd > span.fileEnd && reading.ended !== 'end-of-track') {
-    add(
-      'truncated-chunk',
-      span.limit,
-      `${name} is cut off: its chunk should hold ${span.claimedEnd - body} bytes and ${span.limit - body} are there.`,
-    );
-  } else if (!span.trusted) {
-    add(
-      'chunk-length',
-      body - 4,
-      `${name} says it holds ${span.claimedEnd - body} bytes, which is wrong; ${reading.stop - body} were read.`,
-    );
-  }
-  if (reading.ended === 'out-of-bytes') {
-    if (reading.stop < span.limit && span.trusted) {
-      add(
-        'unreadable-event',
-        reading.stop,
-        `The last event of track ${index + 1} is cut off at byte ${reading.stop} and was left out.`,
-      );
-    }
-    add(
-      'missing-end-of-track',
-      reading.stop,
-      `${name} has no end-of-track event; it was ended after its last event.`,
-    );
-  } else if (reading.ended === 'unreadable') {
-    add(
-      'missing-end-of-track',
-      reading.stop,
-      `${name} could be read only up to byte ${reading.stop}; ${span.limit - reading.stop} bytes after it were lost.`,
-    );
-  } else if (span.trusted && reading.stop < span.claimedEnd) {
-    add(
-      'data-after-end-of-track',
-      reading.stop,
-      `${span.claimedEnd - reading.stop} bytes after the end of track ${index + 1} were passed over.`,
-    );
-  }
-}
-
-/** Steps over something that is not a track: a chunk of another type, or junk up to the next track. */
-function passOver(bytes: Uint8Array, view: DataView, position: number, repairs: Repair[]): number {
-  if (position + 8 <= bytes.length && isChunkType(bytes, position)) {
-    const end = position + 8 + view.getUint32(position + 4);
-    if (end <= bytes.length && isChunkEnd(bytes, end)) {
-      const type = String.fromCharCode(...bytes.subarray(position, position + 4));
-      repairs.push({
-        code: 'unknown-chunk',
-        message: `A chunk of unknown type "${type}" (${end - position} bytes) was passed over.`,
-        track: -1,
-        byte: position,
-      });
-      return end;
-    }
-  }
-  const next = findChunk(bytes, TRACK, position + 1, bytes.length);
-  const end = next < 0 ? bytes.length : next;
-  repairs.push({
-    code: 'junk-between-chunks',
-    message: `${end - position} bytes of junk were passed over at byte ${position}.`,
-    track: -1,
-    byte: position,
-  });
-  return end;
-}
-
-function isChunkEnd(bytes: Uint8Array, position: number): boolean {
-  return position === bytes.length || isChunkType(bytes, position);
-}
-
-/** Four printable ASCII characters, as every chunk type is. */
-function isChunkType(bytes: Uint8Array, position: number): boolean {
-  if (position + 8 > bytes.length) return false;
-  for (let index = position; index < position + 4; index++) {
-    if (bytes[index] < 0x20 || bytes[index] > 0x7e) return false;
-  }
-  return true;
-}
-
-function trackLimit(bytes: Uint8Array, from: number): number {
-  const next = findChunk(bytes, TRACK, from, bytes.length);
-  return next < 0 ? bytes.length : next;
-}
-
-function findChunk(bytes: Uint8Array, type: number, from: number, to: number): number {
-  const first = type >>> 24;
-  let at = bytes.indexOf(first, from);
-  while (at >= 0 && at + 4 <= to) {
-    const value = (bytes[at] << 24) | (bytes[at + 1] << 16) | (bytes[at + 2] << 8) | bytes[at + 3];
-    if (value === type) return at;
-    at = bytes.indexOf(first, at + 1);
-  }
-  return -1;
 }

@@ -1,5 +1,5 @@
 import { OrdleError } from '../errors';
-import { META, META_END_OF_TRACK, type EventColumns } from './events';
+import { META, META_END_OF_TRACK, createEventBuilder, type EventColumns } from './events';
 import type { MidiTrack, Repair, RepairCode } from './file';
 
 /** A track as read, with the byte each event stood at (for repairs that are found later) and where reading stopped. */
@@ -69,20 +69,39 @@ function grown(columns: Columns): Columns {
   return larger;
 }
 
+/** Reads a track of a file: events from `start` up to `limit` (byte offsets); repairs are put on `repairs`. */
+export type ReadTrack = (start: number, limit: number, trackIndex: number, repairs: Repair[]) => TrackReading;
+
+/**
+ * Reads the tracks of one file. Their columns are filled in one room that all of them share, so that a file of many tracks, each of
+ * which claims the rest of the file, asks for that much only once.
+ */
+export function createTrackReader(bytes: Uint8Array): ReadTrack {
+  let room = createColumns(16);
+  return (start, limit, trackIndex, repairs) => {
+    const wanted = Math.min(Math.ceil((limit - start) / 3), 1 << 22);
+    if (wanted > room.rows) room = createColumns(wanted);
+    const { reading, columns } = readTrack(bytes, start, limit, trackIndex, repairs, room);
+    room = columns;
+    return reading;
+  };
+}
+
 /**
  * Reads events from `start` up to `limit` (both byte offsets). Stops at end of track, at the limit, or at an event
  * that cannot be made sense of; everything before that is kept and each repair is put on `repairs`. Room grows with
  * what is read, never with what a length claims. The loop is long because it is hot: nothing in it is captured by a
  * closure, and it allocates nothing for a channel message.
  */
-export function readTrack(
+function readTrack(
   bytes: Uint8Array,
   start: number,
   limit: number,
   trackIndex: number,
   repairs: Repair[],
-): TrackReading {
-  let columns = createColumns(Math.min(Math.max(Math.ceil((limit - start) / 3), 16), 1 << 22));
+  room: Columns,
+): { reading: TrackReading; columns: Columns } {
+  let columns = room;
   let { tick: ticks, status: statuses, data1: firsts, data2: seconds, eventByte } = columns;
   const payloads: Uint8Array[] = [];
   const report = createReport(repairs, trackIndex);
@@ -136,12 +155,35 @@ export function readTrack(
         columns.payload[count] = payloads.length;
         eventByte[count] = position;
         count++;
+        if (special.type > 127) {
+          report(
+            'bad-meta-type',
+            position,
+            `A meta event of type ${special.type} at byte ${position}, which the standard does not allow, was kept as it is.`,
+          );
+        }
       } else if (special.kind === 'stray') {
         report(
           'stray-system-message',
           position,
           `A system message (0x${lead.toString(16)}) that does not belong in a file was left out at byte ${position}.`,
         );
+      } else if (special.kind === 'false-end') {
+        const goesOn = special.goesOn >= 0;
+        report(
+          'end-of-track-length',
+          position,
+          `The end of track at byte ${position} has a wrong length; ${goesOn ? 'the events after it were read on' : 'the track was ended there'}.`,
+        );
+        if (!goesOn) {
+          ended = 'end-of-track';
+          position = special.next;
+          break;
+        }
+        // What follows must name its own status: it was never meant to be read as running on.
+        status = 0;
+        position = special.goesOn;
+        continue;
       } else {
         ended = special.kind;
         position = special.kind === 'end-of-track' ? special.next : eventStart;
@@ -199,10 +241,13 @@ export function readTrack(
 
   const events = finish(columns, count, payloads);
   return {
-    track: { events, endTick: tick },
-    eventByte: columns.eventByte.subarray(0, count),
-    stop: position,
-    ended,
+    reading: {
+      track: { events, endTick: tick },
+      eventByte: columns.eventByte.slice(0, count),
+      stop: position,
+      ended,
+    },
+    columns,
   };
 }
 
@@ -211,6 +256,8 @@ type Special =
   | { kind: 'event'; type: number; from: number; next: number }
   | { kind: 'stray'; next: number }
   | { kind: 'end-of-track'; next: number }
+  /** An end of track whose length is not 0; `goesOn` is where an event stands all the same, -1 if none does. */
+  | { kind: 'false-end'; goesOn: number; next: number }
   | { kind: 'out-of-bytes' | 'unreadable'; next: number };
 
 function readSpecial(bytes: Uint8Array, start: number, limit: number): Special {
@@ -219,16 +266,38 @@ function readSpecial(bytes: Uint8Array, start: number, limit: number): Special {
     return { kind: 'stray', next: start + 1 + systemDataBytes(lead) };
   const type = lead === META ? bytes[start + 1] : 0;
   const sizeAt = start + (lead === META ? 2 : 1);
-  const isEnd = lead === META && type === META_END_OF_TRACK;
   const quantity = sizeAt <= limit ? readQuantity(bytes, sizeAt, limit) : -1;
   const from = sizeAt + (quantity & 7);
   const next = from + Math.floor(quantity / 8);
-  if (quantity < 0 || next > limit) {
-    // An end of track that lacks its length is an end of track all the same.
-    if (isEnd && sizeAt <= limit) return { kind: 'end-of-track', next: limit };
-    return { kind: quantity === -2 ? 'unreadable' : 'out-of-bytes', next: start };
+  if (lead === META && type === META_END_OF_TRACK && sizeAt <= limit) {
+    // One that lacks its length is an end of track all the same.
+    if (sizeAt === limit || next === from) return { kind: 'end-of-track', next: Math.min(from, limit) };
+    let after = sizeAt;
+    while (after < limit && bytes[after] >= 0x80) after++;
+    after = Math.min(after + 1, limit);
+    const goesOn = [after, next].find((at) => isPlainEvent(bytes, at, limit)) ?? -1;
+    return { kind: 'false-end', goesOn, next: after };
   }
-  return isEnd ? { kind: 'end-of-track', next } : { kind: 'event', type: type & 0x7f, from, next };
+  if (quantity < 0 || next > limit)
+    return { kind: quantity === -2 ? 'unreadable' : 'out-of-bytes', next: start };
+  return { kind: 'event', type, from, next };
+}
+
+/** Whether a whole event that names its status stands at `position`. Looks at that one event only. */
+function isPlainEvent(bytes: Uint8Array, position: number, limit: number): boolean {
+  const delta = readQuantity(bytes, position, limit);
+  if (delta < 0) return false;
+  const at = position + (delta & 7);
+  const status = bytes[at];
+  if (at >= limit || status < 0x80) return false;
+  if (status < 0xf0) {
+    const size = status >= 0xc0 && status < 0xe0 ? 1 : 2;
+    return at + size < limit && bytes[at + 1] < 0x80 && (size === 1 || bytes[at + 2] < 0x80);
+  }
+  if (status !== META && status !== 0xf0 && status !== 0xf7) return false;
+  const sizeAt = at + (status === META ? 2 : 1);
+  const size = readQuantity(bytes, sizeAt, limit);
+  return size >= 0 && sizeAt + (size & 7) + Math.floor(size / 8) <= limit;
 }
 
 function createReport(repairs: Repair[], track: number) {
@@ -246,20 +315,29 @@ function tooLate(track: number, byte: number): OrdleError {
   );
 }
 
+const NO_EVENTS = createEventBuilder().build();
+
+/** Copies the rows out of the room, and leaves it as the next track needs it: only these two columns are not written by every event. */
 function finish(columns: Columns, length: number, payloads: Uint8Array[]): EventColumns {
+  // A file may hold 65,535 tracks of nothing; they share these columns.
+  if (length === 0) return NO_EVENTS;
   const payloadStart = new Uint32Array(payloads.length + 1);
   payloads.forEach((body, index) => {
     payloadStart[index + 1] = payloadStart[index] + body.length;
   });
   const joined = new Uint8Array(payloadStart[payloads.length]);
   payloads.forEach((body, index) => joined.set(body, payloadStart[index]));
+  const data2 = columns.data2.slice(0, length);
+  const payload = columns.payload.slice(0, length);
+  columns.data2.fill(0, 0, length);
+  columns.payload.fill(0, 0, length);
   return {
     length,
     tick: columns.tick.slice(0, length),
     status: columns.status.slice(0, length),
     data1: columns.data1.slice(0, length),
-    data2: columns.data2.slice(0, length),
-    payload: columns.payload.slice(0, length),
+    data2,
+    payload,
     payloadStart,
     bytes: joined,
   };
