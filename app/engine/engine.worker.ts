@@ -15,6 +15,7 @@ import {
   partFacts,
   pickRows,
   readMidi,
+  restoreTake,
   rowsAnswering,
   sessionOfFile,
   takeGroove,
@@ -24,11 +25,12 @@ import {
   type Evaluation,
   type Part,
   type Session,
+  type StoredTake,
   type Take,
   type Timeline,
 } from '@ordle/core';
 import { expose } from 'comlink';
-import { loadTake, storeTakes } from '@/storage/takes';
+import { loadTake, storedPart, storeTakes } from '@/storage/takes';
 import { createInterner } from './intern';
 import { packError } from './packedError';
 import type { Engine, PartViewRequest } from './protocol';
@@ -45,12 +47,13 @@ const takeOf = (key: string): Take => {
 const evaluator = createEvaluator(takeOf);
 const newId = () => crypto.randomUUID();
 
-/** Puts takes into memory and into the browser's storage; false when the browser refuses to store. */
-async function keep(list: readonly Take[]): Promise<boolean> {
+/** Puts takes into memory and into the browser's storage; gives back those the browser would not store. */
+async function keep(list: readonly Take[]): Promise<StoredTake[]> {
   for (const take of list) takes.set(take.key, take);
-  return storeTakes(list).then(
-    () => true,
-    () => false,
+  const stored = list.map(storedPart);
+  return storeTakes(stored).then(
+    () => [],
+    () => stored,
   );
 }
 
@@ -97,16 +100,20 @@ function strokesHeard(
 }
 
 const engine: Engine = {
+  async adopt(list) {
+    for (const take of list) takes.set(take.key, restoreTake(take));
+  },
+
   async importFile(name, bytes) {
     const { file, repairs } = readMidi(bytes);
     const { session, takes: made } = sessionOfFile(file, name, newId, Date.now());
-    return { session, repairs, kept: await keep(made) };
+    return { session, repairs, unkept: await keep(made) };
   },
 
   async joinFile(session, bytes) {
     const { file, repairs } = readMidi(bytes);
     const { takes: made, references, parts } = joinFile(session, file, newId);
-    return { references, parts, repairs, kept: await keep(made) };
+    return { references, parts, repairs, unkept: await keep(made) };
   },
 
   async buildPlan(plan, files) {
@@ -117,7 +124,7 @@ const engine: Engine = {
       newId,
       Date.now(),
     );
-    return { session, repairs: readings.flatMap(([, reading]) => reading.repairs), kept: await keep(made) };
+    return { session, repairs: readings.flatMap(([, reading]) => reading.repairs), unkept: await keep(made) };
   },
 
   async viewPart(request) {
@@ -192,7 +199,7 @@ const engine: Engine = {
   async fold(session, partId, count) {
     const { part, evaluation } = await evaluatedPart(session, partId);
     const { take, reference, part: folded } = foldSteps(part, session, evaluation, count, Date.now());
-    return { part: folded, reference, kept: await keep([take]) };
+    return { part: folded, reference, unkept: await keep([take]) };
   },
 
   async unfold(session, partId) {

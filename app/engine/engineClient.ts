@@ -1,4 +1,6 @@
+import { OrdleError } from '@ordle/core';
 import { wrap, type Remote } from 'comlink';
+import { rememberTakes, rememberedTakes } from '@/storage/takes';
 import { unpackError, type PackedError } from './packedError';
 import type { Engine } from './protocol';
 
@@ -19,22 +21,45 @@ export class Cancelled extends Error {
 
 function connect() {
   if (!remote) {
-    worker = new Worker(new URL('./engine.worker.ts', import.meta.url), {
+    const started = new Worker(new URL('./engine.worker.ts', import.meta.url), {
       type: 'module',
       name: 'ordle-engine',
     });
-    remote = wrap(worker);
+    worker = started;
+    const fail = (event: Event) => {
+      if (worker === started) drop(brokenBy(event));
+    };
+    // Its script could not be loaded, or something in it broke that no call could answer for.
+    started.addEventListener('error', fail);
+    started.addEventListener('messageerror', fail);
+    remote = wrap(started);
+    const takes = rememberedTakes();
+    if (takes.length > 0) void call('adopt', [takes]).catch(() => undefined);
   }
   return remote;
 }
 
-/** Stops whatever the worker is doing. Takes come back from storage when they are next needed. */
-export function cancelEngine(): void {
+function brokenBy(event: Event): OrdleError {
+  const reason = event instanceof ErrorEvent && event.message ? ` (${event.message})` : '';
+  return new OrdleError(
+    'engine-failed',
+    `The part of Ordle that works out the music broke off or could not be loaded${reason}. Try again; if that does not help, reload the page. What was saved is safe.`,
+  );
+}
+
+/** Ends the worker and refuses every call under way; the next call starts another. */
+function drop(reason: Error) {
   worker?.terminate();
   worker = null;
   remote = null;
-  for (const refuse of waiting) refuse(new Cancelled());
+  const refused = [...waiting];
   waiting.clear();
+  for (const refuse of refused) refuse(reason);
+}
+
+/** Stops whatever the worker is doing. Takes come back from storage when they are next needed. */
+export function cancelEngine(): void {
+  drop(new Cancelled());
 }
 
 function call(name: string, args: unknown[]): Promise<unknown> {
@@ -55,11 +80,21 @@ function call(name: string, args: unknown[]): Promise<unknown> {
   });
 }
 
+/** Has takes the browser would not store kept by this page, until it does. */
+async function keeping<T extends { unkept: Parameters<typeof rememberTakes>[0] }>(
+  answer: Promise<unknown>,
+): Promise<T> {
+  const made = (await answer) as T;
+  rememberTakes(made.unkept);
+  return made;
+}
+
 /** The worker's calls with their types; an OrdleError in the worker is an OrdleError here. */
 export const engine: Engine = {
-  importFile: (...args) => call('importFile', args) as ReturnType<Engine['importFile']>,
-  joinFile: (...args) => call('joinFile', args) as ReturnType<Engine['joinFile']>,
-  buildPlan: (...args) => call('buildPlan', args) as ReturnType<Engine['buildPlan']>,
+  adopt: (...args) => call('adopt', args) as ReturnType<Engine['adopt']>,
+  importFile: (...args) => keeping(call('importFile', args)),
+  joinFile: (...args) => keeping(call('joinFile', args)),
+  buildPlan: (...args) => keeping(call('buildPlan', args)),
   viewPart: (...args) => call('viewPart', args) as ReturnType<Engine['viewPart']>,
   playback: (...args) => call('playback', args) as ReturnType<Engine['playback']>,
   pickNotes: (...args) => call('pickNotes', args) as ReturnType<Engine['pickNotes']>,
@@ -70,7 +105,7 @@ export const engine: Engine = {
   alongEdits: (...args) => call('alongEdits', args) as ReturnType<Engine['alongEdits']>,
   clipsOf: (...args) => call('clipsOf', args) as ReturnType<Engine['clipsOf']>,
   layClips: (...args) => call('layClips', args) as ReturnType<Engine['layClips']>,
-  fold: (...args) => call('fold', args) as ReturnType<Engine['fold']>,
+  fold: (...args) => keeping(call('fold', args)),
   unfold: (...args) => call('unfold', args) as ReturnType<Engine['unfold']>,
   exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,
 };

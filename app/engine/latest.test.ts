@@ -42,3 +42,20 @@ describe('latest wins', () => {
     expect([answers, errors]).toEqual([[30], ['Error: no']]);
   });
 });
+
+describe('listeners that throw', () => {
+  it('do not strand what waits behind them', async () => {
+    const asked: number[] = [];
+    const complained = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const fail = () => {
+      throw new Error('the page could not show it');
+    };
+    const latest = createLatest(async (argument: number) => void asked.push(argument), fail, fail);
+    latest.ask(1);
+    latest.ask(2);
+    await new Promise((resolve) => setTimeout(resolve));
+    expect(asked).toEqual([1, 2]);
+    expect(complained).toHaveBeenCalledTimes(2);
+    complained.mockRestore();
+  });
+});

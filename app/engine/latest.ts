@@ -25,12 +25,21 @@ export function createLatest<A, R>(
       const answer = await work(argument);
       if (born === generation) onAnswer(answer, argument);
     } catch (error) {
-      if (born === generation) onError(error);
+      if (born === generation) tell(error);
     }
     running = false;
     const next = pending;
     pending = null;
     if (next) void run(next.argument);
+  }
+
+  /** What throws here must not strand what waits. */
+  function tell(error: unknown) {
+    try {
+      onError(error);
+    } catch (problem) {
+      console.error(problem);
+    }
   }
 
   return {

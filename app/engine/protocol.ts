@@ -14,6 +14,7 @@ import type {
   Repair,
   Session,
   SessionPlan,
+  StoredTake,
   TakenGroove,
   ValueReading,
 } from '@ordle/core';
@@ -137,25 +138,25 @@ export interface GrooveRequest {
   ids: number[] | null;
 }
 
-/** What came out of a file. `kept` is false when the browser refused storage: the takes live only in this tab. */
+/** What came out of a file. `unkept` are the takes the browser would not store: they live only in this tab. */
 export interface Imported {
   session: Session;
   repairs: Repair[];
-  kept: boolean;
+  unkept: StoredTake[];
 }
 
 export interface Joined {
   references: Session['takes'];
   parts: Part[];
   repairs: Repair[];
-  kept: boolean;
+  unkept: StoredTake[];
 }
 
 /** A part whose steps were made permanent, and the take they became. */
 export interface Folded {
   part: Part;
   reference: Session['takes'][number];
-  kept: boolean;
+  unkept: StoredTake[];
 }
 
 export interface PlaybackRequest {
@@ -169,6 +170,8 @@ export interface PlaybackRequest {
 
 /** The work done off the main thread: it holds the takes and evaluates parts. */
 export interface Engine {
+  /** Takes that could not be stored, for an engine that was started anew. */
+  adopt(takes: StoredTake[]): Promise<void>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
   joinFile(session: Session, bytes: Uint8Array): Promise<Joined>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
@@ -188,7 +191,7 @@ export interface Engine {
   /** The controllers of some notes for the clipboard, and edits that lay them down elsewhere. */
   clipsOf(request: ClipsRequest): Promise<LaneClip[]>;
   layClips(request: LayRequest): Promise<CurveEdit[]>;
-  /** Makes the first `count` steps of a part permanent; `kept` as on import. */
+  /** Makes the first `count` steps of a part permanent; `unkept` as on import. */
   fold(session: Session, partId: string, count: number): Promise<Folded>;
   /** Takes the last making permanent of a part back. */
   unfold(session: Session, partId: string): Promise<Part>;

@@ -1,7 +1,12 @@
-import { useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useCallback, useState } from 'react';
+import type { History } from '@/state/history';
 import { jumpTo, markHere } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button, Dialog } from '@/ui';
+import { attempt } from './attempt';
+
+const ROW_HEIGHT = 24;
 
 /** Everything done, in the person's words, newest first; a click goes to any point. Points can be given names. */
 export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void }) {
@@ -10,24 +15,7 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const [name, setName] = useState('');
   if (!history) return null;
-  const entries = [...history.done, ...[...history.undone].reverse()];
   const now = history.done.length;
-  const row = (index: number, label: string, mark: string | undefined) => (
-    <li key={index}>
-      <button
-        type="button"
-        disabled={!mayWrite}
-        aria-current={index === now}
-        onClick={() => dispatch(jumpTo(index))}
-        className={`flex w-full items-baseline justify-between gap-3 border-l-3 px-2 py-0.5 text-left hover:bg-well ${index === now ? 'border-accent font-semibold' : 'border-transparent'} ${index > now ? 'text-ink-3' : ''}`}
-      >
-        <span className="truncate">{label}</span>
-        {mark && (
-          <span className="shrink-0 border border-rule-strong px-1.5 text-quiet text-ink-2">{mark}</span>
-        )}
-      </button>
-    </li>
-  );
   return (
     <Dialog
       open={open}
@@ -56,10 +44,78 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void
           Mark
         </Button>
       </form>
-      <ol reversed aria-label="Actions, newest first" className="min-h-24 overflow-y-auto">
-        {entries.map((entry, index) => row(index + 1, entry.label, entry.mark)).reverse()}
-        {row(0, 'As it was opened first', undefined)}
-      </ol>
+      <Entries
+        history={history}
+        disabled={!mayWrite}
+        onGo={(count) => attempt(() => dispatch(jumpTo(count)))}
+      />
     </Dialog>
+  );
+}
+
+interface EntriesProps {
+  history: History;
+  disabled: boolean;
+  onGo(count: number): void;
+}
+
+/** Only the rows in sight are in the page: a history may hold tens of thousands of actions. */
+function Entries({ history, disabled, onGo }: EntriesProps) {
+  const { done, undone } = history;
+  const [list, setList] = useState<HTMLElement | null>(null);
+  const count = done.length + undone.length + 1;
+  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer keeps its own state by design
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => list,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+    // The point one is at is in sight from the start.
+    initialOffset: () => Math.max(0, (undone.length - 6) * ROW_HEIGHT),
+    getItemKey: useCallback((row: number) => count - 1 - row, [count]),
+  });
+  return (
+    <div ref={setList} className="max-h-96 min-h-24 overflow-y-auto">
+      <ol
+        reversed
+        aria-label="Actions, newest first"
+        className="relative"
+        style={{ height: rows.getTotalSize() }}
+      >
+        {rows.getVirtualItems().map(({ index: row, key, start }) => {
+          const index = count - 1 - row;
+          const entry =
+            index === 0
+              ? undefined
+              : index <= done.length
+                ? done[index - 1]
+                : undone[undone.length - (index - done.length)];
+          return (
+            <li
+              key={key}
+              aria-posinset={row + 1}
+              aria-setsize={count}
+              className="absolute inset-x-0"
+              style={{ top: start, height: ROW_HEIGHT }}
+            >
+              <button
+                type="button"
+                disabled={disabled}
+                aria-current={index === done.length}
+                onClick={() => onGo(index)}
+                className={`flex h-full w-full items-center justify-between gap-3 border-l-3 px-2 text-left hover:bg-well ${index === done.length ? 'border-accent font-semibold' : 'border-transparent'} ${index > done.length ? 'text-ink-3' : ''}`}
+              >
+                <span className="truncate">{entry?.label ?? 'As it was opened first'}</span>
+                {entry?.mark && (
+                  <span className="shrink-0 border border-rule-strong px-1.5 text-quiet text-ink-2">
+                    {entry.mark}
+                  </span>
+                )}
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </div>
   );
 }

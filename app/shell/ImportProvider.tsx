@@ -1,19 +1,14 @@
-import { OrdleError, sentenceOf, type Repair } from '@ordle/core';
-import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
+import { OrdleError, sentenceOf, type Session } from '@ordle/core';
+import { createContext, useCallback, useContext, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
 import { edit, selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
-import { addSession } from '@/state/workspace';
+import { storage } from '@/state/workspace';
 import { Button, Dialog } from '@/ui';
-
-/** What became of one file. */
-interface Outcome {
-  file: string;
-  error: string | null;
-  repairs: Repair[];
-}
+import { ImportReport, isTroubled, type Outcome } from './ImportReport';
+import { useDropAnywhere } from './useDropAnywhere';
 
 type Stage =
   | { kind: 'ask'; files: File[] }
@@ -46,6 +41,12 @@ async function join(
   if (!document) throw new OrdleError('no-session', 'No session is open to add the file to.');
   const { references, parts, repairs } = await engine.joinFile(document, bytes);
   if (isCancelled()) throw new Cancelled();
+  const now = selectDocument(store.getState());
+  if (now?.id !== document.id)
+    throw new OrdleError('session-left', 'The session was left before the file could be added to it.');
+  // The note ids were handed out for the session as it was; what was drawn or undone meanwhile may have taken them.
+  if (now.takes !== document.takes || now.nextNoteId !== document.nextNoteId)
+    return join(name, bytes, dispatch, isCancelled);
   dispatch(
     edit(`Add ${name}`, (draft) => {
       draft.takes.push(...references);
@@ -57,6 +58,19 @@ async function join(
     }),
   );
   return { file: name, error: null, repairs };
+}
+
+/** Makes a file a session of its own; `unsaved` says why where it could not be stored. */
+async function open(name: string, bytes: Uint8Array): Promise<Outcome & { session: Session }> {
+  const { session, repairs } = await engine.importFile(sessionName(name), bytes);
+  const saving = await storage.add(session);
+  return {
+    file: name,
+    error: null,
+    repairs,
+    session,
+    unsaved: saving.state === 'failed' ? saving.message : undefined,
+  };
 }
 
 export function ImportProvider({ children }: { children: ReactNode }) {
@@ -80,19 +94,16 @@ export function ImportProvider({ children }: { children: ReactNode }) {
           if (target === 'join')
             outcomes.push(await join(file.name, bytes, dispatch, () => cancelled.current));
           else {
-            const { session, repairs } = await engine.importFile(sessionName(file.name), bytes);
-            if (cancelled.current) break;
-            await addSession(session);
+            const { session, ...outcome } = await open(file.name, bytes);
             opened = session.id;
-            outcomes.push({ file: file.name, error: null, repairs });
+            outcomes.push(outcome);
           }
         } catch (error) {
           if (error instanceof Cancelled) break;
           outcomes.push({ file: file.name, error: sentenceOf(error), repairs: [] });
         }
       }
-      const troubled = outcomes.some(({ error, repairs }) => error !== null || repairs.length > 0);
-      setStage(troubled ? { kind: 'report', outcomes } : null);
+      setStage(outcomes.some(isTroubled) ? { kind: 'report', outcomes } : null);
       const good = outcomes.filter(({ error }) => error === null).length;
       if (good > 0)
         toast(
@@ -187,7 +198,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         )}
       </Dialog>
       <Dialog open={stage?.kind === 'report'} title="What was found in the files" onClose={close}>
-        {stage?.kind === 'report' && <Report outcomes={stage.outcomes} onClose={close} />}
+        {stage?.kind === 'report' && <ImportReport outcomes={stage.outcomes} onClose={close} />}
       </Dialog>
     </ImportContext.Provider>
   );
@@ -206,75 +217,4 @@ function describeFiles(files: File[]): string {
         .slice(0, 4)
         .map((file) => file.name)
         .join(', ')}${files.length > 4 ? ' ...' : ''}`;
-}
-
-function Report({ outcomes, onClose }: { outcomes: Outcome[]; onClose(): void }) {
-  return (
-    <>
-      <ul className="flex flex-col gap-3 overflow-y-auto">
-        {outcomes.map(({ file, error, repairs }) => (
-          <li key={file}>
-            <p className="font-semibold">{file}</p>
-            {error !== null && <p className="text-accent">Not opened. {error}</p>}
-            {error === null && repairs.length === 0 && (
-              <p className="text-ink-2">Opened; nothing was wrong with it.</p>
-            )}
-            {repairs.length > 0 && (
-              <>
-                <p className="text-ink-2">
-                  Opened with {repairs.length === 1 ? 'one repair' : `${repairs.length} repairs`}; the file on
-                  your disk is as it was.
-                </p>
-                <ul className="mt-1 list-disc pl-5">
-                  {repairs.slice(0, 100).map((repair, index) => (
-                    <li key={index}>{repair.message}</li>
-                  ))}
-                  {repairs.length > 100 && <li>and {repairs.length - 100} more</li>}
-                </ul>
-              </>
-            )}
-          </li>
-        ))}
-      </ul>
-      <Button className="self-end" onClick={onClose}>
-        Close
-      </Button>
-    </>
-  );
-}
-
-/** Files may be dropped on any place of the window. */
-function useDropAnywhere(setOver: (over: boolean) => void, importFiles: ImportFiles) {
-  useEffect(() => {
-    let depth = 0;
-    const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
-    const onEnter = (event: DragEvent) => {
-      if (!hasFiles(event)) return;
-      depth++;
-      setOver(true);
-    };
-    const onLeave = (event: DragEvent) => {
-      if (hasFiles(event) && --depth <= 0) setOver(false);
-    };
-    const onOver = (event: DragEvent) => {
-      if (hasFiles(event)) event.preventDefault();
-    };
-    const onDrop = (event: DragEvent) => {
-      if (!hasFiles(event)) return;
-      event.preventDefault();
-      depth = 0;
-      setOver(false);
-      importFiles(event.dataTransfer?.files ?? []);
-    };
-    window.addEventListener('dragenter', onEnter);
-    window.addEventListener('dragleave', onLeave);
-    window.addEventListener('dragover', onOver);
-    window.addEventListener('drop', onDrop);
-    return () => {
-      window.removeEventListener('dragenter', onEnter);
-      window.removeEventListener('dragleave', onLeave);
-      window.removeEventListener('dragover', onOver);
-      window.removeEventListener('drop', onDrop);
-    };
-  }, [setOver, importFiles]);
 }

@@ -1,10 +1,12 @@
-import { sentenceOf } from '@ordle/core';
+import { OrdleError, sentenceOf } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { Link, Outlet, useParams } from 'react-router';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
-import { closeSession, openSession } from '@/state/workspace';
+import { workspace } from '@/state/workspace';
+import { LeavingUnsaved } from './LeavingUnsaved';
 import { Rail } from './Rail';
+import { RescueButton } from './RescueButton';
 import { TopBar } from './TopBar';
 import { useSessionCommands } from './useSessionCommands';
 import { Wordmark } from './Wordmark';
@@ -12,39 +14,27 @@ import { Wordmark } from './Wordmark';
 /** Opens the session of the address and puts its places into the frame; says plainly when that is not possible. */
 export function SessionFrame() {
   const { id = '' } = useParams();
-  const [fault, setFault] = useState<{ id: string; message: string } | null>(null);
-  const error = fault?.id === id ? fault.message : null;
+  const [fault, setFault] = useState<{ id: string; error: unknown } | null>(null);
   const openId = useAppSelector((state) => selectDocument(state)?.id);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const name = useAppSelector((state) => selectDocument(state)?.name);
   useSessionCommands(id);
 
   useEffect(() => {
-    openSession(id).catch((problem: unknown) => setFault({ id, message: sentenceOf(problem) }));
-    return closeSession;
+    workspace.open(id).catch((error: unknown) => setFault({ id, error }));
+    return () => workspace.close();
   }, [id]);
   useEffect(() => {
     if (name) document.title = `${name} · Ordle`;
     return () => void (document.title = 'Ordle');
   }, [name]);
 
-  if (error !== null) {
-    return (
-      <main className="flex h-full flex-col items-center justify-center gap-4 p-8 text-center">
-        <Wordmark />
-        <p role="alert" className="max-w-md">
-          {error}
-        </p>
-        <Link to="/" className="underline">
-          Back to the shelf
-        </Link>
-      </main>
-    );
-  }
+  if (fault?.id === id) return <CannotOpen id={id} error={fault.error} />;
   if (openId !== id) return <main className="p-8 text-ink-2">Opening the session ...</main>;
   return (
     <div className="flex h-full flex-col">
       <TopBar />
+      <LeavingUnsaved sessionId={id} />
       {!mayWrite && (
         <p role="status" className="border-b border-rule bg-accent-soft px-4 py-1.5">
           This session is open in another tab, so here you can look and listen only. It becomes yours to
@@ -56,5 +46,22 @@ export function SessionFrame() {
         <Outlet />
       </div>
     </div>
+  );
+}
+
+/** Why a session cannot be opened, and what can still be had of it. */
+function CannotOpen({ id, error }: { id: string; error: unknown }) {
+  const isDamaged = error instanceof OrdleError && error.code === 'session-unreadable';
+  return (
+    <main className="flex h-full flex-col items-center justify-center gap-4 p-8 text-center">
+      <Wordmark />
+      <p role="alert" className="max-w-md">
+        {sentenceOf(error)}
+      </p>
+      {isDamaged && <RescueButton sessionId={id} name="session" />}
+      <Link to="/" className="underline">
+        Back to the shelf
+      </Link>
+    </main>
   );
 }

@@ -3,6 +3,7 @@ import { keysOf, run, showKey, useCommands } from '@/commands';
 import { edit, redoLast, selectDocument, undoLast } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button } from '@/ui';
+import { attempt } from './attempt';
 import { HistoryPanel } from './HistoryPanel';
 import { SavingState } from './SavingState';
 import { ThemeButton } from './ThemeButton';
@@ -26,7 +27,7 @@ export function TopBar() {
         <Button
           look="quiet"
           disabled={!last || !mayWrite}
-          onClick={() => dispatch(undoLast())}
+          onClick={() => attempt(() => dispatch(undoLast()))}
           title={last ? `Undo: ${last} (Ctrl+Z)` : 'Nothing to undo'}
         >
           Undo{last && <span className="max-w-48 truncate text-ink-3">{last}</span>}
@@ -34,7 +35,7 @@ export function TopBar() {
         <Button
           look="quiet"
           disabled={!next || !mayWrite}
-          onClick={() => dispatch(redoLast())}
+          onClick={() => attempt(() => dispatch(redoLast()))}
           title={next ? `Redo: ${next} (Ctrl+Shift+Z)` : 'Nothing to redo'}
         >
           Redo{next && <span className="max-w-40 truncate text-ink-3">{next}</span>}

@@ -2,8 +2,7 @@ import { OrdleError, sessionPlanSchema } from '@ordle/core';
 import { z } from 'zod';
 import { engine } from '@/engine/engineClient';
 import { readMark, writeMark } from '@/storage/marks';
-import { listSessions } from '@/storage/sessions';
-import { addSession } from '@/state/workspace';
+import { storage } from '@/state/workspace';
 
 const FOLDER = '/demo';
 
@@ -32,7 +31,7 @@ export async function openDemo(): Promise<string> {
       ]),
     );
     const { session } = await engine.buildPlan(plan, files);
-    await addSession(session);
+    await storage.add(session);
     first = session.id;
   }
   if (first === null) throw new OrdleError('demo-missing', 'The demo holds no session.');
@@ -44,7 +43,7 @@ export async function offerDemoOnce(): Promise<boolean> {
   const wanted = document.querySelector('meta[name="ordle-demo"]') !== null;
   if (!wanted || (await readMark('demo-offered')) === true) return false;
   await writeMark('demo-offered', true);
-  if ((await listSessions()).length > 0) return false;
+  if ((await storage.list()).length > 0) return false;
   await openDemo();
   return true;
 }

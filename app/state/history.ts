@@ -1,4 +1,4 @@
-import type { Session } from '@ordle/core';
+import { OrdleError, sessionSchema, type Session } from '@ordle/core';
 import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
 import { z } from 'zod';
 
@@ -24,8 +24,14 @@ const entrySchema = z.object({
 /** Everything done and undone in a session, as patches with the person's words; oldest first. */
 export const historySchema = z.object({ done: z.array(entrySchema), undone: z.array(entrySchema) });
 
-export type History = z.infer<typeof historySchema>;
 export type HistoryEntry = z.infer<typeof entrySchema>;
+export interface History extends z.infer<typeof historySchema> {
+  /** What a gesture under way has put out of reach of redo, for when the gesture is abandoned. Not stored. */
+  displaced?: { gesture: string; undone: HistoryEntry[] };
+}
+
+/** Entries made in this page: their patches need no checking. Those read from storage may have been damaged there. */
+const ownEntries = new WeakSet<HistoryEntry>();
 
 /** A document and its history, changed together. */
 export interface Work {
@@ -49,8 +55,9 @@ export function change(
 ): Work {
   const [document, forward, backward] = produceWithPatches(work.document, recipe);
   if (forward.length === 0) return work;
-  const last = work.history.done.at(-1);
-  const joins = gesture !== null && last?.gesture === gesture && work.history.undone.length === 0;
+  const { history } = work;
+  const last = history.done.at(-1);
+  const joins = gesture !== null && last?.gesture === gesture && history.undone.length === 0;
   const entry: HistoryEntry = joins
     ? {
         ...last,
@@ -59,8 +66,18 @@ export function change(
         backward: joinBackward(last.backward, backward),
       }
     : { label, at: Date.now(), gesture, forward, backward };
-  const before = joins ? work.history.done.slice(0, -1) : work.history.done;
-  return { document, history: { done: [...before, entry], undone: [] } };
+  ownEntries.add(entry);
+  const before = joins ? history.done.slice(0, -1) : history.done;
+  return {
+    document,
+    history: { done: [...before, entry], undone: [], ...displacedBy(gesture, history, joins) },
+  };
+}
+
+function displacedBy(gesture: string | null, history: History, joins: boolean): Pick<History, 'displaced'> {
+  if (gesture === null) return {};
+  if (joins) return history.displaced ? { displaced: history.displaced } : {};
+  return history.undone.length > 0 ? { displaced: { gesture, undone: history.undone } } : {};
 }
 
 /** Later writes to the same place replace earlier ones, so that a long drag stays one small patch. */
@@ -79,47 +96,88 @@ function pathKey(patch: { path: (string | number)[] }): string {
   return patch.path.join('/');
 }
 
+/** Takes back the last action. Throws OrdleError `history-damaged` where what is stored of it cannot be applied. */
 export function undo(work: Work): Work {
-  const entry = work.history.done.at(-1);
-  if (!entry) return work;
-  return {
-    document: applyPatches(work.document, entry.backward as Patch[]),
-    history: { done: work.history.done.slice(0, -1), undone: [...work.history.undone, entry] },
-  };
+  return jump(work, work.history.done.length - 1);
 }
 
+/** Does again what was taken back last. Throws as `undo`. */
 export function redo(work: Work): Work {
-  const entry = work.history.undone.at(-1);
-  if (!entry) return work;
+  return jump(work, work.history.done.length + 1);
+}
+
+/** Takes back a gesture as if it had not been: what could be redone before it can be redone again. */
+export function abandon(work: Work, gesture: string): Work {
+  if (work.history.done.at(-1)?.gesture !== gesture) return work;
+  const { displaced } = work.history;
+  const back = undo(work);
+  const undone = displaced?.gesture === gesture ? displaced.undone : back.history.undone.slice(0, -1);
+  return { document: back.document, history: { done: back.history.done, undone } };
+}
+
+/**
+ * Undoes or redoes until `count` actions are done (as far as there are any). All patches on the way are applied in one go, so that a long
+ * way costs no more than its patches. Throws as `undo`, and then nothing has changed.
+ */
+export function jump(work: Work, count: number): Work {
+  const { done, undone } = work.history;
+  const target = Math.max(0, Math.min(done.length + undone.length, count));
+  if (target === done.length) return work;
+  if (target < done.length) {
+    const back = done.slice(target).reverse();
+    return {
+      document: patched(work.document, back, 'backward'),
+      history: { done: done.slice(0, target), undone: [...undone, ...back] },
+    };
+  }
+  const forth = undone.slice(done.length - target).reverse();
   return {
-    document: applyPatches(work.document, entry.forward as Patch[]),
-    // A redone gesture is over: what follows must not join it.
+    document: patched(work.document, forth, 'forward'),
     history: {
-      done: [...work.history.done, { ...entry, gesture: null }],
-      undone: work.history.undone.slice(0, -1),
+      // A redone gesture is over: what follows must not join it.
+      done: [...done, ...forth.map(closedEntry)],
+      undone: undone.slice(0, done.length - target),
     },
   };
 }
 
-/** Takes back a gesture as if it had not been: nothing to redo is left. */
-export function abandon(work: Work, gesture: string): Work {
-  if (work.history.done.at(-1)?.gesture !== gesture) return work;
-  const back = undo(work);
-  return { document: back.document, history: { ...back.history, undone: back.history.undone.slice(0, -1) } };
+function closedEntry(entry: HistoryEntry): HistoryEntry {
+  const closed = { ...entry, gesture: null };
+  if (ownEntries.has(entry)) ownEntries.add(closed);
+  return closed;
 }
 
-/** Undoes or redoes until `count` actions are done. */
-export function jump(work: Work, count: number): Work {
-  let at = work;
-  while (at.history.done.length > count && at.history.done.length > 0) at = undo(at);
-  while (at.history.done.length < count && at.history.undone.length > 0) at = redo(at);
-  return at;
+function patched(
+  document: Session,
+  entries: readonly HistoryEntry[],
+  direction: 'forward' | 'backward',
+): Session {
+  const patches = entries.flatMap((entry) => entry[direction]) as Patch[];
+  if (entries.every((entry) => ownEntries.has(entry))) return applyPatches(document, patches);
+  try {
+    const next = applyPatches(document, patches);
+    if (sessionSchema.safeParse(next).success) return next;
+  } catch {
+    // A patch whose place is not there any more: damaged all the same.
+  }
+  const [first] = entries;
+  throw new OrdleError(
+    'history-damaged',
+    `The history is damaged at “${first.label}”, so that point cannot be reached. The session stays as it is.`,
+  );
 }
 
 /** Names the present point; the document does not change. */
 export function mark(work: Work, name: string): Work {
   const last = work.history.done.at(-1);
   if (!last) return work;
-  const done = [...work.history.done.slice(0, -1), { ...last, mark: name, gesture: null }];
+  const marked = { ...last, mark: name, gesture: null };
+  if (ownEntries.has(last)) ownEntries.add(marked);
+  const done = [...work.history.done.slice(0, -1), marked];
   return { document: work.document, history: { ...work.history, done } };
+}
+
+/** The history as it is stored: without what only matters while a gesture goes on. */
+export function storedHistory({ done, undone }: History): History {
+  return { done, undone };
 }

@@ -1,11 +1,8 @@
 import type { Session } from '@ordle/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Draft } from 'immer';
-import { abandon, change, jump, mark, redo, undo, type History, type Work } from './history';
-
-/** Whether the work is in the browser's storage. */
-export type Saving =
-  { state: 'saved'; at: number } | { state: 'waiting' } | { state: 'failed'; message: string };
+import type { Saving } from '@/storage/saver';
+import { abandon, change, jump, mark, redo, undo, type Work } from './history';
 
 export interface SessionState {
   /** The open session and its history; null while none is open. */
@@ -24,21 +21,14 @@ export const sessionSlice = createSlice({
   reducers: {
     opened: (
       _,
-      { payload }: PayloadAction<{ document: Session; history: History; savedAt: number | null }>,
-    ): SessionState => ({
-      work: { document: payload.document, history: payload.history },
-      mayWrite: true,
-      saving: payload.savedAt === null ? { state: 'waiting' } : { state: 'saved', at: payload.savedAt },
-    }),
+      { payload }: PayloadAction<{ work: Work; mayWrite: boolean; saving: Saving }>,
+    ): SessionState => payload,
     closed: (): SessionState => initialState,
     worked: (state, { payload }: PayloadAction<Work>): SessionState => ({
       ...(state as SessionState),
       work: payload,
-      saving: { state: 'waiting' },
-    }),
-    lockChanged: (state, { payload }: PayloadAction<boolean>): SessionState => ({
-      ...(state as SessionState),
-      mayWrite: payload,
+      // What could not be saved is still not saved.
+      saving: state.saving.state === 'failed' ? state.saving : { state: 'waiting' },
     }),
     savingChanged: (state, { payload }: PayloadAction<Saving>): SessionState => ({
       ...(state as SessionState),
@@ -47,7 +37,7 @@ export const sessionSlice = createSlice({
   },
 });
 
-export const { opened, closed, worked, lockChanged, savingChanged } = sessionSlice.actions;
+export const { opened, closed, worked, savingChanged } = sessionSlice.actions;
 
 interface StateWithSession {
   session: SessionState;

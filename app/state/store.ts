@@ -4,16 +4,21 @@ import { sessionSlice } from './sessionSlice';
 import { viewSlice } from './viewSlice';
 
 /** The document with its history, and what a person looks at. Columns of notes stay out: they live in the engine and the editor. */
-export const store = configureStore({
-  reducer: { session: sessionSlice.reducer, view: viewSlice.reducer },
-  middleware: (defaults) =>
-    defaults({
-      // Documents are plain data by their schema; walking them at every move of a slider would cost the frame.
-      serializableCheck: false,
-      immutableCheck: false,
-    }),
-});
+export function createAppStore() {
+  return configureStore({
+    reducer: { session: sessionSlice.reducer, view: viewSlice.reducer },
+    middleware: (defaults) =>
+      defaults({
+        // Documents are plain data by their schema; walking them at every move of a slider would cost the frame.
+        serializableCheck: false,
+        immutableCheck: false,
+      }),
+  });
+}
 
+export const store = createAppStore();
+
+export type AppStore = ReturnType<typeof createAppStore>;
 export type RootState = ReturnType<typeof store.getState>;
 export type AppDispatch = typeof store.dispatch;
 

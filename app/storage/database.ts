@@ -1,6 +1,7 @@
-import type { Session, StoredTake } from '@ordle/core';
+import type { OrdleError, Session, StoredTake } from '@ordle/core';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { History } from '@/state/history';
+import { openingError } from './storageError';
 
 /** A session as it lies in the browser: the document, and what the shelf shows of it without opening it. */
 export interface SessionRecord {
@@ -9,11 +10,24 @@ export interface SessionRecord {
   changedAt: number;
 }
 
+export interface HistoryRecord {
+  id: string;
+  history: History;
+}
+
 /** A take by its content key. `storedAt` tells takes that are just being imported from those nobody needs any more. */
 export interface TakeRecord {
   key: string;
   take: StoredTake;
   storedAt: number;
+}
+
+/** A deleted session, kept whole for as long as it can be brought back. */
+export interface DeletedRecord {
+  id: string;
+  session: SessionRecord;
+  history: HistoryRecord | null;
+  deletedAt: number;
 }
 
 /** Where a person left a session: chosen part and stop, view, loop. Losing it loses no work. */
@@ -24,32 +38,46 @@ export interface ViewRecord {
 
 interface OrdleDatabase extends DBSchema {
   sessions: { key: string; value: SessionRecord };
-  histories: { key: string; value: { id: string; history: History } };
+  histories: { key: string; value: HistoryRecord };
   takes: { key: string; value: TakeRecord };
   views: { key: string; value: ViewRecord };
   marks: { key: string; value: { key: string; value: unknown } };
+  deleted: { key: string; value: DeletedRecord };
 }
 
 export type Database = IDBPDatabase<OrdleDatabase>;
 
-const NAME = 'ordle';
+export const DATABASE_NAME = 'ordle';
 /** Version of the stores; each number up adds its own migration below. */
-const VERSION = 1;
+const VERSION = 2;
 
 let opening: Promise<Database> | null = null;
+let fault: OrdleError | null = null;
 
-/** Opens the database once. Rejects where the browser refuses storage; a later call tries again. */
+/** Opens the database once. Rejects with an OrdleError where the browser refuses storage; a later call tries again. */
 export function openDatabase(): Promise<Database> {
-  opening ??= open().catch((error: unknown) => {
-    opening = null;
-    throw error;
-  });
+  opening ??= open().then(
+    (database) => {
+      fault = null;
+      return database;
+    },
+    (error: unknown) => {
+      opening = null;
+      fault = openingError(error);
+      throw fault;
+    },
+  );
   return opening;
+}
+
+/** Why the database could not be opened the last time it was asked for; null when it could. */
+export function openingFault(): OrdleError | null {
+  return fault;
 }
 
 /** Async, so that a browser that throws at once is met the same way as one that refuses later. */
 async function open(): Promise<Database> {
-  return openDB<OrdleDatabase>(NAME, VERSION, {
+  return openDB<OrdleDatabase>(DATABASE_NAME, VERSION, {
     upgrade(database, oldVersion) {
       if (oldVersion < 1) {
         database.createObjectStore('sessions', { keyPath: 'id' });
@@ -58,6 +86,7 @@ async function open(): Promise<Database> {
         database.createObjectStore('views', { keyPath: 'id' });
         database.createObjectStore('marks', { keyPath: 'key' });
       }
+      if (oldVersion < 2) database.createObjectStore('deleted', { keyPath: 'id' });
     },
     blocking(_current, _blocked, event) {
       // A newer Ordle in another tab waits to upgrade: step aside, the next call opens anew.

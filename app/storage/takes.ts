@@ -1,27 +1,53 @@
-import { OrdleError, restoreTake, type StoredTake, type Take } from '@ordle/core';
+import { OrdleError, keepsItsKey, restoreTake, type Session, type StoredTake, type Take } from '@ordle/core';
+import type { Database } from './database';
 import { openDatabase } from './database';
 
-/** Takes no session refers to are dropped once they are this old; younger ones may belong to an import under way in another tab. */
+/** Takes nothing refers to are dropped once they are this old; younger ones may belong to an import under way in another tab. */
 const KEEP_UNUSED_MS = 24 * 60 * 60 * 1000;
 
-/** Stores takes in one transaction: all of them or none. Takes already there are left as they are. */
-export async function storeTakes(takes: readonly Take[]): Promise<void> {
-  const database = await openDatabase();
+/** Only what cannot be computed again. */
+export function storedPart({ key, name, division, tempos, meters, events, endTick }: Take): StoredTake {
+  return { key, name, division, tempos, meters, events, endTick };
+}
+
+/** Stores takes in one transaction: all of them or none. */
+export async function storeTakes(takes: readonly StoredTake[]): Promise<void> {
+  await putTakes(await openDatabase(), takes);
+}
+
+async function putTakes(database: Database, takes: readonly StoredTake[]) {
   const transaction = database.transaction('takes', 'readwrite');
   const storedAt = Date.now();
   await Promise.all([
-    ...takes.map((take) => transaction.store.put({ key: take.key, take: storedPart(take), storedAt })),
+    ...takes.map((take) => transaction.store.put({ key: take.key, take, storedAt })),
     transaction.done,
   ]);
 }
 
-/** Only what cannot be computed again. */
-function storedPart({ key, name, division, tempos, meters, events, endTick }: Take): StoredTake {
-  return { key, name, division, tempos, meters, events, endTick };
+/** Takes the browser would not store, so that they live in this page alone until it does. */
+const remembered = new Map<string, StoredTake>();
+
+export function rememberTakes(takes: readonly StoredTake[]): void {
+  for (const take of takes) remembered.set(take.key, take);
 }
 
-/** Reads a take. Throws OrdleError `take-missing` when the browser no longer has it. */
+export const rememberedTakes = (): StoredTake[] => [...remembered.values()];
+
+/** Stores those takes of a session that could not be stored before. A session is only saved once its takes are. */
+export async function storeRemembered(database: Database, { takes }: Session): Promise<void> {
+  const missing = takes.flatMap(({ key }) => remembered.get(key) ?? []);
+  if (missing.length === 0) return;
+  await putTakes(database, missing);
+  for (const { key } of missing) remembered.delete(key);
+}
+
+/**
+ * Reads a take. Throws OrdleError `take-missing` when the browser no longer has it, `take-damaged` when what it has is not what was
+ * stored.
+ */
 export async function loadTake(key: string): Promise<Take> {
+  const kept = remembered.get(key);
+  if (kept) return restoreTake(kept);
   const record = await (await openDatabase()).get('takes', key);
   if (!record) {
     throw new OrdleError(
@@ -29,23 +55,40 @@ export async function loadTake(key: string): Promise<Take> {
       'A performance this session is made from is no longer in this browser. Import its file again.',
     );
   }
+  if (record.take?.key !== key || !keepsItsKey(record.take)) {
+    throw new OrdleError(
+      'take-damaged',
+      'A performance this session is made from was damaged in this browser’s storage. Import its file again; the rest of the session is untouched.',
+    );
+  }
   return restoreTake(record.take);
 }
 
-/** Drops takes that no session and no history needs. Returns how many went. */
-export async function dropUnusedTakes(now = Date.now()): Promise<number> {
-  const database = await openDatabase();
-  const transaction = database.transaction(['takes', 'sessions', 'histories'], 'readwrite');
-  const sessions = await transaction.objectStore('sessions').getAll();
-  const histories = await transaction.objectStore('histories').getAll();
-  // A take that only an undone or undoable action refers to appears in the patches by its key.
-  const inHistories = JSON.stringify(histories);
-  const used = new Set(sessions.flatMap(({ document }) => document.takes.map((take) => take.key)));
+/** How a content key looks in any text. */
+const KEY = /(?:\d+:)?[0-9a-f]{64}/g;
+
+/** Every content key a stored record mentions, however deep, however damaged it is. */
+export function keysIn(record: unknown): string[] {
+  return JSON.stringify(record ?? null).match(KEY) ?? [];
+}
+
+/**
+ * Drops takes that nothing stored mentions: no session, no history (an undone action may bring a take back), no deleted session that can
+ * still be brought back. The caller sees to it that nothing is open. Returns how many went.
+ */
+export async function dropUnusedTakes(database: Database, now: number): Promise<number> {
+  const transaction = database.transaction(['takes', 'sessions', 'histories', 'deleted'], 'readwrite');
+  const used = new Set<string>();
+  for (const name of ['sessions', 'histories', 'deleted'] as const) {
+    const store = transaction.objectStore(name);
+    for (let cursor = await store.openCursor(); cursor; cursor = await cursor.continue())
+      for (const key of keysIn(cursor.value)) used.add(key);
+  }
   const takes = transaction.objectStore('takes');
   let dropped = 0;
   for (let cursor = await takes.openCursor(); cursor; cursor = await cursor.continue()) {
     const { key, storedAt } = cursor.value;
-    if (used.has(key) || inHistories.includes(key) || now - storedAt < KEEP_UNUSED_MS) continue;
+    if (used.has(key) || now - storedAt < KEEP_UNUSED_MS) continue;
     await cursor.delete();
     dropped++;
   }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Note } from '../model';
+import { leastOf, type Note } from '../model';
 import { laneSchema, type AddedNote } from '../steps';
 import type { LaneClip } from './laneClips';
 import { readClipboard } from './readClipboard';
@@ -43,7 +43,7 @@ export function notesToText(
   ticksPerQuarter: number,
   clips: readonly LaneClip[] = [],
 ): string {
-  const first = Math.min(...notes.map(({ start }) => start));
+  const first = leastOf(notes, ({ start }) => start);
   const content: NotesOnClipboard = {
     ordle: 'notes',
     version: 1,

@@ -1,4 +1,5 @@
 import type { LanePoints } from '../curves';
+import { greatestOf, leastOf } from '../model';
 import {
   createGrid,
   nearestLine,
@@ -46,8 +47,8 @@ export function drawFreely(hand: LaneHand, path: readonly LanePlace[]): CurveEdi
       kept.push(place);
     }
   }
-  const ticks = path.map(({ at }) => at);
-  return editOf(hand, Math.min(...ticks), Math.max(...ticks), kept);
+  const at = (place: LanePlace) => place.at;
+  return editOf(hand, leastOf(path, at), greatestOf(path, at), kept);
 }
 
 /** A straight line between two places, in points as a ramp has them. */
@@ -70,8 +71,13 @@ export function drawSteps(
   for (const { at, value } of path)
     values.set(Math.max(0, nearestLine(lines, Math.max(0, at - step / 2), place).line), value);
   const places = [...values].map(([at, value]) => ({ at, value }));
-  const ticks = places.map(({ at }) => at);
-  return editOf(hand, Math.min(...ticks), Math.max(...ticks) + step - 1, places);
+  const last = greatestOf(places, ({ at }) => at);
+  return editOf(
+    hand,
+    leastOf(places, ({ at }) => at),
+    last + step - 1,
+    places,
+  );
 }
 
 /** Places a bent line is worked out at; far more than a lane has steps between its least and greatest value, bends apart. */

@@ -1,4 +1,4 @@
-import { mergeCurveEdits, type AddedNote, type NoteChange, type NoteEdits } from '../steps';
+import { idOfAdded, mergeCurveEdits, type AddedNote, type NoteChange, type NoteEdits } from '../steps';
 
 export function noEdits(): NoteEdits {
   return { change: {}, delete: [], add: [] };
@@ -11,8 +11,11 @@ export function noEdits(): NoteEdits {
 export function mergeEdits(earlier: NoteEdits, later: NoteEdits): NoteEdits {
   const gone = new Set(later.delete);
   const added = new Map<number, AddedNote>();
-  for (const note of earlier.add) if (note.id !== undefined) added.set(note.id, note);
-  const anonymous = earlier.add.filter((note) => note.id === undefined);
+  // Notes without an id (from recipes) keep the one they were seen under, whatever becomes of those before them in the list.
+  earlier.add.forEach((note, place) => {
+    const id = idOfAdded(note, place);
+    added.set(id, { ...note, id });
+  });
   const change: Record<string, NoteChange> = { ...earlier.change };
   for (const [id, next] of Object.entries(later.change)) {
     const own = added.get(Number(id));
@@ -25,10 +28,6 @@ export function mergeEdits(earlier: NoteEdits, later: NoteEdits): NoteEdits {
     ...(curves.length > 0 ? { curves } : {}),
     change,
     delete: [...new Set([...earlier.delete, ...later.delete.filter((id) => !added.has(id))])],
-    add: [
-      ...anonymous,
-      ...[...added.values()].filter(({ id }) => id === undefined || !gone.has(id)),
-      ...later.add,
-    ],
+    add: [...[...added.values()].filter(({ id }) => id === undefined || !gone.has(id)), ...later.add],
   };
 }

@@ -1,4 +1,4 @@
-import type { Note } from '../model';
+import { greatestOf, leastOf, type Note } from '../model';
 import type { AddedNote, NoteChange, NoteEdits } from '../steps';
 import { noEdits } from './mergeEdits';
 
@@ -26,9 +26,9 @@ export function reachOf(
   ticks: number,
   semitones: number,
 ): { ticks: number; semitones: number } {
-  const first = Math.min(...notes.map(({ start }) => start));
-  const low = Math.min(...notes.map(({ pitch }) => pitch));
-  const high = Math.max(...notes.map(({ pitch }) => pitch));
+  const first = leastOf(notes, ({ start }) => start);
+  const low = leastOf(notes, ({ pitch }) => pitch);
+  const high = greatestOf(notes, ({ pitch }) => pitch);
   return {
     ticks: Math.max(ticks, -first),
     semitones: Math.min(127 - high, Math.max(-low, semitones)),
@@ -98,11 +98,13 @@ export function joinNotes(notes: readonly Note[]): NoteEdits {
   const groups = new Map<number, Note[]>();
   for (const note of [...notes].sort((a, b) => a.start - b.start)) {
     const key = note.channel * 128 + note.pitch;
-    groups.set(key, [...(groups.get(key) ?? []), note]);
+    const group = groups.get(key);
+    if (group) group.push(note);
+    else groups.set(key, [note]);
   }
   const joined = [...groups.values()].filter((group) => group.length > 1);
   return {
-    ...changesOf(joined.map((group) => [group[0], { end: Math.max(...group.map(({ end }) => end)) }])),
+    ...changesOf(joined.map((group) => [group[0], { end: greatestOf(group, ({ end }) => end) }])),
     delete: joined.flatMap((group) => group.slice(1).map(({ id }) => id)),
   };
 }

@@ -1,6 +1,8 @@
 /** The shapes of the music: note table, take, part, session. */
 export * from './noteTable';
 export * from './material';
+export * from './extent';
 export * from './take';
 export * from './contentKey';
+export * from './fileOfTake';
 export { createSha256 } from './sha256';

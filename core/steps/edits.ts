@@ -53,6 +53,9 @@ export type AddedNote = z.infer<typeof addedSchema>;
 /** Ids of added notes that bring none of their own (in recipes) count down from here, where no take's notes reach. */
 const LAST_ID = 0xffffffff;
 
+/** The id of the note at a place in a step's list of added notes. */
+export const idOfAdded = (note: AddedNote, place: number): number => note.id ?? LAST_ID - place;
+
 function apply(material: Material, step: EditsStep, _context: StepContext, touched: Uint8Array): Material {
   const edited = editRows(material.notes, step, touched);
   const followed = withKeyPressure(material.events, material.notes, () =>
@@ -115,7 +118,7 @@ function editRows(notes: NoteTable, step: EditsStep, touched: Uint8Array): NoteT
 function addedTable(added: readonly AddedNote[]): NoteTable {
   const table = emptyNoteTable(added.length);
   added.forEach((note, row) => {
-    table.id[row] = note.id ?? LAST_ID - row;
+    table.id[row] = idOfAdded(note, row);
     table.start[row] = note.start;
     table.end[row] = Math.max(note.end, note.start + 1);
     table.pitch[row] = note.pitch;

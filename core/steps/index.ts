@@ -3,7 +3,14 @@ export * from './where';
 export * from './stepKind';
 export * from './registry';
 export { createPull, gridsOf, type QuantizeStep, type Pull } from './quantize';
-export { editsWithoutNote, type AddedNote, type EditsStep, type NoteChange, type NoteEdits } from './edits';
+export {
+  editsWithoutNote,
+  idOfAdded,
+  type AddedNote,
+  type EditsStep,
+  type NoteChange,
+  type NoteEdits,
+} from './edits';
 export { strokesOf, type AlignStep } from './align';
 export { patternOf, stackedGroove, type GrooveStep, type StackedGroove } from './groove';
 export * from './groovePattern';

@@ -2,7 +2,7 @@ import { describeWhere, kindOf, parseRecipe, sentenceOf, type Recipe } from '@or
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { KeyButton, KeyConflictNote, type KeyConflict } from '@/commands';
-import { saveAs } from '@/places/export/saveAs';
+import { saveAs } from '@/shell/saveAs';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog } from '@/ui';
 import { portableSteps } from './partsTogether';

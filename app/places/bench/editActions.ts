@@ -53,18 +53,40 @@ export function placeForEdits(part: Part, stop: Stop): EditPlace {
 /** Makes edits of notes with fresh ids for added ones. */
 export type EditMaker = (newId: () => number) => NoteEdits;
 
-/** Writes hand edits into the line of the active part, as one action; added notes are chosen afterwards. */
+/** Where hand edits go: fixed when a person asks for them, so that they land there whatever is looked at when they are worked out. */
+export interface EditTarget {
+  sessionId: string;
+  partId: string;
+  /** Id of the stop that was stood at. */
+  stop: string;
+}
+
+/** The active part at its stop; null where nothing can be edited. */
+export function targetNow(): EditTarget | null {
+  const { session: state, view } = store.getState();
+  const session = state.work?.document;
+  const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
+  if (!session || !part || !state.mayWrite) return null;
+  return { sessionId: session.id, partId: part.id, stop: stopAt(part, view.stops[part.id]).id };
+}
+
+/** Writes hand edits into the line of a part, as one action; added notes are chosen afterwards where the part is still looked at. */
 export function applyEdits(
   dispatch: AppDispatch,
   label: string,
   make: EditMaker,
   gesture: string | null = null,
+  target: EditTarget | null = targetNow(),
 ) {
+  if (!target) return;
   const { session: state, view } = store.getState();
   const session = state.work?.document;
-  const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
-  if (!session || !part || !state.mayWrite) return;
-  const stop = stopAt(part, view.stops[part.id]);
+  const part = session?.parts.find(({ id }) => id === target.partId);
+  if (session?.id !== target.sessionId || !part || !state.mayWrite) {
+    toast(`“${label}” was not done: the part was left or removed before it could be worked out.`);
+    return;
+  }
+  const stop = stopAt(part, target.stop);
   const place = placeForEdits(part, stop);
   let nextId = session.nextNoteId;
   const made = make(() => nextId++);
@@ -72,7 +94,8 @@ export function applyEdits(
   if (count + (made.curves?.length ?? 0) === 0) return;
   const id = place.stepId ?? crypto.randomUUID();
   dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
-  if (made.add.length > 0)
+  const isActive = (view.partId ?? session.parts[0].id) === part.id;
+  if (made.add.length > 0 && isActive)
     selectionStore.choose(
       part.id,
       made.add.flatMap((note) => (note.id === undefined ? [] : [note.id])),
@@ -95,27 +118,29 @@ export function applyEditsAlong(
   make: EditMaker,
   gesture: string | null = null,
 ): Promise<void> | void {
+  const target = targetNow();
   const { session: state, view } = store.getState();
   const session = state.work?.document;
-  const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
+  const part = session?.parts.find(({ id }) => id === target?.partId);
   const shown = partViewStore.get().view;
   const moves = deed.kind === 'delete' || deed.ticks !== 0 || (deed.kind === 'copy' && !!deed.semitones);
   const takes = (lane: string) => goesAlong(lane) || (deed.kind === 'copy' && lane.startsWith('key'));
   if (
     !session ||
+    !target ||
     !part ||
     !view.along ||
     !moves ||
     shown?.partId !== part.id ||
     !shown.lanesThere.some(({ lane }) => takes(lane))
   ) {
-    applyEdits(dispatch, label, make, gesture);
+    applyEdits(dispatch, label, make, gesture, target);
     return;
   }
-  const stop = stopAt(part, view.stops[part.id]).index;
+  const stop = stopAt(part, target.stop).index;
   const ids = notes.map(({ id }) => id);
   return engine.alongEdits({ session, partId: part.id, stop, ids, deed }).then(
-    (curves) => applyEdits(dispatch, label, (newId) => ({ ...make(newId), curves }), gesture),
+    (curves) => applyEdits(dispatch, label, (newId) => ({ ...make(newId), curves }), gesture, target),
     (error: unknown) => void toast(sentenceOf(error)),
   );
 }

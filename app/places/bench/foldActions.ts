@@ -1,8 +1,8 @@
 import { sentenceOf, type Part, type Session } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import { edit } from '@/state/sessionSlice';
-import type { AppDispatch } from '@/state/store';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
 
 const put = (draft: Session, part: Part) => {
@@ -12,10 +12,21 @@ const put = (draft: Session, part: Part) => {
     Object.assign(draft.parts[at], { layers: part.layers, steps: part.steps, folded: part.folded });
 };
 
+const CHANGED =
+  'The part was changed while its steps were worked out, so nothing was made of them. Do it again as the part is now.';
+
+/** Whether a part is still what the engine worked on; else its answer would undo what was done meanwhile. */
+function isAsItWas(session: Session, part: Part): boolean {
+  const document = selectDocument(store.getState());
+  const now = document?.id === session.id ? document.parts.find(({ id }) => id === part.id) : undefined;
+  return now?.layers === part.layers && now.steps === part.steps && now.folded === part.folded;
+}
+
 /** Makes the first `count` steps of a part permanent: they become a take, which the part then stands on. */
 export async function makePermanent(dispatch: AppDispatch, session: Session, part: Part, count: number) {
   try {
-    const { part: folded, reference, kept } = await engine.fold(session, part.id, count);
+    const { part: folded, reference, unkept } = await engine.fold(session, part.id, count);
+    if (!isAsItWas(session, part)) return void toast(CHANGED);
     const words = count === 1 ? '1 step' : `${count} steps`;
     dispatch(
       edit(`Make ${words} of ${part.name} permanent`, (draft) => {
@@ -28,9 +39,9 @@ export async function makePermanent(dispatch: AppDispatch, session: Session, par
     );
     dispatch(stoodAt({ partId: part.id, stop: folded.steps.length === 0 ? 'cleaned' : 'played' }));
     toast(
-      kept
+      unkept.length === 0
         ? `${words} became a take. What was played stays on record; As played brings it back.`
-        : `${words} became a take, but this browser refused to store it: export before you close the tab.`,
+        : `${words} became a take, but this browser would not store it yet: it is kept in this tab, and storing it is tried again.`,
     );
   } catch (error) {
     toast(sentenceOf(error));
@@ -41,6 +52,7 @@ export async function makePermanent(dispatch: AppDispatch, session: Session, par
 export async function bringBack(dispatch: AppDispatch, session: Session, part: Part) {
   try {
     const before = await engine.unfold(session, part.id);
+    if (!isAsItWas(session, part)) return void toast(CHANGED);
     dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before)));
     dispatch(stoodAt({ partId: part.id, stop: 'cleaned' }));
   } catch (error) {

@@ -1,3 +1,5 @@
+import { sentenceOf } from '@ordle/core';
+import { toast } from 'sonner';
 import { store } from '@/state/store';
 import { partViewStore } from './partViewStore';
 import { stopAt } from './stops';
@@ -36,8 +38,12 @@ async function runAll() {
   try {
     while (waiting.length > 0) {
       if (!isFresh()) await whenFresh();
-      const done = waiting.shift()?.();
-      if (done) await done;
+      try {
+        await waiting.shift()?.();
+      } catch (error) {
+        // It must not strand those behind it.
+        toast(sentenceOf(error));
+      }
     }
   } finally {
     running = false;

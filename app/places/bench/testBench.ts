@@ -44,7 +44,13 @@ export const TIMELINE = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 
 /** Opens a session in the store, as the shelf does, and returns ways to look at what becomes of it. */
 export function openSession(parts: Part[]) {
   store.dispatch(viewRestored(initialView));
-  store.dispatch(opened({ document: sessionOfParts(parts), history: emptyHistory(), savedAt: null }));
+  store.dispatch(
+    opened({
+      work: { document: sessionOfParts(parts), history: emptyHistory() },
+      mayWrite: true,
+      saving: { state: 'waiting' },
+    }),
+  );
   const part = (id: string): Part => {
     const found = store.getState().session.work?.document.parts.find((each) => each.id === id);
     if (!found) throw new Error(`no part ${id}`);

@@ -16,7 +16,7 @@ import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { copiedNotes } from './copiedNotes';
-import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords, targetNow } from './editActions';
 import { usePartView } from './partViewStore';
 import type { BenchState } from './useBench';
 
@@ -28,8 +28,8 @@ export function useClipboard(bench: BenchState) {
   const { part, timeline, mayWrite } = bench;
   const chosen = () => (selection.partId === part?.id ? chosenNotes(view, selection.ids) : []);
 
-  const paste = (text: string | null | undefined, inPlace: boolean) => {
-    if (!part || !mayWrite) return;
+  const paste = (text: string | null | undefined, inPlace: boolean, target = targetNow()) => {
+    if (!part || !mayWrite || !target) return;
     try {
       const content = notesFromText(copiedNotes.wholeOf(text));
       const tick = inPlace
@@ -37,12 +37,18 @@ export function useClipboard(bench: BenchState) {
         : Math.round(secondsToTicks(timeline.tempo, transport.second()));
       const clips = bench.view.along ? clipsFrom(content, timeline.ticksPerQuarter) : [];
       const put = (curves?: CurveEdit[]) =>
-        applyEdits(dispatch, `Paste ${notesInWords(content.notes.length)}`, (newId) => ({
-          change: {},
-          delete: [],
-          add: pasteNotes(content, tick, part.channel, timeline.ticksPerQuarter, newId),
-          ...(curves && curves.length > 0 ? { curves } : {}),
-        }));
+        applyEdits(
+          dispatch,
+          `Paste ${notesInWords(content.notes.length)}`,
+          (newId) => ({
+            change: {},
+            delete: [],
+            add: pasteNotes(content, tick, part.channel, timeline.ticksPerQuarter, newId),
+            ...(curves && curves.length > 0 ? { curves } : {}),
+          }),
+          null,
+          target,
+        );
       if (clips.length === 0) put();
       else
         engine
@@ -59,8 +65,10 @@ export function useClipboard(bench: BenchState) {
     }
   };
   const fromSystem = async (inPlace: boolean) => {
+    // Where it is to go is settled by the key press, not by where one is when the browser hands the text over.
+    const target = targetNow();
     const text = await navigator.clipboard?.readText().catch(() => null);
-    paste(text, inPlace);
+    paste(text, inPlace, target);
   };
   const copy = () => {
     const notes = chosen();

@@ -3,7 +3,9 @@ import {
   copyNotes,
   deleteNotes,
   drawNote,
+  greatestOf,
   joinNotes,
+  leastOf,
   moveNotes,
   nearestLine,
   createGrid,
@@ -118,7 +120,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     const chosen = chosenNotes(view, mine);
     return chosen.length === 0
       ? null
-      : { from: chosen[0].start, to: Math.max(...chosen.map(({ end }) => end)), notes: chosen };
+      : { from: chosen[0].start, to: greatestOf(chosen, ({ end }) => end), notes: chosen };
   };
 
   useCommands({
@@ -215,8 +217,11 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       ? () => {
           const span = chosenSpan();
           if (!span) return;
-          const pitches = span.notes.map(({ pitch }) => pitch);
-          editor.current?.zoomTo(span.from, span.to, [Math.min(...pitches), Math.max(...pitches)]);
+          const pitch = (note: Note) => note.pitch;
+          editor.current?.zoomTo(span.from, span.to, [
+            leastOf(span.notes, pitch),
+            greatestOf(span.notes, pitch),
+          ]);
         }
       : undefined,
     'zoom-in': () => editor.current?.zoom(1 / 1.3),

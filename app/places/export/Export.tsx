@@ -4,7 +4,7 @@ import { engine } from '@/engine/engineClient';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
-import { saveAs } from './saveAs';
+import { saveAs } from '@/shell/saveAs';
 
 /** Choose what to hand on, see what will be written, and write it. */
 export function Export() {

@@ -1,40 +1,67 @@
-import { sentenceOf } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
+import { attempt } from '@/shell/attempt';
+import { RescueButton } from '@/shell/RescueButton';
 import { agoInWords } from '@/shell/SavingState';
-import { deleteSession, duplicateSession, renameSession, type SessionSummary } from '@/storage/sessions';
+import { storage } from '@/state/workspace';
+import type { SessionSummary } from '@/storage/sessionList';
 import { Button, Menu } from '@/ui';
+
+/** Deletes a session and offers to bring it back; nothing of it goes while that is on offer. */
+async function remove({ id, name }: SessionSummary) {
+  const endOffer = storage.offer(id);
+  try {
+    await storage.remove(id);
+  } catch (error) {
+    endOffer();
+    throw error;
+  }
+  toast(`“${name}” was deleted.`, {
+    duration: 12000,
+    onAutoClose: endOffer,
+    onDismiss: endOffer,
+    action: {
+      label: 'Undo',
+      onClick: () => attempt(() => storage.bringBack(id).finally(endOffer)),
+    },
+  });
+}
 
 /** One session of the shelf. */
 export function SessionRow({ session, now }: { session: SessionSummary; now: number }) {
   const [draft, setDraft] = useState<string | null>(null);
-  const attempt = (work: Promise<void>) => void work.catch((error: unknown) => toast(sentenceOf(error)));
+  const { id, name, broken, unsaved } = session;
 
   const rename = () => {
-    const name = draft?.trim().slice(0, 200);
+    const next = draft?.trim().slice(0, 200);
     setDraft(null);
-    if (name && name !== session.name) attempt(renameSession(session.id, name));
-  };
-
-  const remove = async () => {
-    const bringBack = await deleteSession(session.id);
-    toast(`“${session.name}” was deleted.`, {
-      duration: 12000,
-      action: { label: 'Undo', onClick: () => attempt(bringBack()) },
-    });
+    if (next && next !== name) attempt(() => storage.rename(id, next));
   };
 
   return (
     <li className="flex h-13 items-center gap-4 border-b border-rule px-2 hover:bg-sheet">
-      {draft === null ? (
-        <Link
-          to={`/s/${session.id}`}
-          className="grow rounded-small font-serif text-[1.05rem] font-semibold hover:text-accent"
-        >
-          {session.name}
-        </Link>
+      {broken !== null ? (
+        <span className="flex min-w-0 grow items-center gap-3">
+          <span className="truncate font-serif text-[1.05rem] font-semibold text-ink-2">{name}</span>
+          <span className="shrink-0 text-quiet text-accent">{broken}</span>
+          <RescueButton sessionId={id} name={name} />
+        </span>
+      ) : draft === null ? (
+        <span className="flex min-w-0 grow items-baseline gap-3">
+          <Link
+            to={`/s/${id}`}
+            className="truncate rounded-small font-serif text-[1.05rem] font-semibold hover:text-accent"
+          >
+            {name}
+          </Link>
+          {unsaved !== null && (
+            <span className="shrink-0 text-quiet text-accent" title={unsaved}>
+              not saved yet
+            </span>
+          )}
+        </span>
       ) : (
         <input
           aria-label="New name"
@@ -50,21 +77,31 @@ export function SessionRow({ session, now }: { session: SessionSummary; now: num
           className="grow rounded-small border border-rule-strong bg-sheet px-1 font-serif text-[1.05rem] font-semibold"
         />
       )}
-      <span className="w-20 text-right text-ink-2">
+      <span className="w-20 shrink-0 text-right text-ink-2">
         {session.parts === 1 ? '1 part' : `${session.parts} parts`}
       </span>
-      <span className="w-28 text-right text-ink-2">{session.notes.toLocaleString('en')} notes</span>
-      <span className="w-32 text-right text-ink-2">{agoInWords(Math.max(0, now - session.changedAt))}</span>
+      <span className="w-28 shrink-0 text-right text-ink-2">{session.notes.toLocaleString('en')} notes</span>
+      <span className="w-32 shrink-0 text-right text-ink-2">
+        {agoInWords(Math.max(0, now - session.changedAt))}
+      </span>
       <Menu
         trigger={
-          <Button look="quiet" aria-label={`More for ${session.name}`} className="w-8 justify-center px-0">
+          <Button look="quiet" aria-label={`More for ${name}`} className="w-8 justify-center px-0">
             <Ellipsis size={16} aria-hidden="true" />
           </Button>
         }
         items={[
-          { label: 'Rename', onSelect: () => setTimeout(() => setDraft(session.name), 60) },
-          { label: 'Duplicate', onSelect: () => attempt(duplicateSession(session.id, crypto.randomUUID())) },
-          { label: 'Delete', onSelect: () => attempt(remove()) },
+          {
+            label: 'Rename',
+            disabled: broken !== null,
+            onSelect: () => setTimeout(() => setDraft(name), 60),
+          },
+          {
+            label: 'Duplicate',
+            disabled: broken !== null,
+            onSelect: () => attempt(() => storage.duplicate(id, crypto.randomUUID())),
+          },
+          { label: 'Delete', onSelect: () => attempt(() => remove(session)) },
         ]}
       />
     </li>

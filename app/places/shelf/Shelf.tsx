@@ -6,20 +6,23 @@ import { offerDemoOnce, openDemo } from '@/shell/demo';
 import { useImport } from '@/shell/ImportProvider';
 import { ThemeButton } from '@/shell/ThemeButton';
 import { Wordmark } from '@/shell/Wordmark';
-import {
-  listSessions,
-  onSessionsChanged,
-  storageRefused,
-  storageUse,
-  type SessionSummary,
-} from '@/storage/sessions';
-import { dropUnusedTakes } from '@/storage/takes';
+import { storage } from '@/state/workspace';
+import { onSessionsChanged } from '@/storage/changes';
+import type { DeletedSummary } from '@/storage/createStorage';
+import { openingFault } from '@/storage/database';
+import type { SessionSummary } from '@/storage/sessionList';
+import { storageUse, tidyNowAndThen } from '@/storage/upkeep';
 import { Button } from '@/ui';
+import { DeletedSessions } from './DeletedSessions';
 import { SessionRow } from './SessionRow';
+
+/** Milliseconds within which several changes make the shelf look through the sessions once: many files may be coming in. */
+const REFRESH_MS = 150;
 
 /** The sessions kept in this browser, and the ways to bring in more. */
 export function Shelf() {
   const [sessions, setSessions] = useState<SessionSummary[] | null>(null);
+  const [deleted, setDeleted] = useState<DeletedSummary[]>([]);
   const [now, setNow] = useState(() => Date.now());
   const [busy, setBusy] = useState(false);
   const [use, setUse] = useState<{ used: number; quota: number } | null>(null);
@@ -27,9 +30,10 @@ export function Shelf() {
   const navigate = useNavigate();
 
   const refresh = useCallback(() => {
-    listSessions().then(
-      (list) => {
+    Promise.all([storage.list(), storage.listDeleted()]).then(
+      ([list, gone]) => {
         setSessions(list);
+        setDeleted(gone);
         setNow(Date.now());
       },
       (error: unknown) => {
@@ -46,9 +50,20 @@ export function Shelf() {
       (made) => made && refresh(),
       (error: unknown) => toast(sentenceOf(error)),
     );
-    void dropUnusedTakes().catch(() => undefined);
-    return onSessionsChanged(refresh);
+    void tidyNowAndThen(storage);
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const stop = onSessionsChanged(() => {
+      timer ??= setTimeout(() => {
+        timer = null;
+        refresh();
+      }, REFRESH_MS);
+    });
+    return () => {
+      stop();
+      if (timer) clearTimeout(timer);
+    };
   }, [refresh]);
+  const fault = openingFault();
 
   const demo = async () => {
     setBusy(true);
@@ -86,10 +101,9 @@ export function Shelf() {
             </Button>
           </div>
         </div>
-        {storageRefused() && (
+        {sessions !== null && fault !== null && (
           <p role="alert" className="border border-accent bg-accent-soft px-4 py-2">
-            This browser refuses storage (a private window, perhaps). You can work, but everything is gone
-            when this tab is closed: export what you need.
+            {fault.message}
           </p>
         )}
         {sessions === null && <p className="text-ink-2">Looking through the shelf ...</p>}
@@ -101,6 +115,7 @@ export function Shelf() {
             ))}
           </ul>
         )}
+        {deleted.length > 0 && <DeletedSessions sessions={deleted} now={now} />}
         {use && (
           <p className="mt-auto text-quiet text-ink-2">
             {megabytes(use.used)} of {megabytes(use.quota)} that this browser allows are in use.

@@ -1,0 +1,85 @@
+import type { Repair } from '@ordle/core';
+import { Button } from '@/ui';
+
+/** What became of one file. */
+export interface Outcome {
+  file: string;
+  /** Why it was not opened; null when it was. */
+  error: string | null;
+  repairs: Repair[];
+  /** Why what came of it could not be stored. */
+  unsaved?: string;
+}
+
+/** Files and repairs listed one by one at most. */
+const MOST_FILES = 200;
+const MOST_REPAIRS = 100;
+
+export const isTroubled = ({ error, repairs, unsaved }: Outcome): boolean =>
+  error !== null || repairs.length > 0 || unsaved !== undefined;
+
+const filesInWords = (count: number) => (count === 1 ? '1 file' : `${count} files`);
+
+/** What was wrong with which files: those that failed first, then those that were repaired; the sound ones are only counted. */
+export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClose(): void }) {
+  const failed = outcomes.filter(({ error }) => error !== null);
+  const unsaved = outcomes.filter((outcome) => outcome.unsaved !== undefined);
+  const repaired = outcomes.filter(({ error, repairs }) => error === null && repairs.length > 0);
+  const sound = outcomes.filter((outcome) => !isTroubled(outcome)).length;
+  return (
+    <>
+      <div className="flex flex-col gap-4 overflow-y-auto">
+        <Files title="Not opened" outcomes={failed}>
+          {({ error }) => <p className="text-accent">{error}</p>}
+        </Files>
+        <Files title="Opened, but not saved yet" outcomes={unsaved}>
+          {(outcome) => <p className="text-accent">{outcome.unsaved}</p>}
+        </Files>
+        <Files title="Opened with repairs; the file on disk is untouched" outcomes={repaired}>
+          {({ repairs }) => <Repairs repairs={repairs} />}
+        </Files>
+        {sound > 0 && <p className="text-ink-2">{filesInWords(sound)} opened with nothing wrong.</p>}
+      </div>
+      <Button className="self-end" onClick={onClose}>
+        Close
+      </Button>
+    </>
+  );
+}
+
+interface FilesProps {
+  title: string;
+  outcomes: readonly Outcome[];
+  children(outcome: Outcome): React.ReactNode;
+}
+
+function Files({ title, outcomes, children }: FilesProps) {
+  if (outcomes.length === 0) return null;
+  return (
+    <section aria-label={title}>
+      <h3 className="text-ink-2">
+        {title} <span className="text-quiet">({outcomes.length})</span>
+      </h3>
+      <ul className="mt-1 flex flex-col gap-2">
+        {outcomes.slice(0, MOST_FILES).map((outcome, index) => (
+          <li key={index}>
+            <p className="font-semibold">{outcome.file}</p>
+            {children(outcome)}
+          </li>
+        ))}
+        {outcomes.length > MOST_FILES && <li>and {filesInWords(outcomes.length - MOST_FILES)} more</li>}
+      </ul>
+    </section>
+  );
+}
+
+function Repairs({ repairs }: { repairs: readonly Repair[] }) {
+  return (
+    <ul className="ml-4 list-disc text-quiet">
+      {repairs.slice(0, MOST_REPAIRS).map((repair, index) => (
+        <li key={index}>{repair.message}</li>
+      ))}
+      {repairs.length > MOST_REPAIRS && <li>and {repairs.length - MOST_REPAIRS} more</li>}
+    </ul>
+  );
+}

@@ -1,0 +1,29 @@
+import { zipSync } from 'fflate';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { storage } from '@/state/workspace';
+import { Button } from '@/ui';
+import { attempt } from './attempt';
+import { saveAs } from './saveAs';
+
+/** Hands out every sound take of a session that cannot be opened, as MIDI files. */
+export function RescueButton({ sessionId, name }: { sessionId: string; name: string }) {
+  const [busy, setBusy] = useState(false);
+  const rescue = async () => {
+    setBusy(true);
+    try {
+      const files = await storage.rescue(sessionId);
+      const folder = Object.fromEntries(files.map((file) => [file.name, file.bytes]));
+      const title = name.replace(/[^\p{L}\p{N} _-]+/gu, ' ').trim() || 'session';
+      saveAs(`${title}, takes.zip`, zipSync(folder), 'application/zip');
+      toast(files.length === 1 ? '1 take was saved.' : `${files.length} takes were saved.`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Button disabled={busy} onClick={() => attempt(rescue)}>
+      Save its takes as files
+    </Button>
+  );
+}

@@ -1,0 +1,137 @@
+import { sentenceOf, type Session } from '@ordle/core';
+import type { Claim } from '@/storage/locks';
+import type { Saving } from '@/storage/saver';
+import type { LoadedSession, Storage } from '@/storage/createStorage';
+import { closed, opened, savingChanged } from './sessionSlice';
+import type { AppStore } from './store';
+import { initialView, viewRestored, viewSchema, type View } from './viewSlice';
+
+/** Milliseconds of quiet after the view has changed before it is kept. */
+const VIEW_QUIET_MS = 400;
+
+export interface WorkspaceOptions {
+  store: AppStore;
+  storage: Storage;
+  readView(id: string): Promise<unknown>;
+  writeView(id: string, view: View): Promise<void>;
+}
+
+/** The one session a tab works on: opened, saved with every change, closed. */
+export interface Workspace {
+  /** Opens a session: asks for the right to write, loads it, and saves every change from now on. Throws as loading does. */
+  open(id: string): Promise<void>;
+  /** Lets the session go. What is unsaved is saved now, or stays in this tab until that works. */
+  close(): void;
+  /** Keeps the open session under a new id, for when it can no longer be saved under its own. Gives the id. */
+  keepCopy(newId: string): Promise<string | null>;
+  /** To be called with every change of how saving a session stands. */
+  onSaving(id: string, saving: Saving): void;
+}
+
+export function createWorkspace({ store, storage, readView, writeView }: WorkspaceOptions): Workspace {
+  const { locks, saver } = storage;
+  let openId: string | null = null;
+  let claim: Claim | null = null;
+  let openings = 0;
+  let savedView: View | null = null;
+  let viewTimer: ReturnType<typeof setTimeout> | null = null;
+  let stopWatching: (() => void) | null = null;
+
+  function show({ document, history, changedAt }: LoadedSession, mayWrite: boolean) {
+    const work = { document, history };
+    const inHand = saver.unsaved(document.id);
+    // Work that is still waiting here is gone on with; how saving it stands is known.
+    saver.track(inHand ?? work, inHand ? null : changedAt);
+    const saving = saver.saving(document.id) ?? { state: 'waiting' };
+    store.dispatch(opened({ work: inHand ?? work, mayWrite, saving }));
+  }
+
+  function onChange() {
+    const { view, session } = store.getState();
+    if (!session.work || !session.mayWrite) return;
+    saver.offer(session.work);
+    if (view !== savedView) viewTimer ??= setTimeout(keepView, VIEW_QUIET_MS);
+  }
+
+  function keepView() {
+    if (viewTimer) clearTimeout(viewTimer);
+    viewTimer = null;
+    const { view, session } = store.getState();
+    if (!session.work || !session.mayWrite || view === savedView) return;
+    savedView = view;
+    void writeView(session.work.document.id, view);
+  }
+
+  /** The other tab has let go: its work is taken up before anything can be changed here. */
+  async function takeOver(id: string, turn: number) {
+    try {
+      const loaded = await storage.load(id);
+      if (turn === openings) show(loaded, true);
+    } catch (error) {
+      if (turn !== openings) return;
+      store.dispatch(savingChanged({ state: 'failed', message: sentenceOf(error), retryAt: null }));
+    }
+  }
+
+  function close() {
+    openings++;
+    keepView();
+    stopWatching?.();
+    stopWatching = null;
+    if (openId !== null) saver.close(openId);
+    openId = null;
+    claim?.release();
+    claim = null;
+    if (store.getState().session.work) store.dispatch(closed());
+  }
+
+  async function open(id: string) {
+    if (openId === id) return;
+    close();
+    const turn = ++openings;
+    let grantedEarly = false;
+    const asked = locks.claim(id, () => {
+      if (openId === id) void takeOver(id, turn);
+      else grantedEarly = true;
+    });
+    try {
+      // First the right to write, then the document: what is read is then the newest there is.
+      const mayWrite = await asked.first;
+      const loaded = await storage.load(id);
+      const view = viewSchema.safeParse(await readView(id));
+      // Closed, or another session asked for, while this one was being read.
+      if (turn !== openings) return asked.release();
+      claim = asked;
+      openId = id;
+      show(loaded, mayWrite);
+      store.dispatch(viewRestored(view.success ? view.data : initialView));
+      savedView = store.getState().view;
+      stopWatching = store.subscribe(onChange);
+      if (grantedEarly) await takeOver(id, turn);
+    } catch (error) {
+      asked.release();
+      throw error;
+    }
+  }
+
+  return {
+    open,
+    close,
+    async keepCopy(newId) {
+      const work = store.getState().session.work;
+      if (!work) return null;
+      const document: Session = {
+        ...work.document,
+        id: newId,
+        name: `${work.document.name}, copy`.slice(0, 200),
+      };
+      if (openId !== null) saver.forget(openId);
+      store.dispatch(savingChanged({ state: 'waiting' }));
+      await storage.add(document, work.history);
+      return newId;
+    },
+    onSaving(id, saving) {
+      if (id === openId) store.dispatch(savingChanged(saving));
+    },
+  };
+}

@@ -1,0 +1,243 @@
+import { OrdleError, type Session } from '@ordle/core';
+import { emptyHistory, type Work } from '@/state/history';
+import { announceChange } from './changes';
+import { openDatabase, type Database, type DeletedRecord, type SessionRecord } from './database';
+import type { Claim, Locks } from './locks';
+import { rescueTakes, type RescuedFile } from './rescue';
+import { createSaver, type Saver, type SaverOptions, type Saving } from './saver';
+import { readSession, writeSession } from './sessionRecords';
+import { summariesIn, summaryOf, type SessionSummary } from './sessionList';
+import { storageError } from './storageError';
+import { dropUnusedTakes } from './takes';
+
+/** A deleted session can be brought back this long. */
+const KEEP_DELETED_MS = 7 * 24 * 60 * 60 * 1000;
+
+export interface StorageOptions extends Pick<SaverOptions, 'now' | 'later'> {
+  locks: Locks;
+  /** Called whenever saving a session gets on or fails. */
+  onSaving(id: string, saving: Saving): void;
+  open?(): Promise<Database>;
+}
+
+/** A session to be worked on, and when it was stored (null: it never was). */
+export interface LoadedSession extends Work {
+  changedAt: number | null;
+}
+
+/**
+ * Everything one tab does with stored sessions. Every write goes through the session's lock; what the browser will not store stays in
+ * memory, is shown as unsaved and tried again.
+ */
+export interface Storage {
+  locks: Locks;
+  saver: Saver;
+  /** The sessions of the shelf, newest first, unsaved and broken ones included. */
+  list(): Promise<SessionSummary[]>;
+  /** A session as it was last worked on in this tab, or else as it is stored. Throws as `readSession`. */
+  load(id: string): Promise<LoadedSession>;
+  /** Stores a session that was just made; resolves when that is done, or failed: then it is kept here, unsaved. */
+  add(document: Session, work?: Work['history']): Promise<Saving>;
+  rename(id: string, name: string): Promise<void>;
+  /** A copy under a new id and name, history and all; takes are shared. */
+  duplicate(id: string, newId: string): Promise<void>;
+  /** Deletes a session; `bringBack` restores it for a week, in any tab. */
+  remove(id: string): Promise<void>;
+  bringBack(id: string): Promise<void>;
+  /** Says that bringing a session back is offered, until the returned function is called: while it is, nothing of it goes. */
+  offer(id: string): () => void;
+  listDeleted(): Promise<DeletedSummary[]>;
+  removeForGood(id: string): Promise<void>;
+  rescue(id: string): Promise<RescuedFile[]>;
+  /** Lets go of what nothing can bring back any more, when no session is open in any tab and no undo is on offer. Returns how many takes went. */
+  tidy(): Promise<number>;
+}
+
+export interface DeletedSummary {
+  id: string;
+  name: string;
+  deletedAt: number;
+}
+
+export function createStorage({
+  locks,
+  onSaving,
+  now = Date.now,
+  later,
+  open = openDatabase,
+}: StorageOptions): Storage {
+  /** Rights to write sessions that were closed unsaved. */
+  const claims = new Map<string, Claim>();
+  /** Deleted sessions that were never stored. */
+  const unstored = new Map<string, Work>();
+  let lastWrite = 0;
+
+  const saver = createSaver({
+    async write(work, base) {
+      // Two writes never carry the same time: it tells which of them is stored.
+      lastWrite = Math.max(now(), lastWrite + 1);
+      const at = await writeSession(await open(), work, base, lastWrite).catch((error: unknown) => {
+        throw storageError(error);
+      });
+      announceChange();
+      return at;
+    },
+    onChange: onSaving,
+    onSettled(id) {
+      claims.get(id)?.release();
+      claims.delete(id);
+    },
+    now,
+    later,
+  });
+  const { close } = saver;
+  const guardedSaver: Saver = {
+    ...saver,
+    close(id) {
+      // What is unsaved must not be overtaken by another tab.
+      if (saver.unsaved(id) && !claims.has(id)) claims.set(id, locks.claim(id));
+      close(id);
+    },
+  };
+
+  async function moveToDeleted(database: Database, record: SessionRecord, work: Work | null) {
+    const { id } = record;
+    const transaction = database.transaction(['sessions', 'histories', 'deleted'], 'readwrite');
+    const stored = (await transaction.objectStore('histories').get(id)) ?? null;
+    await Promise.all([
+      transaction.objectStore('deleted').put({
+        id,
+        session: work ? { ...record, document: work.document } : record,
+        history: work ? { id, history: work.history } : stored,
+        deletedAt: now(),
+      }),
+      transaction.objectStore('sessions').delete(id),
+      transaction.objectStore('histories').delete(id),
+      transaction.done,
+    ]).catch((error: unknown) => {
+      throw storageError(transaction.error ?? error);
+    });
+  }
+
+  async function list() {
+    const stored = await open().then(summariesIn, () => []);
+    const unsaved = saver.allUnsaved().map(({ work: { document }, saving }) => ({
+      ...summaryOf({ id: document.id, document, changedAt: now() }),
+      unsaved: saving.state === 'failed' ? saving.message : 'It is being saved.',
+    }));
+    return [...unsaved, ...stored.filter(({ id }) => !unsaved.some((other) => other.id === id))].sort(
+      (a, b) => b.changedAt - a.changedAt,
+    );
+  }
+
+  async function load(id: string): Promise<LoadedSession> {
+    const work = saver.unsaved(id);
+    if (work) return { ...work, changedAt: null };
+    return readSession(await open(), id);
+  }
+
+  async function add(document: Session, history = emptyHistory()): Promise<Saving> {
+    saver.track({ document, history }, null);
+    guardedSaver.close(document.id);
+    // Its one write is under way; there may be nothing left to wait for.
+    const saving = saver.saving(document.id);
+    return saving ? saver.settled(document.id) : { state: 'saved', at: now() };
+  }
+
+  return {
+    locks,
+    saver: guardedSaver,
+    list,
+    load,
+    add,
+
+    rename: (id, name) =>
+      locks.run(id, async () => {
+        const unsaved = saver.unsaved(id);
+        if (unsaved) {
+          saver.offer({ ...unsaved, document: { ...unsaved.document, name } });
+          announceChange();
+          return;
+        }
+        const database = await open();
+        const { document, history, changedAt } = await readSession(database, id);
+        await writeSession(database, { document: { ...document, name }, history }, changedAt, now());
+        announceChange();
+      }),
+
+    async duplicate(id, newId) {
+      const { document, history } = await load(id);
+      const name = `${document.name}, copy`.slice(0, 200);
+      await add({ ...document, id: newId, name, createdAt: now() }, history);
+    },
+
+    remove: (id) =>
+      locks.run(id, async () => {
+        const work = saver.unsaved(id);
+        const database = await open().catch((error: unknown) => {
+          // Only what was never stored can be deleted where storage is out of reach.
+          if (!work || saver.wasStored(id)) throw error;
+          return null;
+        });
+        const record = await database?.get('sessions', id);
+        if (database && record) await moveToDeleted(database, record, work);
+        else if (work) unstored.set(id, work);
+        if (work) saver.forget(id);
+        announceChange();
+      }),
+
+    async bringBack(id) {
+      const work = unstored.get(id);
+      if (work) {
+        unstored.delete(id);
+        await add(work.document, work.history);
+        announceChange();
+        return;
+      }
+      const transaction = (await open()).transaction(['sessions', 'histories', 'deleted'], 'readwrite');
+      const record = await transaction.objectStore('deleted').get(id);
+      if (!record) {
+        throw new OrdleError(
+          'no-session',
+          'The session is no longer there to be brought back: it was brought back or deleted for good in another tab.',
+        );
+      }
+      await Promise.all([
+        transaction.objectStore('sessions').put(record.session),
+        record.history ? transaction.objectStore('histories').put(record.history) : undefined,
+        transaction.objectStore('deleted').delete(id),
+        transaction.done,
+      ]);
+      announceChange();
+    },
+
+    offer: (id) => locks.offer(id),
+
+    async listDeleted() {
+      const records = await open().then(
+        (database) => database.getAll('deleted'),
+        () => [],
+      );
+      return records.map(deletedSummary).sort((a, b) => b.deletedAt - a.deletedAt);
+    },
+
+    async removeForGood(id) {
+      await (await open()).delete('deleted', id);
+      announceChange();
+    },
+
+    rescue: async (id) => rescueTakes(await open(), id),
+
+    async tidy() {
+      if (saver.allUnsaved().length > 0 || (await locks.anyHeld())) return 0;
+      const database = await open();
+      for (const { id, deletedAt } of await database.getAll('deleted'))
+        if (now() - deletedAt >= KEEP_DELETED_MS) await database.delete('deleted', id);
+      return dropUnusedTakes(database, now());
+    },
+  };
+}
+
+function deletedSummary({ id, session, deletedAt }: DeletedRecord): DeletedSummary {
+  return { id, name: summaryOf(session).name, deletedAt };
+}

@@ -1,0 +1,21 @@
+import { readMark, writeMark } from './marks';
+import type { Storage } from './createStorage';
+
+/** Looking through everything stored for what nothing needs any more takes a while; once a day is enough. */
+const TIDY_EVERY_MS = 24 * 60 * 60 * 1000;
+
+/** Lets go of what nothing can bring back, at most once a day. Failing costs nothing but room. */
+export async function tidyNowAndThen(storage: Storage, now = Date.now()): Promise<void> {
+  const last = await readMark('tidied-at');
+  if (typeof last === 'number' && now - last < TIDY_EVERY_MS) return;
+  await storage
+    .tidy()
+    .then(() => writeMark('tidied-at', now))
+    .catch(() => undefined);
+}
+
+/** Bytes in use and at hand, where the browser tells. */
+export async function storageUse(): Promise<{ used: number; quota: number } | null> {
+  const estimate = await navigator.storage?.estimate?.().catch(() => null);
+  return estimate ? { used: estimate.usage ?? 0, quota: estimate.quota ?? 0 } : null;
+}
