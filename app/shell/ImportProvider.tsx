@@ -104,13 +104,13 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         }
       }
       setStage(outcomes.some(isTroubled) ? { kind: 'report', outcomes } : null);
-      const good = outcomes.filter(({ error }) => error === null).length;
-      if (good > 0)
+      const good = outcomes.filter(({ error }) => error === null);
+      if (good.length > 0) {
+        const words = good.length === 1 ? `${good[0].file} is in` : `${good.length} files are in`;
         toast(
-          good === 1
-            ? `${outcomes.find(({ error }) => error === null)?.file} is in.`
-            : `${good} files are in.`,
+          good.some(({ unsaved }) => unsaved !== undefined) ? `${words}, but not saved yet.` : `${words}.`,
         );
+      }
       if (opened && files.length === 1) navigate(`/s/${opened}`);
     },
     [navigate, dispatch],

@@ -15,17 +15,17 @@ export interface Outcome {
 const MOST_FILES = 200;
 const MOST_REPAIRS = 100;
 
-export const isTroubled = ({ error, repairs, unsaved }: Outcome): boolean =>
-  error !== null || repairs.length > 0 || unsaved !== undefined;
+/** Whether there is something to tell of the file itself. That it is not saved yet, the session tells. */
+export const isTroubled = ({ error, repairs }: Outcome): boolean => error !== null || repairs.length > 0;
 
 const filesInWords = (count: number) => (count === 1 ? '1 file' : `${count} files`);
 
 /** What was wrong with which files: those that failed first, then those that were repaired; the sound ones are only counted. */
 export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClose(): void }) {
   const failed = outcomes.filter(({ error }) => error !== null);
-  const unsaved = outcomes.filter((outcome) => outcome.unsaved !== undefined);
+  const unsaved = outcomes.filter((outcome) => outcome.unsaved !== undefined && !isTroubled(outcome));
   const repaired = outcomes.filter(({ error, repairs }) => error === null && repairs.length > 0);
-  const sound = outcomes.filter((outcome) => !isTroubled(outcome)).length;
+  const sound = outcomes.filter((outcome) => !isTroubled(outcome) && outcome.unsaved === undefined).length;
   return (
     <>
       <div className="flex flex-col gap-4 overflow-y-auto">
@@ -35,7 +35,7 @@ export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClo
         <Files title="Opened, but not saved yet" outcomes={unsaved}>
           {(outcome) => <p className="text-accent">{outcome.unsaved}</p>}
         </Files>
-        <Files title="Opened with repairs; the file on disk is untouched" outcomes={repaired}>
+        <Files title="Repaired" outcomes={repaired}>
           {({ repairs }) => <Repairs repairs={repairs} />}
         </Files>
         {sound > 0 && <p className="text-ink-2">{filesInWords(sound)} opened with nothing wrong.</p>}
@@ -75,11 +75,17 @@ function Files({ title, outcomes, children }: FilesProps) {
 
 function Repairs({ repairs }: { repairs: readonly Repair[] }) {
   return (
-    <ul className="ml-4 list-disc text-quiet">
-      {repairs.slice(0, MOST_REPAIRS).map((repair, index) => (
-        <li key={index}>{repair.message}</li>
-      ))}
-      {repairs.length > MOST_REPAIRS && <li>and {repairs.length - MOST_REPAIRS} more</li>}
-    </ul>
+    <>
+      <p className="text-ink-2">
+        Opened with {repairs.length === 1 ? 'one repair' : `${repairs.length} repairs`}; the file on your disk
+        is as it was.
+      </p>
+      <ul className="ml-4 list-disc text-quiet">
+        {repairs.slice(0, MOST_REPAIRS).map((repair, index) => (
+          <li key={index}>{repair.message}</li>
+        ))}
+        {repairs.length > MOST_REPAIRS && <li>and {repairs.length - MOST_REPAIRS} more</li>}
+      </ul>
+    </>
   );
 }

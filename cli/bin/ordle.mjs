@@ -37,9 +37,15 @@ if (isStale()) {
     process.exit(2);
   }
 }
-// A reader that stops early (head, a pager) is no fault.
-process.stdout.on('error', (error) => process.exit(error.code === 'EPIPE' ? 0 : 1));
+// A reader that stops early (head, a pager) is no fault, and the work goes on: only the words have nowhere to go. Words that cannot be
+// written for another reason (a full disk) are one.
+for (const stream of [process.stdout, process.stderr]) {
+  stream.on('error', (error) => {
+    if (error.code !== 'EPIPE' && error.code !== 'ERR_STREAM_DESTROYED') process.exitCode ||= 1;
+  });
+}
 const { main } = await import(pathToFileURL(BUNDLE).href);
-process.exitCode = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd(), {
+const code = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd(), {
   cleanWorker: CLEAN_WORKER,
 });
+process.exitCode ||= code;

@@ -1,10 +1,12 @@
+import { statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { Step } from '@ordle/core';
 import { cleanOne, type CleaningJob, type CleaningResult } from './cleanOne';
 
-/** Fewer files than this are done sooner than a thread starts. */
+/** Fewer files than this, and no more bytes, are done sooner than a thread starts. */
 const WORTH_THREADS = 8;
+const WORTH_BYTES = 4_000_000;
 
 export interface CleaningOptions {
   steps: readonly Step[];
@@ -27,12 +29,19 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
     onProgress(++done);
     for (let next = results[told]; next; next = results[told]) onResult(next, jobs[told], told++);
   };
-  if (!workerFile || jobs.length < WORTH_THREADS) {
-    jobs.forEach((job, index) => settle(index, cleanOne(job, steps)));
+  // Large files get threads however few they are: one that needs too much memory then ends its thread, not the call.
+  const large = bytesOf(jobs) > WORTH_BYTES;
+  if (!workerFile || (jobs.length < WORTH_THREADS && !large)) {
+    for (const [index, job] of jobs.entries()) {
+      settle(index, cleanOne(job, steps));
+      // So that a signal, or a closed pipe, is noticed between two files.
+      await new Promise((resolve) => setImmediate(resolve));
+    }
     return;
   }
   const queue = jobs.entries();
-  const threads = Math.min(availableParallelism(), Math.ceil(jobs.length / (WORTH_THREADS / 2)));
+  const wanted = large ? jobs.length : Math.ceil(jobs.length / (WORTH_THREADS / 2));
+  const threads = Math.min(availableParallelism(), wanted);
   await Promise.all(
     Array.from({ length: threads }, async () => {
       let worker: Worker | null = null;
@@ -47,6 +56,15 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
   );
 }
 
+function bytesOf(jobs: readonly CleaningJob[]): number {
+  return jobs.reduce((sum, { source }) => sum + (statSync(source, { throwIfNoEntry: false })?.size ?? 0), 0);
+}
+
+function reasonOfBreak(error: unknown): string {
+  const isMemory = (error as { code?: unknown } | null)?.code === 'ERR_WORKER_OUT_OF_MEMORY';
+  return isMemory ? 'it needs more memory than there is.' : String(error);
+}
+
 /** A thread that breaks (out of memory, a fault of ours) costs its one file, not the call. */
 function ask(worker: Worker, job: CleaningJob): Promise<{ result: CleaningResult; alive: boolean }> {
   return new Promise((resolve) => {
@@ -59,7 +77,7 @@ function ask(worker: Worker, job: CleaningJob): Promise<{ result: CleaningResult
     const fail = (reason: string) =>
       settle({ ok: false, sentence: `It could not be cleaned: ${reason}` }, false);
     const onMessage = (result: CleaningResult) => settle(result, true);
-    const onError = (error: unknown) => fail(String(error));
+    const onError = (error: unknown) => fail(reasonOfBreak(error));
     const onExit = () => fail('the thread ended.');
     worker.on('message', onMessage);
     worker.on('error', onError);

@@ -1,9 +1,11 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { OrdleError, parseRecipe, sentenceOf, type Recipe } from '@ordle/core';
+import { OrdleError, parseRecipe, type Recipe } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { cleanAll } from '../cleaning/cleanAll';
 import type { CleaningJob, CleaningResult } from '../cleaning/cleanOne';
+import { dropOwnPartialFiles, sweepPartialFiles } from '../cleaning/partialFiles';
+import { reasonOf } from '../fileErrors';
 import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
 /** Progress is told at most this often, and only once a call has run this long. */
@@ -30,8 +32,9 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
   try {
     mkdirSync(folder, { recursive: true });
   } catch (error) {
-    throw new OrdleError('out-folder', `The folder ${values.out} cannot be made: ${sentenceOf(error)}`);
+    throw new OrdleError('out-folder', `The folder ${values.out} cannot be made: ${reasonOf(error)}.`);
   }
+  sweepPartialFiles(folder);
   const count = createCount(positionals.length, surroundings);
   const jobs: CleaningJob[] = [];
   const taken = new Set<string>();
@@ -48,13 +51,32 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
       taken.add(job.target);
     }
   }
-  await cleanAll(jobs, {
-    steps: recipe.steps,
-    workerFile: surroundings.cleanWorker,
-    onResult: (result, job) => count.take(result, job),
-    onProgress: (done) => count.progress(done),
-  });
+  const stopWatching = dropPartialFilesOnSignal(folder);
+  try {
+    await cleanAll(jobs, {
+      steps: recipe.steps,
+      workerFile: surroundings.cleanWorker,
+      onResult: (result, job) => count.take(result, job),
+      onProgress: (done) => count.progress(done),
+    });
+  } finally {
+    stopWatching();
+  }
   return count.close();
+}
+
+/** A call that is interrupted takes what it has half-written with it. Returns the way to stop watching. */
+function dropPartialFilesOnSignal(folder: string): () => void {
+  const signals = { SIGINT: 130, SIGTERM: 143, SIGHUP: 129 } as const;
+  const listeners = Object.entries(signals).map(([signal, code]) => {
+    const listener = () => {
+      dropOwnPartialFiles(folder);
+      process.exit(code);
+    };
+    process.once(signal, listener);
+    return () => void process.off(signal, listener);
+  });
+  return () => listeners.forEach((stop) => stop());
 }
 
 function readRecipe(name: string, surroundings: Surroundings): Recipe {

@@ -1,25 +1,28 @@
 import { OrdleError, inspectMidi, readMidi, sentenceOf, type FileReport } from '@ordle/core';
 import { readArguments } from '../arguments';
-import { EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
+import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
-/** `ordle inspect FILE... [--json]`: what is in each file. One JSON object a file, one a line when there are several. */
+/**
+ * `ordle inspect FILE... [--json]`: what is in each file. One JSON object a file, one a line when there are several. Returns 0; 1 when some
+ * files of several failed; 2 when none could be read.
+ */
 export function inspect(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, { json: { type: 'boolean', default: false } });
   if (positionals.length === 0)
     throw new OrdleError('usage', 'Name the file to inspect: ordle inspect FILE --json');
-  let code = 0;
+  let failed = 0;
   for (const name of positionals) {
     try {
       const report = inspectMidi(readMidi(readInput(name, surroundings)));
       if (values.json) surroundings.print(JSON.stringify({ file: name, ...report }));
       else printReport(name, report, surroundings);
     } catch (error) {
-      if (!(error instanceof OrdleError)) throw error;
       surroundings.complain(withName(name, sentenceOf(error)));
-      code = EXIT_UNUSABLE;
+      failed++;
     }
   }
-  return code;
+  if (failed === 0) return 0;
+  return failed === positionals.length ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
 }
 
 function printReport(name: string, report: FileReport, { print }: Surroundings) {

@@ -1,5 +1,4 @@
 import type { EventColumns } from '../midi';
-import { firstAtOrAfter } from '../time';
 
 /**
  * A lane of points by name: a controller `cc0` to `cc119`, pitch `bend`, channel `pressure`, the pressure of one key `key0` to `key127`, or
@@ -35,12 +34,18 @@ export interface LanePoints {
 
 /** Points from plain values, in the order given. */
 export function pointsOf(list: readonly { tick: number; value: number; row?: number }[]): LanePoints {
-  return {
+  const points = {
     length: list.length,
-    tick: Float64Array.from(list, ({ tick }) => tick),
-    value: Float64Array.from(list, ({ value }) => value),
-    row: Int32Array.from(list, ({ row }) => row ?? -1),
+    tick: new Float64Array(list.length),
+    value: new Float64Array(list.length),
+    row: new Int32Array(list.length),
   };
+  for (let at = 0; at < list.length; at++) {
+    points.tick[at] = list[at].tick;
+    points.value[at] = list[at].value;
+    points.row[at] = list[at].row ?? -1;
+  }
+  return points;
 }
 
 /** Some of the points, in the order of the indices. */
@@ -79,24 +84,23 @@ export function joinPoints(a: LanePoints, b: LanePoints): LanePoints {
   return joined;
 }
 
-/** The points with those from tick `from` to tick `to`, both included, replaced by others, which lie within and are in order. */
-export function replaceStretch(points: LanePoints, from: number, to: number, fresh: LanePoints): LanePoints {
-  const first = firstAtOrAfter(points.tick, from);
-  let stop = firstAtOrAfter(points.tick, to);
-  while (stop < points.length && points.tick[stop] <= to) stop++;
-  const length = points.length - (stop - first) + fresh.length;
-  const join = <T extends Float64Array | Int32Array>(made: T, all: T, between: T): T => {
-    made.set(all.subarray(0, first));
-    made.set(between, first);
-    made.set(all.subarray(stop), first + fresh.length);
-    return made;
-  };
-  return {
+/** Lists of points that follow each other in time as one, in one go. */
+export function chainPoints(lists: readonly LanePoints[]): LanePoints {
+  const length = lists.reduce((sum, list) => sum + list.length, 0);
+  const chain: LanePoints = {
     length,
-    tick: join(new Float64Array(length), points.tick, fresh.tick),
-    value: join(new Float64Array(length), points.value, fresh.value),
-    row: join(new Int32Array(length), points.row, fresh.row),
+    tick: new Float64Array(length),
+    value: new Float64Array(length),
+    row: new Int32Array(length),
   };
+  let at = 0;
+  for (const list of lists) {
+    chain.tick.set(list.tick, at);
+    chain.value.set(list.value, at);
+    chain.row.set(list.row, at);
+    at += list.length;
+  }
+  return chain;
 }
 
 /** Whether an event belongs to a lane, on any channel. */

@@ -10,11 +10,24 @@ const LOOKS = 40;
  * swing so evenly that splitting peels off one at a time, what is left is gone through once (`keepByCone`).
  */
 export function thinned(points: LanePoints, tolerance: number): LanePoints {
-  const { length, tick, value } = points;
-  if (length <= 2) return points;
-  const keep = new Uint8Array(length);
-  keep[0] = keep[length - 1] = 1;
-  const stack: number[] = [0, length - 1];
+  const keep = new Uint8Array(points.length).fill(1);
+  markThinned(points, tolerance, 0, points.length, keep);
+  return filterPoints(points, (_, row) => keep[row] === 1);
+}
+
+/** The same for the rows from `begin` up to, not including, `stop`: those that go are marked 0 in `keep`. */
+export function markThinned(
+  points: LanePoints,
+  tolerance: number,
+  begin: number,
+  stop: number,
+  keep: Uint8Array,
+): void {
+  const { tick, value } = points;
+  const length = stop - begin;
+  if (length <= 2) return;
+  keep.fill(0, begin + 1, stop - 1);
+  const stack: number[] = [begin, stop - 1];
   let looks = LOOKS * length;
   while (stack.length > 0) {
     const last = stack.pop() ?? 0;
@@ -38,7 +51,6 @@ export function thinned(points: LanePoints, tolerance: number): LanePoints {
     keep[at] = 1;
     stack.push(first, at, at, last);
   }
-  return filterPoints(points, (_, row) => keep[row] === 1);
 }
 
 /**

@@ -2,6 +2,11 @@ import { z } from 'zod';
 import { OrdleError } from '../errors';
 import { STEP_KINDS, stepSchema, type Step } from '../steps';
 
+/** Steps a recipe may hold: far more than anybody writes, few enough that a slip does not take hours. */
+const MOST_STEPS = 1000;
+/** Faults named one by one; the rest are counted. */
+const MOST_FAULTS = 20;
+
 /** A saved list of steps, used again on other parts, sessions and files. */
 export interface Recipe {
   ordle: 'recipe';
@@ -14,7 +19,9 @@ export const recipeSchema = z.strictObject({
   ordle: z.literal('recipe', 'must be "recipe"'),
   version: z.literal(1, 'must be 1'),
   name: z.string('must be a text').default(''),
-  steps: z.array(stepSchema, 'must be a list of steps'),
+  steps: z
+    .array(stepSchema, 'must be a list of steps')
+    .max(MOST_STEPS, `must hold at most ${MOST_STEPS.toLocaleString('en')} steps`),
 });
 
 /** Reads a recipe from JSON text. Throws `recipe` with the path of every fault, or `recipe-json` when it is not JSON. */
@@ -28,11 +35,19 @@ export function parseRecipe(text: string): Recipe {
   }
   const result = recipeSchema.safeParse(value);
   if (result.success) return result.data;
-  const faults = result.error.issues.flatMap((issue) => describeIssue(issue, value));
-  throw new OrdleError('recipe', `The recipe cannot be used. ${faults.join('; ')}`, {
-    path: faults[0]?.split(':')[0],
-  });
+  const { issues } = result.error;
+  const faults = issues.slice(0, MOST_FAULTS).flatMap((issue) => describeIssue(issue, value));
+  const told = faults.slice(0, MOST_FAULTS).map(shortened);
+  const more = issues.length + faults.length - Math.min(issues.length, MOST_FAULTS) - told.length;
+  throw new OrdleError(
+    'recipe',
+    `The recipe cannot be used. ${told.join('; ')}${more > 0 ? `; and ${more.toLocaleString('en')} more faults` : ''}`,
+    { path: told[0]?.split(':')[0] },
+  );
 }
+
+/** A fault without the thousands of characters that a name in a hostile recipe may have. */
+const shortened = (fault: string): string => (fault.length > 400 ? `${fault.slice(0, 400)} ...` : fault);
 
 /** JSON Schema of a recipe, for editors and other programs. */
 export function recipeJsonSchema(): object {

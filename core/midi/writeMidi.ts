@@ -6,9 +6,13 @@ import type { MidiFile, MidiTrack } from './file';
 /** The largest delta a file can write: four bytes of seven bits (SMF 1.0). */
 const MOST_DELTA = 0x0fffffff;
 
+/** Gaps of that size a file may bridge, over all tracks: centuries, for which a slip in a setting would write hundreds of megabytes. */
+const MOST_BRIDGES = 100_000;
+
 /**
  * Writes a Standard MIDI File with running status. Ticks must be whole and ascending. A gap longer than a delta time
- * can hold is bridged by empty text events. Throws `write-tracks` for a format 0 file that does not have one track.
+ * can hold is bridged by empty text events. Throws `write-tracks` for a format 0 file that does not have one track, `write-time` where bridging
+ * would take far more room than the music.
  */
 export function writeMidi(file: MidiFile): Uint8Array {
   if (file.format === 0 && file.tracks.length !== 1) {
@@ -21,6 +25,13 @@ export function writeMidi(file: MidiFile): Uint8Array {
     throw new OrdleError(
       'write-tracks',
       `A file holds at most 65,535 tracks; ${file.tracks.length} were given.`,
+    );
+  }
+  const bridges = file.tracks.reduce((sum, track) => sum + bridgesOf(track), 0);
+  if (!(bridges <= MOST_BRIDGES)) {
+    throw new OrdleError(
+      'write-time',
+      'Something in the music stands so late that no file can hold it. Look for a note or a point put there by a wrong number.',
     );
   }
   const chunks = file.tracks.map(writeTrack);
@@ -48,9 +59,22 @@ function divisionWord(division: Division): number {
     : ((256 - division.framesPerSecond) << 8) | division.ticksPerFrame;
 }
 
+/** How many times the gaps between the events of a track are too long for one delta time. */
+function bridgesOf({ events: { tick, length }, endTick }: MidiTrack): number {
+  let bridges = 0;
+  let now = 0;
+  for (let row = 0; row <= length; row++) {
+    const to = row < length ? tick[row] : Math.max(endTick, now);
+    if (to - now > MOST_DELTA) bridges += Math.floor((to - now) / MOST_DELTA);
+    now = to;
+  }
+  return bridges;
+}
+
 /** Upper bound of a track's bytes: a channel event takes at most 4 + 3, others their payload and 4 + 2 + 4 more. */
-function roomFor({ events, endTick }: MidiTrack): number {
-  const bridges = Math.ceil(endTick / MOST_DELTA) + 1;
+function roomFor(track: MidiTrack): number {
+  const { events } = track;
+  const bridges = bridgesOf(track) + 1;
   let payloads = 0;
   for (let row = 0; row < events.length; row++) {
     if (events.payload[row] !== 0) payloads += 4 + payloadOf(events, row).length;

@@ -11,6 +11,7 @@ import {
 import { laneName, type EventColumns } from '../midi';
 import type { Material, NoteTable } from '../model';
 import { nameOfNoteValue } from '../time';
+import { createPointBudget, type PointBudget } from './bounds';
 import { CURVE_OPS, curveSchema, type CurveStep } from './curveSettings';
 import {
   drawn,
@@ -26,7 +27,7 @@ import {
 } from './curveShapes';
 import { laneUnit, type LaneUnit } from './laneUnit';
 import { markedDynamics, markedVelocities } from './dynamics';
-import { finite, regionsOf, type Regions } from './regions';
+import { finite, isInside, regionsOf, type Regions } from './regions';
 import type { StepContext, StepKind } from './stepKind';
 
 /** Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the notes use. */
@@ -53,8 +54,9 @@ function apply(material: Material, step: CurveStep, context: StepContext, touche
     return notes === material.notes ? material : { ...material, notes };
   }
   const regions = regionsOf(step.where, material.notes, touched, timeline);
+  const budget = createPointBudget(`The curve "${step.op}"`);
   const changes = laneChannels(material, step.lane, step.where, channel).flatMap((each) =>
-    changesOf(material, step, regions, context, each),
+    changesOf(material, step, regions, context, each, budget),
   );
   const events = writeLanes(material.events, changes);
   return events === material.events ? material : { ...material, events };
@@ -66,6 +68,7 @@ function changesOf(
   regions: Regions,
   { timeline }: StepContext,
   channel: number,
+  budget: PointBudget,
 ): LaneChange[] {
   const raw = readLane(events, step.lane, channel);
   const unit = laneUnit(events, step.lane, channel);
@@ -80,6 +83,7 @@ function changesOf(
     low: unit.low,
     high: unit.high,
     step: unit.step,
+    budget,
   };
   const write = (lane: string, of: LaneUnit, result: LanePoints): LaneChange => ({
     lane,
@@ -170,7 +174,7 @@ function withoutRange(
   const bounded = regions.every(([from, to]) => Number.isFinite(from) && Number.isFinite(to))
     ? regions
     : hull;
-  const left = filterPoints(raw, (tick) => !bounded.some(([from, to]) => tick >= from && tick < to));
+  const left = filterPoints(raw, (tick) => !isInside(bounded, tick));
   return { ...left, value: left.value.map((value, row) => unit.of(value, left.tick[row])) };
 }
 

@@ -1,8 +1,18 @@
 import { z } from 'zod';
-import { pointsOf, readLane, replaceStretch, writeLanes, type LanePoints } from '../curves';
+import {
+  chainPoints,
+  filterPoints,
+  joinPoints,
+  pickPoints,
+  pointsOf,
+  readLane,
+  writeLanes,
+  type LanePoints,
+} from '../curves';
 import type { EventColumns } from '../midi';
 import { laneSchema, pointSchema } from './curveSettings';
-import { laneUnit } from './laneUnit';
+import { firstAtOrAfter, lastAtOrBefore } from '../time';
+import { laneUnit, type LaneUnit } from './laneUnit';
 
 const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
 
@@ -27,24 +37,63 @@ export function applyCurveEdits(events: EventColumns, edits: readonly CurveEdit[
   const lanes = new Map<string, CurveEdit[]>();
   for (const edit of edits) {
     const key = `${edit.lane} ${edit.channel}`;
-    lanes.set(key, [...(lanes.get(key) ?? []), edit]);
+    const list = lanes.get(key);
+    if (list) list.push(edit);
+    else lanes.set(key, [edit]);
   }
   const changes = [...lanes.values()].map((list) => {
     const [{ lane, channel }] = list;
     const unit = laneUnit(events, lane, channel - 1);
     const raw = readLane(events, lane, channel - 1);
-    const points = list.reduce((current: LanePoints, { from, to, points: drawn }) => {
-      const fresh = pointsOf(
-        drawn
-          .filter(({ at }) => at >= from && at <= to)
-          .sort((a, b) => a.at - b.at)
-          .map(({ at, value }) => ({ tick: at, value: unit.raw(value, at) })),
-      );
-      return replaceStretch(current, from, to, fresh);
-    }, raw);
-    return { lane, channel: channel - 1, points };
+    return { lane, channel: channel - 1, points: laid(raw, list, unit) };
   });
   return writeLanes(events, changes);
+}
+
+/** The points of a lane with edits laid over it: at every tick what the last edit that covers it says. */
+function laid(raw: LanePoints, edits: readonly CurveEdit[], unit: LaneUnit): LanePoints {
+  const cover = createCover();
+  const pieces: LanePoints[] = [];
+  for (let index = edits.length - 1; index >= 0; index--) {
+    const { from, to, points } = edits[index];
+    pieces.push(
+      pointsOf(
+        points
+          .filter(({ at }) => at >= from && at <= to && !cover.has(at))
+          .sort((a, b) => a.at - b.at)
+          .map(({ at, value }) => ({ tick: at, value: unit.raw(value, at) })),
+      ),
+    );
+    if (from <= to) cover.add(from, to);
+  }
+  const left = filterPoints(raw, (tick) => !cover.has(tick));
+  const drawn = chainPoints(pieces);
+  // Each tick belongs to one edit, so that a stable sort keeps the order in which it has points there.
+  const order = Array.from(drawn.tick.keys()).sort((a, b) => drawn.tick[a] - drawn.tick[b] || a - b);
+  return joinPoints(left, pickPoints(drawn, order));
+}
+
+/** Stretches of ticks, both ends included, that grow together where they meet. */
+function createCover() {
+  const starts: number[] = [];
+  const ends: number[] = [];
+  const isIn = (tick: number, at: number) => at < starts.length && starts[at] <= tick && ends[at] >= tick;
+  return {
+    has(tick: number): boolean {
+      return isIn(tick, lastAtOrBefore(starts, tick));
+    },
+    add(from: number, to: number) {
+      const first = firstAtOrAfter(ends, from);
+      let stop = first;
+      let [low, high] = [from, to];
+      for (; stop < starts.length && starts[stop] <= to; stop++) {
+        low = Math.min(low, starts[stop]);
+        high = Math.max(high, ends[stop]);
+      }
+      starts.splice(first, stop - first, low);
+      ends.splice(first, stop - first, high);
+    },
+  };
 }
 
 /** Earlier and later edits as one list: those that a later one of the same lane covers wholly are gone. */

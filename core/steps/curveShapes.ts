@@ -2,16 +2,25 @@ import {
   filterPoints,
   heldValue,
   joinPoints,
+  markThinned,
   pointsOf,
   rampAt,
   smoothed,
-  thinned,
   waveAt,
   type LanePoints,
   type RampShape,
 } from '../curves';
-import { createGrid, nearestLine, quartersOf, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import {
+  createGrid,
+  firstAtOrAfter,
+  nearestLine,
+  quartersOf,
+  secondsToTicks,
+  ticksToSeconds,
+  type Timeline,
+} from '../time';
 import type { CurveStep } from './curveSettings';
+import type { PointBudget } from './bounds';
 import { isInside, type Regions } from './regions';
 
 /** What an operation works on: points whose values are in the lane's own unit (0-127, or cents). */
@@ -25,6 +34,7 @@ export interface Curve {
   low: number;
   high: number;
   step: number;
+  budget: PointBudget;
 }
 
 type StepOf<Op extends CurveStep['op']> = Extract<CurveStep, { op: Op }>;
@@ -61,13 +71,11 @@ export function smoothedOver(curve: Curve, ms: number): LanePoints {
 
 /** Thins what lies inside each region by itself, so that nothing outside is looked at. */
 export function thinnedOver(curve: Curve, tolerance: number): LanePoints {
-  const [first] = curve.regions;
-  if (curve.regions.length === 1 && first[0] === -Infinity && first[1] === Infinity)
-    return thinned(curve.points, tolerance);
-  let kept = outside(curve);
-  for (const region of curve.regions)
-    kept = joinPoints(kept, thinned(inside({ ...curve, regions: [region] }), tolerance));
-  return kept.length === curve.points.length ? curve.points : kept;
+  const { points } = curve;
+  const keep = new Uint8Array(points.length).fill(1);
+  for (const [from, to] of curve.regions)
+    markThinned(points, tolerance, firstAtOrAfter(points.tick, from), firstAtOrAfter(points.tick, to), keep);
+  return filterPoints(points, (_, row) => keep[row] === 1);
 }
 
 /** Points inside go to their nearest grid line; of several that meet on one line the last stays. */
@@ -83,37 +91,50 @@ export function snapped(curve: Curve, step: StepOf<'snap'>): LanePoints {
   return joinPoints(outside(curve), last);
 }
 
-/** A point at each change of a whole step of the value, at most one each 5 ms; the last value is always reached. */
-export function rampPoints(
-  curve: Pick<Curve, 'timeline' | 'step'>,
+/** Points while they are made: one list for a whole step, since a step may fill 100,000 stretches. */
+export type MadePoints = { tick: number; value: number }[];
+
+/** A point at each change of a whole step of the value, at most one each 5 ms; the last value is always reached. Put at the end of `made`. */
+export function makeRamp(
+  made: MadePoints,
+  curve: Pick<Curve, 'timeline' | 'step'> & Partial<Pick<Curve, 'budget'>>,
   from: number,
   to: number,
   shape: RampShape,
   [start, end]: readonly [number, number],
-): LanePoints {
+): void {
   const { tempo } = curve.timeline;
   const whole = (value: number) => Math.round(value / curve.step);
   const [first, last] = [whole(from), whole(to)];
-  const list = [{ tick: start, value: first * curve.step }];
+  const before = made.length;
+  made.push({ tick: start, value: first * curve.step });
   const direction = Math.sign(last - first);
   let earliest = ticksToSeconds(tempo, start) + RAMP_SECONDS;
-  for (let count = 1; count <= Math.abs(last - first); count++) {
+  for (let count = nextLevel(); count <= Math.abs(last - first); count++) {
     const level = first + direction * count;
     // The value rounds to this level once half a step before it is passed.
     const share = ((level - direction * 0.5) * curve.step - from) / (to - from);
     const tick = start + inverse(shape, Math.min(1, Math.max(0, share))) * (end - start);
     const second = ticksToSeconds(tempo, tick);
     if (second < earliest - 1e-9) continue;
-    list.push({ tick, value: level * curve.step });
+    made.push({ tick, value: level * curve.step });
     earliest = second + RAMP_SECONDS;
+    count = Math.max(count, nextLevel() - 1);
   }
-  const final = list[list.length - 1];
+  const final = made[made.length - 1];
   if (whole(final.value) !== last) {
     const tick = secondsToTicks(tempo, earliest);
-    if (tick < end) list.push({ tick, value: last * curve.step });
+    if (tick < end) made.push({ tick, value: last * curve.step });
     else final.value = last * curve.step;
   }
-  return pointsOf(list);
+  curve.budget?.spend(made.length - before);
+
+  /** A steep ramp passes many levels within 5 ms: the level, or one shortly before it, that it has reached when they are over. */
+  function nextLevel(): number {
+    const along = (secondsToTicks(tempo, earliest) - start) / (end - start);
+    const reached = from + rampAt(shape, Math.min(1, along)) * (to - from);
+    return Math.max(1, Math.floor((reached / curve.step - first) * direction + 0.5) - 1);
+  }
 }
 
 /** The share of its time at which a ramp stands at a share of its way; by halving, since the shapes only rise. */
@@ -130,20 +151,20 @@ function inverse(shape: RampShape, share: number): number {
 
 export function ramped(curve: Curve, step: StepOf<'ramp'>): LanePoints {
   const held = (value: number) => Math.min(curve.high, Math.max(curve.low, value));
-  let points = outside(curve);
+  const made: MadePoints = [];
   for (const region of curve.regions)
-    points = joinPoints(points, rampPoints(curve, held(step.from), held(step.to), step.shape, region));
-  return points;
+    makeRamp(made, curve, held(step.from), held(step.to), step.shape, region);
+  return joinPoints(outside(curve), pointsOf(made));
 }
 
 /** A wave on top of what is there: a point each 10 ms, and at the end the value that would stand there without it. */
 export function waved(curve: Curve, step: StepOf<'wave'>): LanePoints {
   const { timeline, points: before } = curve;
   const { tempo, ticksPerQuarter } = timeline;
-  let points = outside(curve);
+  const list: MadePoints = [];
   for (const [start, end] of curve.regions) {
     const [from, to] = [ticksToSeconds(tempo, start), ticksToSeconds(tempo, end)];
-    const list: { tick: number; value: number }[] = [];
+    curve.budget.spend(Math.ceil((to - from) / WAVE_SECONDS) + 1);
     for (let count = 0; from + count * WAVE_SECONDS < to - 1e-9; count++) {
       const passed = count * WAVE_SECONDS;
       const tick = secondsToTicks(tempo, from + passed);
@@ -158,10 +179,9 @@ export function waved(curve: Curve, step: StepOf<'wave'>): LanePoints {
       });
     }
     const after = heldValue(before, end, curve.resting);
-    if (!before.tick.includes(end)) list.push({ tick: end, value: after });
-    points = joinPoints(points, pointsOf(list));
+    if (before.tick[firstAtOrAfter(before.tick, end)] !== end) list.push({ tick: end, value: after });
   }
-  return points;
+  return joinPoints(outside(curve), pointsOf(list));
 }
 
 /** The drawn points in place of what lay between the first and the last of them. */
@@ -184,6 +204,7 @@ export function lineThrough(
   timeline: Timeline,
 ): { at: number; value: number }[] {
   if (to.at <= from.at) return [{ at: to.at, value: to.value }];
-  const points = rampPoints({ timeline, step }, from.value, to.value, 'line', [from.at, to.at]);
-  return Array.from(points.tick, (at, row) => ({ at, value: points.value[row] }));
+  const made: MadePoints = [];
+  makeRamp(made, { timeline, step }, from.value, to.value, 'line', [from.at, to.at]);
+  return made.map(({ tick, value }) => ({ at: tick, value }));
 }

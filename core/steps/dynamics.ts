@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { filterPoints, joinPoints, pointsOf, type LanePoints } from '../curves';
 import type { NoteTable } from '../model';
 import { lastAtOrBefore } from '../time';
-import { rampPoints, type Curve } from './curveShapes';
+import { makeRamp, type Curve, type MadePoints } from './curveShapes';
 import { isInside } from './regions';
 
 /** Dynamic marks from softest to loudest. */
@@ -46,18 +46,15 @@ export function markedDynamics(
   if (placed.length === 0) return curve.points;
   const valueOf = ({ mark }: PlacedMark) => table[mark] ?? MARK_VALUES[mark];
   const first = placed[0].at;
-  let points = filterPoints(curve.points, (at) => at < first || !isInside(curve.regions, at));
+  const around = filterPoints(curve.points, (at) => at < first || !isInside(curve.regions, at));
+  const made: MadePoints = [];
   placed.forEach((mark, index) => {
     const next = placed[index + 1];
-    const grows = mark.hairpin && next !== undefined && next.at > mark.at;
-    points = joinPoints(
-      points,
-      grows
-        ? rampPoints(curve, valueOf(mark), valueOf(next), 'line', [mark.at, next.at])
-        : pointsOf([{ tick: mark.at, value: valueOf(mark) }]),
-    );
+    if (mark.hairpin && next !== undefined && next.at > mark.at)
+      makeRamp(made, curve, valueOf(mark), valueOf(next), 'line', [mark.at, next.at]);
+    else made.push({ tick: mark.at, value: valueOf(mark) });
   });
-  return points;
+  return joinPoints(around, pointsOf(made));
 }
 
 /**

@@ -10,11 +10,18 @@ import {
   type PedalSpan,
 } from '../curves';
 import type { Material, NoteTable } from '../model';
-import { barAt, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import {
+  barAt,
+  firstAtOrAfter,
+  lastAtOrBefore,
+  secondsToTicks,
+  ticksToSeconds,
+  type Timeline,
+} from '../time';
 import { laneChannels } from './curve';
 import { harmonyChanges } from './harmony';
 import { pedalOfLengths } from './pedalFromLengths';
-import { isInside, regionsOf } from './regions';
+import { isInside, regionAt, regionsOf } from './regions';
 import { numberSetting, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -73,10 +80,6 @@ function apply(material: Material, step: PedalStep, context: StepContext, touche
       return step.ms === 0
         ? []
         : [{ lane: step.lane, channel, points: moved(points, spans, mine, step, context.timeline) }];
-    const inWay = (at: number) =>
-      step.op === 'draw'
-        ? step.spans.some((press) => at >= startOf(press) && at <= endOf(press))
-        : isInside(regions, at);
     const fresh =
       step.op === 'remove'
         ? []
@@ -84,6 +87,7 @@ function apply(material: Material, step: PedalStep, context: StepContext, touche
           ? step.spans
           : proposed(notes, step.by, regions, context.timeline);
     if (step.op === 'draw' && fresh.length === 0) return [];
+    const inWay = step.op === 'draw' ? underPresses(fresh) : (at: number) => isInside(regions, at);
     return [{ lane: step.lane, channel, points: replaced(points, spans, inWay, fresh) }];
   });
   const events = writeLanes(material.events, changes);
@@ -104,8 +108,12 @@ function pedalled(
       if (tick < end[row]) end[row] = tick;
     });
     const points = readLane(events, step.lane, channel);
-    const inWay = (at: number) => made.presses.some(([from, to]) => at >= from && at <= to);
-    return { lane: step.lane, channel, points: replaced(points, pedalSpans(points), inWay, made.presses) };
+    const spans = pedalSpans(points);
+    return {
+      lane: step.lane,
+      channel,
+      points: replaced(points, spans, underPresses(made.presses), made.presses),
+    };
   });
   const written = writeLanes(events, changes);
   return { notes: written === events ? notes : { ...notes, end }, events: written };
@@ -115,6 +123,16 @@ type Press = z.infer<typeof span>;
 const startOf = (press: Press) => (Array.isArray(press) ? press[0] : press.start);
 const endOf = (press: Press) => (Array.isArray(press) ? press[1] : press.end);
 const depthOf = (press: Press) => (Array.isArray(press) ? 127 : press.depth);
+
+/** A test whether a tick lies under one of some presses, both ends included. */
+function underPresses(presses: readonly Press[]): (at: number) => boolean {
+  const sorted = merged(presses);
+  const starts = Float64Array.from(sorted, ({ start }) => start);
+  return (at) => {
+    const next = firstAtOrAfter(starts, at);
+    return starts[next] === at || (next > 0 && at <= sorted[next - 1].end);
+  };
+}
 
 /**
  * Presses later or earlier as a whole, or held longer or shorter; half-pedal values within go along. A press never reaches into the next and
@@ -160,6 +178,7 @@ function replaced(
   presses: readonly Press[],
 ): LanePoints {
   const fresh = merged(presses);
+  const starts = Float64Array.from(fresh, ({ start }) => start);
   const list: { tick: number; value: number; row: number }[] = [];
   const keep = (row: number, tick = points.tick[row]) =>
     list.push({ tick, value: points.value[row], row: points.row[row] });
@@ -169,7 +188,8 @@ function replaced(
     for (; row < press.first; row++) if (!inWay(points.tick[row])) keep(row);
     row = press.stop;
     if (inWay(press.start)) continue;
-    const next = fresh.find(({ start }) => start > press.start)?.start ?? Infinity;
+    const at = lastAtOrBefore(starts, press.start);
+    const next = (starts[at] > press.start ? starts[at] : starts[at + 1]) ?? Infinity;
     for (let own = press.first; own < press.stop; own++) {
       const isRelease = own === press.stop - 1 && press.end !== Infinity;
       if (isRelease) keep(own, Math.min(points.tick[own], next));
@@ -214,8 +234,7 @@ function proposed(
   return changes.flatMap((change, index): [number, number][] => {
     if (!isInside(regions, change)) return [];
     const start = secondsToTicks(tempo, ticksToSeconds(tempo, change) + PRESS_AFTER_SECONDS);
-    const region = regions.find(([from, to]) => change >= from && change < to);
-    const end = Math.min(changes[index + 1] ?? last, last, region?.[1] ?? Infinity);
+    const end = Math.min(changes[index + 1] ?? last, last, regionAt(regions, change)?.[1] ?? Infinity);
     return end > start + 1 ? [[start, end]] : [];
   });
 }

@@ -28,13 +28,18 @@ export function regionsOf(where: Where, notes: NoteTable, touched: Uint8Array, {
 }
 
 export function isInside(regions: Regions, tick: number): boolean {
+  return regionAt(regions, tick) !== undefined;
+}
+
+/** The region a tick lies in, if any. */
+export function regionAt(regions: Regions, tick: number): readonly [number, number] | undefined {
   let [low, high] = [0, regions.length];
   while (low < high) {
     const middle = (low + high) >> 1;
     if (regions[middle][0] <= tick) low = middle + 1;
     else high = middle;
   }
-  return low > 0 && tick < regions[low - 1][1];
+  return low > 0 && tick < regions[low - 1][1] ? regions[low - 1] : undefined;
 }
 
 /** Regions without end cut to what there is: the given first and last tick. */

@@ -95,13 +95,19 @@ function apply(
   const key = step.degrees !== undefined && step.key ? keyOf(step.key) : null;
   const pitch = notes.pitch.slice();
   let changed = false;
+  let [bar, moved] = [NaN, 0];
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
     let target = pitch[row] + step.semitones;
     if (key && step.degrees !== undefined) target = moveByDegrees(target, step.degrees, key);
     if (step.sections.length > 0) {
-      const bar = barAt(timeline.meter, notes.start[row]).number;
-      target += semitonesAt(step.sections, bar);
+      // Notes come in order of time, so that each bar is looked up once.
+      const { number } = barAt(timeline.meter, notes.start[row]);
+      if (number !== bar) {
+        bar = number;
+        moved = semitonesAt(step.sections, bar);
+      }
+      target += moved;
     }
     target = foldInto(target, 0, 127);
     if (step.into) target = foldInto(target, step.into[0], step.into[1]);

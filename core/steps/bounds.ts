@@ -1,0 +1,27 @@
+import { OrdleError } from '../errors';
+
+/**
+ * Points one step may make in one part. A wave over three hours makes about as many; far more is a slip (a gap of years between two notes, a
+ * range of a million bars) that would only cost time and memory.
+ */
+export const MOST_POINTS = 1_000_000;
+
+/** Counts the points a step makes. Throws OrdleError `too-many-points` when they are more than a step may make. */
+export interface PointBudget {
+  /** Says that `count` points are about to be made. */
+  spend(count: number): void;
+}
+
+export function createPointBudget(what: string): PointBudget {
+  let made = 0;
+  return {
+    spend(count) {
+      made += count;
+      if (made <= MOST_POINTS) return;
+      throw new OrdleError(
+        'too-many-points',
+        `${what} would make more than ${MOST_POINTS.toLocaleString('en')} points, which is the most one step makes. Limit it to some bars or notes.`,
+      );
+    },
+  };
+}
