@@ -2,6 +2,7 @@ import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from 
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import { paintPitchSpan } from './paintSpans';
+import { secondMarks } from './secondMarks';
 import type { Scene } from './scene';
 
 /** Bars and beats over the roll, and the loop. */
@@ -60,22 +61,17 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
 function paintSeconds(context: CanvasRenderingContext2D, { layout, window, colours, timeline }: Scene) {
   const from = Math.max(0, ticksToSeconds(timeline.tempo, Math.max(0, window.tick)));
   const to = ticksToSeconds(timeline.tempo, tickAt(layout.width, window, layout));
-  const wanted = ((to - from) * 64) / rollWidth(layout);
-  const step =
-    [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600].find(
-      (value) => value >= wanted,
-    ) ?? 7200;
   context.font = `11.5px ${colours.font}`;
-  for (let index = Math.ceil(from / step); index * step <= to; index++) {
-    const second = index * step;
+  let free = -Infinity;
+  for (const { second, words } of secondMarks(from, to, rollWidth(layout) / 64)) {
     const x = xOf(secondsToTicks(timeline.tempo, second), window, layout);
     context.fillStyle = colours.ruleStrong;
     context.fillRect(Math.round(x), layout.overview + layout.ruler - 8, 1, 8);
+    // Where the tempo changes, marks may crowd: a word that would lie over the one before is left out.
+    if (x < free) continue;
     context.fillStyle = colours.ink;
-    const digits = step < 0.1 ? 2 : step < 1 ? 1 : 0;
-    const rest = (second % 60).toFixed(digits);
-    const words = `${Math.floor(second / 60)}:${rest.padStart(digits === 0 ? 2 : digits + 3, '0')}`;
     context.fillText(words, x + 4, layout.overview + 10);
+    free = x + 8 + context.measureText(words).width;
   }
 }
 

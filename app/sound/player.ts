@@ -1,5 +1,5 @@
 import type { PlaybackPart } from '@ordle/core';
-import { chaseMessages, heldNotes } from './chase';
+import { HOLDING_CONTROLLERS, chaseMessages, heldNotes, messagesBetween, stateAfter } from './chase';
 import type { Sink } from './sink';
 
 /** A part of the score: how it sounds and what it plays. */
@@ -43,6 +43,8 @@ interface Voice {
   nextNote: number;
   nextEvent: number;
   sounding: Sounding[];
+  /** Note id -> the frame it was last struck at, so that a change does not strike it again. */
+  struck: Map<number, number>;
 }
 
 /**
@@ -59,7 +61,6 @@ export function createPlayer(sampleRate: number, sink: Sink) {
   let loop: { from: number; to: number } | null = null;
   let clicking = false;
   let nextClick = 0;
-  let struck = new Map<number, number>();
   /** Frames since the start, playing or not; single notes from the editor are timed by it. */
   let clock = 0;
   let strikes: { voice: number; pitch: number; endFrame: number }[] = [];
@@ -72,17 +73,28 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     });
   }
 
+  /** Lets go what only pedals hold on a voice. While music goes on, the pedals themselves go back to where they are, for notes to come. */
+  function liftPedals(voice: Voice, index: number, goesOn: boolean) {
+    const { controllers } = stateAfter(voice.part.playback, voice.nextEvent);
+    for (const controller of HOLDING_CONTROLLERS) {
+      const value = controllers.get(controller) ?? 0;
+      if (value === 0) continue;
+      sink.message(index, 0xb0, controller, 0);
+      if (goesOn) sink.message(index, 0xb0, controller, value);
+    }
+  }
+
   /** Puts cursors at `frame` and the instruments into the state they have there; held notes sound when playing. */
   function seek(frame: number) {
     releaseAll();
     now = frame;
-    struck = new Map();
     const second = frame / sampleRate;
     nextClick = firstAtOrAfter(score.clickTimes, frame);
     voices.forEach((voice, index) => {
       const { playback, program, drums, audible } = voice.part;
-      sink.prepare(index, program, drums);
+      voice.struck = new Map();
       sink.reset(index);
+      sink.prepare(index, program, drums);
       for (const [kind, data1, data2] of chaseMessages(playback, second))
         sink.message(index, kind, data1, data2);
       voice.nextNote = firstAtOrAfter(playback.noteStart, frame);
@@ -107,7 +119,7 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     }
     sink.noteOn(index, pitch, playback.noteVelocity[row]);
     voice.sounding.push({ id, pitch, endFrame });
-    struck.set(id, now);
+    voice.struck.set(id, now);
   }
 
   /** First row whose frame is not before `frame`, in an ascending column of seconds. */
@@ -159,7 +171,7 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     }
     while (voice.nextNote < playback.noteStart.length && frameOf(playback.noteStart[voice.nextNote]) <= now) {
       const row = voice.nextNote++;
-      const last = struck.get(playback.noteId[row]);
+      const last = voice.struck.get(playback.noteId[row]);
       const again = last !== undefined && now - last < RESTRIKE_SECONDS * sampleRate;
       if (audible && !again) strike(voice, index, row);
     }
@@ -167,6 +179,8 @@ export function createPlayer(sampleRate: number, sink: Sink) {
 
   function stop() {
     releaseAll();
+    // A pedal left down at the end of the music must not hold it for ever.
+    voices.forEach((voice, index) => liftPedals(voice, index, false));
     playing = false;
   }
 
@@ -184,27 +198,47 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     return Math.max(1, next - now);
   }
 
-  /** Replaces the score; while playing, notes that sound go on to their new ends and the rest is heard from here on. */
+  /**
+   * Replaces the score; while playing, notes that sound go on to their new ends, the rest is heard from here on, and every instrument is left
+   * as if the music had been started here.
+   */
   function setScore(next: Score) {
     const same = next.parts.length === voices.length;
     if (!same) releaseAll();
     const before = voices;
+    // Instruments no part plays any more hold nothing.
+    for (let index = next.parts.length; index < before.length; index++) sink.reset(index);
     score = next;
     nextClick = firstAtOrAfter(score.clickTimes, now);
     voices = next.parts.map((part, index): Voice => {
       const old = same ? before[index] : undefined;
-      const changed = !old || old.part.program !== part.program || old.part.drums !== part.drums;
-      if (changed) sink.prepare(index, part.program, part.drums);
+      const isOther = !old || old.part.program !== part.program || old.part.drums !== part.drums;
+      if (isOther) sink.prepare(index, part.program, part.drums);
       const voice: Voice = {
         part,
         nextNote: firstAtOrAfter(part.playback.noteStart, now),
         nextEvent: firstAtOrAfter(part.playback.eventTime, now),
         sounding: [],
+        struck: old?.struck ?? new Map(),
       };
-      if (old) voice.sounding = carryOver(old, part, index);
+      if (old) {
+        voice.sounding = carryOver(old, part, index);
+        if (playing) followState(old, voice, index, isOther);
+      }
       return voice;
     });
     if (!same && playing) seek(now);
+  }
+
+  /** Brings a voice from the state the old score gave it into the one the new score has here. */
+  function followState(old: Voice, voice: Voice, index: number, isOther: boolean) {
+    const from = stateAfter(old.part.playback, old.nextEvent);
+    // The instrument that was just put in stands at no program change of the music.
+    if (isOther) from.program = null;
+    const to = stateAfter(voice.part.playback, voice.nextEvent);
+    for (const [kind, data1, data2] of messagesBetween(from, to, voice.part.program))
+      sink.message(index, kind, data1, data2);
+    if (old.part.audible && !voice.part.audible) liftPedals(voice, index, true);
   }
 
   function carryOver(old: Voice, part: ScorePart, index: number): Sounding[] {

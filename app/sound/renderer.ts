@@ -1,4 +1,5 @@
 import { SoundBankLoader, SpessaSynthProcessor } from 'spessasynth_core';
+import { RESTING_PARAMETERS, restingController } from './chase';
 import { createClickVoice } from './clickVoice';
 import { createPlayer, type Player } from './player';
 import type { Sink } from './sink';
@@ -70,6 +71,12 @@ function synthSink(synth: SpessaSynthProcessor, click: (accent: boolean) => void
       ready(voice);
       synth.controllerChange(voice, 121, 0);
       synth.pitchWheel(voice, 8192);
+      synth.channelPressure(voice, 0);
+      // What "reset all controllers" leaves alone (RP-015): bank, volume, balance and pan, and the registered parameters.
+      for (const controller of [0, 32, 7, 8, 10] as const)
+        synth.controllerChange(voice, controller, restingController(controller));
+      for (const [, controller, value] of RESTING_PARAMETERS)
+        synth.controllerChange(voice, controller as Parameters<typeof synth.controllerChange>[1], value);
     },
     silence: () => synth.stopAllChannels(true),
     click,

@@ -31,11 +31,15 @@ export const scoreOf = (part: PlaybackPart, more: Partial<Score['parts'][0]> = {
   clickAccents: new Uint8Array(0),
 });
 
+/** The sounds that ship with the app. */
+export function bank(): ArrayBuffer {
+  const file = readFileSync(path.resolve(__dirname, '../public/sounds/general-midi.sf2'));
+  return file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer;
+}
+
 /** Renders a score and gives back one channel. */
 export async function render(score: Score, seconds: number, from = 0): Promise<Float32Array> {
-  const file = readFileSync(path.resolve(__dirname, '../public/sounds/general-midi.sf2'));
-  const bank = file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer;
-  const { player, render: fill } = await createRenderer(RATE, bank);
+  const { player, render: fill } = await createRenderer(RATE, bank());
   player.setScore(score);
   player.play(from);
   const blocks = Math.ceil((seconds * RATE) / BLOCK);

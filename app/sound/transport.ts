@@ -1,67 +1,95 @@
 import { OrdleError } from '@ordle/core';
 import type { FromSynth, ToSynth } from './messages';
+import { createPageClock } from './pageClock';
 import type { Score } from './player';
 import workletUrl from './synth.worklet.ts?worker&url';
 
 const BANK_URL = '/sounds/general-midi.sf2';
 
+/** Milliseconds the audio clock may stand before it counts as one that never starts. */
+const STANDSTILL_MS = 1500;
+
+export const NO_SOUND =
+  'This browser gives no sound here: no sound device answers. The play line moves without it.';
+
 /** What the page knows of the playing. Seconds from the start of the music. */
 export interface TransportState {
   state: 'idle' | 'loading' | 'ready' | 'failed';
+  /** What is wrong with the sound; null while nothing is. */
   message: string | null;
   playing: boolean;
+  /** Playing was asked for and is being got ready. */
+  starting: boolean;
+}
+
+/** What is to be played, from where and how. */
+export interface PlayRequest {
+  score: Score;
+  second: number;
+  loop: { from: number; to: number } | null;
+  click: boolean;
 }
 
 let context: AudioContext | null = null;
 let node: AudioWorkletNode | null = null;
-let starting: Promise<AudioWorkletNode> | null = null;
-let status: TransportState = { state: 'idle', message: null, playing: false };
+let ready: Promise<void> | null = null;
+let loading: Promise<void> | null = null;
+let status: TransportState = { state: 'idle', message: null, playing: false, starting: false };
 let known = { second: 0, time: 0 };
+/** Number of the last request to play or stop: what an older one was getting ready is not wanted any more. */
+let requests = 0;
+/** Set while the page's clock stands in for an audio clock that does not run. */
+let silent = false;
 const listeners = new Set<() => void>();
+const pageClock = createPageClock(() => {
+  known = { ...known, second: pageClock.second() };
+  set({ playing: false });
+});
 
 function set(next: Partial<TransportState>) {
   const changed = { ...status, ...next };
-  if (
-    changed.state === status.state &&
-    changed.playing === status.playing &&
-    changed.message === status.message
-  )
-    return;
+  if ((Object.keys(changed) as (keyof TransportState)[]).every((key) => changed[key] === status[key])) return;
   status = changed;
   listeners.forEach((listener) => listener());
 }
 
-/** Starts the audio thread at the first need for sound; browsers want a gesture for it. */
-function start(): Promise<AudioWorkletNode> {
-  starting ??= (async () => {
+/** Loads the audio thread and the instruments at the first need for sound; browsers want a gesture for it. */
+function load(): Promise<void> {
+  loading ??= (async () => {
     set({ state: 'loading', message: null });
     const audio = new AudioContext({ latencyHint: 'interactive' });
     context = audio;
+    // Where there is no device this never ends; nothing waits for it.
+    void audio.resume().catch(() => undefined);
     const [bytes] = await Promise.all([loadBank(), audio.audioWorklet.addModule(workletUrl)]);
     const made = new AudioWorkletNode(audio, 'ordle-synth', { numberOfInputs: 0, outputChannelCount: [2] });
-    const ready = new Promise<void>((resolve, reject) => {
+    ready = new Promise<void>((resolve, reject) => {
       made.port.onmessage = ({ data }: MessageEvent<FromSynth>) => {
         if (data.type === 'ready') resolve();
         else if (data.type === 'failed') reject(new Error(data.message));
         else receive(data);
       };
     });
+    // Also told to whoever waits for it; nobody may be.
+    ready.catch(() => undefined);
     made.port.postMessage({ type: 'bank', bytes } satisfies ToSynth, [bytes]);
-    await ready;
     made.connect(audio.destination);
     node = made;
     set({ state: 'ready' });
-    return made;
   })().catch((error: unknown) => {
-    starting = null;
-    const message =
-      error instanceof OrdleError
-        ? error.message
-        : `Sound could not be started: ${error instanceof Error ? error.message : String(error)}`;
-    set({ state: 'failed', message, playing: false });
+    loading = null;
     throw error;
   });
-  return starting;
+  return loading;
+}
+
+function failed(error: unknown): never {
+  const message =
+    error instanceof OrdleError
+      ? error.message
+      : `Sound could not be started: ${error instanceof Error ? error.message : String(error)}`;
+  set({ state: 'failed', message, playing: false, starting: false });
+  throw error;
 }
 
 async function loadBank(): Promise<ArrayBuffer> {
@@ -74,13 +102,50 @@ async function loadBank(): Promise<ArrayBuffer> {
   return answer.arrayBuffer();
 }
 
+/** Resolves true when the audio clock has stood still for a while, false as soon as it runs. */
+async function standsStill(): Promise<boolean> {
+  const audio = context;
+  const from = audio?.currentTime ?? 0;
+  for (const begun = performance.now(); performance.now() - begun < STANDSTILL_MS;) {
+    if (audio && audio.currentTime > from) return false;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  return true;
+}
+
 function receive(data: Extract<FromSynth, { type: 'position' }>) {
+  if (silent) return;
   known = { second: data.second, time: data.time };
   set({ playing: data.playing });
 }
 
 function post(message: ToSynth) {
   node?.port.postMessage(message);
+}
+
+/** Goes on by the page's clock, and by the audio's again once that runs. */
+function goSilent({ score, second, loop }: PlayRequest, mine: number) {
+  silent = true;
+  pageClock.setLoop(loop);
+  pageClock.start(second, score.end);
+  set({ playing: true, starting: false, message: NO_SOUND });
+  void (async () => {
+    const isOn = () => mine === requests && silent && status.playing;
+    while (isOn() && (await standsStill()));
+    if (!isOn()) return;
+    const now = pageClock.second();
+    pageClock.stop();
+    silent = false;
+    set({ message: null });
+    post({ type: 'play', second: now });
+  })();
+}
+
+function endSilence() {
+  if (!silent) return;
+  known = { second: pageClock.second(), time: known.time };
+  pageClock.stop();
+  silent = false;
 }
 
 export const transport = {
@@ -91,48 +156,67 @@ export const transport = {
   },
   /** Where the music is now, carried on from the last report by the audio clock. */
   second(): number {
+    if (silent) return pageClock.second();
     if (!status.playing || !context) return known.second;
     return known.second + Math.max(0, context.currentTime - known.time);
   },
-  /** Plays `score` from a place; loads instruments first when this is the first time. */
-  async play(
-    score: Score,
-    second: number,
-    loop: { from: number; to: number } | null,
-    click: boolean,
-  ): Promise<void> {
-    await start();
-    await context?.resume();
-    post({ type: 'score', score });
-    post({ type: 'loop', range: loop });
-    post({ type: 'click', on: click });
-    known = { second, time: context?.currentTime ?? 0 };
-    post({ type: 'play', second });
-    set({ playing: true });
+  /**
+   * Plays what `prepare` gives, once instruments are loaded and it is worked out; not if stop, or another play, came meanwhile. Where the
+   * browser gives no sound it says so within two seconds, and the page's clock moves the play line. Throws where sound cannot be loaded.
+   */
+  async play(prepare: () => Promise<PlayRequest>): Promise<void> {
+    endSilence();
+    const mine = ++requests;
+    set({ starting: true });
+    try {
+      const [what] = await Promise.all([prepare(), load()]);
+      if (mine !== requests) return;
+      void context?.resume().catch(() => undefined);
+      const stands = standsStill();
+      const silence = stands.then((still) => (still ? 'silence' : new Promise<never>(() => undefined)));
+      const outcome = await Promise.race([ready, silence]);
+      if (mine !== requests) return;
+      post({ type: 'score', score: what.score });
+      post({ type: 'loop', range: what.loop });
+      post({ type: 'click', on: what.click });
+      known = { second: what.second, time: context?.currentTime ?? 0 };
+      if (outcome === 'silence') return goSilent(what, mine);
+      post({ type: 'play', second: what.second });
+      set({ playing: true, starting: false, message: null });
+      if ((await stands) && mine === requests) goSilent(what, mine);
+    } catch (error) {
+      if (mine === requests) failed(error);
+    }
   },
   stop() {
+    requests++;
     const second = transport.second();
+    endSilence();
     post({ type: 'stop' });
     known = { second, time: known.time };
-    set({ playing: false });
+    set({ playing: false, starting: false });
   },
   /** Moves the place to start from; while playing, jumps there. */
   locate(second: number) {
     known = { second, time: context?.currentTime ?? 0 };
-    if (status.playing) post({ type: 'play', second });
+    if (silent) pageClock.start(second);
+    else if (status.playing) post({ type: 'play', second });
     listeners.forEach((listener) => listener());
   },
   /** Sounds a single note, starting the audio thread if need be; quietly does nothing where there is no sound. */
   strike(note: { program: number; drums: boolean; pitch: number; velocity: number }) {
-    void start().then(
-      async () => {
-        await context?.resume();
+    void load().then(
+      () => {
+        void context?.resume().catch(() => undefined);
         post({ type: 'strike', ...note });
       },
-      () => undefined,
+      () => set({ state: 'idle' }),
     );
   },
   setScore: (score: Score) => post({ type: 'score', score }),
-  setLoop: (range: { from: number; to: number } | null) => post({ type: 'loop', range }),
+  setLoop(range: { from: number; to: number } | null) {
+    post({ type: 'loop', range });
+    pageClock.setLoop(range);
+  },
   setClick: (on: boolean) => post({ type: 'click', on }),
 };

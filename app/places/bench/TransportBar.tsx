@@ -18,7 +18,7 @@ interface TransportBarProps {
 /** Play, loop, position, tempo, click, grid, and the switch between before and after. */
 export function TransportBar({ bench, playback }: TransportBarProps) {
   const dispatch = useAppDispatch();
-  const { state } = useTransport();
+  const { state, message, starting } = useTransport();
   const { view, timeline } = bench;
   const { loop } = view;
   const hasLoop = loop.to > loop.from;
@@ -30,19 +30,24 @@ export function TransportBar({ bench, playback }: TransportBarProps) {
     >
       <button
         type="button"
-        aria-label={playback.playing ? 'Stop' : 'Play'}
+        aria-label={playback.playing || starting ? 'Stop' : 'Play'}
         title={`${playback.playing ? 'Stop' : 'Play'} (Space)`}
         onClick={() => void playback.toggle()}
         className="flex h-9 w-9 shrink-0 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110"
       >
-        {playback.playing ? (
+        {playback.playing || starting ? (
           <Square size={14} fill="currentColor" aria-hidden="true" />
         ) : (
           <Play size={16} fill="currentColor" className="ml-0.5" aria-hidden="true" />
         )}
       </button>
       <Position bench={bench} playing={playback.playing} />
-      {state === 'loading' && <span className="text-ink-2">loading the instruments ...</span>}
+      {state === 'loading' && starting && <span className="text-ink-2">loading the instruments ...</span>}
+      {message !== null && (
+        <span role="status" title={message} className="max-w-40 truncate text-accent">
+          {message}
+        </span>
+      )}
       <Button
         look="quiet"
         aria-pressed={loop.on}

@@ -5,7 +5,7 @@ import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
 import type { PlaybackRequest } from '@/engine/protocol';
 import type { Score } from '@/sound/player';
-import { transport } from '@/sound/transport';
+import { NO_SOUND, transport } from '@/sound/transport';
 import { useAppSelector } from '@/state/store';
 import type { BenchState } from './useBench';
 
@@ -19,7 +19,7 @@ export function useTransport() {
 
 /** Plays the session as the Bench shows it and keeps what is playing in step with every change. */
 export function usePlayback(bench: BenchState | null) {
-  const { playing } = useTransport();
+  const { playing, message } = useTransport();
   const loop = useAppSelector((state) => state.view.loop);
   const click = useAppSelector((state) => state.view.click);
   const [holding, setHolding] = useState(false);
@@ -53,19 +53,26 @@ export function usePlayback(bench: BenchState | null) {
     if (!loop.on || !timeline || loop.to <= loop.from) return null;
     return { from: ticksToSeconds(timeline.tempo, loop.from), to: ticksToSeconds(timeline.tempo, loop.to) };
   }, [loop, timeline]);
+  useEffect(() => {
+    if (message === NO_SOUND) toast(message, { duration: 8000 });
+  }, [message]);
   useEffect(() => transport.setLoop(range), [range]);
   useEffect(() => transport.setClick(click), [click]);
   useEffect(() => () => transport.stop(), [session?.id]);
 
   const toggle = useCallback(async () => {
-    if (transport.state().playing) return transport.stop();
+    const { playing: isPlaying, starting } = transport.state();
+    // While the instruments load, the same key takes the wish back.
+    if (isPlaying || starting) return transport.stop();
     if (!request || !timeline) return;
     try {
-      const score = await scoreOf(request, timeline);
-      let second = transport.second();
-      if (range && (second < range.from || second >= range.to)) second = range.from;
-      else if (!range && second >= score.end - 0.01) second = 0;
-      await transport.play(score, second, range, click);
+      await transport.play(async () => {
+        const score = await scoreOf(request, timeline);
+        let second = transport.second();
+        if (range && (second < range.from || second >= range.to)) second = range.from;
+        else if (!range && second >= score.end - 0.01) second = 0;
+        return { score, second, loop: range, click };
+      });
     } catch (error) {
       toast(transport.state().message ?? (error instanceof Error ? error.message : String(error)), {
         duration: 8000,
