@@ -1,3 +1,4 @@
+import './zodWithoutEval';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from '@/shell/App';

@@ -1,7 +1,9 @@
 /** Builds everything: the app into app/dist, the server and the command line as one file each. */
 import { spawnSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT, bundleCommandLine, bundleForNode } from './bundle.mjs';
+import { licenceTexts, shippedPackages } from './shippedPackages.mjs';
 
 const vite = spawnSync(
   process.execPath,
@@ -20,4 +22,6 @@ await bundleForNode('server/main.ts', 'server/dist/server.js', {
   external: ['express', 'helmet', 'compression'],
 });
 await bundleCommandLine();
+writeFileSync(path.join(ROOT, 'app/dist/licences.txt'), licenceTexts(shippedPackages(['core', 'app'])));
+writeFileSync(path.join(ROOT, 'cli/dist/licences.txt'), licenceTexts(shippedPackages(['core', 'cli'])));
 console.log('Built: app/dist, server/dist, cli/dist.');

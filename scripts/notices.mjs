@@ -1,36 +1,16 @@
 /** Writes THIRD_PARTY_NOTICES.md: what ships with the app and the server, with versions and licences. Usage: node scripts/notices.mjs */
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT } from './bundle.mjs';
+import { shippedPackages } from './shippedPackages.mjs';
 
-const seen = new Map();
-
-function visit(name, from) {
-  for (let folder = from; ; folder = path.dirname(folder)) {
-    const file = path.join(folder, 'node_modules', name, 'package.json');
-    if (existsSync(file)) {
-      const { version, license, dependencies = {} } = JSON.parse(readFileSync(file, 'utf8'));
-      if (name.startsWith('@ordle/') || seen.has(`${name} ${version}`)) return;
-      seen.set(`${name} ${version}`, typeof license === 'string' ? license : 'see package');
-      for (const next of Object.keys(dependencies)) visit(next, path.dirname(file));
-      return;
-    }
-    if (folder === path.dirname(folder)) return;
-  }
-}
-
-for (const workspace of ['core', 'app', 'server', 'cli']) {
-  const { dependencies = {} } = JSON.parse(readFileSync(path.join(ROOT, workspace, 'package.json'), 'utf8'));
-  for (const name of Object.keys(dependencies)) visit(name, path.join(ROOT, workspace));
-}
-const rows = [...seen]
-  .sort(([a], [b]) => a.localeCompare(b))
-  .map(([name, license]) => `| ${name} | ${license} |`);
+const rows = shippedPackages().map(({ name, version, license }) => `| ${name} ${version} | ${license} |`);
 writeFileSync(
   path.join(ROOT, 'THIRD_PARTY_NOTICES.md'),
   `# What Ordle is built with
 
-Each package's licence text lies in its folder under node_modules after an install.
+The build puts the text of every licence beside what it builds (\`app/dist/licences.txt\`, \`cli/dist/licences.txt\`); the app shows them at
+\`/licences.txt\`.
 
 ## Sound bank
 

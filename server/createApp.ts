@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 
 export interface AppOptions {
@@ -53,6 +53,7 @@ export function createApp({ folder, demo }: AppOptions): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use(refuseBadAddresses);
   app.use(compression());
   app.get('/health', (_request, response) => {
     response.json({ ok: true });
@@ -77,5 +78,26 @@ export function createApp({ folder, demo }: AppOptions): Express {
     response.setHeader('Cache-Control', 'no-cache');
     response.type('html').send(page());
   });
+  app.use(refuseFaults);
   return app;
 }
+
+/** An address that cannot be decoded names nothing. */
+const refuseBadAddresses: RequestHandler = (request, response, next) => {
+  try {
+    decodeURIComponent(request.path);
+    next();
+  } catch {
+    response.status(400).type('text/plain').send('This address is not well formed.');
+  }
+};
+
+/** Whatever else goes wrong is told without a stack trace: it would show where the server lies. */
+const refuseFaults: ErrorRequestHandler = (error: { status?: number }, _request, response, next) => {
+  if (response.headersSent) return next(error);
+  const isBadRequest = typeof error.status === 'number' && error.status >= 400 && error.status < 500;
+  response
+    .status(isBadRequest ? (error.status ?? 400) : 500)
+    .type('text/plain')
+    .send(isBadRequest ? 'This request is not well formed.' : 'The server could not answer.');
+};

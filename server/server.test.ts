@@ -45,6 +45,17 @@ describe('server', () => {
     expect(await (await fetch(await serve())).text()).not.toContain('ordle-demo');
   });
 
+  it.each(['/%', '/s/%E0%A4%A', '/assets/%ff.js', '/%2e%2e/%2e%2e/etc/passwd%', '/a%00b'])(
+    'answers the address %s without a stack trace or a path of the machine',
+    async (address) => {
+      const answer = await fetch(`${await serve()}${address}`);
+      const text = await answer.text();
+      expect(answer.status).toBeLessThan(500);
+      expect(text).not.toMatch(/\bat |node_modules|\/tmp\/|Error/);
+      expect(answer.headers.get('content-security-policy')).toContain("default-src 'self'");
+    },
+  );
+
   it('refuses to start without a build, in a plain sentence', () => {
     expect(() => createApp({ folder: path.join(folder, 'nowhere'), demo: false })).toThrow(
       'Run "npm run build" first.',

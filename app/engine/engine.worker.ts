@@ -1,3 +1,4 @@
+import '@/zodWithoutEval';
 import {
   OrdleError,
   alongEdits,

@@ -12,6 +12,7 @@ import { Shelf } from '@/places/shelf';
 import { store } from '@/state/store';
 import { Actions } from './Actions';
 import { ImportProvider } from './ImportProvider';
+import { NotFetched } from './NotFetched';
 import { SessionFrame } from './SessionFrame';
 import { Wordmark } from './Wordmark';
 
@@ -37,9 +38,13 @@ function Root() {
   );
 }
 
+/** What a browser says of a part of the app that it could not fetch; each has words of its own. */
+const NOT_FETCHED = /dynamically imported module|importing a module script failed|error loading dynamically/i;
+
 function Mishap() {
   const error = useRouteError();
   const missing = isRouteErrorResponse(error) && error.status === 404;
+  if (error instanceof TypeError && NOT_FETCHED.test(error.message)) return <NotFetched />;
   return (
     <main className="flex h-full flex-col items-center justify-center gap-4 p-8 text-center">
       <Wordmark />

@@ -44,7 +44,7 @@ describe('what a step may make', () => {
       'dynamic marks',
       createStep('curve', {
         op: 'marks',
-        marks: Array.from({ length: 10_000 }, (_, at) => ({ at: at * 100, mark: at % 2 === 0 ? 'p' : 'f', hairpin: true })),
+        marks: Array.from({ length: 10_000 }, (_, at) => ({ at: at * 100, mark: at % 2 === 0 ? ('p' as const) : ('f' as const), hairpin: true })),
       }),
     ],
     [

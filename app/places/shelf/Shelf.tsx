@@ -116,11 +116,14 @@ export function Shelf() {
           </ul>
         )}
         {deleted.length > 0 && <DeletedSessions sessions={deleted} now={now} />}
-        {use && (
-          <p className="mt-auto text-quiet text-ink-2">
-            {megabytes(use.used)} of {megabytes(use.quota)} that this browser allows are in use.
-          </p>
-        )}
+        <p className="mt-auto flex justify-between gap-4 text-quiet text-ink-2">
+          <span>
+            {use && `${megabytes(use.used)} of ${megabytes(use.quota)} that this browser allows are in use.`}
+          </span>
+          <a href="/licences.txt" className="underline hover:text-ink">
+            Licences
+          </a>
+        </p>
       </main>
     </div>
   );
