@@ -1,5 +1,5 @@
 import { OrdleError, sentenceOf, type Session } from '@ordle/core';
-import { createContext, useCallback, useContext, useRef, useState, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
@@ -129,9 +129,11 @@ export function ImportProvider({ children }: { children: ReactNode }) {
 
   useDropAnywhere(setOver, importFiles);
   const close = useCallback(() => setStage(null), []);
+  // The same object at every step of an import: whoever uses it must not render again for each file.
+  const actions = useMemo(() => ({ importFiles, pickFiles: () => picker.current?.click() }), [importFiles]);
 
   return (
-    <ImportContext.Provider value={{ importFiles, pickFiles: () => picker.current?.click() }}>
+    <ImportContext.Provider value={actions}>
       {children}
       <input
         ref={picker}

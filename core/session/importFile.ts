@@ -51,12 +51,12 @@ export interface JoinedFile {
 export function joinFile(session: Session, file: MidiFile, newId: () => string): JoinedFile {
   const takes = takesOfFile(file);
   const known = new Set(session.takes.map((take) => take.key));
-  const fresh = takes.filter(
-    (take, index) => !known.has(take.key) && takes.findIndex((other) => other.key === take.key) === index,
-  );
   return {
     takes,
-    references: referTo(fresh, session.nextNoteId),
+    references: referTo(
+      takes.filter(({ key }) => !known.has(key)),
+      session.nextNoteId,
+    ),
     parts: partsOfTakes(
       takes,
       { leads: file.format !== 2, joined: true, firstInk: session.parts.length },
@@ -68,9 +68,11 @@ export function joinFile(session: Session, file: MidiFile, newId: () => string):
 /** References with note ids handed out one take after the other; equal takes share one reference. */
 export function referTo(takes: readonly Take[], firstNoteId: number): TakeReference[] {
   const references: TakeReference[] = [];
+  const known = new Set<string>();
   let next = firstNoteId;
   for (const take of takes) {
-    if (references.some((reference) => reference.key === take.key)) continue;
+    if (known.has(take.key)) continue;
+    known.add(take.key);
     references.push({ key: take.key, name: take.name, firstNoteId: next, noteCount: take.notes.length });
     next += take.notes.length;
   }

@@ -1,12 +1,17 @@
 import { PROGRAM_NAMES, programName, type Part, type Session } from '@ordle/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { Ellipsis, Eye, EyeOff } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo, useEffect, useState, type ReactNode } from 'react';
 import { useCommands } from '@/commands';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { alongToggled, shownToggled, viewChanged } from '@/state/viewSlice';
 import { Button, Check, Dialog, NumberField } from '@/ui';
 import type { BenchState } from './useBench';
+
+/** Rows that are all put into the page; of more only those in sight. */
+const MOST_ROWS = 60;
+const ROW_HEIGHT = 46;
 
 const partOf = (draft: Session, id: string) => draft.parts.find((part) => part.id === id);
 
@@ -16,6 +21,7 @@ export function PartsList({ bench }: { bench: BenchState }) {
   const { session, part: active, together, view, mayWrite } = bench;
   const soloed = session.parts.some((part) => part.soloed);
   const [settings, setSettings] = useState<string | null>(null);
+  const [scroller, setScroller] = useState<HTMLElement | null>(null);
   const go = (by: number) => {
     const at = session.parts.findIndex(({ id }) => id === active?.id);
     const next = session.parts[(at + by + session.parts.length) % session.parts.length];
@@ -28,9 +34,27 @@ export function PartsList({ bench }: { bench: BenchState }) {
       dispatch(viewChanged({ together: together.length > 0 ? [] : session.parts.map(({ id }) => id) })),
   });
   const open = session.parts.find(({ id }) => id === settings);
-  const allShown = session.parts.every(({ id }) => id === active?.id || view.shown.includes(id));
+  const shownIds = new Set(view.shown);
+  const togetherIds = new Set(together.map(({ id }) => id));
+  const allShown = session.parts.every(({ id }) => id === active?.id || shownIds.has(id));
+  const rowOf = (part: Part) => (
+    <PartRow
+      key={part.id}
+      part={part}
+      chosen={part.id === active?.id}
+      along={togetherIds.has(part.id)}
+      heard={!part.muted && (!soloed || part.soloed)}
+      shown={shownIds.has(part.id)}
+      mayWrite={mayWrite}
+      onSettings={setSettings}
+    />
+  );
   return (
-    <aside aria-label="Parts" className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule">
+    <aside
+      ref={setScroller}
+      aria-label="Parts"
+      className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule"
+    >
       <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
         {together.length > 0 ? `${together.length + 1} parts together` : `Parts, ${session.parts.length}`}
         {session.parts.length > 1 && (
@@ -45,22 +69,48 @@ export function PartsList({ bench }: { bench: BenchState }) {
           </Button>
         )}
       </h2>
-      <ul>
-        {session.parts.map((part) => (
-          <PartRow
-            key={part.id}
-            part={part}
-            chosen={part.id === active?.id}
-            along={together.includes(part)}
-            heard={!part.muted && (!soloed || part.soloed)}
-            shown={view.shown.includes(part.id)}
-            mayWrite={mayWrite}
-            onSettings={setSettings}
-          />
-        ))}
-      </ul>
+      {session.parts.length > MOST_ROWS ? (
+        <ManyRows
+          parts={session.parts}
+          active={session.parts.findIndex(({ id }) => id === active?.id)}
+          rowOf={rowOf}
+          scroller={scroller}
+        />
+      ) : (
+        <ul>{session.parts.map(rowOf)}</ul>
+      )}
       {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
     </aside>
+  );
+}
+
+interface ManyRowsProps {
+  parts: readonly Part[];
+  /** Row of the active part, kept in sight. */
+  active: number;
+  rowOf(part: Part): ReactNode;
+  scroller: HTMLElement | null;
+}
+
+/** Rows in sight only: a file may hold thousands of tracks. */
+function ManyRows({ parts, active, rowOf, scroller }: ManyRowsProps) {
+  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer keeps its own state by design
+  const rows = useVirtualizer({
+    count: parts.length,
+    getScrollElement: () => scroller,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 10,
+  });
+  useEffect(() => {
+    if (active >= 0) rows.scrollToIndex(active, { align: 'auto' });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another part becomes active
+  }, [active]);
+  const shown = rows.getVirtualItems();
+  return (
+    <ul className="shrink-0" style={{ height: rows.getTotalSize() }}>
+      <li aria-hidden="true" style={{ height: shown[0]?.start ?? 0 }} />
+      {shown.map(({ index }) => rowOf(parts[index]))}
+    </ul>
   );
 }
 

@@ -1,10 +1,9 @@
 import { Ellipsis } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { attempt } from '@/shell/attempt';
 import { RescueButton } from '@/shell/RescueButton';
-import { agoInWords } from '@/shell/SavingState';
 import { storage } from '@/state/workspace';
 import type { SessionSummary } from '@/storage/sessionList';
 import { Button, Menu } from '@/ui';
@@ -29,8 +28,14 @@ async function remove({ id, name }: SessionSummary) {
   });
 }
 
-/** One session of the shelf. */
-export function SessionRow({ session, now }: { session: SessionSummary; now: number }) {
+interface SessionRowProps {
+  session: SessionSummary;
+  /** When it was last changed, in words. */
+  ago: string;
+}
+
+/** One session of the shelf; rendered again only when something of it is another, as a shelf may hold hundreds. */
+export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const { id, name, broken, unsaved } = session;
 
@@ -81,9 +86,7 @@ export function SessionRow({ session, now }: { session: SessionSummary; now: num
         {session.parts === 1 ? '1 part' : `${session.parts} parts`}
       </span>
       <span className="w-28 shrink-0 text-right text-ink-2">{session.notes.toLocaleString('en')} notes</span>
-      <span className="w-32 shrink-0 text-right text-ink-2">
-        {agoInWords(Math.max(0, now - session.changedAt))}
-      </span>
+      <span className="w-32 shrink-0 text-right text-ink-2">{ago}</span>
       <Menu
         trigger={
           <Button look="quiet" aria-label={`More for ${name}`} className="w-8 justify-center px-0">
@@ -106,4 +109,9 @@ export function SessionRow({ session, now }: { session: SessionSummary; now: num
       />
     </li>
   );
+}, isSame);
+
+function isSame(before: SessionRowProps, after: SessionRowProps): boolean {
+  const keys = Object.keys(after.session) as (keyof SessionSummary)[];
+  return before.ago === after.ago && keys.every((key) => before.session[key] === after.session[key]);
 }

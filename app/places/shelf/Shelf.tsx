@@ -3,6 +3,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { offerDemoOnce, openDemo } from '@/shell/demo';
+import { agoInWords } from '@/shell/SavingState';
 import { useImport } from '@/shell/ImportProvider';
 import { ThemeButton } from '@/shell/ThemeButton';
 import { Wordmark } from '@/shell/Wordmark';
@@ -17,7 +18,7 @@ import { DeletedSessions } from './DeletedSessions';
 import { SessionRow } from './SessionRow';
 
 /** Milliseconds within which several changes make the shelf look through the sessions once: many files may be coming in. */
-const REFRESH_MS = 150;
+const REFRESH_MS = 250;
 
 /** The sessions kept in this browser, and the ways to bring in more. */
 export function Shelf() {
@@ -111,7 +112,11 @@ export function Shelf() {
         {sessions !== null && sessions.length > 0 && (
           <ul aria-label="Sessions" className="border-t border-rule-strong">
             {sessions.map((session) => (
-              <SessionRow key={session.id} session={session} now={now} />
+              <SessionRow
+                key={session.id}
+                session={session}
+                ago={agoInWords(Math.max(0, now - session.changedAt))}
+              />
             ))}
           </ul>
         )}

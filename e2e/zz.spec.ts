@@ -1,0 +1,33 @@
+import { test, expect } from '@playwright/test';
+import { createEventBuilder, writeMidi } from '@ordle/core';
+import { bringIn, settled } from './support/app';
+const trackOf = (raw: [number, number, number, number][]) => { const b = createEventBuilder(); for (const r of raw) b.add(...r); return { events: b.build(), endTick: 500 }; };
+test('tracks', async ({ page }) => {
+  const N = Number(process.env.TRACKS ?? 5000);
+  const bytes = writeMidi({ format: 1, division: { kind: 'metrical', ticksPerQuarter: 480 }, tracks: Array.from({ length: N }, (_, k) => trackOf([[0, 0x90 | (k % 16), 60, 80], [10 + (k % 400), 0x80 | (k % 16), 60, 64]])) });
+  await page.goto('/');
+  let t = Date.now();
+  await bringIn(page, [{ name: 'many.mid', bytes }]);
+  await settled(page);
+  console.log('opened', Date.now() - t); t = Date.now();
+  await page.getByRole('button', { name: 'Add quantize' }).click();
+  await expect(page.locator('[data-stop]')).toHaveCount(3);
+  await settled(page);
+  console.log('add step', Date.now() - t); t = Date.now();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.locator('[data-stop]')).toHaveCount(2);
+  await settled(page);
+  console.log('undo', Date.now() - t); t = Date.now();
+  await page.keyboard.press('Control+Shift+Z');
+  await expect(page.locator('[data-stop]')).toHaveCount(3);
+  console.log('redo', Date.now() - t);
+});
+test('300 files', async ({ page }) => {
+  await page.goto('/');
+  const files = Array.from({ length: 300 }, (_, k) => ({ name: `take-${k}.mid`, bytes: k % 50 === 7 ? Buffer.from('no') : writeMidi({ format: 0, division: { kind: 'metrical', ticksPerQuarter: 480 }, tracks: [trackOf(Array.from({ length: 400 }, (_, n) => [n * 10 + k, n % 2 ? 0x80 : 0x90, 60 + (n >> 1) % 12, 80] as [number, number, number, number]))] }) }));
+  const t = Date.now();
+  await bringIn(page, files);
+  await expect(page.getByRole('dialog', { name: 'What was found in the files' })).toBeVisible({ timeout: 100000 });
+  console.log('300 files', Date.now() - t);
+  await page.screenshot({ path: '/tmp/report.png' });
+});
