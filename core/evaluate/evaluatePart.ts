@@ -4,6 +4,7 @@ import type { Part, Session } from '../session';
 import { applyStep, kindOf, type Step, type StepContext } from '../steps';
 import type { Timeline } from '../time';
 import { assemble, type Assembly, type TakeSource } from './assemble';
+import { createRemembered, ownBytes } from './rememberedStages';
 
 /** A part's material at every stop: `stages[0]` as played, `stages[k]` after step k, the last one cleaned. */
 export interface Evaluation {
@@ -26,11 +27,12 @@ interface Memo {
 
 /**
  * An evaluator over some takes. A stage is kept by the identity of its input and of the step, so changing step k computes
- * from k on; an assembly is kept by the identity of the part's layers and of the timeline.
+ * from k on, for as long as there is room (`rememberedStages.ts`); an assembly is kept by the identity of the part's layers and of the timeline.
  */
 export function createEvaluator(takes: (key: string) => Take): Evaluator {
   const assemblies = new WeakMap<Part['layers'], { timeline: Timeline; sound: string; assembly: Assembly }>();
   const outputs = new WeakMap<Material, WeakMap<Step, Memo>>();
+  const remembered = createRemembered();
   const source: TakeSource = takes;
 
   function assemblyOf(part: Part, session: Session, timeline: Timeline): Assembly {
@@ -43,16 +45,22 @@ export function createEvaluator(takes: (key: string) => Take): Evaluator {
   }
 
   function outputOf(input: Material, step: Step, context: StepContext): Material {
-    let bySteps = outputs.get(input);
-    if (!bySteps) outputs.set(input, (bySteps = new WeakMap()));
+    const bySteps = outputs.get(input) ?? new WeakMap<Step, Memo>();
+    outputs.set(input, bySteps);
     const { timeline, isDrums } = context;
     const reference = step.on ? kindOf(step.kind).reference?.(step) : undefined;
     const other = reference === undefined ? null : (context.otherPart?.(reference) ?? null);
     const known = bySteps.get(step);
-    if (known && known.timeline === timeline && known.isDrums === isDrums && known.other === other)
+    if (known && known.timeline === timeline && known.isDrums === isDrums && known.other === other) {
+      remembered.touch(known);
       return known.output;
+    }
     const output = applyStep(input, step, { ...context, otherPart: () => other });
-    bySteps.set(step, { timeline, isDrums, other, output });
+    const memo: Memo = { timeline, isDrums, other, output };
+    bySteps.set(step, memo);
+    remembered.add(memo, ownBytes(output, input), () => {
+      if (bySteps.get(step) === memo) bySteps.delete(step);
+    });
     return output;
   }
 
@@ -83,7 +91,12 @@ export function createEvaluator(takes: (key: string) => Take): Evaluator {
     return { assembly, stages };
   }
 
-  return { evaluate: (part, session, timeline) => evaluate(part, session, timeline, []) };
+  return {
+    evaluate(part, session, timeline) {
+      remembered.begin();
+      return evaluate(part, session, timeline, []);
+    },
+  };
 }
 
 /** Runs a list of steps over some material once, without remembering anything. */
