@@ -284,7 +284,7 @@ function readSpecial(bytes: Uint8Array, start: number, limit: number): Special {
 }
 
 /** Whether a whole event that names its status stands at `position`. Looks at that one event only. */
-function isPlainEvent(bytes: Uint8Array, position: number, limit: number): boolean {
+export function isPlainEvent(bytes: Uint8Array, position: number, limit: number): boolean {
   const delta = readQuantity(bytes, position, limit);
   if (delta < 0) return false;
   const at = position + (delta & 7);

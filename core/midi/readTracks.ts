@@ -1,6 +1,6 @@
 import { TRACK, findChunk, isChunkEnd, isChunkType, trackLimit } from './chunks';
 import type { MidiTrack, Repair } from './file';
-import { createTrackReader, type ReadTrack, type TrackReading } from './readTrack';
+import { createTrackReader, isPlainEvent, type ReadTrack, type TrackReading } from './readTrack';
 import { releaseStuckNotes } from './releaseStuckNotes';
 
 /** Tracks read a second time at most, to find out whether "MTrk" inside them begins another: more would cost quadratic time. */
@@ -88,12 +88,13 @@ function readBelieved(
   return isSound || !(endsWell || standsBetweenEvents) ? across : upTo;
 }
 
-/** Whether the chunk at `position` ends where a chunk may end, with an end of track. */
+/** Whether the chunk at `position` begins with an event, and ends where a chunk may end, with an end of track. */
 function isWholeTrack(bytes: Uint8Array, view: DataView, position: number): boolean {
   const end = position + 8 + view.getUint32(position + 4);
   return (
     end <= bytes.length &&
     isChunkEnd(bytes, end) &&
+    isPlainEvent(bytes, position + 8, end) &&
     bytes[end - 3] === 0xff &&
     bytes[end - 2] === 0x2f &&
     bytes[end - 1] === 0
