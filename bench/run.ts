@@ -1,5 +1,6 @@
 import { benchBrowser } from './browser';
 import { benchCodec, benchCommandLine, benchCurves, benchEvaluation, type BenchRow } from './core';
+import { benchFuzz, benchKills } from './trust';
 
 /** Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`. */
 const rows: BenchRow[] = [
@@ -7,7 +8,9 @@ const rows: BenchRow[] = [
   ...benchEvaluation(),
   ...benchCurves(),
   ...benchCommandLine(),
+  ...benchFuzz(),
   ...(await benchBrowser()),
+  ...(await benchKills()),
 ];
 for (const row of rows) {
   console.log(
