@@ -206,3 +206,63 @@ test('the page asks for nothing its security policy forbids', async ({ page }) =
   const licences = await page.request.get('/licences.txt');
   expect(await licences.text()).toMatch(/react-is [\s\S]*MIT/);
 });
+
+test('an engine that cannot be loaded is told, and is started anew once it can', async ({ page }) => {
+  await page.goto('/');
+  let fails = true;
+  await page.route('**/engine.worker*', (route) => (fails ? route.abort() : route.continue()));
+  await bringIn(page, [madeFile('four-notes.mid')]);
+  await expect(page.getByRole('dialog')).toContainText('broke off or could not be loaded');
+  await page.getByRole('button', { name: 'Close' }).click();
+  fails = false;
+  await bringIn(page, [madeFile('four-notes.mid')]);
+  await settled(page);
+  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /4 notes/);
+});
+
+test('a history of 50,000 actions is shown at once, and any point of it is a click away', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await bringIn(page, [madeFile('four-notes.mid')]);
+  await settled(page);
+  await saved(page);
+  await page.evaluate(
+    () =>
+      new Promise<void>((resolve) => {
+        const asked = indexedDB.open('ordle');
+        asked.onsuccess = () => {
+          const transaction = asked.result.transaction('histories', 'readwrite');
+          const store = transaction.objectStore('histories');
+          const all = store.getAll();
+          all.onsuccess = () => {
+            const of = (value: number) => [{ op: 'replace', path: ['parts', 0, 'ink'], value: value % 8 }];
+            const done = Array.from({ length: 50_000 }, (_, at) => ({
+              label: `Colour ${at + 1}`,
+              at,
+              gesture: null,
+              forward: of(at + 1),
+              backward: of(at),
+            }));
+            store.put({ id: all.result[0].id, history: { done, undone: [] } });
+          };
+          transaction.oncomplete = () => {
+            asked.result.close();
+            resolve();
+          };
+        };
+      }),
+  );
+  await page.reload();
+  await settled(page);
+  const begun = Date.now();
+  await page.getByRole('button', { name: 'History' }).click();
+  await expect(page.getByRole('button', { name: 'Colour 50000' })).toBeVisible();
+  // Usual: 0.3 s. With every row in the page it took 13 s.
+  expect(Date.now() - begun).toBeLessThan(4000);
+  const list = page.getByRole('list', { name: 'Actions, newest first' });
+  await list.evaluate((element) => element.parentElement?.scrollTo(0, 1e9));
+  await page.getByRole('button', { name: 'As it was opened first' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: /^Redo/ })).toContainText('Colour 1');
+});

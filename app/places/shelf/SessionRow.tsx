@@ -82,10 +82,16 @@ export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowP
           className="grow rounded-small border border-rule-strong bg-sheet px-1 font-serif text-[1.05rem] font-semibold"
         />
       )}
-      <span className="w-20 shrink-0 text-right text-ink-2">
-        {session.parts === 1 ? '1 part' : `${session.parts} parts`}
-      </span>
-      <span className="w-28 shrink-0 text-right text-ink-2">{session.notes.toLocaleString('en')} notes</span>
+      {broken === null && (
+        <>
+          <span className="w-20 shrink-0 text-right text-ink-2">
+            {session.parts === 1 ? '1 part' : `${session.parts} parts`}
+          </span>
+          <span className="w-28 shrink-0 text-right text-ink-2">
+            {session.notes.toLocaleString('en')} notes
+          </span>
+        </>
+      )}
       <span className="w-32 shrink-0 text-right text-ink-2">{ago}</span>
       <Menu
         trigger={
