@@ -40,16 +40,19 @@ export interface ChannelState {
   parameters: Message[];
 }
 
+/** An instrument nobody has touched. */
+const restingState = (): ChannelState => ({
+  program: null,
+  controllers: new Map(),
+  keyPressures: new Map(),
+  pressure: 0,
+  bend: [0, 64],
+  parameters: [],
+});
+
 /** The state after the first `count` messages of a part. */
 export function stateAfter(part: PlaybackPart, count: number): ChannelState {
-  const state: ChannelState = {
-    program: null,
-    controllers: new Map(),
-    keyPressures: new Map(),
-    pressure: 0,
-    bend: [0, 64],
-    parameters: [],
-  };
+  const state = restingState();
   const { eventKind, eventData1, eventData2 } = part;
   for (let row = 0; row < count; row++) {
     const [kind, data1, data2] = [eventKind[row], eventData1[row], eventData2[row]];
@@ -64,16 +67,6 @@ export function stateAfter(part: PlaybackPart, count: number): ChannelState {
   return state;
 }
 
-/** An instrument nobody has touched. */
-const RESTING: ChannelState = {
-  program: null,
-  controllers: new Map(),
-  keyPressures: new Map(),
-  pressure: 0,
-  bend: [0, 64],
-  parameters: [],
-};
-
 /**
  * The messages that bring an instrument nobody has touched into the state it has at `second`: bank and program, registered parameters
  * (the bend range) in their order, then controllers, pressure and bend. Messages at `second` itself are not included: they are about to be
@@ -82,7 +75,7 @@ const RESTING: ChannelState = {
 export function chaseMessages(part: PlaybackPart, second: number): Message[] {
   let count = 0;
   while (count < part.eventTime.length && part.eventTime[count] < second) count++;
-  return messagesBetween(RESTING, stateAfter(part, count), 0);
+  return messagesBetween(restingState(), stateAfter(part, count), 0);
 }
 
 /** The messages that bring a channel from one state into another. `program` is the part's own, in force where no message names one. */

@@ -49,8 +49,8 @@ export interface Storage {
   listDeleted(): Promise<DeletedSummary[]>;
   removeForGood(id: string): Promise<void>;
   rescue(id: string): Promise<RescuedFile[]>;
-  /** Lets go of what nothing can bring back any more, when no session is open in any tab and no undo is on offer. Returns how many takes went. */
-  tidy(): Promise<number>;
+  /** Lets go of what nothing can bring back any more. Returns how many takes went; null, and nothing goes, while a session is open in any tab or an undo is on offer. */
+  tidy(): Promise<number | null>;
 }
 
 export interface DeletedSummary {
@@ -229,7 +229,7 @@ export function createStorage({
     rescue: async (id) => rescueTakes(await open(), id),
 
     async tidy() {
-      if (saver.allUnsaved().length > 0 || (await locks.anyHeld())) return 0;
+      if (saver.allUnsaved().length > 0 || (await locks.anyHeld())) return null;
       const database = await open();
       for (const { id, deletedAt } of await database.getAll('deleted'))
         if (now() - deletedAt >= KEEP_DELETED_MS) await database.delete('deleted', id);

@@ -8,10 +8,9 @@ const TIDY_EVERY_MS = 24 * 60 * 60 * 1000;
 export async function tidyNowAndThen(storage: Storage, now = Date.now()): Promise<void> {
   const last = await readMark('tidied-at');
   if (typeof last === 'number' && now - last < TIDY_EVERY_MS) return;
-  await storage
-    .tidy()
-    .then(() => writeMark('tidied-at', now))
-    .catch(() => undefined);
+  const dropped = await storage.tidy().catch(() => null);
+  // Something was open: the next visit tries again.
+  if (dropped !== null) await writeMark('tidied-at', now);
 }
 
 /** Bytes in use and at hand, where the browser tells. */
