@@ -7,7 +7,9 @@ import { Button, Dialog } from '@/ui';
 /** Asks before a session is left whose newest changes could not be saved. */
 export function LeavingUnsaved({ sessionId }: { sessionId: string }) {
   const saving = useAppSelector((state) => state.session.saving);
-  const failed = saving.state === 'failed';
+  const mayWrite = useAppSelector((state) => state.session.mayWrite);
+  // A tab that only looks on has nothing of its own to lose.
+  const failed = mayWrite && saving.state === 'failed';
   const blocker = useBlocker(
     ({ nextLocation }) => failed && !nextLocation.pathname.startsWith(`/s/${sessionId}`),
   );

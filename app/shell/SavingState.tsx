@@ -17,7 +17,8 @@ export function SavingState() {
     return (
       <span className="flex min-w-0 items-center gap-2 text-quiet text-accent">
         <span className="max-w-96 truncate" role="alert" title={saving.message}>
-          Not saved. {saving.message}
+          {mayWrite && 'Not saved. '}
+          {saving.message}
         </span>
         {seconds !== null && (
           <Button
