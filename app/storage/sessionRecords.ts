@@ -1,4 +1,4 @@
-import { OrdleError, SESSION_VERSION, sessionSchema, type Session } from '@ordle/core';
+import { OrdleError, SESSION_VERSION, sessionSchema, withTodaysNames, type Session } from '@ordle/core';
 import { emptyHistory, historySchema, storedHistory, type Work } from '@/state/history';
 import type { Database } from './database';
 import { storageError } from './storageError';
@@ -62,9 +62,9 @@ export async function readSession(database: Database, id: string): Promise<Store
       'There is no such session in this browser. It may have been deleted, or belong to another browser.',
     );
   }
-  const history = historySchema.safeParse(kept?.history);
+  const history = historySchema.safeParse(withTodaysNames(kept?.history));
   return {
-    document: checkedDocument(record.document),
+    document: checkedDocument(withTodaysNames(record.document)),
     history: history.success ? history.data : emptyHistory(),
     changedAt: typeof record.changedAt === 'number' ? record.changedAt : 0,
   };

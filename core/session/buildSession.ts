@@ -63,7 +63,7 @@ export function buildSession(
       channel,
       sound: { program: programOf(take, channel - 1), drums: channel - 1 === DRUM_CHANNEL, chosen: false },
       rechannel: false,
-      timeBase: 'beats',
+      lockedTo: 'beats',
       layers,
       steps: [],
       folded: [],

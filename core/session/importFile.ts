@@ -116,7 +116,7 @@ function newPart(take: Take, segment: Segment, shared: boolean, ink: number, id:
     channel,
     sound: { program, drums, chosen: false },
     rechannel: false,
-    timeBase: 'beats',
+    lockedTo: 'beats',
     layers: [[segment]],
     steps: [],
     folded: [],

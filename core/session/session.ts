@@ -52,7 +52,7 @@ export const partSchema = z.strictObject({
   }),
   /** Whether a person chose `channel`; then everything of the part is written on it. */
   rechannel: z.boolean().default(false),
-  timeBase: z.enum(['beats', 'seconds']).default('beats'),
+  lockedTo: z.enum(['beats', 'seconds']).default('beats'),
   layers: z.array(z.array(segmentSchema)),
   steps: z.array(placedStepSchema),
   /** Steps that were made permanent, oldest first: the take they became, and what the part was made of before. */

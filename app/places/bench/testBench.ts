@@ -13,7 +13,7 @@ export function partOfSteps(id: string, steps: Step[] = [], more: Partial<Part> 
     channel: 1,
     sound: { program: 12, drums: false, chosen: false },
     rechannel: false,
-    timeBase: 'beats',
+    lockedTo: 'beats',
     layers: [],
     steps: steps.map((step, index) => ({ id: `${id}-${index}`, step })),
     folded: [],
