@@ -1,6 +1,8 @@
 import { parseMidi } from 'midi-file';
 import { read as peerRead, write as peerWrite } from 'midifile-ts';
 import {
+  orderedOf,
+  listOf,
   applyStep,
   cleanFile,
   createEvaluator,
@@ -78,12 +80,12 @@ export function benchEvaluation(): BenchRow[] {
     }),
   );
   const partWith = (list: QuantizeStep[]): Part => ({
-    ...session.parts[0],
-    steps: list.map((step, index) => ({ id: `s${index}`, step })),
+    ...listOf(session.parts)[0],
+    steps: orderedOf(list.map((step, index) => ({ id: `s${index}`, step }))),
   });
-  const layers = session.parts[0].layers;
+  const layers = listOf(session.parts)[0].layers;
   const evaluator = createEvaluator(() => takes[0]);
-  evaluator.evaluate({ ...session.parts[0], layers }, session, timeline);
+  evaluator.evaluate({ ...listOf(session.parts)[0], layers }, session, timeline);
   const cold = medianTime(9, () =>
     evaluator.evaluate(partWith(steps.map((step) => ({ ...step }))), session, timeline),
   );

@@ -232,11 +232,13 @@ test('a history of 50,000 actions is shown at once, and any point of it is a cli
       new Promise<void>((resolve) => {
         const asked = indexedDB.open('ordle');
         asked.onsuccess = () => {
-          const transaction = asked.result.transaction('histories', 'readwrite');
+          const transaction = asked.result.transaction(['sessions', 'histories'], 'readwrite');
           const store = transaction.objectStore('histories');
-          const all = store.getAll();
+          const all = transaction.objectStore('sessions').getAll();
           all.onsuccess = () => {
-            const of = (value: number) => [{ op: 'replace', path: ['parts', 0, 'ink'], value: value % 8 }];
+            const [part] = all.result[0].document.parts.order;
+            const path = ['parts', 'byId', part, 'ink'];
+            const of = (value: number) => [{ op: 'replace', path, value: value % 8 }];
             const done = Array.from({ length: 50_000 }, (_, at) => ({
               label: `Colour ${at + 1}`,
               at,

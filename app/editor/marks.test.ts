@@ -25,7 +25,7 @@ describe('marks of the editor', () => {
     const fewer = {
       ...notes,
       length: 2,
-      id: Uint32Array.of(102, 100),
+      id: Float64Array.of(102, 100),
       start: Float64Array.of(0, 10),
       end: Float64Array.of(5, 20),
     };

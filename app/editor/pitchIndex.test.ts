@@ -8,7 +8,7 @@ function viewOf(list: { start: number; length: number; pitch: number }[]): ViewN
   let reach = -Infinity;
   return {
     length: sorted.length,
-    id: Uint32Array.from(sorted, (_, row) => row),
+    id: Float64Array.from(sorted, (_, row) => row),
     start: Float64Array.from(sorted, ({ start }) => start),
     end: Float64Array.from(sorted, ({ start, length }) => start + length),
     pitch: Uint8Array.from(sorted, ({ pitch }) => pitch),

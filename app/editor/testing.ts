@@ -10,7 +10,7 @@ export function viewNotes(list: [number, number, number, number?][]): ViewNotes 
   let reach = -Infinity;
   return {
     length: sorted.length,
-    id: Uint32Array.from(sorted, (_, row) => 100 + row),
+    id: Float64Array.from(sorted, (_, row) => 100 + row),
     start: Float64Array.from(sorted, ([start]) => start),
     end: Float64Array.from(sorted, ([, end]) => end),
     pitch: Uint8Array.from(sorted, ([, , pitch]) => pitch),

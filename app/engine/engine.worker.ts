@@ -8,22 +8,28 @@ import {
   clipsOf,
   createEvaluator,
   exportSession,
+  itemOf,
   foldSteps,
   joinFile,
   latenessOf,
+  listOf,
   layClips,
   noteStory,
   partFacts,
+  partNamed,
+  partsHeard,
+  partsIn,
   pickRows,
   readMidi,
   restoreTake,
   rowsAnswering,
   sessionOfFile,
   takeGroove,
+  takesIn,
+  timelineOf,
   touchedRows,
   unfoldSteps,
   writeMidi,
-  type Evaluation,
   type Part,
   type Session,
   type StoredTake,
@@ -32,14 +38,13 @@ import {
 } from '@ordle/core';
 import { expose } from 'comlink';
 import { loadTake, storedPart, storeTakes } from '@/storage/takes';
-import { createInterner } from './intern';
+import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
 import { packError } from './packedError';
-import type { Engine, PartViewRequest } from './protocol';
+import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './protocol';
 import { viewOfPart } from './viewOfPart';
 
 /** Takes in memory, by key. */
 const takes = new Map<string, Take>();
-const interner = createInterner();
 const takeOf = (key: string): Take => {
   const take = takes.get(key);
   if (!take) throw new OrdleError('take-missing', 'A performance of this session is not loaded.');
@@ -58,30 +63,39 @@ async function keep(list: readonly Take[]): Promise<StoredTake[]> {
   );
 }
 
-/** Loads from storage whatever takes of the parts are not in memory yet. */
+/** Loads from storage whatever takes some parts, and those they are made of, need and are not in memory yet. */
 async function summon(parts: readonly Part[], session: Session) {
-  const keys = new Set(parts.flatMap((part) => part.layers.flat().map((segment) => segment.take)));
+  const keys = new Set<string>();
+  const seen = new Set<string>();
+  const visit = (part: Part) => {
+    for (const key of takesIn(part)) keys.add(key);
+    for (const id of partsIn(part)) {
+      const source = itemOf(session.parts, id);
+      if (!source || seen.has(id)) continue;
+      seen.add(id);
+      visit(source);
+    }
+  };
+  parts.forEach(visit);
   if (session.conductor) keys.add(session.conductor.take);
   await Promise.all(
     [...keys].filter((key) => !takes.has(key)).map(async (key) => takes.set(key, await loadTake(key))),
   );
 }
 
-function evaluated(part: Part, session: Session, timeline: Timeline): Evaluation {
-  return evaluator.evaluate(part, session, timeline);
+/** Everything that is needed to work on one part of a document, its takes loaded. */
+async function scene({ session, partId }: PartQuestion) {
+  const part = itemOf(session.parts, partId);
+  if (!part) throw new OrdleError('no-part', 'The part is no longer in the session.');
+  await summon([part, ...partsHeard(part, session)], session);
+  const timeline = timelineOf(session);
+  return { part, session, timeline, evaluation: evaluator.evaluate(part, session, timeline) };
 }
 
-/** A part of a session, evaluated, with its takes loaded first. */
-async function evaluatedPart(session: Session, partId: string) {
-  const found = session.parts.find((part) => part.id === partId);
-  if (!found) throw new OrdleError('no-part', 'The part is no longer in the session.');
-  // A part drawn to others needs them too.
-  const listens = found.steps.some(({ step }) => step.kind === 'align');
-  const parts = listens ? session.parts.map((part) => interner.part(part)) : [interner.part(found)];
-  await summon(parts, session);
-  const timeline = interner.timeline(session);
-  const part = parts.find(({ id }) => id === partId) ?? parts[0];
-  return { part, timeline, evaluation: evaluated(part, { ...session, parts }, timeline) };
+/** The material of a part at a stop. */
+async function atStop(request: StopQuestion) {
+  const { part, evaluation, ...rest } = await scene(request);
+  return { part, ...rest, material: evaluation.stages[Math.min(request.stop, part.steps.order.length)] };
 }
 
 /** The strokes an align step that is stood at draws to; null at any other stop. */
@@ -90,13 +104,11 @@ function strokesHeard(
   part: Part,
   timeline: Timeline,
 ): Float64Array | null {
-  const step = cleaned ? undefined : part.steps[stop - 1]?.step;
+  const step = cleaned ? undefined : listOf(part.steps)[stop - 1]?.step;
   if (step?.kind !== 'align' || !step.on) return null;
-  const other =
-    session.parts.find(({ id }) => id === step.to) ?? session.parts.find(({ name }) => name === step.to);
+  const other = partNamed(session, step.to);
   if (!other || other.id === part.id) return null;
-  const parts = session.parts.map((each) => interner.part(each));
-  const { stages } = evaluated(interner.part(other), { ...session, parts }, timeline);
+  const { stages } = evaluator.evaluate(other, session, timeline);
   return stages[stages.length - 1].notes.start;
 }
 
@@ -111,7 +123,7 @@ const engine: Engine = {
     return { session, repairs, unkept: await keep(made) };
   },
 
-  async joinFile(session, bytes) {
+  async joinFile({ session, bytes }) {
     const { file, repairs } = readMidi(bytes);
     const { takes: made, references, parts } = joinFile(session, file, newId);
     return { references, parts, repairs, unkept: await keep(made) };
@@ -129,105 +141,107 @@ const engine: Engine = {
   },
 
   async viewPart(request) {
-    const { part, evaluation, timeline } = await evaluatedPart(request.session, request.partId);
-    return viewOfPart(request, part, evaluation, timeline, strokesHeard(request, part, timeline));
+    const { part, session, evaluation, timeline } = await scene(request);
+    return viewOfPart(request, {
+      part,
+      evaluation,
+      timeline,
+      strokes: strokesHeard(request, part, timeline),
+      beside: evaluator.eventsBeside(part, session, timeline),
+    });
   },
 
   async playback({ session, stops, blend, partIds }) {
-    const timeline = interner.timeline(session);
-    const all = session.parts.map((part) => interner.part(part));
-    await summon(all, session);
-    return all
-      .filter((part) => partIds.includes(part.id))
-      .map((part) => {
-        const { stages } = evaluated(part, { ...session, parts: all }, timeline);
-        const stop = Math.min(stops[part.id] ?? part.steps.length, part.steps.length);
-        return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
-      });
+    const parts = listOf(session.parts).filter((part) => partIds.includes(part.id));
+    await summon(listOf(session.parts), session);
+    const timeline = timelineOf(session);
+    return parts.map((part) => {
+      const { stages } = evaluator.evaluate(part, session, timeline);
+      const stop = Math.min(stops[part.id] ?? Infinity, part.steps.order.length);
+      return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
+    });
   },
 
-  async pickNotes({ session, partId, stop, grid, question }) {
-    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
-    const { notes } = evaluation.stages[Math.min(stop, part.steps.length)];
+  async pickNotes({ grid, question, ...request }) {
+    const { material, timeline } = await atStop(request);
+    const { notes } = material;
     const late = latenessOf(notes, [grid], 50, timeline);
-    return Uint32Array.from(rowsAnswering(notes, question, late, timeline), (row) => notes.id[row]);
+    return Float64Array.from(rowsAnswering(notes, question, late, timeline), (row) => notes.id[row]);
   },
 
-  async factsOf(session, partId, stop) {
-    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
-    const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
-    return partFacts(notes, timeline, events);
+  async factsOf(request) {
+    const { material, timeline } = await atStop(request);
+    return partFacts(material.notes, timeline, material.events);
   },
 
-  async touchedNotes(session, partId, stepId) {
-    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
-    const at = part.steps.findIndex(({ id }) => id === stepId);
-    if (at < 0) return new Uint32Array(0);
+  async touchedNotes({ stepId, ...request }) {
+    const { part, evaluation, timeline } = await scene(request);
+    const at = part.steps.order.indexOf(stepId);
+    if (at < 0) return new Float64Array(0);
     const { notes } = evaluation.stages[at];
-    const touched = touchedRows(notes, part.steps[at].step.where, timeline);
+    const touched = touchedRows(notes, part.steps.byId[stepId].step.where, timeline);
     return notes.id.filter((_, row) => touched[row] === 1);
   },
 
-  async noteStory(session, partId, id) {
-    return noteStory((await evaluatedPart(session, partId)).evaluation.stages, id);
+  async noteStory({ id, ...request }) {
+    return noteStory((await scene(request)).evaluation.stages, id);
   },
 
-  async takeGroove({ session, partId, grid, beats, ids }) {
-    const { part, evaluation, timeline } = await evaluatedPart(session, partId);
+  async takeGroove({ grid, beats, ids, ...request }) {
+    const { part, evaluation, timeline } = await scene(request);
     const { notes } = evaluation.stages[evaluation.stages.length - 1];
-    const chosen = ids && new Set(ids);
-    const rows = chosen && Array.from(notes.id.keys()).filter((row) => chosen.has(notes.id[row]));
+    const selected = ids && new Set(ids);
+    const rows = selected && Array.from(notes.id.keys()).filter((row) => selected.has(notes.id[row]));
     return takeGroove(rows ? pickRows(notes, rows) : notes, `groove of ${part.name}`, grid, beats, timeline);
   },
 
-  async alongEdits({ session, partId, stop, ids, deed }) {
-    const { part, evaluation } = await evaluatedPart(session, partId);
-    const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
-    return alongEdits(events, notes, new Set(ids), deed, part.channel - 1);
+  async alongEdits({ ids, deed, ...request }) {
+    const { part, material } = await atStop(request);
+    return alongEdits(material.events, material.notes, new Set(ids), deed, part.channel - 1);
   },
 
-  async clipsOf({ session, partId, stop, ids }) {
-    const { part, evaluation } = await evaluatedPart(session, partId);
-    const { notes, events } = evaluation.stages[Math.min(stop, part.steps.length)];
-    return clipsOf(events, notes, new Set(ids), part.channel - 1);
+  async clipsOf({ ids, ...request }) {
+    const { part, material } = await atStop(request);
+    return clipsOf(material.events, material.notes, new Set(ids), part.channel - 1);
   },
 
-  async layClips({ session, partId, stop, clips, at }) {
-    const { part, evaluation } = await evaluatedPart(session, partId);
-    return layClips(evaluation.stages[Math.min(stop, part.steps.length)].events, clips, at, part.channel - 1);
+  async layClips({ clips, at, ...request }) {
+    const { part, material } = await atStop(request);
+    return layClips(material.events, clips, at, part.channel - 1);
   },
 
-  async fold(session, partId, count) {
-    const { part, evaluation } = await evaluatedPart(session, partId);
+  async fold({ count, ...request }) {
+    const { part, session, evaluation } = await scene(request);
     const { take, reference, part: folded } = foldSteps(part, session, evaluation, count, Date.now());
     return { part: folded, reference, unkept: await keep([take]) };
   },
 
-  async unfold(session, partId) {
-    const part = session.parts.find(({ id }) => id === partId);
+  async unfold({ session, partId }) {
+    const part = itemOf(session.parts, partId);
     const before = part && beforeFold(part);
     const fold = part?.folded.at(-1)?.take;
     if (!part || !before || fold === undefined)
       throw new OrdleError('nothing-folded', 'No steps of this part were made permanent.');
     await summon([part, before], session);
-    const parts = session.parts.map((each) => (each.id === partId ? before : each));
-    const { evaluation } = await evaluatedPart({ ...session, parts }, partId);
-    return unfoldSteps(part, session, evaluation, takeOf(fold));
+    const parts = { ...session.parts, byId: { ...session.parts.byId, [partId]: before } };
+    const { evaluation } = await scene({ session: { ...session, parts }, partId });
+    return unfoldSteps(part, evaluation, takeOf(fold));
   },
 
-  async exportFile(session, choice) {
-    const whole: Session = { ...session, parts: session.parts.map((part) => interner.part(part)) };
-    await summon(whole.parts, whole);
-    return writeMidi(
-      exportSession(
-        whole,
-        choice,
-        { evaluate: (part, of) => evaluated(part, of, interner.timeline(session)) },
-        takeOf,
-      ),
-    );
+  async exportFile({ session, choice }) {
+    await summon(listOf(session.parts), session);
+    return writeMidi(exportSession(session, choice, evaluator, takeOf));
   },
 };
+
+const received = createDocumentReceiver();
+
+/** A question with the document it means in place of the message about it; read at once, since the next message may change it. */
+function withDocument(argument: unknown): unknown {
+  if (typeof argument !== 'object' || argument === null || !('document' in argument)) return argument;
+  const { document, ...rest } = argument as { document: DocumentMessage };
+  return { ...rest, session: received.read(document) };
+}
 
 /** Errors cross the thread border as plain values, so that a known error stays known on the other side. */
 expose(
@@ -236,7 +250,8 @@ expose(
       name,
       async (...args: unknown[]) => {
         try {
-          return { value: await (method as (...list: unknown[]) => Promise<unknown>)(...args) };
+          const list = args.map(withDocument);
+          return { value: await (method as (...list: unknown[]) => Promise<unknown>)(...list) };
         } catch (error) {
           return { error: packError(error) };
         }

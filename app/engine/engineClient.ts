@@ -1,8 +1,9 @@
-import { OrdleError } from '@ordle/core';
+import { OrdleError, type Session } from '@ordle/core';
 import { wrap, type Remote } from 'comlink';
 import { rememberTakes, rememberedTakes } from '@/storage/takes';
+import { ENGINE_BEHIND, createDocumentSender } from './documentCopy';
 import { unpackError, type PackedError } from './packedError';
-import type { Engine } from './protocol';
+import type { DocumentQuestions, Engine } from './protocol';
 
 type Answer = { value: unknown } | { error: PackedError };
 
@@ -34,7 +35,7 @@ function connect() {
     started.addEventListener('messageerror', fail);
     remote = wrap(started);
     const takes = rememberedTakes();
-    if (takes.length > 0) void call('adopt', [takes]).catch(() => undefined);
+    if (takes.length > 0) void call('adopt', () => [takes]).catch(() => undefined);
   }
   return remote;
 }
@@ -52,6 +53,7 @@ function drop(reason: Error) {
   worker?.terminate();
   worker = null;
   remote = null;
+  sender.forget();
   const refused = [...waiting];
   waiting.clear();
   for (const refuse of refused) refuse(reason);
@@ -62,22 +64,36 @@ export function cancelEngine(): void {
   drop(new Cancelled());
 }
 
-function call(name: string, args: unknown[]): Promise<unknown> {
+const sender = createDocumentSender();
+
+function call(name: string, makeArguments: () => unknown[]): Promise<unknown> {
   return new Promise((resolve, reject) => {
     waiting.add(reject);
-    const done = () => waiting.delete(reject);
-    (connect()[name](...args) as Promise<Answer>).then(
-      (answer) => {
-        done();
-        if ('error' in answer) reject(unpackError(answer.error));
-        else resolve(answer.value);
-      },
-      (error: Error) => {
-        done();
-        reject(error);
-      },
-    );
+    const settle = (answer: Answer) => {
+      waiting.delete(reject);
+      if ('error' in answer) reject(unpackError(answer.error));
+      else resolve(answer.value);
+    };
+    const fail = (error: Error) => {
+      waiting.delete(reject);
+      reject(error);
+    };
+    const remote = connect();
+    (remote[name](...makeArguments()) as Promise<Answer>).then(settle, fail);
   });
+}
+
+/** Asks about a document; what the engine does not have of it yet goes along. */
+async function ask(name: keyof DocumentQuestions, request: { session: Session }): Promise<unknown> {
+  const { session, ...rest } = request;
+  const send = () => call(name, () => [{ ...rest, document: sender.messageFor(session) }]);
+  try {
+    return await send();
+  } catch (error) {
+    if (!(error instanceof OrdleError) || error.code !== ENGINE_BEHIND) throw error;
+    sender.forget();
+    return send();
+  }
 }
 
 /** Has takes the browser would not store kept by this page, until it does. */
@@ -89,23 +105,28 @@ async function keeping<T extends { unkept: Parameters<typeof rememberTakes>[0] }
   return made;
 }
 
+/** A question as the engine's interface has it. */
+function question<K extends keyof DocumentQuestions>(name: K): DocumentQuestions[K] {
+  return ((request: { session: Session }) => ask(name, request)) as DocumentQuestions[K];
+}
+
 /** The worker's calls with their types; an OrdleError in the worker is an OrdleError here. */
 export const engine: Engine = {
-  adopt: (...args) => call('adopt', args) as ReturnType<Engine['adopt']>,
-  importFile: (...args) => keeping(call('importFile', args)),
-  joinFile: (...args) => keeping(call('joinFile', args)),
-  buildPlan: (...args) => keeping(call('buildPlan', args)),
-  viewPart: (...args) => call('viewPart', args) as ReturnType<Engine['viewPart']>,
-  playback: (...args) => call('playback', args) as ReturnType<Engine['playback']>,
-  pickNotes: (...args) => call('pickNotes', args) as ReturnType<Engine['pickNotes']>,
-  touchedNotes: (...args) => call('touchedNotes', args) as ReturnType<Engine['touchedNotes']>,
-  factsOf: (...args) => call('factsOf', args) as ReturnType<Engine['factsOf']>,
-  noteStory: (...args) => call('noteStory', args) as ReturnType<Engine['noteStory']>,
-  takeGroove: (...args) => call('takeGroove', args) as ReturnType<Engine['takeGroove']>,
-  alongEdits: (...args) => call('alongEdits', args) as ReturnType<Engine['alongEdits']>,
-  clipsOf: (...args) => call('clipsOf', args) as ReturnType<Engine['clipsOf']>,
-  layClips: (...args) => call('layClips', args) as ReturnType<Engine['layClips']>,
-  fold: (...args) => keeping(call('fold', args)),
-  unfold: (...args) => call('unfold', args) as ReturnType<Engine['unfold']>,
-  exportFile: (...args) => call('exportFile', args) as ReturnType<Engine['exportFile']>,
+  adopt: (takes) => call('adopt', () => [takes]) as ReturnType<Engine['adopt']>,
+  importFile: (...args) => keeping(call('importFile', () => args)),
+  buildPlan: (...args) => keeping(call('buildPlan', () => args)),
+  joinFile: (request) => keeping(ask('joinFile', request)),
+  fold: (request) => keeping(ask('fold', request)),
+  viewPart: question('viewPart'),
+  playback: question('playback'),
+  pickNotes: question('pickNotes'),
+  touchedNotes: question('touchedNotes'),
+  factsOf: question('factsOf'),
+  noteStory: question('noteStory'),
+  takeGroove: question('takeGroove'),
+  alongEdits: question('alongEdits'),
+  clipsOf: question('clipsOf'),
+  layClips: question('layClips'),
+  unfold: question('unfold'),
+  exportFile: question('exportFile'),
 };

@@ -16,13 +16,14 @@ import type {
   SessionPlan,
   StoredTake,
   TakenGroove,
+  TakeReference,
   ValueReading,
 } from '@ordle/core';
 
 /** The notes of a stop as the editor paints them, in order of start. */
 export interface ViewNotes {
   length: number;
-  id: Uint32Array;
+  id: Float64Array;
   start: Float64Array;
   end: Float64Array;
   pitch: Uint8Array;
@@ -81,9 +82,13 @@ export interface PartView {
   lostEdits: number[];
 }
 
-export interface PartViewRequest {
+/** What a question is about: a part of the document as it was when it was asked. Only what changed of the document since goes to the engine. */
+export interface PartQuestion {
   session: Session;
   partId: string;
+}
+
+export interface PartViewRequest extends PartQuestion {
   /** 0 as played, k after step k; the number of steps is cleaned. */
   stop: number;
   /** Whether the stop stood at is "cleaned", which is compared with as played rather than with the stop before. */
@@ -95,43 +100,34 @@ export interface PartViewRequest {
   lanes?: readonly string[];
 }
 
-/** Asks for the notes a question picks at a stop. */
-export interface QuestionRequest {
-  session: Session;
-  partId: string;
+/** A question about a part at a stop. */
+export interface StopQuestion extends PartQuestion {
   stop: number;
+}
+
+/** Asks for the notes a question picks at a stop. */
+export interface QuestionRequest extends StopQuestion {
   grid: NoteValue;
   question: Question;
 }
 
 /** Asks what becomes of the controllers of some notes, at a stop, when something is done to the notes. */
-export interface AlongRequest {
-  session: Session;
-  partId: string;
-  stop: number;
+export interface AlongRequest extends StopQuestion {
   ids: number[];
   deed: AlongDeed;
 }
 
 /** Asks for the controllers of some notes, or to lay such down at a tick, at a stop. */
-export interface ClipsRequest {
-  session: Session;
-  partId: string;
-  stop: number;
+export interface ClipsRequest extends StopQuestion {
   ids: number[];
 }
-export interface LayRequest {
-  session: Session;
-  partId: string;
-  stop: number;
+export interface LayRequest extends StopQuestion {
   clips: LaneClip[];
   at: number;
 }
 
 /** Asks for the groove of a part as it is cleaned, or of some of its notes, at a grid over a cycle of quarters. */
-export interface GrooveRequest {
-  session: Session;
-  partId: string;
+export interface GrooveRequest extends PartQuestion {
   grid: NoteValue;
   beats: number;
   /** Ids of the notes to take it of; null for all. */
@@ -146,7 +142,7 @@ export interface Imported {
 }
 
 export interface Joined {
-  references: Session['takes'];
+  references: TakeReference[];
   parts: Part[];
   repairs: Repair[];
   unkept: StoredTake[];
@@ -155,7 +151,7 @@ export interface Joined {
 /** A part whose steps were made permanent, and the take they became. */
 export interface Folded {
   part: Part;
-  reference: Session['takes'][number];
+  reference: TakeReference;
   unkept: StoredTake[];
 }
 
@@ -168,23 +164,27 @@ export interface PlaybackRequest {
   partIds: string[];
 }
 
-/** The work done off the main thread: it holds the takes and evaluates parts. */
-export interface Engine {
+/** The work done off the main thread: it holds the takes and a copy of the document, and evaluates parts. */
+export interface Engine extends DocumentQuestions {
   /** Takes that could not be stored, for an engine that was started anew. */
   adopt(takes: StoredTake[]): Promise<void>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
-  joinFile(session: Session, bytes: Uint8Array): Promise<Joined>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
+}
+
+/** What is asked of a document. Each takes one object that names it. */
+export interface DocumentQuestions {
+  joinFile(request: { session: Session; bytes: Uint8Array }): Promise<Joined>;
   viewPart(request: PartViewRequest): Promise<PartView>;
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
   /** Ids of the notes a question picks. */
-  pickNotes(request: QuestionRequest): Promise<Uint32Array>;
+  pickNotes(request: QuestionRequest): Promise<Float64Array>;
   /** Ids of the notes a step may act on, as they stand before it. */
-  touchedNotes(session: Session, partId: string, stepId: string): Promise<Uint32Array>;
+  touchedNotes(request: PartQuestion & { stepId: string }): Promise<Float64Array>;
   /** What can be read from the notes of a part at a stop before any setting is chosen. */
-  factsOf(session: Session, partId: string, stop: number): Promise<PartFacts>;
+  factsOf(request: StopQuestion): Promise<PartFacts>;
   /** A note at every stop, as played first; null where it is not there. */
-  noteStory(session: Session, partId: string, id: number): Promise<(Note | null)[]>;
+  noteStory(request: PartQuestion & { id: number }): Promise<(Note | null)[]>;
   takeGroove(request: GrooveRequest): Promise<TakenGroove>;
   /** Edits of lanes that take the controllers of notes along. */
   alongEdits(request: AlongRequest): Promise<CurveEdit[]>;
@@ -192,8 +192,8 @@ export interface Engine {
   clipsOf(request: ClipsRequest): Promise<LaneClip[]>;
   layClips(request: LayRequest): Promise<CurveEdit[]>;
   /** Makes the first `count` steps of a part permanent; `unkept` as on import. */
-  fold(session: Session, partId: string, count: number): Promise<Folded>;
+  fold(request: PartQuestion & { count: number }): Promise<Folded>;
   /** Takes the last making permanent of a part back. */
-  unfold(session: Session, partId: string): Promise<Part>;
-  exportFile(session: Session, choice: ExportChoice): Promise<Uint8Array>;
+  unfold(request: PartQuestion): Promise<Part>;
+  exportFile(request: { session: Session; choice: ExportChoice }): Promise<Uint8Array>;
 }

@@ -1,4 +1,6 @@
 import {
+  listOf,
+  channelEvents,
   createStep,
   editsWithoutNote,
   gridsOf,
@@ -8,6 +10,7 @@ import {
   pedalledEnds,
   readMoves,
   readValues,
+  rowsById,
   spreadOf,
   strokesOf,
   touchedRows,
@@ -25,19 +28,27 @@ import {
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 
+/** A part with everything that was worked out of it. */
+export interface PartScene {
+  part: Part;
+  evaluation: Evaluation;
+  timeline: Timeline;
+  /** What an align step that is stood at draws to. */
+  strokes?: Float64Array | null;
+  /** The events of other parts on its channels. */
+  beside?: readonly EventColumns[];
+}
+
 /** Makes of an evaluated part what the Bench shows at the stop that is stood at. */
 export function viewOfPart(
   request: PartViewRequest,
-  part: Part,
-  evaluation: Evaluation,
-  timeline: Timeline,
-  strokes: Float64Array | null = null,
+  { part, evaluation, timeline, strokes = null, beside = [] }: PartScene,
 ): PartView {
   const { stages, assembly } = evaluation;
-  const stop = Math.min(request.stop, part.steps.length);
+  const stop = Math.min(request.stop, part.steps.order.length);
   const notes = stages[stop].notes;
   const before = stop === 0 ? null : stages[request.cleaned ? 0 : stop - 1].notes;
-  const placed = stop > 0 && !request.cleaned ? part.steps[stop - 1].step : null;
+  const placed = stop > 0 && !request.cleaned ? listOf(part.steps)[stop - 1].step : null;
   const ruler = rulerOf(part, stop, request.grid);
   const origins = request.details ? originsAt(stages, stop) : null;
   const late = latenessOf(notes, ruler.grids, ruler.swing, timeline);
@@ -72,7 +83,7 @@ export function viewOfPart(
       request.cleaned ? 0 : Math.max(0, stop - 1),
     ),
     lanesThere: lanesIn(stages[stop].events),
-    rings: ringsOf(notes, stages[stop].events),
+    rings: ringsOf(notes, channelEvents(stages[stop].events, beside)),
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
@@ -114,8 +125,8 @@ function drawnTo(
 ): Float64Array {
   const touched = touchedRows(before, step.where, timeline);
   const places = strokesOf(before.start, touched, strokes, step.reachMs, timeline);
-  const rowOf = rowsById(before);
-  return Float64Array.from(after.id, (id) => places[rowOf.get(id) ?? -1] ?? NaN);
+  const index = rowsById(before);
+  return Float64Array.from(after.id, (id) => places[index.rowOf(id)] ?? NaN);
 }
 
 /** The grid a step's moves are measured on: its own for quantize, else the one in force. */
@@ -130,7 +141,9 @@ function measure(step: Step, ruler: { grids: NoteValue[]; swing: number }): Quan
 
 /** The grid lateness is told against: that of the step stood at, else of the last quantize before it, else the one shown. */
 function rulerOf(part: Part, stop: number, shown: NoteValue): { grids: NoteValue[]; swing: number } {
-  const steps = part.steps.slice(0, Math.max(stop, 1)).map(({ step }) => step);
+  const steps = listOf(part.steps)
+    .slice(0, Math.max(stop, 1))
+    .map(({ step }) => step);
   const step = steps.findLast((candidate) => candidate.on && candidate.kind === 'quantize');
   if (step?.kind !== 'quantize') return { grids: [shown], swing: 50 };
   return { grids: gridsOf(step), swing: step.swing };
@@ -155,20 +168,14 @@ function viewNotes(notes: NoteTable): ViewNotes {
   return { length, id, start, end, pitch, velocity, reach, usedPitches };
 }
 
-function rowsById(notes: NoteTable): Map<number, number> {
-  const rowOf = new Map<number, number>();
-  for (let row = 0; row < notes.length; row++) rowOf.set(notes.id[row], row);
-  return rowOf;
-}
-
 function traceOf(notes: NoteTable, before: NoteTable | null): Pick<PartView, 'traceStart' | 'traceEnd'> {
   if (!before) return { traceStart: null, traceEnd: null };
   const traceStart = new Float64Array(notes.length).fill(NaN);
   const traceEnd = new Float64Array(notes.length).fill(NaN);
-  const rowOf = rowsById(before);
+  const index = rowsById(before);
   for (let row = 0; row < notes.length; row++) {
-    const other = rowOf.get(notes.id[row]);
-    if (other === undefined) continue;
+    const other = index.rowOf(notes.id[row]);
+    if (other < 0) continue;
     traceStart[row] = before.start[other];
     traceEnd[row] = before.end[other];
   }

@@ -1,3 +1,4 @@
+import { listOf } from '@ordle/core';
 import { useState } from 'react';
 import { Palette, ShortcutSheet, useCommandKeys, useCommands } from '@/commands';
 import { selectDocument } from '@/state/sessionSlice';
@@ -19,12 +20,11 @@ export function Actions() {
     'bring-in': pickFiles,
     theme: switchTheme,
   });
-  const parts =
-    session?.parts.map((part) => ({
-      group: 'Parts',
-      title: part.name,
-      run: () => dispatch(viewChanged({ partId: part.id })),
-    })) ?? [];
+  const parts = (session ? listOf(session.parts) : []).map((part) => ({
+    group: 'Parts',
+    title: part.name,
+    run: () => dispatch(viewChanged({ partId: part.id })),
+  }));
   return (
     <>
       <Palette open={open === 'palette'} onClose={() => setOpen(null)} extra={parts} />

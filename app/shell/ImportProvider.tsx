@@ -1,4 +1,4 @@
-import { OrdleError, sentenceOf, type Session } from '@ordle/core';
+import { insertItems, addParts, OrdleError, sentenceOf, type Session } from '@ordle/core';
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -39,22 +39,15 @@ async function join(
 ): Promise<Outcome> {
   const document = selectDocument(store.getState());
   if (!document) throw new OrdleError('no-session', 'No session is open to add the file to.');
-  const { references, parts, repairs } = await engine.joinFile(document, bytes);
+  const { references, parts, repairs } = await engine.joinFile({ session: document, bytes });
   if (isCancelled()) throw new Cancelled();
   const now = selectDocument(store.getState());
   if (now?.id !== document.id)
     throw new OrdleError('session-left', 'The session was left before the file could be added to it.');
-  // The note ids were handed out for the session as it was; what was drawn or undone meanwhile may have taken them.
-  if (now.takes !== document.takes || now.nextNoteId !== document.nextNoteId)
-    return join(name, bytes, dispatch, isCancelled);
   dispatch(
     edit(`Add ${name}`, (draft) => {
-      draft.takes.push(...references);
-      draft.nextNoteId = references.reduce(
-        (next, { firstNoteId, noteCount }) => Math.max(next, firstNoteId + noteCount),
-        draft.nextNoteId,
-      );
-      draft.parts.push(...parts);
+      insertItems(draft.takes, references);
+      addParts(draft, parts);
     }),
   );
   return { file: name, error: null, repairs };

@@ -12,7 +12,7 @@ export function playback(
   events: [time: number, kind: number, data1: number, data2: number][] = [],
 ): PlaybackPart {
   return {
-    noteId: Uint32Array.from(notes, (_, index) => index),
+    noteId: Float64Array.from(notes, (_, index) => index),
     noteStart: Float64Array.from(notes, ([start]) => start),
     noteEnd: Float64Array.from(notes, ([, end]) => end),
     notePitch: Uint8Array.from(notes, ([, , pitch]) => pitch),

@@ -1,7 +1,8 @@
-import { sentenceOf, type Session } from '@ordle/core';
+import { sentenceOf } from '@ordle/core';
 import type { Claim } from '@/storage/locks';
 import type { Saving } from '@/storage/saver';
 import type { LoadedSession, Storage } from '@/storage/createStorage';
+import { withIdentity } from './history';
 import { closed, opened, savingChanged } from './sessionSlice';
 import type { AppStore } from './store';
 import { initialView, viewRestored, viewSchema, type View } from './viewSlice';
@@ -120,14 +121,11 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
     async keepCopy(newId) {
       const work = store.getState().session.work;
       if (!work) return null;
-      const document: Session = {
-        ...work.document,
-        id: newId,
-        name: `${work.document.name}, copy`.slice(0, 200),
-      };
+      const name = `${work.document.name}, copy`.slice(0, 200);
+      const { document, history } = withIdentity(work, { id: newId, name });
       if (openId !== null) saver.forget(openId);
       store.dispatch(savingChanged({ state: 'waiting' }));
-      await storage.add(document, work.history);
+      await storage.add(document, history);
       return newId;
     },
     onSaving(id, saving) {

@@ -1,4 +1,4 @@
-import { readMidi, sessionOfFile, writeMidi } from '@ordle/core';
+import { listOf, readMidi, sessionOfFile, writeMidi } from '@ordle/core';
 import fc from 'fast-check';
 import { fileOfNotes } from '../../core/testing/files';
 import {
@@ -35,13 +35,17 @@ describe('history', () => {
         .map((name) => (work: Work) => change(work, 'Rename', (draft) => void (draft.name = name))),
       fc
         .boolean()
-        .map((muted) => (work: Work) => change(work, 'Mute', (draft) => void (draft.parts[0].muted = muted))),
+        .map(
+          (muted) => (work: Work) =>
+            change(work, 'Mute', (draft) => void (listOf(draft.parts)[0].muted = muted)),
+        ),
       fc
         .nat(7)
         .map(
-          (ink) => (work: Work) => change(work, 'Colour', (draft) => void (draft.parts[1].ink = ink), 'drag'),
+          (ink) => (work: Work) =>
+            change(work, 'Colour', (draft) => void (listOf(draft.parts)[1].ink = ink), 'drag'),
         ),
-      fc.constant((work: Work) => change(work, 'Reorder', (draft) => void draft.parts.reverse())),
+      fc.constant((work: Work) => change(work, 'Reorder', (draft) => void draft.parts.order.reverse())),
     );
     fc.assert(
       fc.property(fc.array(action, { maxLength: 12 }), (actions) => {
@@ -61,7 +65,7 @@ describe('history', () => {
     const first = newWork();
     let work = first;
     for (let ink = 1; ink < 6; ink++)
-      work = change(work, `Colour ${ink}`, (draft) => void (draft.parts[0].ink = ink), 'g1');
+      work = change(work, `Colour ${ink}`, (draft) => void (listOf(draft.parts)[0].ink = ink), 'g1');
     expect(work.history.done).toMatchObject([
       { label: 'Colour 5', forward: [{ value: 5 }], backward: [{ value: 0 }] },
     ]);
@@ -71,8 +75,8 @@ describe('history', () => {
   });
 
   it('starts anew after an undo: nothing undone is left to redo, and a redone gesture is closed', () => {
-    const work = change(newWork(), 'Colour', (draft) => void (draft.parts[0].ink = 3), 'g1');
-    const again = change(redo(undo(work)), 'Colour', (draft) => void (draft.parts[0].ink = 4), 'g1');
+    const work = change(newWork(), 'Colour', (draft) => void (listOf(draft.parts)[0].ink = 3), 'g1');
+    const again = change(redo(undo(work)), 'Colour', (draft) => void (listOf(draft.parts)[0].ink = 4), 'g1');
     expect(again.history.done).toHaveLength(2);
     expect(change(undo(work), 'Rename', (draft) => void (draft.name = 'x')).history.undone).toEqual([]);
   });
@@ -81,9 +85,9 @@ describe('history', () => {
     const first = newWork();
     let work = first;
     for (let ink = 1; ink < 6; ink++)
-      work = change(work, `Colour ${ink}`, (draft) => void (draft.parts[0].ink = ink));
+      work = change(work, `Colour ${ink}`, (draft) => void (listOf(draft.parts)[0].ink = ink));
     const named = mark(jump(work, 2), 'warm');
-    expect(named.document.parts[0].ink).toBe(2);
+    expect(listOf(named.document.parts)[0].ink).toBe(2);
     expect(named.history.done.at(-1)?.mark).toBe('warm');
     expect(jump(named, 5).document).toEqual(work.document);
     expect(jump(named, 0).document).toEqual(first.document);
@@ -101,18 +105,18 @@ describe('history', () => {
     let live = undone;
     for (let ink = 1; ink < 4; ink++) {
       live = abandon(live, 'g');
-      live = change(live, 'Colour', (draft) => void (draft.parts[0].ink = ink), 'g');
+      live = change(live, 'Colour', (draft) => void (listOf(draft.parts)[0].ink = ink), 'g');
       expect(live.history.undone).toEqual([]);
     }
     for (let ink = 4; ink < 7; ink++)
-      live = change(live, 'Colour', (draft) => void (draft.parts[0].ink = ink), 'g');
+      live = change(live, 'Colour', (draft) => void (listOf(draft.parts)[0].ink = ink), 'g');
     expect(abandon(live, 'g')).toEqual(undone);
     expect(redo(abandon(live, 'g')).document.name).toBe('Berth');
     expect(storedHistory(live.history)).toEqual({ done: live.history.done, undone: [] });
   });
 
   it('refuses points that a damaged entry stands before, and stays where it is', () => {
-    const work = change(newWork(), 'Colour', (draft) => void (draft.parts[0].ink = 3));
+    const work = change(newWork(), 'Colour', (draft) => void (listOf(draft.parts)[0].ink = 3));
     const stored = structuredClone(work.history);
     const damaged: [string, (entry: HistoryEntry) => void][] = [
       ['a value that is none', (entry) => void (entry.backward[0].value = 99)],
@@ -126,19 +130,22 @@ describe('history', () => {
       expect(() => undo(read)).toThrow('The history is damaged at “Colour”');
       expect(() => jump(read, 0)).toThrow('damaged');
     }
-    expect(undo({ document: work.document, history: stored }).document.parts[0].ink).toBe(0);
+    expect(listOf(undo({ document: work.document, history: stored }).document.parts)[0].ink).toBe(0);
   });
 
   it('goes through 50,000 actions in one go', () => {
     const first = newWork();
+    const [id] = first.document.parts.order;
     const done = Array.from({ length: 50_000 }, (_, at): HistoryEntry => {
-      const of = (value: number) => [{ op: 'replace' as const, path: ['parts', 0, 'ink'], value: value % 8 }];
+      const of = (value: number) => [
+        { op: 'replace' as const, path: ['parts', 'byId', id, 'ink'], value: value % 8 },
+      ];
       return { label: `Colour ${at}`, at, gesture: null, forward: of(at + 1), backward: of(at) };
     });
     const long: Work = { document: first.document, history: { done, undone: [] } };
     const begun = performance.now();
     const back = jump(long, 3);
-    expect([back.document.parts[0].ink, back.history.undone.length]).toEqual([3, 49_997]);
+    expect([listOf(back.document.parts)[0].ink, back.history.undone.length]).toEqual([3, 49_997]);
     const forth = jump(back, 50_000);
     // Usual: 0.5 s. Action by action, each copying the rest of the list, it took 50 times that.
     expect(performance.now() - begun).toBeLessThan(5000);

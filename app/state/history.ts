@@ -1,4 +1,4 @@
-import { OrdleError, sessionSchema, type Session } from '@ordle/core';
+import { OrdleError, SESSION_VERSION, readDocument, sessionSchema, settled, type Session } from '@ordle/core';
 import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
 import { z } from 'zod';
 
@@ -19,10 +19,20 @@ const entrySchema = z.object({
   backward: z.array(patchSchema),
   /** A name a person gave to the point after this action. */
   mark: z.string().optional(),
+  /** The version of the document its patches fit; without it today's. */
+  version: z.int().optional(),
 });
 
-/** Everything done and undone in a session, as patches with the person's words; oldest first. */
-export const historySchema = z.object({ done: z.array(entrySchema), undone: z.array(entrySchema) });
+/**
+ * Everything done and undone in a session, as patches with the person's words; oldest first. Where some of it was done under an older version
+ * of the document, `former` holds, by that version, the document as it was then at the nearest point of that time: undoing past the boundary
+ * undoes there, by the patches of that time, and migrates the outcome anew.
+ */
+export const historySchema = z.object({
+  done: z.array(entrySchema),
+  undone: z.array(entrySchema),
+  former: z.record(z.string(), z.unknown()).optional(),
+});
 
 export type HistoryEntry = z.infer<typeof entrySchema>;
 export interface History extends z.infer<typeof historySchema> {
@@ -57,7 +67,12 @@ export function change(
   if (forward.length === 0) return work;
   const { history } = work;
   const last = history.done.at(-1);
-  const joins = gesture !== null && last?.gesture === gesture && history.undone.length === 0;
+  const joins =
+    gesture !== null &&
+    last?.gesture === gesture &&
+    last.version === undefined &&
+    history.undone.length === 0;
+  const kept = history.former && { former: history.former };
   const entry: HistoryEntry = joins
     ? {
         ...last,
@@ -70,7 +85,7 @@ export function change(
   const before = joins ? history.done.slice(0, -1) : history.done;
   return {
     document,
-    history: { done: [...before, entry], undone: [], ...displacedBy(gesture, history, joins) },
+    history: { done: [...before, entry], undone: [], ...kept, ...displacedBy(gesture, history, joins) },
   };
 }
 
@@ -112,7 +127,7 @@ export function abandon(work: Work, gesture: string): Work {
   const { displaced } = work.history;
   const back = undo(work);
   const undone = displaced?.gesture === gesture ? displaced.undone : back.history.undone.slice(0, -1);
-  return { document: back.document, history: { done: back.history.done, undone } };
+  return { document: back.document, history: { ...back.history, undone } };
 }
 
 /**
@@ -125,20 +140,85 @@ export function jump(work: Work, count: number): Work {
   if (target === done.length) return work;
   if (target < done.length) {
     const back = done.slice(target).reverse();
-    return {
-      document: patched(work.document, back, 'backward'),
-      history: { done: done.slice(0, target), undone: [...undone, ...back] },
-    };
+    return moved(work, back, 'backward', { done: done.slice(0, target), undone: [...undone, ...back] });
   }
   const forth = undone.slice(done.length - target).reverse();
-  return {
-    document: patched(work.document, forth, 'forward'),
-    history: {
-      // A redone gesture is over: what follows must not join it.
-      done: [...done, ...forth.map(closedEntry)],
-      undone: undone.slice(0, done.length - target),
-    },
-  };
+  // A redone gesture is over: what follows must not join it.
+  return moved(work, forth, 'forward', {
+    done: [...done, ...forth.map(closedEntry)],
+    undone: undone.slice(0, done.length - target),
+  });
+}
+
+type Direction = 'forward' | 'backward';
+
+/** The work after some entries, each applied to the document of the version it was made under. Throws `history-damaged`. */
+function moved(
+  { document: from, history }: Work,
+  entries: readonly HistoryEntry[],
+  direction: Direction,
+  lists: Pick<History, 'done' | 'undone'>,
+): Work {
+  let document = from;
+  let former = history.former;
+  for (const run of runsOfOneVersion(entries)) {
+    const { version = SESSION_VERSION } = run[0];
+    if (version === SESSION_VERSION) {
+      document = patched(document, run, direction);
+      continue;
+    }
+    const then = patchedThen(former?.[version], run, direction);
+    former = { ...former, [version]: then.stored };
+    // Its name and id are not part of what is undone.
+    document = settled({ ...then.document, id: from.id, name: then.document.name });
+  }
+  const { nextPiece, nextNoteId } = from;
+  if (document.nextPiece < nextPiece || document.nextNoteId < nextNoteId) {
+    // What is undone gives no number back: a number is never used twice.
+    document = {
+      ...document,
+      nextPiece: Math.max(nextPiece, document.nextPiece),
+      nextNoteId: Math.max(nextNoteId, document.nextNoteId),
+    };
+  }
+  return { document: settled(document), history: { ...lists, ...(former && { former }) } };
+}
+
+function runsOfOneVersion(entries: readonly HistoryEntry[]): HistoryEntry[][] {
+  const runs: HistoryEntry[][] = [];
+  for (const entry of entries) {
+    const last = runs.at(-1);
+    if (last && last[0].version === entry.version) last.push(entry);
+    else runs.push([entry]);
+  }
+  return runs;
+}
+
+/** A document of an older version after some entries of its time: as it was stored then, and as it is read today. */
+function patchedThen(stored: unknown, entries: readonly HistoryEntry[], direction: Direction) {
+  try {
+    const patches = entries.flatMap((entry) => entry[direction]) as Patch[];
+    const next: unknown = applyPatches(stored as object, patches);
+    return { stored: next, document: readDocument(next) };
+  } catch {
+    throw damaged(entries[0]);
+  }
+}
+
+/** The work as it is known under another id, name or time of making, in its older versions too. */
+export function withIdentity(
+  { document, history }: Work,
+  identity: Partial<Pick<Session, 'id' | 'name' | 'createdAt'>>,
+): Work {
+  const former =
+    history.former &&
+    Object.fromEntries(
+      Object.entries(history.former).map(([version, then]) => [
+        version,
+        { ...(then as object), ...identity },
+      ]),
+    );
+  return { document: { ...document, ...identity }, history: { ...history, ...(former && { former }) } };
 }
 
 function closedEntry(entry: HistoryEntry): HistoryEntry {
@@ -147,11 +227,7 @@ function closedEntry(entry: HistoryEntry): HistoryEntry {
   return closed;
 }
 
-function patched(
-  document: Session,
-  entries: readonly HistoryEntry[],
-  direction: 'forward' | 'backward',
-): Session {
+function patched(document: Session, entries: readonly HistoryEntry[], direction: Direction): Session {
   const patches = entries.flatMap((entry) => entry[direction]) as Patch[];
   if (entries.every((entry) => ownEntries.has(entry))) return applyPatches(document, patches);
   try {
@@ -160,10 +236,13 @@ function patched(
   } catch {
     // A patch whose place is not there any more: damaged all the same.
   }
-  const [first] = entries;
-  throw new OrdleError(
+  throw damaged(entries[0]);
+}
+
+function damaged({ label }: HistoryEntry): OrdleError {
+  return new OrdleError(
     'history-damaged',
-    `The history is damaged at “${first.label}”, so that point cannot be reached. The session stays as it is.`,
+    `The history is damaged at “${label}”, so that point cannot be reached. The session stays as it is.`,
   );
 }
 
@@ -178,6 +257,6 @@ export function mark(work: Work, name: string): Work {
 }
 
 /** The history as it is stored: without what only matters while a gesture goes on. */
-export function storedHistory({ done, undone }: History): History {
-  return { done, undone };
+export function storedHistory({ done, undone, former }: History): History {
+  return { done, undone, ...(former && { former }) };
 }

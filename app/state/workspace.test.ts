@@ -244,7 +244,7 @@ describe('storage against a model', () => {
             const name = record?.document.name ?? '(gone)';
             expect([said.get(id), ...(given.get(id) ?? [])]).toContain(name);
             // Whatever the history says can be undone.
-            for (const { key } of record?.document.takes ?? [])
+            for (const key of record?.document.takes.order ?? [])
               expect((await loadTake(key)).notes.length).toBe(1);
           }
         }

@@ -1,5 +1,5 @@
 import { OrdleError, type Session } from '@ordle/core';
-import { emptyHistory, type Work } from '@/state/history';
+import { emptyHistory, withIdentity, type Work } from '@/state/history';
 import { announceChange } from './changes';
 import { openDatabase, type Database, type DeletedRecord, type SessionRecord } from './database';
 import type { Claim, Locks } from './locks';
@@ -155,20 +155,21 @@ export function createStorage({
       locks.run(id, async () => {
         const unsaved = saver.unsaved(id);
         if (unsaved) {
-          saver.offer({ ...unsaved, document: { ...unsaved.document, name } });
+          saver.offer(withIdentity(unsaved, { name }));
           announceChange();
           return;
         }
         const database = await open();
-        const { document, history, changedAt } = await readSession(database, id);
-        await writeSession(database, { document: { ...document, name }, history }, changedAt, now());
+        const { changedAt, ...work } = await readSession(database, id);
+        await writeSession(database, withIdentity(work, { name }), changedAt, now());
         announceChange();
       }),
 
     async duplicate(id, newId) {
-      const { document, history } = await load(id);
-      const name = `${document.name}, copy`.slice(0, 200);
-      await add({ ...document, id: newId, name, createdAt: now() }, history);
+      const work = await load(id);
+      const name = `${work.document.name}, copy`.slice(0, 200);
+      const { document, history } = withIdentity(work, { id: newId, name, createdAt: now() });
+      await add(document, history);
     },
 
     remove: (id) =>

@@ -70,6 +70,11 @@ export function openDatabase(): Promise<Database> {
   return opening;
 }
 
+/** The next call opens the database anew. */
+export function forgetDatabase(): void {
+  opening = null;
+}
+
 /** Why the database could not be opened the last time it was asked for; null when it could. */
 export function openingFault(): OrdleError | null {
   return fault;

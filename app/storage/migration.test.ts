@@ -1,16 +1,29 @@
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { FORMER_NAMES, createEvaluator, createTimeline, type Take } from '@ordle/core';
+import {
+  FORMER_NAMES,
+  createEvaluator,
+  listOf,
+  sessionSchema,
+  timelineOf,
+  type Session,
+  type Take,
+} from '@ordle/core';
 import { openDB } from 'idb';
-import { jump } from '@/state/history';
+import { change, jump, undo } from '@/state/history';
 import { createStorage } from './createStorage';
 import { DATABASE_NAME, openDatabase } from './database';
 import { createLocks } from './locks';
 import { loadTake } from './takes';
+import { closeDatabase } from './testing';
 
-/** A database as the first version stored it, with a session of hand edits, steps made permanent and a long history. */
-function firstVersion() {
+/**
+ * Databases as earlier versions stored them, made with those versions' own code, with what was heard then. 1: hand edits, steps made
+ * permanent, a history of 287 and 2 actions. 2: takes put together by bars, one of them twice, drawn notes with and without ids, notes
+ * humanized before and after making permanent, a file brought in; heard at eight points of its history.
+ */
+function stored(version: number) {
   const unpack = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(unpack);
     if (typeof value !== 'object' || value === null) return value;
@@ -21,66 +34,122 @@ function firstVersion() {
     }
     return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, unpack(each)]));
   };
-  return unpack(JSON.parse(readFileSync(path.join(__dirname, 'fixtures/database-1.json'), 'utf8'))) as Record<
-    string,
-    Record<string, unknown>[]
-  >;
+  const file = path.join(__dirname, `fixtures/database-${version}.json`);
+  return unpack(JSON.parse(readFileSync(file, 'utf8'))) as Record<string, Record<string, unknown>[]>;
+}
+
+const KEYS = { sessions: 'id', histories: 'id', takes: 'key', views: 'id', marks: 'key', deleted: 'id' };
+
+/** Lays a database of some version into the browser, and opens it with today's code. */
+async function openedFrom(version: number, stores: Record<string, Record<string, unknown>[]>) {
+  await closeDatabase();
+  await new Promise((resolve) => (indexedDB.deleteDatabase(DATABASE_NAME).onsuccess = resolve));
+  const old = await openDB(DATABASE_NAME, version, {
+    upgrade(database) {
+      for (const [name, keyPath] of Object.entries(KEYS))
+        if (name in stores) database.createObjectStore(name, { keyPath });
+    },
+  });
+  for (const [name, records] of Object.entries(stores))
+    for (const record of records) await old.put(name, record);
+  old.close();
+  return createStorage({ locks: createLocks(undefined), onSaving: () => undefined });
+}
+
+/** What every part sounds like, cleaned: notes, and events of channels. */
+async function heardIn(document: Session) {
+  const takes = new Map<string, Take>();
+  for (const key of document.takes.order) takes.set(key, await loadTake(key));
+  const evaluator = createEvaluator((key) => takes.get(key) as Take);
+  return listOf(document.parts).map((part) => {
+    const { notes, events } = evaluator.evaluate(part, document, timelineOf(document)).stages[
+      part.steps.order.length
+    ];
+    const columns = [notes.start, notes.end, notes.pitch, notes.velocity, notes.channel];
+    const rows = (list: ArrayLike<number>[], length: number) =>
+      Array.from({ length }, (_, row) => list.map((column) => column[row]));
+    return {
+      part: part.id,
+      notes: rows(columns, notes.length),
+      events: rows([events.tick, events.status, events.data1, events.data2], events.length),
+    };
+  });
 }
 
 describe('a database of the first version', () => {
   it('opens with everything it had, and sounds the same', async () => {
-    const { cleaned, ...stores } = firstVersion();
-    const old = await openDB(DATABASE_NAME, 1, {
-      upgrade(database) {
-        for (const [name, keyPath] of [
-          ['sessions', 'id'],
-          ['histories', 'id'],
-          ['takes', 'key'],
-          ['views', 'id'],
-          ['marks', 'key'],
-        ])
-          // prettier-ignore
-          database.createObjectStore(name, { keyPath });
-      },
-    });
-    for (const [name, records] of Object.entries(stores))
-      for (const record of records) await old.put(name, record);
-    old.close();
-    const storage = createStorage({ locks: createLocks(undefined), onSaving: () => undefined });
-    expect((await openDatabase()).version).toBe(2);
+    const { cleaned, ...stores } = stored(1);
+    const storage = await openedFrom(1, stores);
+    expect((await openDatabase()).version).toBeGreaterThan(1);
     const [summary] = await storage.list();
     expect(summary).toMatchObject({ name: 'Quay in the morning', parts: 2, broken: null });
     const { document, history } = await storage.load(summary.id);
+    expect(sessionSchema.parse(document)).toEqual(document);
     expect([history.done.length, history.undone.length]).toEqual([287, 2]);
-    // The same to the letter, but for fields that have another name now.
-    const renamed = (value: unknown): unknown =>
-      JSON.parse(
-        Object.entries(FORMER_NAMES).reduce(
-          (text, [before, now]) => text.replaceAll(`"${before}"`, `"${now}"`),
-          JSON.stringify(value),
-        ),
-      );
-    expect(document).toEqual(renamed(stores.sessions[0].document));
-    expect(history).toEqual(renamed(stores.histories[0].history));
+    // The same to the letter, but for fields that have another name now, and for the version each was made under.
+    const before = stores.histories[0].history as { done: object[]; undone: object[] };
+    const then = (list: object[]) => list.map((entry) => ({ ...(renamed(entry) as object), version: 1 }));
+    expect([history.done, history.undone]).toEqual([then(before.done), then(before.undone)]);
+    expect(history.former).toEqual({ 1: renamed(stores.sessions[0].document) });
     expect(JSON.stringify(stores)).toContain(Object.keys(FORMER_NAMES)[0]);
-    const takes = new Map<string, Take>();
-    for (const { key } of document.takes) takes.set(key, await loadTake(key));
-    const evaluator = createEvaluator((key) => takes.get(key) as Take);
-    const timeline = createTimeline(document.division, document.tempos, document.meters);
-    expect(
-      document.parts.map((part) => {
-        const { notes } = evaluator.evaluate(part, document, timeline).stages[part.steps.length];
-        return {
-          part: part.id,
-          notes: Array.from({ length: notes.length }, (_, row) => [
-            notes.start[row], notes.end[row], notes.pitch[row], notes.velocity[row], notes.channel[row],
-          ]), // prettier-ignore
-        };
-      }),
-    ).toEqual(cleaned);
+    const heard = await heardIn(document);
+    expect(heard.map(({ part, notes }) => ({ part, notes }))).toEqual(cleaned);
     // Every point of the history can be reached.
     const first = jump({ document, history }, 0);
-    expect(first.document.parts.every(({ steps }) => steps.length === 0)).toBe(true);
+    expect(listOf(first.document.parts).every(({ steps }) => steps.order.length === 0)).toBe(true);
     expect(jump(first, 287).document).toEqual(document);
+  });
+});
+
+const renamed = (value: unknown): unknown =>
+  JSON.parse(
+    Object.entries(FORMER_NAMES).reduce(
+      (text, [before, now]) => text.replaceAll(`"${before}"`, `"${now}"`),
+      JSON.stringify(value),
+    ),
+  );
+
+describe('a database of the second version', () => {
+  const setUp = async () => {
+    const { heard, ...stores } = stored(2);
+    const storage = await openedFrom(2, stores);
+    const [{ id }] = await storage.list();
+    return { storage, id, heard, work: await storage.load(id) };
+  };
+
+  it('opens with everything it had, and sounds the same at every point of its history', async () => {
+    const { heard, work } = await setUp();
+    expect([work.history.done.length, work.history.undone.length]).toEqual([251, 2]);
+    expect(heard).toHaveLength(8);
+    for (const { count, heard: then } of heard)
+      expect([count, await heardIn(jump(work, count as number).document)]).toEqual([count, then]);
+  });
+
+  it('goes on from there: what is done now is undone now, and then what was done then', async () => {
+    const { storage, id, work } = await setUp();
+    const louder = change(work, 'Solo', (draft) => void (listOf(draft.parts)[0].soloed = true));
+    const moved = change(jump(louder, 100), 'Rename', (draft) => void (draft.name = 'Elsewhere'));
+    expect([moved.history.done.length, moved.history.undone.length]).toEqual([101, 0]);
+    // Undone across the boundary and done again, it is the same.
+    expect(jump(jump(louder, 7), 252).document).toEqual(louder.document);
+    expect(undo(undo(louder)).document.parts).toEqual(jump(work, 250).document.parts);
+    // Stored, and read again: the way back is still there.
+    storage.saver.track(work, work.changedAt);
+    storage.saver.offer(louder);
+    storage.saver.flush();
+    await storage.saver.settled(id);
+    const again = await storage.load(id);
+    expect([again.document, again.history]).toEqual([louder.document, louder.history]);
+    expect(jump(again, 3).document).toEqual(jump(work, 3).document);
+    // A name given on the shelf is nothing that is undone.
+    await storage.rename(id, 'Pontoon');
+    const named = await storage.load(id);
+    expect(jump(named, 3).document.name).toBe('Pontoon');
+  });
+
+  it('gives no number of a piece or a drawn note back, however far is undone', async () => {
+    const { work } = await setUp();
+    const { nextPiece, nextNoteId } = work.document;
+    expect(jump(work, 0).document).toMatchObject({ nextPiece, nextNoteId });
   });
 });

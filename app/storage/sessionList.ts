@@ -39,19 +39,29 @@ export function summaryOf(record: Partial<SessionRecord> & { id: string }): Sess
   const document: unknown = record.document;
   const fields =
     typeof document === 'object' && document !== null ? (document as Record<string, unknown>) : {};
-  const { name, takes, parts } = fields;
+  const { name } = fields;
+  const [takes, parts] = [listed(fields.takes), listed(fields.parts)];
   const sound =
     typeof name === 'string' &&
-    Array.isArray(parts) &&
-    Array.isArray(takes) &&
+    parts !== null &&
+    takes !== null &&
     takes.every((take: unknown) => typeof (take as { noteCount?: unknown } | null)?.noteCount === 'number');
   return {
     id: record.id,
     name: typeof name === 'string' && name !== '' ? name : 'A session without a name',
-    parts: Array.isArray(parts) ? parts.length : 0,
-    notes: sound ? takes.reduce((sum: number, take: { noteCount: number }) => sum + take.noteCount, 0) : 0,
+    parts: parts?.length ?? 0,
+    notes: sound
+      ? takes.reduce((sum: number, take) => sum + (take as { noteCount: number }).noteCount, 0)
+      : 0,
     changedAt: typeof record.changedAt === 'number' ? record.changedAt : 0,
     broken: sound ? null : 'What is stored of it is damaged.',
     unsaved: null,
   };
+}
+
+/** What a document lists: by id today, as a plain list in version 1; null where it is neither. */
+function listed(value: unknown): unknown[] | null {
+  if (Array.isArray(value)) return value;
+  if (typeof value !== 'object' || value === null || !('byId' in value)) return null;
+  return typeof value.byId === 'object' && value.byId !== null ? Object.values(value.byId) : null;
 }

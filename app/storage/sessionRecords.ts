@@ -1,5 +1,12 @@
-import { OrdleError, SESSION_VERSION, sessionSchema, withTodaysNames, type Session } from '@ordle/core';
-import { emptyHistory, historySchema, storedHistory, type Work } from '@/state/history';
+import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf, withTodaysNames } from '@ordle/core';
+import {
+  emptyHistory,
+  historySchema,
+  storedHistory,
+  type History,
+  type HistoryEntry,
+  type Work,
+} from '@/state/history';
 import type { Database } from './database';
 import { storageError } from './storageError';
 import { storeRemembered } from './takes';
@@ -62,28 +69,24 @@ export async function readSession(database: Database, id: string): Promise<Store
       'There is no such session in this browser. It may have been deleted, or belong to another browser.',
     );
   }
-  const history = historySchema.safeParse(withTodaysNames(kept?.history));
   return {
-    document: checkedDocument(withTodaysNames(record.document)),
-    history: history.success ? history.data : emptyHistory(),
+    document: settled(readDocument(record.document)),
+    history: readHistory(kept?.history, record.document),
     changedAt: typeof record.changedAt === 'number' ? record.changedAt : 0,
   };
 }
 
-function checkedDocument(document: unknown): Session {
-  const version =
-    typeof document === 'object' && document !== null && 'version' in document ? document.version : null;
-  if (typeof version === 'number' && version > SESSION_VERSION) {
-    throw new OrdleError(
-      'session-newer',
-      'This session was saved by a newer Ordle than this one. Update, then open it again; nothing was changed.',
-    );
-  }
-  const parsed = sessionSchema.safeParse(document);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0];
-  throw new OrdleError(
-    'session-unreadable',
-    `The stored session cannot be read at ${issue.path.join('.') || 'its start'}: ${issue.message}. It was left as it is.`,
-  );
+/** A stored history; where it was stored with a document of an older version, that document is kept, to undo by. */
+function readHistory(stored: unknown, document: unknown): History {
+  const version = versionOf(document) ?? SESSION_VERSION;
+  const parsed = historySchema.safeParse(version === 1 ? withTodaysNames(stored) : stored);
+  if (!parsed.success) return emptyHistory();
+  if (version === SESSION_VERSION) return parsed.data;
+  const then = (entry: HistoryEntry): HistoryEntry => ({ ...entry, version: entry.version ?? version });
+  const { done, undone, former } = parsed.data;
+  return {
+    done: done.map(then),
+    undone: undone.map(then),
+    former: { ...former, [version]: version === 1 ? withTodaysNames(document) : document },
+  };
 }

@@ -1,5 +1,14 @@
 import 'fake-indexeddb/auto';
-import { createStep, inspectMidi, readMidi, type Session } from '@ordle/core';
+import {
+  orderedOf,
+  insertItems,
+  listOf,
+  createStep,
+  inspectMidi,
+  readMidi,
+  type Session,
+  type PlacedStep,
+} from '@ordle/core';
 import { change, emptyHistory } from '@/state/history';
 import { createStorage } from './createStorage';
 import { openDatabase, type Database } from './database';
@@ -40,10 +49,8 @@ describe('stored sessions', () => {
   it('come back as they were saved, history and all', async () => {
     const { storage } = createTab();
     const { session } = sessionOfOneNote('Quay');
-    const work = change(
-      { document: session, history: emptyHistory() },
-      'Add quantize',
-      (draft) => void draft.parts[0].steps.push({ id: 's', step: createStep('quantize') }),
+    const work = change({ document: session, history: emptyHistory() }, 'Add quantize', (draft) =>
+      insertItems<PlacedStep>(listOf(draft.parts)[0].steps, [{ id: 's', step: createStep('quantize') }]),
     );
     expect(await storage.add(work.document, work.history)).toMatchObject({ state: 'saved' });
     const loaded = await storage.load(session.id);
@@ -75,9 +82,9 @@ describe('stored sessions', () => {
     const { storage } = createTab();
     const { session } = sessionOfOneNote('Quay');
     const database = await openDatabase();
-    const broken = { ...session, parts: [{ ...session.parts[0], ink: 99 }] } as Session;
+    const broken = { ...session, parts: orderedOf([{ ...listOf(session.parts)[0], ink: 99 }]) } as Session;
     await database.put('sessions', { id: session.id, document: broken, changedAt: 1 });
-    await expect(storage.load(session.id)).rejects.toThrow('parts.0.ink');
+    await expect(storage.load(session.id)).rejects.toThrow(`parts.byId.${session.parts.order[0]}.ink`);
     expect((await database.get('sessions', session.id))?.document).toEqual(broken);
     const newer = { ...session, version: 99 } as unknown as Session;
     await database.put('sessions', { id: session.id, document: newer, changedAt: 1 });
@@ -97,7 +104,7 @@ describe('stored sessions', () => {
     await storeTakes(lost.takes);
     const database = await openDatabase();
     const history = change({ document: lost.session, history: emptyHistory() }, 'Add', (draft) => {
-      draft.takes.push({ ...lost.session.takes[0], name: 'again' });
+      insertItems(draft.takes, [{ ...listOf(lost.session.takes)[0], name: 'again' }]);
     }).history;
     await database.put('histories', { id: 'lost', history });
     await database.put('sessions', { id: 'lost', document: document as never, changedAt: 5 });
@@ -263,10 +270,8 @@ describe('stored takes', () => {
     const old = clock.now() - 2 * DAY;
     await putTakes(database, [...kept.takes, ...undone.takes, ...unused.takes], old);
     await putTakes(database, young.takes, clock.now() - 1000);
-    const { history } = change(
-      { document: kept.session, history: emptyHistory() },
-      'Add',
-      (draft) => void draft.takes.push(undone.session.takes[0]),
+    const { history } = change({ document: kept.session, history: emptyHistory() }, 'Add', (draft) =>
+      insertItems(draft.takes, [listOf(undone.session.takes)[0]]),
     );
     await storage.add(kept.session, history);
     await whenQuiet();

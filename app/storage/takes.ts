@@ -35,7 +35,7 @@ export const rememberedTakes = (): StoredTake[] => [...remembered.values()];
 
 /** Stores those takes of a session that could not be stored before. A session is only saved once its takes are. */
 export async function storeRemembered(database: Database, { takes }: Session): Promise<void> {
-  const missing = takes.flatMap(({ key }) => remembered.get(key) ?? []);
+  const missing = takes.order.flatMap((key) => remembered.get(key) ?? []);
   if (missing.length === 0) return;
   await putTakes(database, missing);
   for (const { key } of missing) remembered.delete(key);

@@ -1,6 +1,6 @@
 import { readMidi, sessionOfFile, writeMidi, type Take } from '@ordle/core';
 import { fileOfNotes } from '../../core/testing/files';
-import { openDatabase, type Database } from './database';
+import { forgetDatabase, openDatabase, type Database } from './database';
 
 let next = 0;
 
@@ -11,6 +11,12 @@ export function sessionOfOneNote(name: string, pitch = 60) {
 }
 
 const STORES = ['sessions', 'histories', 'takes', 'views', 'marks', 'deleted'] as const;
+
+/** Closes the database of the tests, so that another can be laid in its place. */
+export async function closeDatabase(): Promise<void> {
+  (await openDatabase()).close();
+  forgetDatabase();
+}
 
 /** Empties the database of the tests. */
 export async function emptyDatabase(): Promise<Database> {

@@ -1,16 +1,16 @@
 import type { Take } from '../model';
-import { joinFile, sessionOfFile, type Part, type Session } from '../session';
+import { orderedOf, listOf, joinFile, sessionOfFile, type Part, type Session } from '../session';
 import { eventLines, fileOfNotes } from '../testing/files';
-import { createEvaluator, exportSession } from '.';
+import { takesIn, createEvaluator, exportSession } from '.';
 
 /** A bell on channel 1 with a bank, a program and a pedal; what its track is written as after a change to the part. */
 function written(change: Partial<Part>): string[] {
   const file = fileOfNotes([[5, 100, 60, 80]], 480, [[0, 0xb0, 0, 3], [0, 0xc0, 14], [10, 0xb0, 64, 127]]); // prettier-ignore
   let next = 0;
   const { session, takes } = sessionOfFile(file, 'Quay', () => `id${next++}`, 0);
-  const changed: Session = { ...session, parts: [{ ...session.parts[0], ...change }] };
+  const changed: Session = { ...session, parts: orderedOf([{ ...listOf(session.parts)[0], ...change }]) };
   const source = (): Take => takes[0];
-  const choice = { format: 0 as const, version: 'cleaned' as const, parts: [changed.parts[0].id] };
+  const choice = { format: 0 as const, version: 'cleaned' as const, parts: [listOf(changed.parts)[0].id] };
   return eventLines(exportSession(changed, choice, createEvaluator(source), source).tracks[0].events);
 }
 
@@ -35,7 +35,7 @@ describe('a sound or channel that a person chose', () => {
   });
 });
 
-it('a file joined to a session that has its take already adds a part but no second take, and no note ids', () => {
+it('a file joined to a session that has its take already adds a part but no second take', () => {
   const file = fileOfNotes([[0, 100, 60, 80]]);
   let next = 0;
   const newId = () => `id${next++}`;
@@ -43,6 +43,6 @@ it('a file joined to a session that has its take already adds a part but no seco
   const joined = joinFile(session, file, newId);
   expect(joined.references).toEqual([]);
   expect(joined.parts).toHaveLength(1);
-  expect(joined.parts[0].layers[0][0].take).toBe(session.takes[0].key);
-  expect(joined.parts[0].id).not.toBe(session.parts[0].id);
+  expect(takesIn(joined.parts[0])).toEqual([session.takes.order[0]]);
+  expect(joined.parts[0].id).not.toBe(session.parts.order[0]);
 });

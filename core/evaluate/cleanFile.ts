@@ -6,12 +6,12 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import { joinTables, pickRows, takesOfFile, type Material, type NoteTable } from '../model';
+import { indexIds, joinTables, pickRows, takesOfFile, type Material, type NoteTable } from '../model';
 import type { Step } from '../steps';
 import { createTimeline, type Timeline } from '../time';
-import { assembleTake } from './assemble';
+import { assembleTake, joinEvents } from '../assembly';
+import { channelsOfParts } from '../session';
 import { applySteps } from './evaluatePart';
-import { joinEvents } from './joinEvents';
 import { weave } from './weave';
 
 /**
@@ -34,18 +34,25 @@ export interface ChangeCount {
  */
 export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
   const takes = takesOfFile(file);
-  let firstNoteId = 0;
+  let notesInAll = 0;
+  let nextPiece = 0;
   const tracks = takes.map((take, index) => {
     const time = file.format === 2 ? collectTempoAndMeter([file.tracks[index]]) : take;
     const timeline = createTimeline(file.division, time.tempos, time.meters);
-    const assembly = assembleTake(take, firstNoteId);
-    firstNoteId += take.notes.length;
+    // Numbered as when the file is opened as a session, so that what is drawn by chance is the same.
+    const channels = channelsOfParts(take, file.format !== 2 && index === 0);
+    const first = nextPiece;
+    nextPiece += channels.length;
+    const assembly = assembleTake(take, (channel) => first + Math.max(0, channels.indexOf(channel + 1)));
+    notesInAll += take.notes.length;
     const { notes, events } = assembly.material;
     const parts = byChannel(notes, events).map(({ channel, table }): FilePart => ({
       name: take.name.trim(),
+      track: file.format === 2 ? index : 0,
       channel,
       timeline,
       material: { notes: table, events },
+      alone: null,
       cleaned: null,
     }));
     return { take, assembly, parts };
@@ -70,15 +77,19 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
     const last = out.length === 0 ? 0 : out.tick[out.length - 1];
     return { events: out, endTick: Math.max(take.endTick, last) };
   });
-  return { file: { ...file, tracks: cleanedTracks }, notes: firstNoteId, ...count };
+  return { file: { ...file, tracks: cleanedTracks }, notes: notesInAll, ...count };
 }
 
 /** One channel of one track: a part, as when the file is opened as a session. */
 interface FilePart {
   name: string;
+  /** Parts of one number sound together: the tracks of format 2 are pieces of their own. */
+  track: number;
   channel: number;
   timeline: Timeline;
   material: Material;
+  /** What the steps make of it when it sees no events but its own, and then what they make of it. */
+  alone: Material | null;
   cleaned: Material | null;
 }
 
@@ -87,22 +98,32 @@ function cleanPart(
   all: readonly FilePart[],
   steps: readonly Step[],
   waiting: readonly FilePart[],
+  alone = false,
 ): Material {
-  if (part.cleaned) return part.cleaned;
+  const known = alone ? part.alone : part.cleaned;
+  if (known) return known;
   const otherPart = (name: string): NoteTable | null => {
     const found = all.find((other) => other.name === name);
     // The part itself, and parts that wait for this one, are heard as they are: the same recipe runs on every part of a file.
     if (!found || found === part) return null;
     if (waiting.includes(found)) return found.material.notes;
-    return cleanPart(found, all, steps, [...waiting, part]).notes;
+    return cleanPart(found, all, steps, [...waiting, part], true).notes;
   };
-  part.cleaned = applySteps(part.material, steps, {
+  const others = all.filter(
+    (other) => other !== part && other.channel === part.channel && other.track === part.track,
+  );
+  const beside = () =>
+    alone ? [] : others.map((other) => cleanPart(other, all, steps, [...waiting, part], true).events);
+  const cleaned = applySteps(part.material, steps, {
     timeline: part.timeline,
     isDrums: part.channel === DRUM_CHANNEL,
     channel: part.channel,
     otherPart,
+    beside,
   });
-  return part.cleaned;
+  if (alone) part.alone = cleaned;
+  else part.cleaned = cleaned;
+  return cleaned;
 }
 
 /** The events of a track where parts moved those of their channels: each channel's from its part, the rest as they were. */
@@ -143,12 +164,11 @@ function byChannel(notes: NoteTable, events: EventColumns): { channel: number; t
 
 /** How many notes of `before` are missing from `after` or differ there, and how many start elsewhere, by the time they reach a file. */
 export function countChanged(before: NoteTable, after: NoteTable): ChangeCount {
-  const rowOf = new Map<number, number>();
-  for (let row = 0; row < after.length; row++) rowOf.set(after.id[row], row);
+  const index = indexIds(after.id);
   const count = { changed: 0, moved: 0 };
   for (let row = 0; row < before.length; row++) {
-    const other = rowOf.get(before.id[row]);
-    if (other === undefined) {
+    const other = index.rowOf(before.id[row]);
+    if (other < 0) {
       count.changed++;
       continue;
     }

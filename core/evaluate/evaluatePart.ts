@@ -1,10 +1,12 @@
-import { OrdleError } from '../errors';
+import type { EventColumns } from '../midi';
 import type { Material, NoteTable, Take } from '../model';
-import type { Part, Session } from '../session';
+import { itemOf, listOf, type Part, type Session } from '../session';
 import { applyStep, kindOf, type Step, type StepContext } from '../steps';
 import type { Timeline } from '../time';
-import { assemble, type Assembly, type TakeSource } from './assemble';
+import { assemble, type Assembly } from '../assembly';
+import { createAssemblies } from './rememberedAssemblies';
 import { createRemembered, ownBytes } from './rememberedStages';
+import { waitingFor, type Waiting } from './waiting';
 
 /** A part's material at every stop: `stages[0]` as played, `stages[k]` after step k, the last one cleaned. */
 export interface Evaluation {
@@ -15,6 +17,8 @@ export interface Evaluation {
 /** Evaluates parts, remembering what did not change. */
 export interface Evaluator {
   evaluate(part: Part, session: Session, timeline: Timeline): Evaluation;
+  /** The events of the other parts on the channels of a part, as each is when it is evaluated alone. */
+  eventsBeside(part: Part, session: Session, timeline: Timeline): EventColumns[];
 }
 
 interface Memo {
@@ -22,41 +26,71 @@ interface Memo {
   isDrums: boolean;
   /** What the step heard of another part. */
   other: NoteTable | null;
+  beside: readonly EventColumns[];
   output: Material;
+}
+
+const NOTHING: readonly EventColumns[] = [];
+
+/** Everything an evaluation is about but the part. `alone`: the first pass, in which a part sees no events but its own. */
+interface Scene {
+  session: Session;
+  timeline: Timeline;
+  alone: boolean;
+  waiting: readonly Waiting[];
 }
 
 /**
  * An evaluator over some takes. A stage is kept by the identity of its input and of the step, so changing step k computes
- * from k on, for as long as there is room (`rememberedStages.ts`); an assembly is kept by the identity of the part's layers and of the timeline.
+ * from k on, for as long as there is room (`rememberedStages.ts`); an assembly by what it is made of.
+ *
+ * Controllers belong to the channel, so there are two passes: first every part alone; then the steps that read the state of the channel see
+ * the first pass of the other parts on it beside their own events. So there is no circle, and a part is evaluated anew only when an input of
+ * it has changed.
  */
 export function createEvaluator(takes: (key: string) => Take): Evaluator {
-  const assemblies = new WeakMap<Part['layers'], { timeline: Timeline; sound: string; assembly: Assembly }>();
-  const outputs = new WeakMap<Material, WeakMap<Step, Memo>>();
+  const assemblies = createAssemblies();
+  const outputs = {
+    alone: new WeakMap<Material, WeakMap<Step, Memo>>(),
+    beside: new WeakMap<Material, WeakMap<Step, Memo>>(),
+  };
   const remembered = createRemembered();
-  const source: TakeSource = takes;
 
-  function assemblyOf(part: Part, session: Session, timeline: Timeline): Assembly {
-    const known = assemblies.get(part.layers);
-    const sound = JSON.stringify([part.sound, part.rechannel, part.channel]);
-    if (known && known.timeline === timeline && known.sound === sound) return known.assembly;
-    const assembly = assemble(part, session, timeline, source);
-    assemblies.set(part.layers, { timeline, sound, assembly });
-    return assembly;
+  function assemblyOf(part: Part, scene: Scene): Assembly {
+    const sources = new Map<string, Material>();
+    for (const id of partsIn(part)) {
+      const { part: found, waiting } = waitingFor(part, id, 'made of', scene.waiting, scene.session);
+      const { stages } = evaluate(found, { ...scene, waiting });
+      sources.set(id, stages[stages.length - 1]);
+    }
+    return assemblies.find(part, scene.timeline, sources, () =>
+      assemble(part, scene.timeline, { take: takes, part: (id) => sources.get(id) as Material }),
+    );
   }
 
   function outputOf(input: Material, step: Step, context: StepContext): Material {
-    const bySteps = outputs.get(input) ?? new WeakMap<Step, Memo>();
-    outputs.set(input, bySteps);
     const { timeline, isDrums } = context;
-    const reference = step.on ? kindOf(step.kind).reference?.(step) : undefined;
+    const kind = kindOf(step.kind);
+    const reference = step.on ? kind.reference?.(step) : undefined;
     const other = reference === undefined ? null : (context.otherPart?.(reference) ?? null);
+    const reads = step.on && kind.readsChannel?.(step) === true;
+    const beside = reads ? (context.beside?.() ?? NOTHING) : NOTHING;
+    const memos = beside.length > 0 ? outputs.beside : outputs.alone;
+    const bySteps = memos.get(input) ?? new WeakMap<Step, Memo>();
+    memos.set(input, bySteps);
     const known = bySteps.get(step);
-    if (known && known.timeline === timeline && known.isDrums === isDrums && known.other === other) {
+    if (
+      known &&
+      known.timeline === timeline &&
+      known.isDrums === isDrums &&
+      known.other === other &&
+      same(known.beside, beside)
+    ) {
       remembered.touch(known);
       return known.output;
     }
-    const output = applyStep(input, step, { ...context, otherPart: () => other });
-    const memo: Memo = { timeline, isDrums, other, output };
+    const output = applyStep(input, step, { ...context, otherPart: () => other, beside: () => beside });
+    const memo: Memo = { timeline, isDrums, other, beside, output };
     bySteps.set(step, memo);
     remembered.add(memo, ownBytes(output, input), () => {
       if (bySteps.get(step) === memo) bySteps.delete(step);
@@ -64,39 +98,96 @@ export function createEvaluator(takes: (key: string) => Take): Evaluator {
     return output;
   }
 
-  /** `waiting` are the parts whose evaluation asked for this one, to tell parts that wait for each other. */
-  function evaluate(part: Part, session: Session, timeline: Timeline, waiting: readonly Part[]): Evaluation {
-    const assembly = assemblyOf(part, session, timeline);
-    const otherPart = (idOrName: string): NoteTable | null => {
-      const found =
-        session.parts.find(({ id }) => id === idOrName) ??
-        session.parts.find(({ name }) => name === idOrName);
-      if (!found || found.id === part.id) return null;
-      const line = [...waiting, part];
-      if (line.some(({ id }) => id === found.id)) {
-        const names = [...line.slice(line.findIndex(({ id }) => id === found.id)), found].map(
-          ({ name }) => name,
-        );
-        throw new OrdleError(
-          'align-cycle',
-          `These parts wait for each other: ${names.join(' > ')}. Let one of them not align to the next.`,
-        );
-      }
-      const { stages } = evaluate(found, session, timeline, line);
-      return stages[stages.length - 1].notes;
+  function evaluate(part: Part, scene: Scene): Evaluation {
+    const assembly = assemblyOf(part, scene);
+    const context: StepContext = {
+      timeline: scene.timeline,
+      isDrums: part.sound.drums,
+      drawnBy: assembly.drawnBy,
+      otherPart(idOrName) {
+        const found = partNamed(scene.session, idOrName);
+        if (!found || found.id === part.id) return null;
+        const { waiting } = waitingFor(part, found.id, 'aligned to', scene.waiting, scene.session);
+        const { stages } = evaluate(found, { ...scene, alone: true, waiting });
+        return stages[stages.length - 1].notes;
+      },
+      beside: () => (scene.alone ? NOTHING : eventsBeside(part, scene)),
     };
-    const context: StepContext = { timeline, isDrums: part.sound.drums, otherPart };
     const stages = [assembly.material];
-    for (const { step } of part.steps) stages.push(outputOf(stages[stages.length - 1], step, context));
+    for (const { step } of listOf(part.steps))
+      stages.push(outputOf(stages[stages.length - 1], step, context));
     return { assembly, stages };
+  }
+
+  function eventsBeside(part: Part, scene: Scene): EventColumns[] {
+    return partsBeside(part, scene.session).flatMap((other) => {
+      const { stages } = evaluate(other, { ...scene, alone: true, waiting: [] });
+      const { events } = stages[stages.length - 1];
+      return events.length > 0 ? [events] : [];
+    });
   }
 
   return {
     evaluate(part, session, timeline) {
       remembered.begin();
-      return evaluate(part, session, timeline, []);
+      return evaluate(part, { session, timeline, alone: false, waiting: [] });
+    },
+    eventsBeside(part, session, timeline) {
+      return eventsBeside(part, { session, timeline, alone: true, waiting: [] });
     },
   };
+}
+
+/** The part of a session with an id, or else the first with a name. */
+export function partNamed(session: Session, idOrName: string): Part | undefined {
+  return itemOf(session.parts, idOrName) ?? listOf(session.parts).find(({ name }) => name === idOrName);
+}
+
+/** The other parts a part is made of, by id. */
+export function partsIn(part: Pick<Part, 'layers'>): string[] {
+  const ids = listOf(part.layers).flatMap(({ pieces }) =>
+    listOf(pieces).flatMap(({ source }) => ('part' in source ? [source.part] : [])),
+  );
+  return [...new Set(ids)];
+}
+
+/** The takes a part is made of, by key. */
+export function takesIn(part: Pick<Part, 'layers'>): string[] {
+  const keys = listOf(part.layers).flatMap(({ pieces }) =>
+    listOf(pieces).flatMap(({ source }) => ('take' in source ? [source.take] : [])),
+  );
+  return [...new Set(keys)];
+}
+
+/** The other parts that play on a part's channel. */
+export function partsBeside(part: Part, session: Session): Part[] {
+  return listOf(session.parts).filter(
+    (other) => other.id !== part.id && other.channel === part.channel && !other.setAside,
+  );
+}
+
+/** The parts whose changes may change what a part sounds like: those its steps listen to, those it is made of, those on its channel. */
+export function partsHeard(part: Part, session: Session): Part[] {
+  const heard = new Map<string, Part>();
+  const add = (other: Part | undefined) => {
+    if (!other || other.id === part.id || heard.has(other.id)) return;
+    heard.set(other.id, other);
+    follow(other);
+  };
+  const follow = (from: Part) => {
+    for (const id of partsIn(from)) add(itemOf(session.parts, id));
+    for (const { step } of listOf(from.steps)) {
+      const reference = step.on ? kindOf(step.kind).reference?.(step) : undefined;
+      if (reference !== undefined) add(partNamed(session, reference));
+    }
+  };
+  follow(part);
+  partsBeside(part, session).forEach(add);
+  return [...heard.values()];
+}
+
+function same(a: readonly unknown[], b: readonly unknown[]): boolean {
+  return a.length === b.length && a.every((item, at) => item === b[at]);
 }
 
 /** Runs a list of steps over some material once, without remembering anything. */

@@ -14,11 +14,11 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import type { Part, Session } from '../session';
+import { listOf, type Part, type Session } from '../session';
 import { createTimeline } from '../time';
-import { ORDERS_PER_TAKE, type TakeSource } from './assemble';
-import type { Evaluator } from './evaluatePart';
-import type { OrderedEvents } from './joinEvents';
+import { ORDERS_PER_TAKE, type OrderedEvents } from '../assembly';
+import type { Take } from '../model';
+import { takesIn, type Evaluator } from './evaluatePart';
 import { weave, type WovenPart } from './weave';
 
 /** What is to be written. */
@@ -36,11 +36,11 @@ export interface ExportChoice {
 export function exportSession(
   session: Session,
   choice: ExportChoice,
-  evaluator: Evaluator,
-  takes: TakeSource,
+  evaluator: Pick<Evaluator, 'evaluate'>,
+  takes: (key: string) => Take,
 ): MidiFile {
   const timeline = createTimeline(session.division, session.tempos, session.meters);
-  const parts = session.parts.filter((part) => choice.parts.includes(part.id));
+  const parts = listOf(session.parts).filter((part) => choice.parts.includes(part.id));
   if (parts.length === 0) {
     throw new OrdleError(
       'nothing-to-export',
@@ -51,7 +51,7 @@ export function exportSession(
   const woven = parts.map((part) => {
     const { assembly, stages } = evaluator.evaluate(part, session, timeline);
     const material = choice.version === 'played' ? stages[0] : stages[stages.length - 1];
-    const firstOrder = orderOfTake(session, part.layers[0]?.[0]?.take);
+    const firstOrder = orderOfTake(session, takesIn(part)[0]);
     const share: WovenPart = { assembly, material, firstOrder };
     // Without a conductor take the session's maps are written anew, so the parts must not bring tempo and meter too.
     return { part, share: session.conductor ? share : withoutEvents(share, isConductorEvent) };
@@ -82,16 +82,14 @@ function trackOf(events: EventColumns, endTick: number): MidiTrack {
 }
 
 function orderOfTake(session: Session, key: string | undefined): number {
-  return (
-    Math.max(
-      0,
-      session.takes.findIndex((take) => take.key === key),
-    ) * ORDERS_PER_TAKE
-  );
+  return Math.max(0, key === undefined ? 0 : session.takes.order.indexOf(key)) * ORDERS_PER_TAKE;
 }
 
 /** The events that speak for the whole session: from the take that carries them, or written anew from the session's maps. */
-function conductorOf(session: Session, takes: TakeSource): { list: OrderedEvents; endTick: number } {
+function conductorOf(
+  session: Session,
+  takes: (key: string) => Take,
+): { list: OrderedEvents; endTick: number } {
   if (!session.conductor) return { list: writtenConductor(session), endTick: 0 };
   const take = takes(session.conductor.take);
   const { events } = take;

@@ -1,11 +1,19 @@
 import fc from 'fast-check';
 import { readMidi, writeMidi, type MidiFile } from '../midi';
 import type { Take } from '../model';
-import { sessionOfFile, sessionSchema, type Part, type PlacedStep, type Session } from '../session';
+import {
+  orderedOf,
+  listOf,
+  sessionOfFile,
+  sessionSchema,
+  type Part,
+  type PlacedStep,
+  type Session,
+} from '../session';
 import { createStep, type Step } from '../steps';
 import { eventLines, fileOfNotes } from '../testing/files';
 import { createTimeline } from '../time';
-import { beforeFold, createEvaluator, exportSession, foldSteps, unfoldSteps } from '.';
+import { takesIn, beforeFold, createEvaluator, exportSession, foldSteps, unfoldSteps } from '.';
 
 /** A file as a session of one part, with ways to evaluate, fold and export it. */
 function bench(file: MidiFile) {
@@ -20,10 +28,13 @@ function bench(file: MidiFile) {
   const evaluator = createEvaluator(takeOf);
   const evaluated = (part: Part, session: Session) =>
     evaluator.evaluate(part, session, createTimeline(session.division, session.tempos, session.meters));
-  const withPart = (session: Session, part: Part): Session => ({ ...session, parts: [part] });
+  const withPart = (session: Session, part: Part): Session => ({ ...session, parts: orderedOf([part]) });
   return {
     session: opened.session,
-    part: (steps: Step[]): Part => ({ ...opened.session.parts[0], steps: steps.map(placed) }),
+    part: (steps: Step[]): Part => ({
+      ...listOf(opened.session.parts)[0],
+      steps: orderedOf(steps.map(placed)),
+    }),
     evaluated,
     fold(session: Session, part: Part, count: number) {
       const folded = foldSteps(
@@ -34,12 +45,14 @@ function bench(file: MidiFile) {
         7,
       );
       takes.set(folded.take.key, folded.take);
-      const known = session.takes.some(({ key }) => key === folded.reference.key);
       const after: Session = {
         ...session,
-        takes: known ? session.takes : [...session.takes, folded.reference],
-        nextNoteId: Math.max(session.nextNoteId, folded.reference.firstNoteId + folded.reference.noteCount),
-        parts: [folded.part],
+        takes: orderedOf([
+          ...listOf(session.takes).filter(({ id }) => id !== folded.reference.id),
+          folded.reference,
+        ]),
+        nextPiece: session.nextPiece + 1,
+        parts: orderedOf([folded.part]),
       };
       expect(sessionSchema.parse(after)).toEqual(after);
       return { session: after, part: folded.part };
@@ -48,7 +61,7 @@ function bench(file: MidiFile) {
       const before = beforeFold(part);
       if (!before) throw new Error('nothing folded');
       const fold = takeOf(part.folded.at(-1)?.take ?? '');
-      return unfoldSteps(part, session, evaluated(before, withPart(session, before)), fold);
+      return unfoldSteps(part, evaluated(before, withPart(session, before)), fold);
     },
     lines(session: Session, part: Part): string[] {
       const whole = withPart(session, part);
@@ -78,12 +91,11 @@ describe('making steps permanent', () => {
     const { session, part, fold, lines } = bench(FILE);
     const before = part([quantize, louder]);
     const { session: after, part: folded } = fold(session, before, 2);
-    expect(folded.steps).toEqual([]);
+    expect(folded.steps.order).toEqual([]);
     expect(lines(after, folded).sort()).toEqual(lines(session, before).sort());
-    expect(folded.folded).toEqual([
-      { at: 7, take: folded.layers[0][0].take, layers: before.layers, steps: before.steps },
-    ]);
-    expect(after.takes).toHaveLength(2);
+    const { layers, steps, doubles, seams } = before;
+    expect(folded.folded).toEqual([{ at: 7, take: takesIn(folded)[0], layers, steps, doubles, seams }]);
+    expect(after.takes.order).toHaveLength(2);
   });
 
   it('later steps and hand edits go on speaking of the same notes, there and back', () => {
@@ -93,7 +105,7 @@ describe('making steps permanent', () => {
     const some = createStep('velocity', { set: 99, where: { notes: [ids[2]] } });
     const before = part([quantize, edits, some, nudge]);
     const { session: after, part: folded } = fold(session, before, 1);
-    expect(folded.steps.map(({ id }) => id)).toEqual(['s1', 's2', 's3']);
+    expect(listOf(folded.steps).map(({ id }) => id)).toEqual(['s1', 's2', 's3']);
     expect(lines(after, folded).sort()).toEqual(lines(session, before).sort());
     const back = unfold(after, folded);
     expect(back).toEqual(before);
@@ -102,13 +114,16 @@ describe('making steps permanent', () => {
   it('folds again and again, each time back to the one before', () => {
     const { session, part, fold, unfold } = bench(FILE);
     const first = fold(session, part([quantize]), 1);
-    const again = { ...first.part, steps: [placed(louder, 5)] };
+    const again = { ...first.part, steps: orderedOf([placed(louder, 5)]) };
     const second = fold(first.session, again, 1);
     expect(second.part.folded).toHaveLength(2);
     const back = unfold(second.session, second.part);
     expect(back.folded).toEqual(first.part.folded);
-    expect(back.steps).toEqual([placed(louder, 5)]);
-    expect(unfold(second.session, back).steps.map(({ step }) => step.kind)).toEqual(['quantize', 'velocity']);
+    expect(listOf(back.steps)).toEqual([placed(louder, 5)]);
+    expect(listOf(unfold(second.session, back).steps).map(({ step }) => step.kind)).toEqual([
+      'quantize',
+      'velocity',
+    ]);
   });
 
   it('holds for any notes: the result stays, and bringing back is exact', () => {
@@ -156,7 +171,7 @@ describe('making steps permanent', () => {
   it('a part without notes can be made permanent too', () => {
     const { session, part, fold } = bench(fileOfNotes([], 480, [[0, 0xc0, 3], [10, 0xb0, 7, 99]])); // prettier-ignore
     const { part: folded } = fold(session, part([quantize]), 1);
-    expect(folded.steps).toEqual([]);
+    expect(folded.steps.order).toEqual([]);
     expect(beforeFold(part([]))).toBeNull();
   });
 });

@@ -1,5 +1,17 @@
-import { contentKey, restoreTake, type Material, type NoteTable, type Take } from '../model';
-import type { Part, PlacedStep, Segment, Session, TakeReference } from '../session';
+import { contentKey, firstIdOfPiece, restoreTake, type Material, type NoteTable, type Take } from '../model';
+import {
+  itemOf,
+  layersOfOne,
+  listOf,
+  orderedOf,
+  PLAIN_DOUBLES,
+  PLAIN_SEAMS,
+  type Part,
+  type Piece,
+  type PlacedStep,
+  type Session,
+  type TakeReference,
+} from '../session';
 import type { Step } from '../steps';
 import type { Evaluation } from './evaluatePart';
 import { weave } from './weave';
@@ -24,25 +36,36 @@ export function foldSteps(
 ): FoldedPart {
   const material = evaluation.stages[count];
   const take = takeOfMaterial(part, session, evaluation, material);
-  const known = session.takes.find(({ key }) => key === take.key);
-  const reference = known ?? {
-    key: take.key,
+  const reference = itemOf(session.takes, take.key) ?? {
+    id: take.key,
     name: take.name,
-    firstNoteId: session.nextNoteId,
     noteCount: take.notes.length,
   };
-  const segment: Segment = { take: take.key, channel: null, from: 0, to: null, at: 0, rest: 'all' };
-  const ids = idsAfter(material.notes, take.notes, reference.firstNoteId);
+  const number = session.nextPiece;
+  const piece: Piece = {
+    id: `piece${number}`,
+    number,
+    source: { take: take.key },
+    from: 0,
+    to: null,
+    at: 0,
+    rest: 'all',
+  };
+  const ids = idsAfter(material.notes, take.notes, firstIdOfPiece(number));
+  const steps = listOf(part.steps);
+  const { layers, doubles, seams } = part;
   return {
     take,
     reference,
     part: {
       ...part,
-      layers: [[segment]],
-      steps: withIds(part.steps.slice(count), ids),
+      layers: layersOfOne(piece),
+      doubles: PLAIN_DOUBLES,
+      seams: PLAIN_SEAMS,
+      steps: orderedOf(withIds(steps.slice(count), ids)),
       folded: [
         ...part.folded,
-        { at: now, take: take.key, layers: part.layers, steps: part.steps.slice(0, count) },
+        { at: now, take: take.key, layers, doubles, seams, steps: orderedOf(steps.slice(0, count)) },
       ],
     },
   };
@@ -52,19 +75,23 @@ export function foldSteps(
  * Takes the last making permanent back: the part stands on what it was made of before, with the steps that were folded and then those
  * added since. `evaluation` is of the part as it was before (`beforeFold`).
  */
-export function unfoldSteps(part: Part, session: Session, evaluation: Evaluation, fold: Take): Part {
+export function unfoldSteps(part: Part, evaluation: Evaluation, fold: Take): Part {
   const before = beforeFold(part);
   if (!before) return part;
-  const first = session.takes.find(({ key }) => key === fold.key)?.firstNoteId ?? 0;
-  const { notes } = evaluation.stages[before.steps.length];
+  const pieces = listOf(part.layers).flatMap((layer) => listOf(layer.pieces));
+  const piece = pieces.find(({ source }) => 'take' in source && source.take === fold.key);
+  const first = piece ? firstIdOfPiece(piece.number) : 0;
+  const { notes } = evaluation.stages[before.steps.order.length];
   const back = new Map([...idsAfter(notes, fold.notes, first)].map(([was, is]) => [is, was]));
-  return { ...before, steps: [...before.steps, ...withIds(part.steps, back)] };
+  return { ...before, steps: orderedOf([...listOf(before.steps), ...withIds(listOf(part.steps), back)]) };
 }
 
 /** The part as it was when its steps were last made permanent; null when they never were. */
 export function beforeFold(part: Part): Part | null {
   const last = part.folded.at(-1);
-  return last ? { ...part, layers: last.layers, steps: last.steps, folded: part.folded.slice(0, -1) } : null;
+  if (!last) return null;
+  const { layers, doubles, seams, steps } = last;
+  return { ...part, layers, doubles, seams, steps, folded: part.folded.slice(0, -1) };
 }
 
 function takeOfMaterial(part: Part, session: Session, { assembly }: Evaluation, material: Material): Take {

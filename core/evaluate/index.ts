@@ -1,5 +1,4 @@
 /** A part -> what it sounds like at every stop of its line, and back into files. */
-export * from './assemble';
 export * from './evaluatePart';
 export * from './cleanFile';
 export * from './foldSteps';

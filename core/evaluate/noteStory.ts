@@ -1,4 +1,4 @@
-import { noteAt, type Material, type Note, type NoteTable } from '../model';
+import { indexIds, noteAt, type IdIndex, type Material, type Note, type NoteTable } from '../model';
 
 /** A note at every stage, from as played to the last step; null where it is not there (not drawn yet, or removed). */
 export function noteStory(stages: readonly Material[], id: number): (Note | null)[] {
@@ -21,17 +21,16 @@ export function originsAt(stages: readonly Material[], stop: number): NoteOrigin
   const touchedBy = new Uint32Array(notes.length);
   let before = rowsById(stages[0].notes);
   for (let row = 0; row < notes.length; row++) {
-    const played = before.get(notes.id[row]);
-    if (played !== undefined) playedStart[row] = stages[0].notes.start[played];
+    const played = before.rowOf(notes.id[row]);
+    if (played >= 0) playedStart[row] = stages[0].notes.start[played];
   }
   for (let step = 0; step < Math.min(stop, 32); step++) {
     const [from, to] = [stages[step].notes, stages[step + 1].notes];
     if (from === to) continue;
     const after = rowsById(to);
     for (let row = 0; row < notes.length; row++) {
-      const [was, is] = [before.get(notes.id[row]), after.get(notes.id[row])];
-      if (is !== undefined && (was === undefined || !sameNote(from, was, to, is)))
-        touchedBy[row] |= 1 << step;
+      const [was, is] = [before.rowOf(notes.id[row]), after.rowOf(notes.id[row])];
+      if (is >= 0 && (was < 0 || !sameNote(from, was, to, is))) touchedBy[row] |= 1 << step;
     }
     before = after;
   }
@@ -48,8 +47,14 @@ function sameNote(a: NoteTable, row: number, b: NoteTable, other: number): boole
   );
 }
 
-function rowsById(notes: NoteTable): Map<number, number> {
-  const rows = new Map<number, number>();
-  for (let row = 0; row < notes.length; row++) rows.set(notes.id[row], row);
-  return rows;
+/** Indices of tables by identity: tables never change. */
+const indices = new WeakMap<NoteTable, IdIndex>();
+
+/** Finds the rows of a table by id, made once a table. */
+export function rowsById(notes: NoteTable): IdIndex {
+  const known = indices.get(notes);
+  if (known) return known;
+  const made = indexIds(notes.id);
+  indices.set(notes, made);
+  return made;
 }

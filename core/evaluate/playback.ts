@@ -1,5 +1,5 @@
 import type { EventColumns } from '../midi';
-import type { Material, NoteTable } from '../model';
+import { indexIds, type Material, type NoteTable } from '../model';
 import { ticksToSeconds, type TempoMap } from '../time';
 
 /**
@@ -7,7 +7,7 @@ import { ticksToSeconds, type TempoMap } from '../time';
  * Channel events (controllers, programs, pressure, bend) in order of time, as raw MIDI without the channel.
  */
 export interface PlaybackPart {
-  noteId: Uint32Array;
+  noteId: Float64Array;
   noteStart: Float64Array;
   noteEnd: Float64Array;
   notePitch: Uint8Array;
@@ -38,7 +38,7 @@ export function blendedPlayback(
   const seconds = (column: Float64Array) =>
     Float64Array.from(order, (row) => ticksToSeconds(tempo, Math.max(0, column[row])));
   return {
-    noteId: Uint32Array.from(order, (row) => notes.id[row]),
+    noteId: Float64Array.from(order, (row) => notes.id[row]),
     noteStart: seconds(notes.start),
     noteEnd: seconds(notes.end),
     notePitch: Uint8Array.from(order, (row) => notes.pitch[row]),
@@ -50,15 +50,14 @@ export function blendedPlayback(
 }
 
 function blendNotes(played: NoteTable, cleaned: NoteTable, blend: number): NoteTable {
-  const before = new Map<number, number>();
-  for (let row = 0; row < played.length; row++) before.set(played.id[row], row);
+  const before = indexIds(played.id);
   const mix = (a: number, b: number) => a + (b - a) * blend;
   const start = cleaned.start.slice();
   const end = cleaned.end.slice();
   const velocity = cleaned.velocity.slice();
   for (let row = 0; row < cleaned.length; row++) {
-    const other = before.get(cleaned.id[row]);
-    if (other === undefined) continue;
+    const other = before.rowOf(cleaned.id[row]);
+    if (other < 0) continue;
     start[row] = mix(played.start[other], cleaned.start[row]);
     end[row] = mix(played.end[other], cleaned.end[row]);
     velocity[row] = mix(played.velocity[other], cleaned.velocity[row]);

@@ -2,7 +2,7 @@ import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { createStep } from '../steps';
 import { readMidi, writeMidi } from '../midi';
-import { sessionOfFile } from '../session';
+import { orderedOf, listOf, sessionOfFile } from '../session';
 import { fileOfNotes } from '../testing/files';
 import { createTimeline } from '../time';
 import { createEvaluator } from '.';
@@ -57,7 +57,7 @@ describe('remembered results', () => {
       createStep('quantize', { strength: at / 3, keepFlams: false }),
     );
     const at = (step: (typeof steps)[number]) => {
-      const part = { ...session.parts[0], steps: [{ id: 'q', step }] };
+      const part = { ...listOf(session.parts)[0], steps: orderedOf([{ id: 'q', step }]) };
       return evaluator.evaluate(part, session, timeline).stages[1];
     };
     collect();

@@ -1,7 +1,8 @@
-import { createEventBuilder, payloadOf, pickEvents, type EventBuilder, type EventColumns } from '../midi';
+import type { Assembly, OrderedEvents } from '../assembly';
+import type { EventColumns } from '../midi';
 import type { Material } from '../model';
-import type { Assembly } from './assemble';
-import type { OrderedEvents } from './joinEvents';
+import { joinPayloads } from './payloads';
+import { orderByTick } from './orderByTick';
 
 /** One part's share of a track: what it was, what became of it, and where its events rank among other parts'. */
 export interface WovenPart {
@@ -12,9 +13,14 @@ export interface WovenPart {
 
 /** Columns being filled: events, whether each was moved (-1 release, 1 stroke, 0 not), and its old place. */
 interface Loom {
-  builder: EventBuilder;
-  rank: number[];
-  order: number[];
+  length: number;
+  tick: Float64Array;
+  status: Uint8Array;
+  data1: Uint8Array;
+  data2: Uint8Array;
+  payload: Uint32Array;
+  rank: Int8Array;
+  order: Float64Array;
 }
 
 /**
@@ -24,62 +30,116 @@ interface Loom {
  * `loose` are events of no part (tempo, meter, markers), already in whole ticks.
  */
 export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents[] = []): EventColumns {
-  const size = parts.reduce(
-    (sum, { material }) => sum + material.events.length + 2 * material.notes.length,
-    0,
-  );
-  const loom: Loom = { builder: createEventBuilder(size), rank: [], order: [] };
-  for (const { events, order } of loose) {
-    for (let row = 0; row < events.length; row++) addEvent(loom, events, row, order[row]);
-  }
-  for (const part of parts) {
+  const lists = [...loose.map(({ events }) => events), ...parts.map(({ material }) => material.events)];
+  const notes = parts.reduce((sum, { material }) => sum + material.notes.length, 0);
+  const loom = createLoom(lists.reduce((sum, { length }) => sum + length, 2 * notes));
+  const payloads = joinPayloads(lists);
+  loose.forEach(({ events, order }, list) => {
+    addEvents(loom, events, payloads.first[list], (row) => order[row]);
+  });
+  parts.forEach((part, index) => {
     const { events } = part.material;
-    const unchanged = events === part.assembly.material.events;
-    for (let row = 0; row < events.length; row++) {
-      addEvent(loom, events, row, part.firstOrder + (unchanged ? part.assembly.eventOrder[row] : row));
-    }
+    const { firstOrder, assembly } = part;
+    const unchanged = events === assembly.material.events;
+    const orderOf = unchanged
+      ? (row: number) => firstOrder + assembly.eventOrder[row]
+      : (row: number) => firstOrder + row;
+    addEvents(loom, events, payloads.first[loose.length + index], orderOf);
     addNotes(loom, part);
-  }
-  return sorted(loom);
+  });
+  return sorted(loom, payloads);
 }
 
-function addEvent(loom: Loom, events: EventColumns, row: number, order: number) {
-  const payload = events.payload[row] === 0 ? undefined : payloadOf(events, row);
-  const tick = Math.max(0, Math.round(events.tick[row]));
-  loom.builder.add(tick, events.status[row], events.data1[row], events.data2[row], payload);
-  loom.rank.push(0);
-  loom.order.push(order);
+function createLoom(size: number): Loom {
+  return {
+    length: 0,
+    tick: new Float64Array(size),
+    status: new Uint8Array(size),
+    data1: new Uint8Array(size),
+    data2: new Uint8Array(size),
+    payload: new Uint32Array(size),
+    rank: new Int8Array(size),
+    order: new Float64Array(size),
+  };
+}
+
+const wholeTick = (tick: number) => Math.max(0, Math.round(tick));
+
+function addEvents(loom: Loom, events: EventColumns, firstPayload: number, orderOf: (row: number) => number) {
+  let at = loom.length;
+  for (let row = 0; row < events.length; row++, at++) {
+    loom.tick[at] = wholeTick(events.tick[row]);
+    loom.status[at] = events.status[row];
+    loom.data1[at] = events.data1[row];
+    loom.data2[at] = events.data2[row];
+    loom.payload[at] = events.payload[row] === 0 ? 0 : firstPayload + events.payload[row];
+    loom.order[at] = orderOf(row);
+  }
+  loom.length = at;
 }
 
 function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
   const { notes } = material;
   const { origins } = assembly;
+  const {
+    id,
+    start: starts,
+    end: ends,
+    channel: channels,
+    pitch: pitches,
+    velocity: velocities,
+    release,
+  } = notes;
+  const { tick, status, data1, data2, rank, order } = loom;
+  let at = loom.length;
   for (let note = 0; note < notes.length; note++) {
-    const origin = origins.rowOf.get(notes.id[note]) ?? -1;
+    const origin = origins.index.rowOf(id[note]);
     const played = origin >= 0;
-    const sameStart = played && origins.start[origin] === notes.start[note];
-    const sameEnd = played && origins.end[origin] === notes.end[note];
-    const start = Math.max(0, Math.round(notes.start[note]));
-    let end = Math.round(notes.end[note]);
+    const sameStart = played && origins.start[origin] === starts[note];
+    const sameEnd = played && origins.end[origin] === ends[note];
+    const start = wholeTick(starts[note]);
+    let end = wholeTick(ends[note]);
     // A note played with no length at all is left as it was; any that was moved lasts at least a tick.
     if (!(sameStart && sameEnd)) end = Math.max(end, start + 1);
-    const channel = notes.channel[note];
-    const velocity = Math.min(127, Math.max(1, Math.round(notes.velocity[note])));
-    loom.builder.add(start, 0x90 | channel, notes.pitch[note], velocity);
-    loom.rank.push(sameStart ? 0 : 1);
-    loom.order.push(firstOrder + (played ? origins.onOrder[origin] : 0));
+    const channel = channels[note];
+    tick[at] = start;
+    status[at] = 0x90 | channel;
+    data1[at] = pitches[note];
+    data2[at] = Math.min(127, Math.max(1, Math.round(velocities[note])));
+    rank[at] = sameStart ? 0 : 1;
+    order[at++] = firstOrder + (played ? origins.onOrder[origin] : 0);
     const offKind = played ? origins.offKind[origin] : 0x80;
-    loom.builder.add(end, offKind | channel, notes.pitch[note], offKind === 0x90 ? 0 : notes.release[note]);
-    loom.rank.push(sameEnd ? 0 : -1);
-    loom.order.push(firstOrder + (played ? origins.offOrder[origin] : 0));
+    tick[at] = end;
+    status[at] = offKind | channel;
+    data1[at] = pitches[note];
+    data2[at] = offKind === 0x90 ? 0 : release[note];
+    rank[at] = sameEnd ? 0 : -1;
+    order[at++] = firstOrder + (played ? origins.offOrder[origin] : 0);
   }
+  loom.length = at;
 }
 
-function sorted({ builder, rank, order }: Loom): EventColumns {
-  const events = builder.build();
-  const { tick } = events;
-  const rows = new Uint32Array(events.length);
-  for (let row = 0; row < rows.length; row++) rows[row] = row;
-  rows.sort((a, b) => tick[a] - tick[b] || rank[a] - rank[b] || order[a] - order[b] || a - b);
-  return pickEvents(events, rows);
+function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>): EventColumns {
+  const { rank, order } = loom;
+  const rows = orderByTick(loom.tick, (a, b) => rank[a] - rank[b] || order[a] - order[b] || a - b);
+  const { length } = rows;
+  const made = {
+    length,
+    tick: new Float64Array(length),
+    status: new Uint8Array(length),
+    data1: new Uint8Array(length),
+    data2: new Uint8Array(length),
+    payload: new Uint32Array(length),
+    payloadStart: payloads.payloadStart,
+    bytes: payloads.bytes,
+  };
+  for (let at = 0; at < length; at++) {
+    const row = rows[at];
+    made.tick[at] = loom.tick[row];
+    made.status[at] = loom.status[row];
+    made.data1[at] = loom.data1[row];
+    made.data2[at] = loom.data2[row];
+    made.payload[at] = loom.payload[row];
+  }
+  return made;
 }

@@ -1,11 +1,11 @@
 /**
- * Notes as columns, one row a note, sorted by start. `start` and `end` are ticks (real numbers inside
+ * Notes as columns, one row a note, sorted by start. `id` as in `noteIds.ts`. `start` and `end` are ticks (real numbers inside
  * evaluation, rounded once at the edge), `pitch` 0-127, `velocity` real and clamped to 1-127 at the edge,
  * `release` 0-127, `channel` 0-15. Tables are never changed once built; a step makes a new one and may share columns.
  */
 export interface NoteTable {
   readonly length: number;
-  readonly id: Uint32Array;
+  readonly id: Float64Array;
   readonly start: Float64Array;
   readonly end: Float64Array;
   readonly pitch: Uint8Array;
@@ -28,7 +28,7 @@ export interface Note {
 export function emptyNoteTable(length = 0): NoteTable {
   return {
     length,
-    id: new Uint32Array(length),
+    id: new Float64Array(length),
     start: new Float64Array(length),
     end: new Float64Array(length),
     pitch: new Uint8Array(length),

@@ -3,8 +3,9 @@ import { OrdleError } from '../errors';
 import { DRUM_CHANNEL, type MidiFile } from '../midi';
 import { takesOfFile, type Take } from '../model';
 import { barNumbered, createTimeline } from '../time';
-import { channelsOf, referTo, sessionOfFile, type ImportedFile } from './importFile';
-import type { Part, Segment, Session } from './session';
+import { channelsOf, layerOf, referencesTo, sessionOfFile, type ImportedFile } from './importFile';
+import { orderedOf } from './ordered';
+import { PLAIN_DOUBLES, PLAIN_SEAMS, type Part, type Piece, type Session } from './session';
 
 /** How files make up a session: parts, their layers, and which bars of which file supply each. Bars as in a recipe's where. */
 export const sessionPlanSchema = z.strictObject({
@@ -49,10 +50,13 @@ export function buildSession(
     if (!takeByFile.has(file)) takeByFile.set(file, lastTake(file, fileNamed(file)));
   }
   const takes = [lead.takes[0], ...takeByFile.values()];
-  const references = referTo(takes, 0);
+  let number = 0;
   const parts = plan.parts.map((part, index): Part => {
-    const layers = part.layers.map((layer) =>
-      layer.map(({ file, bars }) => segmentOf(takeByFile.get(file), bars, lead.session)),
+    const layers = part.layers.map((layer, place) =>
+      layerOf(
+        layer.map(({ file, bars }) => pieceOf(takeByFile.get(file), bars, lead.session, number++)),
+        place,
+      ),
     );
     const take = takeByFile.get(part.layers[0][0].file);
     const channel = take ? channelsOf(take)[0] : 1;
@@ -64,15 +68,25 @@ export function buildSession(
       sound: { program: programOf(take, channel - 1), drums: channel - 1 === DRUM_CHANNEL, chosen: false },
       rechannel: false,
       lockedTo: 'beats',
-      layers,
-      steps: [],
+      layers: orderedOf(layers),
+      doubles: PLAIN_DOUBLES,
+      seams: PLAIN_SEAMS,
+      steps: orderedOf([]),
       folded: [],
+      setAside: false,
       muted: part.muted,
       soloed: false,
     };
   });
-  const nextNoteId = references.reduce((sum, reference) => sum + reference.noteCount, 0);
-  return { session: { ...lead.session, takes: references, parts, nextNoteId }, takes };
+  return {
+    session: {
+      ...lead.session,
+      takes: orderedOf(referencesTo(takes)),
+      parts: orderedOf(parts),
+      nextPiece: number,
+    },
+    takes,
+  };
 }
 
 function lastTake(name: string, file: MidiFile): Take {
@@ -81,13 +95,17 @@ function lastTake(name: string, file: MidiFile): Take {
   return take;
 }
 
-function segmentOf(take: Take | undefined, bars: [number, number] | null, session: Session): Segment {
-  const segment = { take: take?.key ?? '', channel: null, rest: 'untimed' as const };
-  if (!bars) return { ...segment, from: 0, to: null, at: 0 };
-  const { meter, ticksPerQuarter } = createTimeline(session.division, session.tempos, session.meters);
-  // Seams lie a thirty-second before the bar line: what was played a little early belongs to the bar it was meant for.
-  const seam = (bar: number) => Math.max(0, barNumbered(meter, bar).start - ticksPerQuarter / 8);
-  return { ...segment, from: seam(bars[0]), to: seam(bars[1]), at: seam(bars[0]) };
+function pieceOf(
+  take: Take | undefined,
+  bars: [number, number] | null,
+  session: Session,
+  number: number,
+): Piece {
+  const piece = { id: `piece${number}`, number, source: { take: take?.key ?? '' }, rest: 'untimed' as const };
+  if (!bars) return { ...piece, from: 0, to: null, at: 0 };
+  const { meter } = createTimeline(session.division, session.tempos, session.meters);
+  const [from, to] = bars.map((bar) => barNumbered(meter, bar).start);
+  return { ...piece, from, to, at: from };
 }
 
 function programOf(take: Take | undefined, channel: number): number {

@@ -1,7 +1,16 @@
 import { META, DRUM_CHANNEL, payloadOf, decodeText, programName, type MidiFile } from '../midi';
-import type { Part, Segment, Session, TakeReference } from './session';
-import { SESSION_VERSION } from './session';
-import { takesOfFile, type Take } from '../model';
+import { FIRST_DRAWN_ID, takesOfFile, type Take } from '../model';
+import { orderedOf, type Ordered } from './ordered';
+import {
+  PLAIN_DOUBLES,
+  PLAIN_SEAMS,
+  SESSION_VERSION,
+  type Layer,
+  type Part,
+  type Piece,
+  type Session,
+  type TakeReference,
+} from './session';
 
 /** Number of inks a part may have. */
 const INKS = 8;
@@ -18,10 +27,9 @@ export interface ImportedFile {
  */
 export function sessionOfFile(file: MidiFile, name: string, newId: () => string, now: number): ImportedFile {
   const takes = takesOfFile(file);
-  const references = referTo(takes, 0);
   const first = takes[0];
   const leads = file.format !== 2 && first !== undefined;
-  const parts = partsOfTakes(takes, { leads, joined: false, firstInk: 0 }, newId);
+  const parts = partsOfTakes(takes, { leads, joined: false, firstInk: 0, firstPiece: 0 }, newId);
   const session: Session = {
     ordle: 'session',
     version: SESSION_VERSION,
@@ -32,10 +40,11 @@ export function sessionOfFile(file: MidiFile, name: string, newId: () => string,
     sourceFormat: file.format,
     tempos: first?.tempos ?? [],
     meters: first?.meters ?? [],
-    takes: references,
+    takes: orderedOf(referencesTo(takes)),
     conductor: leads ? { take: first.key, events: channelsOf(first).length === 0 ? 'all' : 'timed' } : null,
-    parts,
-    nextNoteId: references.reduce((sum, reference) => sum + reference.noteCount, 0),
+    parts: orderedOf(parts),
+    nextPiece: parts.length,
+    nextNoteId: FIRST_DRAWN_ID,
   };
   return { session, takes };
 }
@@ -45,38 +54,45 @@ export interface JoinedFile {
   takes: Take[];
   references: TakeReference[];
   parts: Part[];
+  /** How many piece numbers the parts use, from the session's next one on. */
+  pieces: number;
 }
 
 /** The parts and takes of a file as additions to `session`. */
 export function joinFile(session: Session, file: MidiFile, newId: () => string): JoinedFile {
   const takes = takesOfFile(file);
-  const known = new Set(session.takes.map((take) => take.key));
-  return {
-    takes,
-    references: referTo(
-      takes.filter(({ key }) => !known.has(key)),
-      session.nextNoteId,
-    ),
-    parts: partsOfTakes(
-      takes,
-      { leads: file.format !== 2, joined: true, firstInk: session.parts.length },
-      newId,
-    ),
+  const rules: PartRules = {
+    leads: file.format !== 2,
+    joined: true,
+    firstInk: session.parts.order.length,
+    firstPiece: session.nextPiece,
   };
+  const parts = partsOfTakes(takes, rules, newId);
+  const references = referencesTo(takes).filter(({ id }) => !Object.hasOwn(session.takes.byId, id));
+  return { takes, references, parts, pieces: parts.length };
 }
 
-/** References with note ids handed out one take after the other; equal takes share one reference. */
-export function referTo(takes: readonly Take[], firstNoteId: number): TakeReference[] {
-  const references: TakeReference[] = [];
-  const known = new Set<string>();
-  let next = firstNoteId;
-  for (const take of takes) {
-    if (known.has(take.key)) continue;
-    known.add(take.key);
-    references.push({ key: take.key, name: take.name, firstNoteId: next, noteCount: take.notes.length });
-    next += take.notes.length;
-  }
-  return references;
+/** References to takes; equal ones share one. */
+export function referencesTo(takes: readonly Take[]): TakeReference[] {
+  const known = new Map<string, TakeReference>();
+  for (const { key, name, notes } of takes)
+    if (!known.has(key)) known.set(key, { id: key, name, noteCount: notes.length });
+  return [...known.values()];
+}
+
+/** One layer of pieces. */
+export function layerOf(pieces: readonly Piece[], index = 0): Layer {
+  return { id: `layer${index}`, name: `Layer ${index + 1}`, pieces: orderedOf(pieces) };
+}
+
+/** What a part is made of when it stands on one whole piece. */
+export const layersOfOne = (piece: Piece): Ordered<Layer> => orderedOf([layerOf([piece])]);
+
+/** The channels of a take (1-16) that make a part each, in order; one part of no channel where it has none, and none where it only conducts. */
+export function channelsOfParts(take: Take, conducts: boolean): (number | null)[] {
+  const channels = channelsOf(take);
+  if (channels.length === 0) return conducts ? [] : [null];
+  return channels;
 }
 
 interface PartRules {
@@ -84,27 +100,41 @@ interface PartRules {
   leads: boolean;
   joined: boolean;
   firstInk: number;
+  firstPiece: number;
 }
 
 function partsOfTakes(takes: readonly Take[], rules: PartRules, newId: () => string): Part[] {
   const parts: Part[] = [];
   takes.forEach((take, index) => {
-    const channels = channelsOf(take);
     const conducts = rules.leads && index === 0;
-    if (conducts && channels.length === 0) return;
-    const wanted: (number | null)[] = channels.length === 0 ? [null] : channels;
+    const wanted = channelsOfParts(take, conducts);
     wanted.forEach((channel, place) => {
       const rest = place > 0 ? 'none' : conducts || rules.joined ? 'untimed' : 'all';
-      const segment: Segment = { take: take.key, channel, from: 0, to: null, at: 0, rest };
+      const number = rules.firstPiece + parts.length;
+      const split = channel === null ? {} : { split: { by: 'channel', label: `ch${channel}` } };
+      const piece: Piece = {
+        id: `piece${number}`,
+        number,
+        source: { take: take.key },
+        ...split,
+        from: 0,
+        to: null,
+        at: 0,
+        rest,
+      };
       const ink = (rules.firstInk + parts.length) % INKS;
-      parts.push(newPart(take, segment, wanted.length > 1, ink, newId()));
+      parts.push(newPart(take, piece, channel ?? 1, { shared: wanted.length > 1, ink, id: newId() }));
     });
   });
   return parts;
 }
 
-function newPart(take: Take, segment: Segment, shared: boolean, ink: number, id: string): Part {
-  const channel = segment.channel ?? 1;
+function newPart(
+  take: Take,
+  piece: Piece,
+  channel: number,
+  { shared, ink, id }: { shared: boolean; ink: number; id: string },
+): Part {
   const drums = channel - 1 === DRUM_CHANNEL;
   const program = firstProgram(take, channel - 1);
   const sound = drums ? 'Drums' : programName(program);
@@ -117,9 +147,12 @@ function newPart(take: Take, segment: Segment, shared: boolean, ink: number, id:
     sound: { program, drums, chosen: false },
     rechannel: false,
     lockedTo: 'beats',
-    layers: [[segment]],
-    steps: [],
+    layers: layersOfOne(piece),
+    doubles: PLAIN_DOUBLES,
+    seams: PLAIN_SEAMS,
+    steps: orderedOf([]),
     folded: [],
+    setAside: false,
     muted: false,
     soloed: false,
   };

@@ -1,5 +1,8 @@
-/** The session document: parts, where their takes come from, their steps; and how files become sessions. */
+/** The session document: parts, what they are made of, their steps; how files become sessions, and older sessions today's. */
 export * from './session';
-export * from './formerNames';
+export * from './ordered';
+export * from './patches';
+export * from './settled';
+export * from './migrations';
 export * from './importFile';
 export * from './buildSession';

@@ -1,8 +1,13 @@
 import { z } from 'zod';
+import { FIRST_DRAWN_ID } from '../model';
 import { stepSchema } from '../steps';
+import { orderedSchema } from './ordered';
 
 /** Version of the session document; raised with every change of shape, and older ones are migrated forward. */
-export const SESSION_VERSION = 1;
+export const SESSION_VERSION = 2;
+
+/** How a source may be divided (command line, `separate`). */
+const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
 
 const tick = z.number().min(0).max(Number.MAX_SAFE_INTEGER);
 
@@ -15,27 +20,61 @@ export const divisionSchema = z.discriminatedUnion('kind', [
   }),
 ]);
 
-/** A take as the session knows it: its notes have the ids `firstNoteId` to `firstNoteId + noteCount - 1`. */
+/** A take as the session knows it; `id` is its content key. */
 export const takeReferenceSchema = z.strictObject({
-  key: z.string(),
+  id: z.string(),
   name: z.string(),
-  firstNoteId: z.int().min(0),
   noteCount: z.int().min(0),
 });
 
+/** What a piece lays: a performance as it was played, or another part as it is cleaned. */
+export const sourceSchema = z.union([
+  z.strictObject({ take: z.string() }),
+  z.strictObject({ part: z.string() }),
+]);
+
+/** One share of a source: `by` says how it is divided, `label` which share is meant. See `core/assembly/shares.ts`. */
+export const splitSchema = z.strictObject({
+  by: z.string().regex(SPLIT_PATTERN, 'must be "channel", "drum", "voice", "hand" or "pitch:" and a pitch'),
+  label: z.string(),
+});
+
 /**
- * A stretch of a take laid into a part: the events from tick `from` up to `to` (null: its end) of the take, in the session's
- * ticks, placed so that `from` falls on `at`. `channel` (1-16) takes only that channel; `rest` says which of the
- * events that belong to no channel come along.
+ * A stretch of a source laid into a part: from `from` up to `to` (null: its end) of the source, placed so that `from` falls on `at`; in the
+ * session's ticks, or in seconds where the part is locked to seconds. `rest` says which of the events that belong to no channel come along.
  */
-export const segmentSchema = z.strictObject({
-  take: z.string(),
-  channel: z.int().min(1).max(16).nullable(),
+export const pieceSchema = z.strictObject({
+  id: z.string(),
+  /** What its notes are known by; never used for another piece of the session. */
+  number: z.int().min(0),
+  source: sourceSchema,
+  split: splitSchema.optional(),
   from: tick,
   to: tick.nullable(),
   at: tick,
   rest: z.enum(['all', 'untimed', 'none']),
+  /** The id its first row had before pieces had numbers: what is drawn by chance goes on being drawn by it. */
+  formerFirst: z.int().min(0).optional(),
 });
+
+/** Pieces that lie one after the other; the layers of a part sound together. */
+export const layerSchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  pieces: orderedSchema(pieceSchema),
+});
+
+/** What becomes of two notes of one pitch and channel in different layers that start together. */
+export const doublesSchema = z.strictObject({
+  keep: z.enum(['both', 'louder', 'longer', 'first']),
+  withinMs: z.number().min(0).max(1000),
+});
+
+/**
+ * How pieces meet. `held`: what becomes of notes that sound over a seam. `by`: "music" goes by the musical bar and hands controllers over;
+ * "tick" lays everything to the tick as it stands, which is how parts were put together before seams were looked after.
+ */
+export const seamsSchema = z.strictObject({ held: z.enum(['ring', 'cut']), by: z.enum(['music', 'tick']) });
 
 export const placedStepSchema = z.strictObject({ id: z.string(), step: stepSchema });
 
@@ -53,19 +92,25 @@ export const partSchema = z.strictObject({
   /** Whether a person chose `channel`; then everything of the part is written on it. */
   rechannel: z.boolean().default(false),
   lockedTo: z.enum(['beats', 'seconds']).default('beats'),
-  layers: z.array(z.array(segmentSchema)),
-  steps: z.array(placedStepSchema),
+  layers: orderedSchema(layerSchema),
+  doubles: doublesSchema,
+  seams: seamsSchema,
+  steps: orderedSchema(placedStepSchema),
   /** Steps that were made permanent, oldest first: the take they became, and what the part was made of before. */
   folded: z
     .array(
       z.strictObject({
         at: z.number(),
         take: z.string(),
-        layers: z.array(z.array(segmentSchema)),
-        steps: z.array(placedStepSchema),
+        layers: orderedSchema(layerSchema),
+        doubles: doublesSchema,
+        seams: seamsSchema,
+        steps: orderedSchema(placedStepSchema),
       }),
     )
     .default([]),
+  /** Kept but silent: it lives on inside another part. */
+  setAside: z.boolean().default(false),
   muted: z.boolean(),
   soloed: z.boolean(),
 });
@@ -82,14 +127,25 @@ export const sessionSchema = z.strictObject({
   meters: z.array(
     z.strictObject({ tick, numerator: z.int().min(1).max(255), denominator: z.int().min(1).max(1024) }),
   ),
-  takes: z.array(takeReferenceSchema),
+  takes: orderedSchema(takeReferenceSchema),
   conductor: z.strictObject({ take: z.string(), events: z.enum(['all', 'timed']) }).nullable(),
-  parts: z.array(partSchema),
-  nextNoteId: z.int().min(0),
+  parts: orderedSchema(partSchema),
+  /** The number the next piece gets; it never goes down, not by undo either. */
+  nextPiece: z.int().min(0),
+  /** The id the next note drawn by hand gets; it never goes down. */
+  nextNoteId: z.int().min(FIRST_DRAWN_ID),
 });
 
 export type Session = z.infer<typeof sessionSchema>;
 export type Part = z.infer<typeof partSchema>;
-export type Segment = z.infer<typeof segmentSchema>;
+export type Layer = z.infer<typeof layerSchema>;
+export type Piece = z.infer<typeof pieceSchema>;
+export type Split = z.infer<typeof splitSchema>;
+export type Doubles = z.infer<typeof doublesSchema>;
+export type Seams = z.infer<typeof seamsSchema>;
 export type PlacedStep = z.infer<typeof placedStepSchema>;
 export type TakeReference = z.infer<typeof takeReferenceSchema>;
+
+/** A whole part before any step was put on it: what is laid, and how it meets. */
+export const PLAIN_DOUBLES: Doubles = { keep: 'both', withinMs: 30 };
+export const PLAIN_SEAMS: Seams = { held: 'ring', by: 'music' };

@@ -1,5 +1,14 @@
 import { z } from 'zod';
-import { emptyNoteTable, joinTables, pickRows, sortedByStart, type Material, type NoteTable } from '../model';
+import {
+  MAX_NOTE_ID,
+  emptyNoteTable,
+  joinTables,
+  pickRows,
+  sortedByStart,
+  unnamedId,
+  type Material,
+  type NoteTable,
+} from '../model';
 import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { withKeyPressure, type Fate } from './keyPressure';
 import { stepBase } from './settings';
@@ -15,7 +24,7 @@ const velocity = z
   .min(1, 'must be 1 to 127')
   .max(127, 'must be 1 to 127');
 const channel = z.int('must be a whole number, 1 to 16').min(1, 'must be 1 to 16').max(16, 'must be 1 to 16');
-const noteId = z.int('must be a note id').min(0, 'must be a note id').max(0xffffffff, 'must be a note id');
+const noteId = z.int('must be a note id').min(0, 'must be a note id').max(MAX_NOTE_ID, 'must be a note id');
 
 const changeSchema = z.strictObject({
   start: tick.optional(),
@@ -50,11 +59,8 @@ export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add' | 'curves'>;
 export type NoteChange = z.infer<typeof changeSchema>;
 export type AddedNote = z.infer<typeof addedSchema>;
 
-/** Ids of added notes that bring none of their own (in recipes) count down from here, where no take's notes reach. */
-const LAST_ID = 0xffffffff;
-
 /** The id of the note at a place in a step's list of added notes. */
-export const idOfAdded = (note: AddedNote, place: number): number => note.id ?? LAST_ID - place;
+export const idOfAdded = (note: AddedNote, place: number): number => note.id ?? unnamedId(place);
 
 function apply(material: Material, step: EditsStep, _context: StepContext, touched: Uint8Array): Material {
   const edited = editRows(material.notes, step, touched);

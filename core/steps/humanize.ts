@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sortedByStart, type Material } from '../model';
+import { drawnBy as defaultDraw, sortedByStart, type Material } from '../model';
 import { secondsToTicks, ticksToSeconds } from '../time';
 import { normalOf } from './random';
 import { numberSetting, stepBase } from './settings';
@@ -36,7 +36,7 @@ const MEMORIES = [0.8, 3.2, 12.8];
 function apply(
   material: Material,
   step: HumanizeStep,
-  { timeline }: StepContext,
+  { timeline, drawnBy = defaultDraw }: StepContext,
   touched: Uint8Array,
 ): Material {
   const { notes } = material;
@@ -50,7 +50,7 @@ function apply(
   const [driftShare, ownShare] = [Math.sqrt(step.drift / 100), Math.sqrt(1 - step.drift / 100)];
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
-    const id = notes.id[row];
+    const id = drawnBy(notes.id[row]);
     const second = ticksToSeconds(tempo, notes.start[row]);
     const length = notes.end[row] - notes.start[row];
     if (step.timingMs > 0) {

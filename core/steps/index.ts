@@ -17,6 +17,7 @@ export * from './groovePattern';
 export { CURVE_OPS, laneSchema, type CurveOp, type CurveStep } from './curveSettings';
 export { mergeCurveEdits, type CurveEdit } from './curveEdits';
 export { lineThrough } from './curveShapes';
+export { channelEvents } from './channelEvents';
 export { laneUnit, type LaneUnit } from './laneUnit';
 export { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from './dynamics';
 export { harmonyChanges } from './harmony';

@@ -3,6 +3,7 @@ import type { EventColumns } from '../midi';
 import { pickRows, type Material, type NoteTable } from '../model';
 import { nameOfNoteValue, quartersOf, type Timeline } from '../time';
 import { pedalledEnds } from '../curves';
+import { channelEvents } from './channelEvents';
 import { forEachChord } from './chords';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -39,7 +40,7 @@ export type LengthStep = z.infer<typeof schema>;
 function apply(
   material: Material,
   step: LengthStep,
-  { timeline }: StepContext,
+  { timeline, beside }: StepContext,
   touched: Uint8Array,
 ): Material {
   const { notes } = material;
@@ -59,7 +60,7 @@ function apply(
     if (step.limit) length = Math.min(step.limit[1], Math.max(step.limit[0], length));
     end[row] = notes.start[row] + Math.max(1, length);
   }
-  if (step.hold) holdByPedal(end, notes, material.events, touched);
+  if (step.hold) holdByPedal(end, notes, channelEvents(material.events, beside?.() ?? []), touched);
   if (step.noOverlap) cutOverlaps(end, notes, touched);
   return end.every((tick, row) => tick === notes.end[row])
     ? material
@@ -130,4 +131,5 @@ export const length: StepKind<LengthStep> = {
   schema,
   apply,
   describe,
+  readsChannel: ({ hold }) => hold !== undefined,
 };

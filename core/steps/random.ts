@@ -1,10 +1,14 @@
 /**
- * A number 0-1 that depends only on its arguments, so that a note gets the same chance whatever other notes are there.
+ * A number 0-1 that depends only on its arguments, so that a note gets the same chance whatever other notes are there. `id` is a whole number
+ * below 2^53; its upper part counts only where there is one, so that ids of 32 bits draw what they always drew.
  * Mixing by the finalizer of MurmurHash3 (public domain).
  */
 export function chanceOf(seed: number, id: number, stream: number): number {
+  const high = Math.floor(id / 2 ** 32);
   let mixed =
-    (Math.imul(seed | 0, 0x9e3779b1) ^ Math.imul(id | 0, 0x85ebca6b) ^ Math.imul(stream + 1, 0xc2b2ae35)) >>>
+    (Math.imul(seed | 0, 0x9e3779b1) ^
+      Math.imul((id | 0) ^ Math.imul(high, 0x27d4eb2f), 0x85ebca6b) ^
+      Math.imul(stream + 1, 0xc2b2ae35)) >>>
     0;
   mixed = Math.imul(mixed ^ (mixed >>> 16), 0x85ebca6b);
   mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { EventColumns } from '../midi';
 import type { Material, NoteTable } from '../model';
 import type { Timeline } from '../time';
 import type { Where } from './where';
@@ -9,6 +10,10 @@ export interface StepContext {
   isDrums: boolean;
   /** The channel (0-15) of the part where its events hold those of others too; without it all of its channels are meant. */
   channel?: number;
+  /** The events of the other parts on the part's channels, each as its own steps shape it. */
+  beside?: () => readonly EventColumns[];
+  /** What chance is drawn by for a note, by its id; without it the id itself. */
+  drawnBy?: (id: number) => number;
   /** The cleaned notes of another part, by id or name; null where there is none, or it is the part itself. */
   otherPart?: (idOrName: string) => NoteTable | null;
 }
@@ -40,6 +45,8 @@ export interface StepKind<S extends StepCommon> {
   hint: string;
   /** The settings in a few words. */
   describe(step: S): string;
+  /** Whether the step reads the state of the channel: then it sees the events of the other parts on it beside its own. */
+  readsChannel?(step: S): boolean;
   /** Id or name of the other part the step listens to, for kinds that do. */
   reference?(step: S): string;
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { NoteTable } from '../model';
+import { MAX_NOTE_ID, type NoteTable } from '../model';
 import { barNumbered, type Timeline } from '../time';
 import { forEachChord } from './chords';
 
@@ -25,7 +25,7 @@ export const whereSchema = z.strictObject({
   length: range(0, 1e9).optional(),
   channel: whole(1, 16).optional(),
   voice: z.enum(['highest', 'lowest', 'inner'], 'must be "highest", "lowest" or "inner"').optional(),
-  notes: z.array(whole(0, 0xffffffff)).optional(),
+  notes: z.array(whole(0, MAX_NOTE_ID)).optional(),
 });
 
 export type Where = z.infer<typeof whereSchema>;

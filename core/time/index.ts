@@ -6,3 +6,4 @@ export * from './noteValue';
 export * from './grid';
 export * from './timeline';
 export * from './search';
+export * from './musicalBars';

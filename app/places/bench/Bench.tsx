@@ -1,3 +1,4 @@
+import { partsHeard } from '@ordle/core';
 import { useCallback, useEffect, useRef } from 'react';
 import type { RollEditor } from '@/editor';
 import { useImport } from '@/shell/ImportProvider';
@@ -12,6 +13,7 @@ import { NoteList } from './NoteList';
 import { useOtherViews } from './otherViews';
 import { PartsList } from './PartsList';
 import { lanesShown } from './laneList';
+import { useSame } from '@/ui/useSame';
 import { partViewStore } from './partViewStore';
 import { Roll } from './Roll';
 import { SettingsPanel } from './SettingsPanel';
@@ -23,7 +25,7 @@ import { usePlayback } from './usePlayback';
 export function Bench() {
   const bench = useBench();
   if (!bench) return null;
-  if (bench.session.parts.length === 0) return <NoParts />;
+  if (bench.session.parts.order.length === 0) return <NoParts />;
   return <BenchWithParts bench={bench} />;
 }
 
@@ -87,7 +89,7 @@ function useAskForView(bench: BenchState) {
     .map(({ lane }) => lane);
   const laneKey = shownLanes.join(' ');
   // A part that is drawn to another changes with it.
-  const heard = part?.steps.some(({ step }) => step.kind === 'align') ? session.parts : null;
+  const heard = useSame(part ? partsHeard(part, session) : []);
   useEffect(() => {
     if (!part) return;
     partViewStore.ask({

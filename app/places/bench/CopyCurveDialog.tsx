@@ -1,4 +1,4 @@
-import { createStep, laneName, type Part } from '@ordle/core';
+import { listOf, createStep, laneName, type Part } from '@ordle/core';
 import { useState } from 'react';
 import type { LaneView } from '@/engine/protocol';
 import { useAppDispatch } from '@/state/store';
@@ -17,7 +17,7 @@ interface CopyCurveDialogProps {
 /** Asks to which parts the curve of a lane is copied, as it is heard here; there it becomes a step that draws it. */
 export function CopyCurveDialog({ bench, part, lane, onClose }: CopyCurveDialogProps) {
   const dispatch = useAppDispatch();
-  const others = bench.session.parts.filter(({ id }) => id !== part.id);
+  const others = listOf(bench.session.parts).filter(({ id }) => id !== part.id);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(
     () => new Set(bench.together.map(({ id }) => id)),
   );

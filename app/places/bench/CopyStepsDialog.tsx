@@ -1,4 +1,4 @@
-import { kindOf, type Step } from '@ordle/core';
+import { listOf, kindOf, type Step } from '@ordle/core';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, Segmented } from '@/ui';
@@ -16,7 +16,7 @@ interface CopyStepsDialogProps {
 /** Asks to which parts some steps are copied, and whether they join what is there or stand in its place. */
 export function CopyStepsDialog({ bench, steps, onClose }: CopyStepsDialogProps) {
   const dispatch = useAppDispatch();
-  const others = bench.session.parts.filter(({ id }) => id !== bench.part?.id);
+  const others = listOf(bench.session.parts).filter(({ id }) => id !== bench.part?.id);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(
     () => new Set(bench.together.map(({ id }) => id)),
   );

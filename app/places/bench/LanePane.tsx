@@ -72,7 +72,7 @@ export function LanePane({ bench, editor, playing, shown, along, onChange, onClo
           {point &&
             `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${readOut(shown.lane, point.value)}`}
         </span>
-        {mayWrite && bench.session.parts.length > 1 && current && current.points.length > 0 && (
+        {mayWrite && bench.session.parts.order.length > 1 && current && current.points.length > 0 && (
           <Menu
             trigger={
               <button type="button" aria-label={`More for ${name}`} className="text-ink-2 hover:text-ink">

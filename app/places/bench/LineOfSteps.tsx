@@ -7,7 +7,7 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, horizontalListSortingStrategy } from '@dnd-kit/sortable';
-import { describeWhere, kindOf, type Part } from '@ordle/core';
+import { takesIn, listOf, describeWhere, kindOf, type Part } from '@ordle/core';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { run } from '@/commands';
 import { useAppDispatch } from '@/state/store';
@@ -32,7 +32,7 @@ export function LineOfSteps({ bench, part, stop }: LineProps) {
   const dispatch = useAppDispatch();
   const scroller = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const place = stop.id === 'cleaned' ? part.steps.length : stop.index;
+  const place = stop.id === 'cleaned' ? part.steps.order.length : stop.index;
   const stand = (id: string) => dispatch(stoodAt({ partId: part.id, stop: id }));
 
   useEffect(() => {
@@ -68,7 +68,7 @@ export function LineOfSteps({ bench, part, stop }: LineProps) {
       dispatch,
       part,
       String(active.id),
-      part.steps.findIndex(({ id }) => id === over.id),
+      listOf(part.steps).findIndex(({ id }) => id === over.id),
     );
   }
 
@@ -97,11 +97,11 @@ export function LineOfSteps({ bench, part, stop }: LineProps) {
         />
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext
-            items={part.steps.map(({ id }) => id)}
+            items={listOf(part.steps).map(({ id }) => id)}
             strategy={horizontalListSortingStrategy}
             disabled={!mayWrite}
           >
-            {part.steps.map(({ id, step }, index) => (
+            {listOf(part.steps).map(({ id, step }, index) => (
               <StepStop
                 key={id}
                 id={id}
@@ -123,12 +123,12 @@ export function LineOfSteps({ bench, part, stop }: LineProps) {
           end="last"
           name="Cleaned"
           words={
-            part.steps.length === 0
+            part.steps.order.length === 0
               ? 'same as played'
-              : `${part.steps.filter(({ step }) => step.on).length} of ${part.steps.length} steps on`
+              : `${listOf(part.steps).filter(({ step }) => step.on).length} of ${part.steps.order.length} steps on`
           }
           partId={part.id}
-          index={part.steps.length}
+          index={part.steps.order.length}
           onStand={stand}
           mark={<EndMark />}
         />
@@ -150,7 +150,7 @@ export function LineOfSteps({ bench, part, stop }: LineProps) {
 const escapeId = (id: string) => globalThis.CSS?.escape(id) ?? id;
 
 function takesInWords(part: Part): string {
-  const takes = new Set(part.layers.flat().map((segment) => segment.take)).size;
-  if (part.layers.length > 1) return `${part.layers.length} layers`;
+  const takes = takesIn(part).length;
+  if (part.layers.order.length > 1) return `${part.layers.order.length} layers`;
   return takes === 1 ? '1 take' : `${takes} takes, bars chosen`;
 }

@@ -1,4 +1,4 @@
-import { kindOf, setValues } from '@ordle/core';
+import { listOf, kindOf, setValues } from '@ordle/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import { selectionStore, useSelection } from '@/state/selection';
@@ -19,7 +19,10 @@ export function NoteList({ bench, onReveal }: { bench: BenchState; onReveal(row:
   const [sort, setSort] = useState({ column: 'start', descending: false });
   const [editing, setEditing] = useState<{ row: number; column: string } | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const steps = useMemo(() => part?.steps.map(({ step }) => kindOf(step.kind).title) ?? [], [part?.steps]);
+  const steps = useMemo(
+    () => (part ? listOf(part.steps).map(({ step }) => kindOf(step.kind).title) : []),
+    [part],
+  );
   const context = useMemo<ColumnContext | null>(
     () =>
       view && part && view.partId === part.id

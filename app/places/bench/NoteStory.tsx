@@ -1,4 +1,4 @@
-import { kindOf, pitchName, ticksToSeconds, type Note } from '@ordle/core';
+import { listOf, kindOf, pitchName, ticksToSeconds, type Note } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { placeInWords } from './noteColumns';
@@ -12,7 +12,7 @@ export function NoteStory({ bench, id }: { bench: BenchState; id: number }) {
     if (!part) return;
     let wanted = true;
     const timer = setTimeout(() => {
-      void engine.noteStory(session, part.id, id).then(
+      void engine.noteStory({ session, partId: part.id, id }).then(
         (notes) => wanted && setStory({ id, part, notes }),
         () => undefined,
       );
@@ -25,7 +25,7 @@ export function NoteStory({ bench, id }: { bench: BenchState; id: number }) {
   if (!part || !story || story.id !== id || story.part !== part) return null;
   const lines = story.notes.flatMap((note, index) => {
     const before = index === 0 ? null : story.notes[index - 1];
-    const title = index === 0 ? 'As played' : kindOf(part.steps[index - 1].step.kind).title;
+    const title = index === 0 ? 'As played' : kindOf(listOf(part.steps)[index - 1].step.kind).title;
     const words = lineOf(before, note, index, bench);
     return words === null ? [] : [{ index, title, words }];
   });

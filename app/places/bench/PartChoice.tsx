@@ -25,7 +25,11 @@ export function PartChoice({ parts, chosen, onChange }: PartChoiceProps) {
         >
           {name}
           <span className="text-quiet text-ink-2">
-            {own.length === 0 ? ', no steps yet' : own.length === 1 ? ', 1 step' : `, ${own.length} steps`}
+            {own.order.length === 0
+              ? ', no steps yet'
+              : own.order.length === 1
+                ? ', 1 step'
+                : `, ${own.order.length} steps`}
           </span>
         </Check>
       ))}

@@ -1,11 +1,11 @@
-import { PROGRAM_NAMES, programName, type Part, type Session } from '@ordle/core';
+import { itemOf, PROGRAM_NAMES, programName, type Part, type Session } from '@ordle/core';
 import { useState } from 'react';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog, NumberField } from '@/ui';
 
 /** A part in the draft of an edit. */
-export const partOf = (draft: Session, id: string) => draft.parts.find((part) => part.id === id);
+export const partOf = (draft: Session, id: string) => itemOf(draft.parts, id);
 
 interface PartSettingsProps {
   part: Part;

@@ -1,4 +1,4 @@
-import { programName, type Part } from '@ordle/core';
+import { takesIn, listOf, itemOf, programName, type Part } from '@ordle/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Ellipsis, Eye, EyeOff } from 'lucide-react';
 import { memo, useEffect, useState, type ReactNode } from 'react';
@@ -18,24 +18,26 @@ const ROW_HEIGHT = 46;
 export function PartsList({ bench }: { bench: BenchState }) {
   const dispatch = useAppDispatch();
   const { session, part: active, together, view, mayWrite } = bench;
-  const soloed = session.parts.some((part) => part.soloed);
+  const soloed = listOf(session.parts).some((part) => part.soloed);
   const [settings, setSettings] = useState<string | null>(null);
   const [scroller, setScroller] = useState<HTMLElement | null>(null);
   const go = (by: number) => {
-    const at = session.parts.findIndex(({ id }) => id === active?.id);
-    const next = session.parts[(at + by + session.parts.length) % session.parts.length];
+    const at = listOf(session.parts).findIndex(({ id }) => id === active?.id);
+    const next = listOf(session.parts)[(at + by + session.parts.order.length) % session.parts.order.length];
     if (next) dispatch(viewChanged({ partId: next.id, together: [] }));
   };
   useCommands({
     'next-part': () => go(1),
     'previous-part': () => go(-1),
     'all-parts': () =>
-      dispatch(viewChanged({ together: together.length > 0 ? [] : session.parts.map(({ id }) => id) })),
+      dispatch(
+        viewChanged({ together: together.length > 0 ? [] : listOf(session.parts).map(({ id }) => id) }),
+      ),
   });
-  const open = session.parts.find(({ id }) => id === settings);
+  const open = itemOf(session.parts, settings);
   const shownIds = new Set(view.shown);
   const togetherIds = new Set(together.map(({ id }) => id));
-  const allShown = session.parts.every(({ id }) => id === active?.id || shownIds.has(id));
+  const allShown = listOf(session.parts).every(({ id }) => id === active?.id || shownIds.has(id));
   const rowOf = (part: Part) => (
     <PartRow
       key={part.id}
@@ -55,28 +57,30 @@ export function PartsList({ bench }: { bench: BenchState }) {
       className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule"
     >
       <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
-        {together.length > 0 ? `${together.length + 1} parts together` : `Parts, ${session.parts.length}`}
-        {session.parts.length > 1 && (
+        {together.length > 0
+          ? `${together.length + 1} parts together`
+          : `Parts, ${session.parts.order.length}`}
+        {session.parts.order.length > 1 && (
           <Button
             look="quiet"
             className="h-6 px-1 text-quiet font-normal"
             onClick={() =>
-              dispatch(viewChanged({ shown: allShown ? [] : session.parts.map(({ id }) => id) }))
+              dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }))
             }
           >
             {allShown ? 'show one' : 'show all'}
           </Button>
         )}
       </h2>
-      {session.parts.length > MOST_ROWS ? (
+      {session.parts.order.length > MOST_ROWS ? (
         <ManyRows
-          parts={session.parts}
-          active={session.parts.findIndex(({ id }) => id === active?.id)}
+          parts={listOf(session.parts)}
+          active={listOf(session.parts).findIndex(({ id }) => id === active?.id)}
           rowOf={rowOf}
           scroller={scroller}
         />
       ) : (
-        <ul>{session.parts.map(rowOf)}</ul>
+        <ul>{listOf(session.parts).map(rowOf)}</ul>
       )}
       {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
     </aside>
@@ -127,7 +131,7 @@ interface PartRowProps {
 const PartRow = memo(function PartRow(props: PartRowProps) {
   const { part, chosen, along, heard, mayWrite, onSettings } = props;
   const dispatch = useAppDispatch();
-  const takes = new Set(part.layers.flat().map((segment) => segment.take)).size;
+  const takes = takesIn(part).length;
   const shown = chosen || props.shown;
   const toggle = (key: 'muted' | 'soloed', label: string) =>
     dispatch(

@@ -44,7 +44,7 @@ export function QuestionDialog({
 }) {
   const [texts, setTexts] = useState<Partial<Record<RangeKey, [string, string]>>>({});
   const [voice, setVoice] = useState<'any' | 'highest' | 'lowest' | 'inner'>('any');
-  const [found, setFound] = useState<Uint32Array | null>(null);
+  const [found, setFound] = useState<Float64Array | null>(null);
   const [saved, setSaved] = useState<Saved>([]);
   const [name, setName] = useState('');
   const { session, part, stop, view } = bench;

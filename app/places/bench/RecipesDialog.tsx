@@ -1,4 +1,4 @@
-import { describeWhere, kindOf, parseRecipe, sentenceOf, type Recipe } from '@ordle/core';
+import { listOf, describeWhere, kindOf, parseRecipe, sentenceOf, type Recipe } from '@ordle/core';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { KeyButton, KeyConflictNote, type KeyConflict } from '@/commands';
@@ -26,7 +26,9 @@ export function RecipesDialog({ bench, open, onClose }: RecipesDialogProps) {
   if (!part) return null;
   const chosen = targets ?? new Set([part.id, ...together.map(({ id }) => id)]);
   const apply = (recipe: Recipe) => {
-    const parts = session.parts.filter(({ id }) => chosen.has(id)).map(({ id }) => id);
+    const parts = listOf(session.parts)
+      .filter(({ id }) => chosen.has(id))
+      .map(({ id }) => id);
     applyRecipe(dispatch, recipe.name, recipe.steps, parts);
     onClose();
   };
@@ -40,7 +42,7 @@ export function RecipesDialog({ bench, open, onClose }: RecipesDialogProps) {
       <SaveForm key={part.id} bench={bench} />
       <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
         <legend className="mb-1 text-ink-2">Apply to</legend>
-        {session.parts.map(({ id, name: title }) => (
+        {listOf(session.parts).map(({ id, name: title }) => (
           <Check key={id} checked={chosen.has(id)} onChange={(on) => setTargets(withMember(chosen, id, on))}>
             {title}
           </Check>
@@ -77,7 +79,7 @@ function SaveForm({ bench }: { bench: BenchState }) {
   const picker = useRef<HTMLInputElement>(null);
   const { part } = bench;
   if (!part) return null;
-  const offered = part.steps.filter(({ step }) => portableSteps([step]).length > 0);
+  const offered = listOf(part.steps).filter(({ step }) => portableSteps([step]).length > 0);
   const steps = offered.filter(({ id }) => !left.has(id)).map(({ step }) => step);
   const take = async (files: FileList | null) => {
     for (const file of files ?? []) {

@@ -1,4 +1,6 @@
 import {
+  itemOf,
+  listOf,
   deleteNotes,
   drawNote,
   copyNotes,
@@ -110,7 +112,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
     };
   }, [dispatch, onEditor]);
 
-  const showsHarmony = part?.steps.find(({ id }) => id === stop?.id)?.step.kind === 'transpose';
+  const showsHarmony = (part && itemOf(part.steps, stop?.id))?.step.kind === 'transpose';
   const spans = useMemo(
     () => (part && stop ? spansOfPart(part, stop, timeline) : []),
     [part, stop, timeline],
@@ -118,7 +120,7 @@ export function Roll({ bench, playing, others, onEditor }: RollProps) {
 
   useEffect(() => {
     if (!part || !stop) return;
-    const chosen = part.steps.find(({ id }) => id === stop.id)?.step;
+    const chosen = listOf(part.steps).find(({ id }) => id === stop.id)?.step;
     const { loop, middleC, show, time, lane, laneHeight, tool, snap } = bench.view;
     editor.current?.setContent({
       timeline,

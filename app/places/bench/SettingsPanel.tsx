@@ -1,4 +1,4 @@
-import { barAt, describeWhere, kindOf } from '@ordle/core';
+import { listOf, barAt, describeWhere, kindOf } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { run } from '@/commands';
@@ -25,7 +25,7 @@ import { ValueReadingSection } from './ValueReading';
 export function SettingsPanel({ bench }: { bench: BenchState }) {
   const { part, stop } = bench;
   if (!part || !stop) return <aside className="w-68 shrink-0 border-l border-rule" />;
-  const placed = part.steps[stop.index - 1];
+  const placed = listOf(part.steps)[stop.index - 1];
   const isStep = stop.id !== 'played' && stop.id !== 'cleaned' && placed;
   return (
     <aside aria-label="Settings" className="flex w-68 shrink-0 flex-col border-l border-rule">
@@ -92,12 +92,13 @@ function StepSettings({ bench, stepId }: { bench: BenchState; stepId: string }) 
                   label: 'Make permanent up to here',
                   hint: 'The steps so far become a take; they can be brought back',
                   onSelect: () => {
-                    const count = part.steps.findIndex(({ id }) => id === stepId) + 1;
+                    const count = listOf(part.steps).findIndex(({ id }) => id === stepId) + 1;
                     void makePermanent(dispatch, session, part, count);
                   },
                 },
               ].filter(
-                ({ label }) => mayWrite && (label !== 'Copy to other parts' || session.parts.length > 1),
+                ({ label }) =>
+                  mayWrite && (label !== 'Copy to other parts' || session.parts.order.length > 1),
               )}
             />
             <Button

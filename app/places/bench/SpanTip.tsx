@@ -1,4 +1,4 @@
-import { describeWhere, kindOf } from '@ordle/core';
+import { itemOf, describeWhere, kindOf } from '@ordle/core';
 import type { BenchState } from './useBench';
 
 /** The step a span of the strip belongs to, in words. */
@@ -13,7 +13,7 @@ export function SpanTip({
   x: number;
   width: number;
 }) {
-  const step = bench.part?.steps.find(({ id }) => id === stepId)?.step;
+  const step = (bench.part && itemOf(bench.part.steps, stepId))?.step;
   if (!step) return null;
   return (
     <p

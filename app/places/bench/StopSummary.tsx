@@ -1,4 +1,4 @@
-import { describeWhere, kindOf } from '@ordle/core';
+import { listOf, describeWhere, kindOf } from '@ordle/core';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
@@ -17,7 +17,7 @@ export function StopSummary({ bench }: { bench: BenchState }) {
   if (!part || !stop) return null;
   const played = stop.id === 'played';
   const spread = view?.partId === part.id ? view.spreads.at(played ? 0 : -1) : undefined;
-  const steps = part.steps.map(({ step }) => step);
+  const steps = listOf(part.steps).map(({ step }) => step);
   return (
     <>
       <h2 className="font-serif text-[1.15rem] font-semibold">{played ? 'As played' : 'Cleaned'}</h2>
@@ -26,7 +26,7 @@ export function StopSummary({ bench }: { bench: BenchState }) {
           ? part.folded.length > 0
             ? 'The take that earlier steps became. It is never changed: every step works on a copy of it.'
             : 'The performance itself. It is never changed: every step works on a copy of it.'
-          : part.steps.length === 0
+          : part.steps.order.length === 0
             ? 'No step yet, so this is the performance as it was played.'
             : 'What is heard and exported, after all steps that are on. The dashed outlines are the notes as played.'}
       </p>
@@ -40,7 +40,7 @@ export function StopSummary({ bench }: { bench: BenchState }) {
           <dd>{spread === undefined ? '' : `±${spread.toFixed(spread < 10 ? 1 : 0)} ms`}</dd>
         </div>
       </dl>
-      {part.steps.length === 0 && mayWrite && (
+      {part.steps.order.length === 0 && mayWrite && (
         <Button
           look="main"
           className="justify-center"
@@ -49,9 +49,9 @@ export function StopSummary({ bench }: { bench: BenchState }) {
           Add quantize
         </Button>
       )}
-      {!played && part.steps.length > 0 && (
+      {!played && part.steps.order.length > 0 && (
         <ol className="border-t border-rule pt-1.5">
-          {part.steps.map(({ id, step }) => (
+          {listOf(part.steps).map(({ id, step }) => (
             <li key={id} className={`py-0.5 ${step.on ? '' : 'text-ink-3'}`}>
               {kindOf(step.kind).title}: {step.on ? kindOf(step.kind).describe(step) : 'off'},{' '}
               {describeWhere(step.where)}
@@ -59,10 +59,12 @@ export function StopSummary({ bench }: { bench: BenchState }) {
           ))}
         </ol>
       )}
-      {!played && part.steps.length > 0 && mayWrite && (
+      {!played && part.steps.order.length > 0 && mayWrite && (
         <div className="flex flex-wrap gap-2">
-          {session.parts.length > 1 && <Button onClick={() => setCopying(true)}>Copy to other parts</Button>}
-          <Button onClick={() => void makePermanent(dispatch, session, part, part.steps.length)}>
+          {session.parts.order.length > 1 && (
+            <Button onClick={() => setCopying(true)}>Copy to other parts</Button>
+          )}
+          <Button onClick={() => void makePermanent(dispatch, session, part, part.steps.order.length)}>
             Make permanent
           </Button>
         </div>
@@ -79,7 +81,9 @@ export function StopSummary({ bench }: { bench: BenchState }) {
             {part.folded.map(({ at, steps: own }) => (
               <li key={at} className="py-0.5">
                 {new Date(at).toLocaleDateString('en', { day: 'numeric', month: 'short' })}:{' '}
-                {own.map(({ step }) => kindOf(step.kind).title).join(', ')}
+                {listOf(own)
+                  .map(({ step }) => kindOf(step.kind).title)
+                  .join(', ')}
               </li>
             ))}
           </ol>

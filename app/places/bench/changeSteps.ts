@@ -1,10 +1,10 @@
-import type { Session } from '@ordle/core';
+import { itemOf, type Part, type Session } from '@ordle/core';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 
-/** A part's steps in the draft of an edit. */
-export function stepsOf(draft: Session, partId: string) {
-  return draft.parts.find(({ id }) => id === partId)?.steps ?? [];
+/** A part's steps in the draft of an edit; steps of no part where it is gone. */
+export function stepsOf(draft: Session, partId: string): Part['steps'] {
+  return itemOf(draft.parts, partId)?.steps ?? { order: [], byId: {} };
 }
 
 /** Changes settings of several steps as one action. A setting given as undefined is left out. */
@@ -20,7 +20,7 @@ export function changeSteps(
       targets.length > 1 ? `${label}, ${targets.length} parts` : label,
       (draft) => {
         for (const { partId, stepId } of targets) {
-          const step = stepsOf(draft, partId).find(({ id }) => id === stepId)?.step;
+          const step = itemOf(stepsOf(draft, partId), stepId)?.step;
           if (!step) continue;
           Object.assign(step, structuredClone(settings));
           for (const [key, value] of Object.entries(settings))

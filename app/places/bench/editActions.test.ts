@@ -1,8 +1,8 @@
-import { createStep, type Part, type Step } from '@ordle/core';
+import { orderedOf, createStep, type Part, type Step } from '@ordle/core';
 import { placeForEdits } from './editActions';
 
 const partWith = (...steps: Step[]) =>
-  ({ steps: steps.map((step, index) => ({ id: `s${index}`, step })) }) as Part;
+  ({ steps: orderedOf(steps.map((step, index) => ({ id: `s${index}`, step }))) }) as Part;
 const quantize = createStep('quantize');
 const edits = createStep('edits');
 

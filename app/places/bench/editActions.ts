@@ -1,4 +1,8 @@
 import {
+  insertItems,
+  activePart,
+  listOf,
+  itemOf,
   createStep,
   goesAlong,
   kindOf,
@@ -36,14 +40,14 @@ export interface EditPlace {
  */
 export function placeForEdits(part: Part, stop: Stop): EditPlace {
   const at = (index: number) => {
-    const placed = part.steps[index];
+    const placed = listOf(part.steps)[index];
     return placed?.step.kind === 'edits' && placed.step.on && Object.keys(placed.step.where).length === 0
       ? placed.id
       : null;
   };
   if (stop.id === 'cleaned') {
-    const last = part.steps.length - 1;
-    return at(last) ? { index: last, stepId: at(last) } : { index: part.steps.length, stepId: null };
+    const last = part.steps.order.length - 1;
+    return at(last) ? { index: last, stepId: at(last) } : { index: part.steps.order.length, stepId: null };
   }
   if (stop.id !== 'played' && at(stop.index - 1))
     return { index: stop.index - 1, stepId: at(stop.index - 1) };
@@ -65,7 +69,7 @@ export interface EditTarget {
 export function targetNow(): EditTarget | null {
   const { session: state, view } = store.getState();
   const session = state.work?.document;
-  const part = session?.parts.find(({ id }) => id === view.partId) ?? session?.parts[0];
+  const part = session && activePart(session, view.partId);
   if (!session || !part || !state.mayWrite) return null;
   return { sessionId: session.id, partId: part.id, stop: stopAt(part, view.stops[part.id]).id };
 }
@@ -81,7 +85,7 @@ export function applyEdits(
   if (!target) return;
   const { session: state, view } = store.getState();
   const session = state.work?.document;
-  const part = session?.parts.find(({ id }) => id === target.partId);
+  const part = session && itemOf(session.parts, target.partId);
   if (session?.id !== target.sessionId || !part || !state.mayWrite) {
     toast(`“${label}” was not done: the part was left or removed before it could be worked out.`);
     return;
@@ -94,7 +98,7 @@ export function applyEdits(
   if (count + (made.curves?.length ?? 0) === 0) return;
   const id = place.stepId ?? crypto.randomUUID();
   dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
-  const isActive = (view.partId ?? session.parts[0].id) === part.id;
+  const isActive = (view.partId ?? listOf(session.parts)[0].id) === part.id;
   if (made.add.length > 0 && isActive)
     selectionStore.choose(
       part.id,
@@ -121,7 +125,7 @@ export function applyEditsAlong(
   const target = targetNow();
   const { session: state, view } = store.getState();
   const session = state.work?.document;
-  const part = session?.parts.find(({ id }) => id === target?.partId);
+  const part = session && itemOf(session.parts, target?.partId);
   const shown = partViewStore.get().view;
   const moves = deed.kind === 'delete' || deed.ticks !== 0 || (deed.kind === 'copy' && !!deed.semitones);
   const takes = (lane: string) => goesAlong(lane) || (deed.kind === 'copy' && lane.startsWith('key'));
@@ -163,14 +167,14 @@ function writeEdits(
   made: NoteEdits,
   nextId: number,
 ) {
-  const steps = draft.parts.find(({ id }) => id === partId)?.steps;
+  const steps = itemOf(draft.parts, partId)?.steps;
   if (!steps) return;
   draft.nextNoteId = Math.max(draft.nextNoteId, nextId);
   if (place.stepId === null) {
-    steps.splice(place.index, 0, { id: place.id, step: { ...createStep('edits'), ...closed(made) } });
+    insertItems(steps, [{ id: place.id, step: { ...createStep('edits'), ...closed(made) } }], place.index);
     return;
   }
-  const { step } = steps[place.index];
+  const { step } = steps.byId[place.id];
   // Merged from what stands in the document, not from its draft: a draft of each of 100,000 changes costs seconds.
   if (step.kind === 'edits') Object.assign(step, closed(mergeEdits(original(step) ?? step, made)));
 }
@@ -182,10 +186,10 @@ function closed(edits: NoteEdits): NoteEdits {
 }
 
 function placeInWords(part: Part, { index }: EditPlace): string {
-  const before = part.steps[index - 1]?.step;
-  const after = part.steps[index]?.step;
+  const before = listOf(part.steps)[index - 1]?.step;
+  const after = listOf(part.steps)[index]?.step;
   const name = (step: typeof before) => (step ? kindOf(step.kind).title : null);
-  const next = after?.kind === 'edits' ? name(part.steps[index + 1]?.step) : name(after);
+  const next = after?.kind === 'edits' ? name(listOf(part.steps)[index + 1]?.step) : name(after);
   return `Hand edits stand after ${name(before) ?? 'As played'}${next ? ` and before ${next}` : ''}.`;
 }
 

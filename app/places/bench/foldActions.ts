@@ -1,4 +1,4 @@
-import { sentenceOf, type Part, type Session } from '@ordle/core';
+import { insertItems, itemOf, sentenceOf, type Part, type Session } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { edit, selectDocument } from '@/state/sessionSlice';
@@ -6,10 +6,10 @@ import { store, type AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
 
 const put = (draft: Session, part: Part) => {
-  const at = draft.parts.findIndex(({ id }) => id === part.id);
+  const own = itemOf(draft.parts, part.id);
+  const { layers, doubles, seams, steps, folded } = part;
   // What was changed elsewhere in the part meanwhile stays; only what it is made of and its steps are new.
-  if (at >= 0)
-    Object.assign(draft.parts[at], { layers: part.layers, steps: part.steps, folded: part.folded });
+  if (own) Object.assign(own, { layers, doubles, seams, steps, folded });
 };
 
 const CHANGED =
@@ -18,26 +18,30 @@ const CHANGED =
 /** Whether a part is still what the engine worked on; else its answer would undo what was done meanwhile. */
 function isAsItWas(session: Session, part: Part): boolean {
   const document = selectDocument(store.getState());
-  const now = document?.id === session.id ? document.parts.find(({ id }) => id === part.id) : undefined;
-  return now?.layers === part.layers && now.steps === part.steps && now.folded === part.folded;
+  const now = document?.id === session.id ? itemOf(document.parts, part.id) : undefined;
+  // The new take's piece has the number that was next then.
+  return (
+    document?.nextPiece === session.nextPiece &&
+    now?.layers === part.layers &&
+    now.steps === part.steps &&
+    now.folded === part.folded
+  );
 }
 
 /** Makes the first `count` steps of a part permanent: they become a take, which the part then stands on. */
 export async function makePermanent(dispatch: AppDispatch, session: Session, part: Part, count: number) {
   try {
-    const { part: folded, reference, unkept } = await engine.fold(session, part.id, count);
+    const { part: folded, reference, unkept } = await engine.fold({ session, partId: part.id, count });
     if (!isAsItWas(session, part)) return void toast(CHANGED);
     const words = count === 1 ? '1 step' : `${count} steps`;
     dispatch(
       edit(`Make ${words} of ${part.name} permanent`, (draft) => {
-        if (!draft.takes.some(({ key }) => key === reference.key)) {
-          draft.takes.push(reference);
-          draft.nextNoteId = Math.max(draft.nextNoteId, reference.firstNoteId + reference.noteCount);
-        }
+        insertItems(draft.takes, [reference]);
+        draft.nextPiece++;
         put(draft, folded);
       }),
     );
-    dispatch(stoodAt({ partId: part.id, stop: folded.steps.length === 0 ? 'cleaned' : 'played' }));
+    dispatch(stoodAt({ partId: part.id, stop: folded.steps.order.length === 0 ? 'cleaned' : 'played' }));
     toast(
       unkept.length === 0
         ? `${words} became a take. What was played stays on record; As played brings it back.`
@@ -51,7 +55,7 @@ export async function makePermanent(dispatch: AppDispatch, session: Session, par
 /** Brings back what was played and the steps that were last made permanent. */
 export async function bringBack(dispatch: AppDispatch, session: Session, part: Part) {
   try {
-    const before = await engine.unfold(session, part.id);
+    const before = await engine.unfold({ session, partId: part.id });
     if (!isAsItWas(session, part)) return void toast(CHANGED);
     dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before)));
     dispatch(stoodAt({ partId: part.id, stop: 'cleaned' }));

@@ -1,10 +1,10 @@
-import { gridsOf, quartersOf, type NoteValue } from '@ordle/core';
+import { itemOf, gridsOf, quartersOf, type NoteValue } from '@ordle/core';
 import type { BenchState } from './useBench';
 
 /** The grid the editor shows and snaps to: that of the quantize step stood at, else the one chosen below. */
 export function gridInForce(bench: BenchState): { values: NoteValue[]; swing: number } {
   const { part, stop } = bench;
-  const step = part?.steps.find(({ id }) => id === stop?.id)?.step;
+  const step = (part && itemOf(part.steps, stop?.id))?.step;
   if (step?.kind === 'quantize') return { values: gridsOf(step), swing: step.swing };
   return { values: [shownGrid(bench)], swing: 50 };
 }

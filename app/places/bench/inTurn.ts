@@ -1,4 +1,4 @@
-import { sentenceOf } from '@ordle/core';
+import { activePart, sentenceOf } from '@ordle/core';
 import { toast } from 'sonner';
 import { store } from '@/state/store';
 import { partViewStore } from './partViewStore';
@@ -13,8 +13,7 @@ let running = false;
 /** Whether the view shows the active part as it is in the document now, or there is nothing to wait for. */
 function isFresh(): boolean {
   const { session: opened, view: bench } = store.getState();
-  const parts = opened.work?.document.parts ?? [];
-  const part = parts.find(({ id }) => id === bench.partId) ?? parts[0];
+  const part = opened.work ? activePart(opened.work.document, bench.partId) : undefined;
   if (part === undefined) return true;
   const { asOf, view } = partViewStore.get();
   return asOf === part && (view === null || view.stop === stopAt(part, bench.stops[part.id]).index);

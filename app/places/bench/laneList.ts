@@ -1,3 +1,4 @@
+import { itemOf } from '@ordle/core';
 import type { Step } from '@ordle/core';
 import type { View } from '@/state/viewSlice';
 import type { BenchState } from './useBench';
@@ -9,7 +10,7 @@ export const LANE_HEIGHT = 96;
 
 /** The step stood at, or null at as played and cleaned. */
 export function stepStoodAt({ part, stop }: Pick<BenchState, 'part' | 'stop'>): Step | null {
-  return part?.steps.find(({ id }) => id === stop?.id)?.step ?? null;
+  return (part && itemOf(part.steps, stop?.id))?.step ?? null;
 }
 
 /** Lanes a step shapes: those it reads and those it writes. */

@@ -1,4 +1,4 @@
-import { sentenceOf, type Part, type Session } from '@ordle/core';
+import { itemOf, sentenceOf, type Part, type Session } from '@ordle/core';
 import { useSyncExternalStore } from 'react';
 import { Cancelled, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
@@ -42,7 +42,7 @@ const latest = createLatest<PartViewRequest & { turn: number }, PartView>(
 
 /** The part last asked for: an error is of it. */
 let latestPart: Part | null = null;
-const partOf = (session: Session, partId: string) => session.parts.find(({ id }) => id === partId) ?? null;
+const partOf = (session: Session, partId: string) => itemOf(session.parts, partId) ?? null;
 
 export const partViewStore = {
   get: () => state,

@@ -1,4 +1,4 @@
-import { kindOf, type Part, type Step } from '@ordle/core';
+import { orderedOf, insertItems, listOf, kindOf, type Part, type Step } from '@ordle/core';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { stepsOf } from './changeSteps';
@@ -15,9 +15,9 @@ export interface StepTarget {
  * same number among its kind. Parts that have none are left out.
  */
 export function stepsTogether(part: Part, stepId: string, others: readonly Part[]): StepTarget[] {
-  const own = part.steps.find(({ id }) => id === stepId);
+  const own = listOf(part.steps).find(({ id }) => id === stepId);
   if (!own) return [];
-  const ofKind = ({ steps }: Part) => steps.filter(({ step }) => step.kind === own.step.kind);
+  const ofKind = ({ steps }: Part) => listOf(steps).filter(({ step }) => step.kind === own.step.kind);
   const number = ofKind(part).indexOf(own);
   const targets = [{ partId: part.id, stepId, step: own.step }];
   // Hand edits speak of single notes of their own part.
@@ -57,7 +57,8 @@ export function copySteps(
       for (const { id } of parts) {
         const copies = steps.map((step) => ({ id: crypto.randomUUID(), step: structuredClone(step) }));
         const own = stepsOf(draft, id);
-        own.splice(joining === 'replace' ? 0 : own.length, joining === 'replace' ? own.length : 0, ...copies);
+        if (joining === 'replace') Object.assign(own, orderedOf([]));
+        insertItems(own, copies);
       }
     }),
   );

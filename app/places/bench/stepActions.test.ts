@@ -123,7 +123,7 @@ describe('several parts together', () => {
       ['quantize', 'quantize'],
     ]);
     expect(bench.labels()).toEqual(['Copy transpose to 2 parts', 'Copy 2 steps to Part c']);
-    const ids = bench.part('c').steps.map(({ id }) => id);
+    const ids = bench.part('c').steps.order;
     expect(new Set(ids).size).toBe(2);
     changeStep(dispatch, 'c', ids[0], 'x', { strength: 1 });
     expect(quantize.strength).toBe(80);
@@ -165,7 +165,7 @@ describe('where a step touches', () => {
     const bench = openSession([partOfSteps('a', [quantize, octave])]);
     splitWhere(dispatch, bench.part('a'), 'a-0', 3 * 1920 - 10, 8 * 1920, TIMELINE);
     expect(bench.steps('a').map(({ where }) => where.bars)).toEqual([[1, 4], [4, 9], undefined]);
-    expect(bench.stoodAt('a')).toBe(bench.part('a').steps[1].id);
+    expect(bench.stoodAt('a')).toBe(bench.part('a').steps.order[1]);
     expect(bench.labels()).toEqual(['Split quantize at bar 4']);
     splitWhere(dispatch, bench.part('a'), 'a-0', 1920, 8 * 1920, TIMELINE);
     expect(bench.steps('a').map(({ where }) => where.bars)).toEqual([[1, 2], [2, 4], [4, 9], undefined]);

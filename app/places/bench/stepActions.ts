@@ -1,4 +1,8 @@
 import {
+  removeItem,
+  moveItem,
+  insertItems,
+  listOf,
   createStep,
   describeWhere,
   intervalInWords,
@@ -47,7 +51,11 @@ export async function addStep(
       step: startingStep(
         kind,
         {
-          facts: await engine.factsOf(session, each.id, Math.min(after, each.steps.length)),
+          facts: await engine.factsOf({
+            session,
+            partId: each.id,
+            stop: Math.min(after, each.steps.order.length),
+          }),
           isDrums: each.sound.drums,
           alignTo: alignmentFor(each, session),
         },
@@ -62,7 +70,7 @@ export async function addStep(
   const whom = notes ? 'the chosen notes' : parts.length > 1 ? `${parts.length} parts` : part.name;
   dispatch(
     edit(`Add ${kindOf(kind).title.toLowerCase()} to ${whom}`, (draft) => {
-      for (const { partId, id, step } of added) stepsOf(draft, partId).splice(after, 0, { id, step });
+      for (const { partId, id, step } of added) insertItems(stepsOf(draft, partId), [{ id, step }], after);
     }),
   );
   for (const { partId, id } of added) dispatch(stoodAt({ partId, stop: id }));
@@ -71,8 +79,11 @@ export async function addStep(
 /** The part another is most likely aligned to: the drums, else the first of the others. */
 function alignmentFor(part: Part, session: Session): string {
   const waitsForIt = ({ steps }: Part) =>
-    steps.some(({ step }) => step.kind === 'align' && (step.to === part.id || step.to === part.name));
-  const others = session.parts.filter((other) => other.id !== part.id && !waitsForIt(other));
+    listOf(steps).some(({ step }) => {
+      const reference = kindOf(step.kind).reference?.(step);
+      return reference !== undefined && (reference === part.id || reference === part.name);
+    });
+  const others = listOf(session.parts).filter((other) => other.id !== part.id && !waitsForIt(other));
   return (others.find(({ sound }) => sound.drums) ?? others[0])?.id ?? '';
 }
 
@@ -85,35 +96,29 @@ export function switchStep(dispatch: AppDispatch, targets: readonly StepTarget[]
 
 /** Removes a step, and those that go together with it; the stop before it is stood at. */
 export function removeStep(dispatch: AppDispatch, part: Part, targets: readonly StepTarget[]) {
-  const at = part.steps.findIndex(({ id }) => id === targets[0]?.stepId);
+  const at = part.steps.order.indexOf(targets[0]?.stepId);
   if (at < 0) return;
-  const title = kindOf(part.steps[at].step.kind).title.toLowerCase();
+  const title = kindOf(listOf(part.steps)[at].step.kind).title.toLowerCase();
   const whom = targets.length > 1 ? `${targets.length} parts` : part.name;
   dispatch(
     edit(`Remove ${title} from ${whom}`, (draft) => {
       for (const { partId, stepId } of targets) {
-        const steps = stepsOf(draft, partId);
-        steps.splice(
-          steps.findIndex(({ id }) => id === stepId),
-          1,
-        );
+        removeItem(stepsOf(draft, partId), stepId);
       }
     }),
   );
-  dispatch(stoodAt({ partId: part.id, stop: part.steps[at - 1]?.id ?? 'cleaned' }));
+  dispatch(stoodAt({ partId: part.id, stop: listOf(part.steps)[at - 1]?.id ?? 'cleaned' }));
 }
 
 /** Moves a step to another place in the line. */
 export function moveStep(dispatch: AppDispatch, part: Part, stepId: string, to: number) {
-  const from = part.steps.findIndex(({ id }) => id === stepId);
-  const place = Math.min(part.steps.length - 1, Math.max(0, to));
+  const from = part.steps.order.indexOf(stepId);
+  const place = Math.min(part.steps.order.length - 1, Math.max(0, to));
   if (from < 0 || from === place) return;
-  const title = kindOf(part.steps[from].step.kind).title.toLowerCase();
+  const title = kindOf(listOf(part.steps)[from].step.kind).title.toLowerCase();
   dispatch(
     edit(`Move ${title} ${place < from ? 'earlier' : 'later'}`, (draft) => {
-      const steps = stepsOf(draft, part.id);
-      const [moved] = steps.splice(from, 1);
-      steps.splice(place, 0, moved);
+      moveItem(stepsOf(draft, part.id), stepId, place);
     }),
   );
 }
@@ -127,7 +132,7 @@ export function moveBars(
   semitones: number,
   gesture: string,
 ) {
-  const step = part.steps.find(({ id }) => id === stepId)?.step;
+  const step = listOf(part.steps).find(({ id }) => id === stepId)?.step;
   if (step?.kind !== 'transpose') return;
   const label = `Move ${describeWhere({ bars })} by ${intervalInWords(semitones)}`;
   changeStep(
@@ -151,7 +156,7 @@ export function stretchNotes(
   factor: number,
   notes: readonly number[],
 ) {
-  const held = part.steps.find(({ id }) => id === stop?.id);
+  const held = listOf(part.steps).find(({ id }) => id === stop?.id);
   const label =
     factor === 2
       ? 'Double the length'
@@ -165,8 +170,8 @@ export function stretchNotes(
   }
   const id = crypto.randomUUID();
   const step = createStep('stretch', { factor, where: notes.length > 0 ? { notes: [...notes] } : {} });
-  const place = stop && stop.id !== 'cleaned' ? stop.index : part.steps.length;
-  dispatch(edit(label, (draft) => void stepsOf(draft, part.id).splice(place, 0, { id, step })));
+  const place = stop && stop.id !== 'cleaned' ? stop.index : part.steps.order.length;
+  dispatch(edit(label, (draft) => insertItems(stepsOf(draft, part.id), [{ id, step }], place)));
   dispatch(stoodAt({ partId: part.id, stop: id }));
 }
 
@@ -188,8 +193,9 @@ export function applyRecipe(
   dispatch(
     edit(`Apply ${name || 'recipe'} to ${words}`, (draft) => {
       for (const id of partIds) {
-        stepsOf(draft, id).push(
-          ...steps.map((step) => ({ id: crypto.randomUUID(), step: structuredClone(step) })),
+        insertItems(
+          stepsOf(draft, id),
+          steps.map((step) => ({ id: crypto.randomUUID(), step: structuredClone(step) })),
         );
       }
     }),

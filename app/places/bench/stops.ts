@@ -1,3 +1,4 @@
+import { listOf } from '@ordle/core';
 import type { Part } from '@ordle/core';
 
 /** A stop of the line: as played, one of the steps, or cleaned. */
@@ -11,8 +12,8 @@ export interface Stop {
 export function stopsOf(part: Part): Stop[] {
   return [
     { id: 'played', index: 0 },
-    ...part.steps.map(({ id }, index) => ({ id, index: index + 1 })),
-    { id: 'cleaned', index: part.steps.length },
+    ...listOf(part.steps).map(({ id }, index) => ({ id, index: index + 1 })),
+    { id: 'cleaned', index: part.steps.order.length },
   ];
 }
 

@@ -1,4 +1,15 @@
-import { createTimeline, type Part, type Session, type Step } from '@ordle/core';
+import {
+  FIRST_DRAWN_ID,
+  PLAIN_SEAMS,
+  PLAIN_DOUBLES,
+  orderedOf,
+  listOf,
+  itemOf,
+  createTimeline,
+  type Part,
+  type Session,
+  type Step,
+} from '@ordle/core';
 import { emptyHistory } from '@/state/history';
 import { opened } from '@/state/sessionSlice';
 import { store } from '@/state/store';
@@ -14,9 +25,12 @@ export function partOfSteps(id: string, steps: Step[] = [], more: Partial<Part> 
     sound: { program: 12, drums: false, chosen: false },
     rechannel: false,
     lockedTo: 'beats',
-    layers: [],
-    steps: steps.map((step, index) => ({ id: `${id}-${index}`, step })),
+    layers: orderedOf([]),
+    doubles: PLAIN_DOUBLES,
+    seams: PLAIN_SEAMS,
+    steps: orderedOf(steps.map((step, index) => ({ id: `${id}-${index}`, step }))),
     folded: [],
+    setAside: false,
     muted: false,
     soloed: false,
     ...more,
@@ -25,7 +39,7 @@ export function partOfSteps(id: string, steps: Step[] = [], more: Partial<Part> 
 
 export const sessionOfParts = (parts: Part[]): Session => ({
   ordle: 'session',
-  version: 1,
+  version: 2,
   id: 's',
   name: 'Quay',
   createdAt: 0,
@@ -33,10 +47,11 @@ export const sessionOfParts = (parts: Part[]): Session => ({
   sourceFormat: 1,
   tempos: [],
   meters: [],
-  takes: [],
+  takes: orderedOf([]),
   conductor: null,
-  parts,
-  nextNoteId: 100,
+  parts: orderedOf(parts),
+  nextPiece: 0,
+  nextNoteId: FIRST_DRAWN_ID,
 });
 
 export const TIMELINE = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
@@ -52,14 +67,14 @@ export function openSession(parts: Part[]) {
     }),
   );
   const part = (id: string): Part => {
-    const found = store.getState().session.work?.document.parts.find((each) => each.id === id);
+    const found = itemOf(store.getState().session.work?.document.parts ?? orderedOf<Part>([]), id);
     if (!found) throw new Error(`no part ${id}`);
     return found;
   };
   return {
     part,
-    steps: (id: string) => part(id).steps.map(({ step }) => step),
-    kinds: (id: string) => part(id).steps.map(({ step }) => step.kind),
+    steps: (id: string) => listOf(part(id).steps).map(({ step }) => step),
+    kinds: (id: string) => listOf(part(id).steps).map(({ step }) => step.kind),
     labels: () => store.getState().session.work?.history.done.map(({ label }) => label) ?? [],
     stoodAt: (id: string) => store.getState().view.stops[id],
   };

@@ -1,4 +1,4 @@
-import { createTimeline, type Part, type Session, type Timeline } from '@ordle/core';
+import { activePart, listOf, createTimeline, type Part, type Session, type Timeline } from '@ordle/core';
 import { useMemo } from 'react';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
@@ -29,8 +29,8 @@ export function useBench(): BenchState | null {
     [division, tempos, meters],
   );
   if (!session || !timeline) return null;
-  const part = session.parts.find(({ id }) => id === view.partId) ?? session.parts[0] ?? null;
-  const together = session.parts.filter(({ id }) => id !== part?.id && view.together.includes(id));
+  const part = activePart(session, view.partId) ?? null;
+  const together = listOf(session.parts).filter(({ id }) => id !== part?.id && view.together.includes(id));
   const stop = part ? stopAt(part, view.stops[part.id]) : null;
   return { session, timeline, part, together, stop, view, mayWrite };
 }

@@ -6,12 +6,12 @@ import type { BenchState } from './useBench';
 /** What is in the active part before a step; null while it is read. Read anew when the step stood at is another. */
 export function useFacts({ session, part }: BenchState, stepId: string): PartFacts | null {
   const [read, setRead] = useState<{ of: string; facts: PartFacts } | null>(null);
-  const at = part?.steps.findIndex(({ id }) => id === stepId) ?? -1;
+  const at = part?.steps.order.indexOf(stepId) ?? -1;
   const partId = part?.id;
   useEffect(() => {
     if (!partId || at < 0) return;
     let wanted = true;
-    void engine.factsOf(session, partId, at).then(
+    void engine.factsOf({ session, partId, stop: at }).then(
       (facts) => wanted && setRead({ of: stepId, facts }),
       () => undefined,
     );

@@ -8,12 +8,12 @@ import type { BenchState } from './useBench';
 export function useLitNotes({ session, part }: BenchState, editor: RefObject<RollEditor | null>) {
   const stepId = useLitStep();
   useEffect(() => {
-    if (stepId === null || !part?.steps.some(({ id }) => id === stepId)) {
+    if (stepId === null || !part?.steps.order.includes(stepId)) {
       editor.current?.setLit(null, new Set());
       return;
     }
     let wanted = true;
-    void engine.touchedNotes(session, part.id, stepId).then(
+    void engine.touchedNotes({ session, partId: part.id, stepId }).then(
       (ids) => wanted && editor.current?.setLit(stepId, new Set(ids)),
       () => undefined,
     );

@@ -1,4 +1,4 @@
-import { barAt, ticksToSeconds, type Part, type Session, type Timeline } from '@ordle/core';
+import { listOf, barAt, ticksToSeconds, type Part, type Session, type Timeline } from '@ordle/core';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
@@ -32,7 +32,12 @@ export function usePlayback(bench: BenchState | null) {
   const request = useMemo<PlaybackRequest | null>(
     () =>
       session && partId
-        ? { session, stops: { [partId]: stopIndex }, blend, partIds: session.parts.map(({ id }) => id) }
+        ? {
+            session,
+            stops: { [partId]: stopIndex },
+            blend,
+            partIds: listOf(session.parts).map(({ id }) => id),
+          }
         : null,
     [session, partId, stopIndex, blend],
   );
@@ -86,7 +91,7 @@ export function usePlayback(bench: BenchState | null) {
 async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
   const { session } = request;
   const playbacks = await engine.playback(request);
-  const parts = session.parts.map((part, index) => ({
+  const parts = listOf(session.parts).map((part, index) => ({
     ...soundOf(part),
     audible: isAudible(part, session),
     playback: playbacks[index],
@@ -101,7 +106,7 @@ async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Sc
 const soundOf = (part: Part) => ({ program: part.sound.program, drums: part.sound.drums });
 
 function isAudible(part: Part, session: Session): boolean {
-  if (session.parts.some(({ soloed }) => soloed)) return part.soloed;
+  if (listOf(session.parts).some(({ soloed }) => soloed)) return part.soloed;
   return !part.muted;
 }
 

@@ -1,4 +1,4 @@
-import { secondsToTicks, sentenceOf } from '@ordle/core';
+import { itemOf, secondsToTicks, sentenceOf } from '@ordle/core';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
@@ -20,7 +20,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
   const selection = useSelection();
   const { part, together, stop, session, timeline, mayWrite, view } = bench;
   const { loop } = view;
-  const chosenStep = part?.steps.find(({ id }) => id === stop?.id)?.step;
+  const chosenStep = (part && itemOf(part.steps, stop?.id))?.step;
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
   const walkStops = (by: number) => {
     if (!part || !stop) return;
@@ -28,7 +28,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     const at = stops.findIndex(({ id }) => id === stop.id);
     dispatch(stoodAt({ partId: part.id, stop: stops[Math.min(stops.length - 1, Math.max(0, at + by))].id }));
   };
-  const after = stop?.id === 'cleaned' ? (part?.steps.length ?? 0) : (stop?.index ?? 0);
+  const after = stop?.id === 'cleaned' ? (part?.steps.order.length ?? 0) : (stop?.index ?? 0);
   const chosenIds = selection.partId === part?.id ? [...selection.ids] : [];
   const some = chosenIds.length > 0;
   // All notes chosen is the whole part, which goes on holding when notes are added.

@@ -1,4 +1,16 @@
-import { OrdleError, barAt, barNumbered, describeWhere, kindOf, type Part, type Timeline } from '@ordle/core';
+import {
+  insertItems,
+  listOf,
+  itemOf,
+  OrdleError,
+  barAt,
+  barNumbered,
+  describeWhere,
+  kindOf,
+  type Part,
+  type PlacedStep,
+  type Timeline,
+} from '@ordle/core';
 import type { WhereChange, WhereSpan } from '@/editor';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
@@ -8,7 +20,7 @@ import type { Stop } from './stops';
 
 /** The spans of a part's steps that are on, in their order; hand edits go by their notes and have none. */
 export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSpan[] {
-  return part.steps
+  return listOf(part.steps)
     .filter(({ step }) => step.on && step.kind !== 'edits')
     .map(({ id, step }) => {
       const { bars } = step.where;
@@ -29,7 +41,7 @@ export function changeWhere(
   change: WhereChange,
   gesture: string,
 ) {
-  const step = part.steps.find(({ id }) => id === stepId)?.step;
+  const step = listOf(part.steps).find(({ id }) => id === stepId)?.step;
   if (!step) return;
   const where = { ...step.where, ...change };
   changeStep(dispatch, part.id, stepId, `Where: ${describeWhere(where)}`, { where }, gesture);
@@ -47,8 +59,8 @@ export function splitWhere(
   endTick: number,
   { meter }: Timeline,
 ) {
-  const at = part.steps.findIndex(({ id }) => id === stepId);
-  const step = part.steps[at]?.step;
+  const at = part.steps.order.indexOf(stepId);
+  const step = listOf(part.steps)[at]?.step;
   if (!step) return;
   const [from, to] = step.where.bars ?? [1, barAt(meter, Math.max(0, endTick - 1)).number + 1];
   const here = barAt(meter, Math.max(0, tick));
@@ -63,13 +75,20 @@ export function splitWhere(
   const title = kindOf(step.kind).title.toLowerCase();
   dispatch(
     edit(`Split ${title} at bar ${bar}`, (draft) => {
-      const steps = draft.parts.find((candidate) => candidate.id === part.id)?.steps;
+      const steps = itemOf(draft.parts, part.id)?.steps;
       if (!steps) return;
       const half = (bars: [number, number]) => ({
         ...structuredClone(step),
         where: { ...step.where, bars },
       });
-      steps.splice(at, 1, { id: stepId, step: half([from, bar]) }, { id, step: half([bar, to]) });
+      insertItems<PlacedStep>(
+        steps,
+        [
+          { id: stepId, step: half([from, bar]) },
+          { id, step: half([bar, to]) },
+        ],
+        at + 1,
+      );
     }),
   );
   dispatch(stoodAt({ partId: part.id, stop: id }));

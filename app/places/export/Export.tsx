@@ -1,4 +1,4 @@
-import { programName, sentenceOf, type ExportChoice } from '@ordle/core';
+import { listOf, programName, sentenceOf, type ExportChoice } from '@ordle/core';
 import { useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { selectDocument } from '@/state/sessionSlice';
@@ -18,16 +18,19 @@ export function Export() {
     error: null,
   });
   if (!session) return null;
-  const chosen = session.parts.filter(({ id }) => !left.has(id));
+  const chosen = listOf(session.parts).filter(({ id }) => !left.has(id));
   const fileName = `${session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session'}${version === 'played' ? ' (as played)' : ''}.mid`;
 
   const write = async () => {
     setState({ busy: true, done: null, error: null });
     try {
-      const bytes = await engine.exportFile(session, {
-        format: format === '0' ? 0 : 1,
-        version,
-        parts: chosen.map(({ id }) => id),
+      const bytes = await engine.exportFile({
+        session,
+        choice: {
+          format: format === '0' ? 0 : 1,
+          version,
+          parts: chosen.map(({ id }) => id),
+        },
       });
       saveAs(fileName, bytes, 'audio/midi');
       setState({
@@ -56,13 +59,16 @@ export function Export() {
               <Button look="quiet" onClick={() => setLeft(new Set())}>
                 All
               </Button>
-              <Button look="quiet" onClick={() => setLeft(new Set(session.parts.map(({ id }) => id)))}>
+              <Button
+                look="quiet"
+                onClick={() => setLeft(new Set(listOf(session.parts).map(({ id }) => id)))}
+              >
                 None
               </Button>
             </span>
           </div>
           <ul className="mt-1 border-t border-rule-strong">
-            {session.parts.map((part) => (
+            {listOf(session.parts).map((part) => (
               <li key={part.id} className="flex h-9 items-center gap-3 border-b border-rule">
                 <span
                   className="h-5 w-2 rounded-[1px]"
@@ -78,7 +84,7 @@ export function Export() {
                 </span>
                 <span className="w-20 text-right text-ink-2">channel {part.channel}</span>
                 <span className="w-24 text-right text-ink-2">
-                  {stepsInWords(part.steps.filter(({ step }) => step.on).length)}
+                  {stepsInWords(listOf(part.steps).filter(({ step }) => step.on).length)}
                 </span>
               </li>
             ))}

@@ -1,9 +1,10 @@
+import { listOf } from '@ordle/core';
 import type { AlignStep } from '@ordle/core';
 import { Select, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
 
 export function AlignForm({ step, part, session, disabled, onChange, onAbandon }: StepFormProps<AlignStep>) {
-  const others = session.parts.filter(({ id }) => id !== part.id);
+  const others = listOf(session.parts).filter(({ id }) => id !== part.id);
   const known = others.some(({ id, name }) => id === step.to || name === step.to);
   return (
     <>

@@ -1,4 +1,5 @@
 import {
+  listOf,
   BUILT_IN_GROOVES,
   patternOf,
   stackedGroove,
@@ -32,8 +33,8 @@ export function GrooveForm({
   const own = [...kept.map((known) => (known.name === chosen.name ? chosen : known)), ...carried];
   const [taken, setTaken] = useState<TakenGroove | null>(null);
   const stacked = stackedGroove(
-    part.steps.map((placed) => placed.step),
-    part.steps.findIndex((placed) => placed.step === step),
+    listOf(part.steps).map((placed) => placed.step),
+    listOf(part.steps).findIndex((placed) => placed.step === step),
   );
   return (
     <>

@@ -1,4 +1,5 @@
 import {
+  listOf,
   groovePatternSchema,
   patternOf,
   sentenceOf,
@@ -39,7 +40,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
 
   const take = async () => {
     const ids = from === CHOSEN ? [...selection.ids] : null;
-    const partId = ids ? selection.partId : from || session.parts[0].id;
+    const partId = ids ? selection.partId : from || listOf(session.parts)[0].id;
     try {
       const taken = await engine.takeGroove({ session, partId: partId ?? '', grid, beats, ids });
       onChange(`Take the ${taken.groove.name}`, { groove: taken.groove });
@@ -74,7 +75,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
           onChange={setFrom}
         >
           {some && <option value={CHOSEN}>the chosen notes</option>}
-          {session.parts.map(({ id, name }) => (
+          {listOf(session.parts).map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
             </option>

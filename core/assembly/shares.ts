@@ -1,0 +1,86 @@
+import { DRUM_CHANNEL, drumName } from '../midi';
+import type { NoteTable } from '../model';
+import type { Split } from '../session';
+import { ticksToSeconds, type Timeline } from '../time';
+import { handsOf } from './hands';
+
+/** Starts within this of a chord's first belong to the chord. */
+const CHORD_SECONDS = 0.03;
+
+/**
+ * The label each note has when its part is divided by `by`: every note lies in exactly one share. Channels are divided each for itself; a drum
+ * channel stays whole as `drums` unless it is divided by drum or channel.
+ */
+export function labelsOf(by: Split['by'], notes: NoteTable, timeline: Timeline): string[] {
+  if (by === 'channel') return Array.from(notes.channel, (channel) => `ch${channel + 1}`);
+  if (by === 'drum') return Array.from(notes.pitch, drumLabel);
+  const labels = new Array<string>(notes.length).fill('drums');
+  for (const channel of new Set(notes.channel)) {
+    if (channel === DRUM_CHANNEL) continue;
+    const rows: number[] = [];
+    for (let row = 0; row < notes.length; row++) if (notes.channel[row] === channel) rows.push(row);
+    labelChannel(by, notes, rows, timeline, labels);
+  }
+  return labels;
+}
+
+/** The shares in the order in which the first that has notes holds the controllers of them all. */
+export function sharesInOrder(by: Split['by'], labels: readonly string[]): string[] {
+  const known = [...new Set(labels)];
+  const order: Record<string, readonly string[]> = {
+    voice: ['highest', 'lowest', 'inner'],
+    hand: ['left', 'right'],
+  };
+  const fixed = by.startsWith('pitch:') ? ['low', 'high'] : (order[by] ?? known.sort());
+  return [
+    ...fixed.filter((label) => known.includes(label)),
+    ...known.filter((label) => !fixed.includes(label)),
+  ];
+}
+
+function drumLabel(pitch: number): string {
+  const name = drumName(pitch);
+  return name ? name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-') : `note-${pitch}`;
+}
+
+function labelChannel(
+  by: Split['by'],
+  notes: NoteTable,
+  rows: readonly number[],
+  timeline: Timeline,
+  labels: string[],
+): void {
+  if (by.startsWith('pitch:')) {
+    const line = Number(by.slice('pitch:'.length));
+    for (const row of rows) labels[row] = notes.pitch[row] < line ? 'low' : 'high';
+    return;
+  }
+  const chords = chordsOf(notes, rows, timeline);
+  if (by === 'hand') {
+    handsOf(chords.map((chord) => chord.map((row) => notes.pitch[row]))).forEach((hands, index) =>
+      hands.forEach((hand, place) => (labels[chords[index][place]] = hand)),
+    );
+    return;
+  }
+  for (const chord of chords) {
+    const pitches = chord.map((row) => notes.pitch[row]);
+    const [low, high] = [Math.min(...pitches), Math.max(...pitches)];
+    // A note alone is only the highest.
+    for (const row of chord)
+      labels[row] = notes.pitch[row] === high ? 'highest' : notes.pitch[row] === low ? 'lowest' : 'inner';
+  }
+}
+
+function chordsOf(notes: NoteTable, rows: readonly number[], { tempo }: Timeline): number[][] {
+  const chords: number[][] = [];
+  let limit = -Infinity;
+  for (const row of rows) {
+    const second = ticksToSeconds(tempo, notes.start[row]);
+    if (second <= limit) chords[chords.length - 1].push(row);
+    else {
+      chords.push([row]);
+      limit = second + CHORD_SECONDS;
+    }
+  }
+  return chords;
+}

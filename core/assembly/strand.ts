@@ -1,0 +1,132 @@
+import { META_TRACK_NAME, NEVER_RELEASED, isConductorEvent, pickEvents, type EventColumns } from '../midi';
+import { joinTables, mergeOrder, pickRows, type NoteTable, type Take } from '../model';
+import type { Piece } from '../session';
+import { joinEvents } from './joinEvents';
+
+/**
+ * Notes and events with their old places: what `weave` needs to write what did not change in its old order. Columns of notes have a row a note,
+ * `eventOrder` one an event. Ticks are the session's.
+ */
+export interface Strand {
+  notes: NoteTable;
+  events: EventColumns;
+  eventOrder: Float64Array;
+  onOrder: Float64Array;
+  offOrder: Float64Array;
+  /** Status kind of the release: 0x80, or 0x90 for a note-on of velocity 0. */
+  offKind: Uint8Array;
+  endTick: number;
+}
+
+/** Events of one piece rank by their row; room for 64 million of them before the next piece's ranks begin. */
+export const ORDERS_PER_PIECE = 2 ** 26;
+
+export interface TakeLaying {
+  /** Take tick -> session tick. */
+  place(tick: number): number;
+  /** The id of a row, by its channel 0-15. */
+  idOf(row: number, channel: number): number;
+  /** Only this channel (0-15), or every one. */
+  channel: number | null;
+  rest: Piece['rest'];
+}
+
+/** A take as a strand: its notes and its other events, where they lie in the session. */
+export function strandOfTake(take: Take, { place, idOf, channel, rest }: TakeLaying): Strand {
+  const { events, pairs, notes } = take;
+  const isNoteEvent = new Uint8Array(events.length);
+  const rows: number[] = [];
+  for (let note = 0; note < notes.length; note++) {
+    isNoteEvent[pairs.on[note]] = 1;
+    if (pairs.off[note] !== NEVER_RELEASED) isNoteEvent[pairs.off[note]] = 1;
+    if (channel === null || notes.channel[note] === channel) rows.push(note);
+  }
+  const eventRows: number[] = [];
+  for (let row = 0; row < events.length; row++) {
+    if (isNoteEvent[row]) continue;
+    const status = events.status[row];
+    const comes =
+      status < 0xf0 ? channel === null || (status & 15) === channel : restComes(events, row, rest);
+    if (comes) eventRows.push(row);
+  }
+  const picked = rows.length === notes.length ? notes : pickRows(notes, rows);
+  return {
+    notes: {
+      ...picked,
+      id: Float64Array.from(rows, (row) => idOf(row, notes.channel[row])),
+      start: picked.start.map(place),
+      end: picked.end.map(place),
+    },
+    events: pickEvents(
+      events,
+      eventRows,
+      Float64Array.from(eventRows, (row) => place(events.tick[row])),
+    ),
+    eventOrder: Float64Array.from(eventRows),
+    onOrder: Float64Array.from(rows, (note) => pairs.on[note]),
+    offOrder: Float64Array.from(rows, (note) =>
+      pairs.off[note] === NEVER_RELEASED ? events.length : pairs.off[note],
+    ),
+    offKind: Uint8Array.from(rows, (note) =>
+      pairs.off[note] === NEVER_RELEASED ? 0x80 : events.status[pairs.off[note]] & 0xf0,
+    ),
+    endTick: place(take.endTick),
+  };
+}
+
+function restComes(events: EventColumns, row: number, rest: Piece['rest']): boolean {
+  if (rest !== 'untimed') return rest === 'all';
+  return (
+    !isConductorEvent(events, row) && !(events.status[row] === 0xff && events.data1[row] === META_TRACK_NAME)
+  );
+}
+
+/** Some rows of a strand. */
+export function pickStrand(
+  strand: Strand,
+  noteRows: ArrayLike<number>,
+  eventRows: ArrayLike<number>,
+): Strand {
+  const column = (values: Float64Array, rows: ArrayLike<number>) =>
+    Float64Array.from(rows, (row) => values[row]);
+  return {
+    ...strand,
+    notes: pickRows(strand.notes, noteRows),
+    onOrder: column(strand.onOrder, noteRows),
+    offOrder: column(strand.offOrder, noteRows),
+    offKind: Uint8Array.from(noteRows, (row) => strand.offKind[row]),
+    events: pickEvents(strand.events, eventRows),
+    eventOrder: column(strand.eventOrder, eventRows),
+  };
+}
+
+/** Strands as one, notes by start and events by tick; what is equal keeps the order of the strands. */
+export function joinStrands(strands: readonly Strand[]): Strand {
+  if (strands.length === 1) return strands[0];
+  const events = joinEvents(strands.map(({ events, eventOrder }) => ({ events, order: eventOrder })));
+  const count = strands.reduce((sum, { notes }) => sum + notes.length, 0);
+  const [start, onOrder, offOrder] = [
+    new Float64Array(count),
+    new Float64Array(count),
+    new Float64Array(count),
+  ];
+  const offKind = new Uint8Array(count);
+  let at = 0;
+  for (const strand of strands) {
+    start.set(strand.notes.start, at);
+    onOrder.set(strand.onOrder, at);
+    offOrder.set(strand.offOrder, at);
+    offKind.set(strand.offKind, at);
+    at += strand.notes.length;
+  }
+  const rows = mergeOrder(count, (a, b) => start[a] - start[b]);
+  return {
+    notes: joinTables(strands.map(({ notes }) => notes)),
+    onOrder: Float64Array.from(rows, (row) => onOrder[row]),
+    offOrder: Float64Array.from(rows, (row) => offOrder[row]),
+    offKind: Uint8Array.from(rows, (row) => offKind[row]),
+    events: events.events,
+    eventOrder: events.order,
+    endTick: strands.reduce((latest, { endTick }) => Math.max(latest, endTick), 0),
+  };
+}

@@ -1,0 +1,39 @@
+import type { Timeline } from './timeline';
+import { secondsToTicks, ticksToSeconds } from './tempoMap';
+
+/** People play ahead of the line: a start less than this before it, and less than a thirty-second, belongs to what begins there. */
+const REACH_SECONDS = 0.06;
+/** Starts within this of a chord's first belong to the chord, which goes whole where its last start goes. */
+const CHORD_SECONDS = 0.03;
+/** Ticks by which a place that went through seconds may be off. */
+const ROUNDING = 1e-6;
+
+/**
+ * For each start (ticks, in order) the place that decides which bar it belongs to: the last start of its chord. Compare it with a line by
+ * `belongsFrom`. The musical bar of the recipe format.
+ */
+export function musicalPlaces(starts: Float64Array, { tempo }: Timeline): Float64Array {
+  const places = new Float64Array(starts.length);
+  let first = 0;
+  while (first < starts.length) {
+    const limit = secondsToTicks(tempo, ticksToSeconds(tempo, starts[first]) + CHORD_SECONDS) + ROUNDING;
+    let end = first + 1;
+    while (end < starts.length && starts[end] <= limit) end++;
+    places.fill(starts[end - 1], first, end);
+    first = end;
+  }
+  return places;
+}
+
+/** From where on a musical place belongs to the stretch that begins at `line`, a tick; exclusive: what lies after it belongs. */
+export function reachBefore(line: number, { tempo, ticksPerQuarter }: Timeline): number {
+  if (line === 0) return -Infinity;
+  const early = secondsToTicks(tempo, ticksToSeconds(tempo, line) - REACH_SECONDS);
+  return Math.max(early, line - ticksPerQuarter / 8) + ROUNDING;
+}
+
+/** A test of musical places: whether they belong to what begins at `line`. */
+export function belongsFrom(line: number, timeline: Timeline): (place: number) => boolean {
+  const reach = reachBefore(line, timeline);
+  return (place) => place >= line || place > reach;
+}
