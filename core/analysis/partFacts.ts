@@ -1,7 +1,7 @@
 import { lanesIn } from '../curves';
 import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
-import { quartersOf, ticksToSeconds, type Timeline } from '../time';
+import { barAt, quartersOf, ticksToSeconds, type Timeline } from '../time';
 import { estimateKey, type KeyEstimate } from './key';
 import { latenessOf, median } from './readings';
 
@@ -21,6 +21,8 @@ export interface PartFacts {
   key: KeyEstimate | null;
   /** Lanes that hold points, those with most first. */
   lanes: string[];
+  /** The end of the last bar with anything in it, in quarters from the start. */
+  endQuarters: number;
 }
 
 /** Starts within this of one another are one chord. */
@@ -46,6 +48,7 @@ export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventCo
       Math.abs(second(notes.start[other]) - second(notes.start[row])) * 1000 <= CHORD_MS;
     if (near(row - 1) || near(row + 1)) together++;
   }
+  const last = notes.end.reduce((latest, end) => Math.max(latest, end), events?.tick.at(-1) ?? 0);
   return {
     notes: notes.length,
     grid,
@@ -55,6 +58,7 @@ export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventCo
     medianVelocity: notes.length === 0 ? 80 : median(Array.from(notes.velocity)),
     shortestMs: notes.length === 0 ? 0 : shortest,
     key: estimateKey(notes),
+    endQuarters: barAt(timeline.meter, last).end / timeline.ticksPerQuarter,
     lanes: events ? lanesIn(events).map(({ lane }) => lane) : [],
   };
 }

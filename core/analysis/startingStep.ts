@@ -82,6 +82,13 @@ export function startingStep(
       return facts.lanes.includes('cc64')
         ? createStep('pedal', { where, op: 'shift', ms: 0 })
         : createStep('pedal', { where, op: 'repedal' });
+    // Both begin as they are: the whole part where it lies, its ends on the same beats.
+    case 'layout':
+      return createStep('layout', {
+        blocks: [{ id: 'block1', from: 0, to: facts.endQuarters, at: 0, times: 1, stretch: 1, held: 'ring' }],
+      });
+    case 'pulse':
+      return createStep('pulse', { beats: [[0, 0], [facts.endQuarters, facts.endQuarters]] }); // prettier-ignore
     default:
       return createStep(kind, { where });
   }

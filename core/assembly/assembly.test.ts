@@ -15,7 +15,7 @@ import {
 } from '../session';
 import { createStep } from '../steps';
 import { fileOfNotes, type RawEvent } from '../testing/files';
-import { stateBefore } from '.';
+import { stateBefore } from '../curves';
 
 type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
 
@@ -370,5 +370,19 @@ describe('the two passes of a channel', () => {
     expect(notesOf(evaluate(moved, 'right'))[0].end).toBeCloseTo(848, 6);
     expect(notesOf(evaluate(withParts(right, { ...left, setAside: true }), 'right'))[0].end).toBe(100);
     expect(notesOf(evaluate(withParts(right, { ...left, channel: 2 }), 'right'))[0].end).toBe(100);
+  });
+
+  it('and controllers without notes lie where the part of their channel with most notes is laid', () => {
+    const { piece, part, withParts, evaluate } = studio([
+      { notes: [[0, 100, 60, 80], [480, 500, 62, 80]] }, // prettier-ignore
+      { notes: [[0, 10, 50, 80, 1]], extra: [[240, 0xb0, 64, 127], [400, 0xb0, 64, 0]] }, // prettier-ignore
+    ]);
+    const blocks = [{ id: 'b', from: 0, to: 1, at: 2, times: 2, stretch: 1, held: 'ring' as const }];
+    const layout = { id: 'l', step: createStep('layout', { blocks }) };
+    const notes = part('notes', [[piece(0)]], { steps: orderedOf([layout]) });
+    const pedal = part('pedal', [[piece(1, { split: { by: 'channel', label: 'ch1' } })]]);
+    const ticks = (whole: Session) => [...evaluate(whole, 'pedal').cleaned.events.tick];
+    expect(ticks(withParts(notes, pedal))).toEqual([1200, 1360, 1680, 1840]);
+    expect(ticks(withParts({ ...notes, channel: 3 }, pedal))).toEqual([240, 400]);
   });
 });

@@ -1,7 +1,5 @@
 /** What a part is made of, laid into the session's time: pieces of takes and of other parts, their seams, and doubles between layers. */
 export * from './assemble';
-export * from './channelState';
-export * from './joinEvents';
 export * from './shares';
 export { layMusically, type WaitingPiece } from './layer';
 export { joinStrands, type Strand } from './strand';

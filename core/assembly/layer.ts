@@ -1,9 +1,16 @@
 import { createEventBuilder } from '../midi';
-import type { NoteTable } from '../model';
+import { joinEvents, type NoteTable } from '../model';
 import type { Seams } from '../session';
 import { belongsFrom, musicalPlaces, type Timeline } from '../time';
-import { messagesToReach, liftPedals, stateBefore, type ChannelState, type Message } from './channelState';
-import { joinEvents } from './joinEvents';
+import {
+  liftPedals,
+  messagesToReach,
+  reached,
+  setAt,
+  stateBefore,
+  type ChannelState,
+  type Message,
+} from '../curves';
 import { ORDERS_PER_PIECE, pickStrand, type Strand } from './strand';
 
 /**
@@ -49,8 +56,8 @@ export function layMusically(
     const strand = placed(cutMusically(piece, to, timeline), piece.place, to);
     const entering =
       piece.from > 0 ? stateBefore(piece.source.events, piece.from) : new Map<number, number>();
-    const messages = messagesToReach(state, entering);
-    state = stateBefore(piece.source.events, to);
+    const messages = messagesToReach(state, entering, setAt(piece.source.events, piece.from));
+    state = reached(state, stateBefore(piece.source.events, to));
     const lifted = end < next && end !== Infinity ? liftPedals(state) : [];
     return { strand: withMessages(strand, [startOf(piece), messages], [end, lifted]), end };
   });

@@ -1,7 +1,6 @@
 import { META_TRACK_NAME, NEVER_RELEASED, isConductorEvent, pickEvents, type EventColumns } from '../midi';
-import { joinTables, mergeOrder, pickRows, type NoteTable, type Take } from '../model';
+import { joinEvents, joinTables, mergeOrder, pickRows, type NoteTable, type Take } from '../model';
 import type { Piece } from '../session';
-import { joinEvents } from './joinEvents';
 
 /**
  * Notes and events with their old places: what `weave` needs to write what did not change in its old order. Columns of notes have a row a note,

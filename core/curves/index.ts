@@ -4,3 +4,4 @@ export * from './bend';
 export * from './shaping';
 export * from './pedal';
 export * from './writeLanes';
+export * from './channelState';

@@ -6,10 +6,18 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import { indexIds, joinTables, pickRows, takesOfFile, type Material, type NoteTable } from '../model';
+import {
+  indexIds,
+  joinEvents,
+  joinTables,
+  pickRows,
+  takesOfFile,
+  type Material,
+  type NoteTable,
+} from '../model';
 import type { Step } from '../steps';
 import { createTimeline, type Timeline } from '../time';
-import { assembleTake, joinEvents } from '../assembly';
+import { assembleTake } from '../assembly';
 import { channelsOfParts } from '../session';
 import { applySteps } from './evaluatePart';
 import { weave } from './weave';
@@ -68,7 +76,7 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
     const woven: Material = {
       notes: results.length === 0 ? notes : joinTables(results.map((result) => result.notes)),
       // A track of one channel is one part, and its events are the part's.
-      events: !moved ? events : own.length === 1 ? results[0].events : mergeChannels(events, own, results),
+      events: !moved ? events : own.length === 1 ? results[0].events : mergeChannels(own, results),
     };
     const { changed, moved: elsewhere } = countChanged(notes, woven.notes);
     count.changed += changed;
@@ -127,17 +135,15 @@ function cleanPart(
 }
 
 /** The events of a track where parts moved those of their channels: each channel's from its part, the rest as they were. */
-function mergeChannels(
-  events: EventColumns,
-  parts: readonly FilePart[],
-  results: readonly Material[],
-): EventColumns {
+function mergeChannels(parts: readonly FilePart[], results: readonly Material[]): EventColumns {
   const channels = new Set(parts.map(({ channel }) => channel));
   const rowsOf = (list: EventColumns, wanted: (status: number) => boolean) =>
     Array.from({ length: list.length }, (_, row) => row).filter((row) => wanted(list.status[row]));
-  const rest = rowsOf(events, (status) => status >= 0xf0 || !channels.has(status & 15));
+  // What belongs to no channel goes with the first part, as it does in a session.
+  const first = results[0].events;
+  const rest = rowsOf(first, (status) => status >= 0xf0 || !channels.has(status & 15));
   const lists = [
-    { events: pickEvents(events, rest), order: Float64Array.from(rest) },
+    { events: pickEvents(first, rest), order: Float64Array.from(rest) },
     ...results.map((result, index) => {
       const rows = rowsOf(result.events, (status) => status < 0xf0 && (status & 15) === parts[index].channel);
       return { events: pickEvents(result.events, rows), order: Float64Array.from(rows) };

@@ -116,7 +116,23 @@ export function createEvaluator(takes: (key: string) => Take): Evaluator {
     const stages = [assembly.material];
     for (const { step } of listOf(part.steps))
       stages.push(outputOf(stages[stages.length - 1], step, context));
+    const layout = layoutToFollow(part, assembly, scene);
+    if (layout) stages.push(outputOf(stages.pop() ?? assembly.material, layout, context));
     return { assembly, stages };
+  }
+
+  /** Controllers without notes lie along the bars where the part of their channel with most notes lies; null where there is nothing to follow. */
+  function layoutToFollow(part: Part, assembly: Assembly, scene: Scene): Step | null {
+    const layoutOf = ({ steps }: Part) =>
+      listOf(steps).find(({ step }) => step.on && step.kind === 'layout')?.step ?? null;
+    if (assembly.material.notes.length > 0 || layoutOf(part)) return null;
+    let [leader, most]: [Part | null, number] = [null, 0];
+    for (const other of partsBeside(part, scene.session)) {
+      if (isMadeOf(other, part.id, scene.session)) continue;
+      const { length } = assemblyOf(other, { ...scene, alone: true, waiting: [] }).material.notes;
+      if (length > most) [leader, most] = [other, length];
+    }
+    return leader && layoutOf(leader);
   }
 
   function eventsBeside(part: Part, scene: Scene): EventColumns[] {
@@ -149,6 +165,17 @@ export function partsIn(part: Pick<Part, 'layers'>): string[] {
     listOf(pieces).flatMap(({ source }) => ('part' in source ? [source.part] : [])),
   );
   return [...new Set(ids)];
+}
+
+/** Whether a part is made of another, through however many. */
+function isMadeOf(part: Part, id: string, session: Session, seen = new Set<string>()): boolean {
+  return partsIn(part).some((source) => {
+    if (source === id) return true;
+    const found = itemOf(session.parts, source);
+    if (!found || seen.has(source)) return false;
+    seen.add(source);
+    return isMadeOf(found, id, session, seen);
+  });
 }
 
 /** The takes a part is made of, by key. */

@@ -16,8 +16,8 @@ import {
 } from '../midi';
 import { listOf, type Part, type Session } from '../session';
 import { createTimeline } from '../time';
-import { ORDERS_PER_TAKE, type OrderedEvents } from '../assembly';
-import type { Take } from '../model';
+import { ORDERS_PER_TAKE } from '../assembly';
+import type { OrderedEvents, Take } from '../model';
 import { takesIn, type Evaluator } from './evaluatePart';
 import { weave, type WovenPart } from './weave';
 

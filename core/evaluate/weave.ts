@@ -1,6 +1,6 @@
-import type { Assembly, OrderedEvents } from '../assembly';
+import type { Assembly } from '../assembly';
 import type { EventColumns } from '../midi';
-import type { Material } from '../model';
+import type { Material, OrderedEvents } from '../model';
 import { joinPayloads } from './payloads';
 import { orderByTick } from './orderByTick';
 

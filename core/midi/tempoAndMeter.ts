@@ -78,3 +78,14 @@ const CONDUCTOR_TYPES = new Set([0x00, 0x02, 0x06, 0x07, 0x51, 0x54, 0x58, 0x59]
 export function isConductorEvent(events: EventColumns, row: number): boolean {
   return events.status[row] === META && CONDUCTOR_TYPES.has(events.data1[row]);
 }
+
+/** Kinds of meta events that set a track up rather than sound in time: its name, instrument, channel prefix and port. */
+const SETUP_TYPES = new Set([0x03, 0x04, 0x20, 0x21]);
+
+/** Whether an event belongs to its place in the file whatever is done to the music: it speaks for the session, or sets its track up. */
+export function staysPut(events: EventColumns, row: number): boolean {
+  return (
+    events.status[row] === META &&
+    (CONDUCTOR_TYPES.has(events.data1[row]) || SETUP_TYPES.has(events.data1[row]))
+  );
+}

@@ -2,6 +2,7 @@
 export * from './noteTable';
 export * from './noteIds';
 export * from './material';
+export * from './joinEvents';
 export * from './extent';
 export * from './take';
 export * from './contentKey';

@@ -79,4 +79,5 @@ export const align: StepKind<AlignStep> = {
   describe: ({ to, strength, reachMs }) =>
     to === '' ? 'to no part yet' : `${strength} %, within ${reachMs} ms`,
   reference: ({ to }) => to,
+  movesTime: true,
 };

@@ -12,15 +12,20 @@ export interface PointBudget {
   spend(count: number): void;
 }
 
-export function createPointBudget(what: string): PointBudget {
+/** Notes a layout may lay: a part of a million notes several times over. */
+export const MOST_LAID = 4_000_000;
+/** Copies a layout may make. */
+export const MOST_COPIES = 100_000;
+
+export function createPointBudget(what: string, unit = 'points', most = MOST_POINTS): PointBudget {
   let made = 0;
   return {
     spend(count) {
       made += count;
-      if (made <= MOST_POINTS) return;
+      if (made <= most) return;
       throw new OrdleError(
         'too-many-points',
-        `${what} would make more than ${MOST_POINTS.toLocaleString('en')} points, which is the most one step makes. Limit it to some bars or notes.`,
+        `${what} would make more than ${most.toLocaleString('en')} ${unit}, which is the most one step makes. Limit it to some bars or notes.`,
       );
     },
   };

@@ -161,4 +161,5 @@ export const edits: StepKind<EditsStep> = {
   schema,
   apply,
   describe,
+  movesTime: true,
 };

@@ -135,4 +135,5 @@ export const groove: StepKind<GrooveStep> = {
   schema,
   apply,
   describe,
+  movesTime: true,
 };

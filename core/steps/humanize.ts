@@ -107,4 +107,5 @@ export const humanize: StepKind<HumanizeStep> = {
   schema,
   apply,
   describe,
+  movesTime: true,
 };

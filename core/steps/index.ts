@@ -23,6 +23,8 @@ export { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from '.
 export { harmonyChanges } from './harmony';
 export { PRESS_AFTER_SECONDS, type PedalStep } from './pedal';
 export type { HumanizeStep } from './humanize';
+export type { LayoutBlock, LayoutStep } from './layout';
+export { createPulse, type PulseStep } from './pulse';
 export type { LengthStep } from './length';
 export type { NudgeStep } from './nudge';
 export type { RemoveStep } from './remove';

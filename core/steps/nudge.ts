@@ -65,4 +65,5 @@ export const nudge: StepKind<NudgeStep> = {
   schema,
   apply,
   describe,
+  movesTime: true,
 };

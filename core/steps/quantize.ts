@@ -265,4 +265,5 @@ export const quantize: StepKind<QuantizeStep> = {
   schema,
   apply,
   describe,
+  movesTime: true,
 };

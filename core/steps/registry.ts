@@ -1,44 +1,32 @@
 import { z } from 'zod';
 import { OrdleError } from '../errors';
 import type { Material } from '../model';
-import { align, type AlignStep } from './align';
-import { edits, type EditsStep } from './edits';
-import { groove, type GrooveStep } from './groove';
-import { quantize, type QuantizeStep } from './quantize';
-import { humanize, type HumanizeStep } from './humanize';
-import { nudge, type NudgeStep } from './nudge';
-import { stretch, type StretchStep } from './stretch';
-import { transpose, type TransposeStep } from './transpose';
-import { velocity, type VelocityStep } from './velocity';
-import { length, type LengthStep } from './length';
+import { align } from './align';
 import { curve } from './curve';
-import type { CurveStep } from './curveSettings';
-import { pedal, type PedalStep } from './pedal';
-import { remove, type RemoveStep } from './remove';
-import type { StepContext, StepKind } from './stepKind';
+import { edits } from './edits';
+import { groove } from './groove';
+import { humanize } from './humanize';
+import { layout } from './layout';
+import { length } from './length';
+import { nudge } from './nudge';
+import { pedal } from './pedal';
+import { pulse } from './pulse';
+import { quantize } from './quantize';
+import { remove } from './remove';
+import type { StepCommon, StepContext, StepKind } from './stepKind';
+import { stretch } from './stretch';
+import { transpose } from './transpose';
+import { velocity } from './velocity';
 import { touchedRows } from './where';
 
-/** Every kind of step there is. A new kind is a file beside this one and a line in `KINDS`. */
-export type Step =
-  | QuantizeStep
-  | GrooveStep
-  | HumanizeStep
-  | AlignStep
-  | NudgeStep
-  | StretchStep
-  | TransposeStep
-  | VelocityStep
-  | LengthStep
-  | CurveStep
-  | PedalStep
-  | RemoveStep
-  | EditsStep;
-
-const KINDS: { [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>> } = {
+/** Every kind of step there is, in the order of the work. A new kind is a file beside this one and its name here; all else follows from it. */
+const ALL = [
   quantize,
   align,
+  pulse,
   nudge,
   stretch,
+  layout,
   groove,
   humanize,
   transpose,
@@ -48,29 +36,27 @@ const KINDS: { [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>> } = {
   pedal,
   remove,
   edits,
-};
+] as const;
+
+type StepOf<K> = K extends StepKind<infer S> ? S : never;
+
+/** A step of any kind. */
+export type Step = StepOf<(typeof ALL)[number]>;
 
 /** The kinds in the order of the work, for menus. */
-export const STEP_KINDS = Object.values(KINDS);
+export const STEP_KINDS = ALL as unknown as readonly StepKind<Step>[];
 
-type Branch<S extends Step> = z.ZodType<S> & z.core.$ZodTypeDiscriminable;
+const KINDS = Object.fromEntries(STEP_KINDS.map((kind) => [kind.kind, kind])) as {
+  [K in Step['kind']]: StepKind<Extract<Step, { kind: K }>>;
+};
+
+type Branch = z.ZodType<Step> & z.core.$ZodTypeDiscriminable;
 
 /** Any step, by its kind. */
-export const stepSchema = z.discriminatedUnion('kind', [
-  quantize.schema as Branch<QuantizeStep>,
-  groove.schema as Branch<GrooveStep>,
-  humanize.schema as Branch<HumanizeStep>,
-  align.schema as Branch<AlignStep>,
-  nudge.schema as Branch<NudgeStep>,
-  stretch.schema as Branch<StretchStep>,
-  transpose.schema as Branch<TransposeStep>,
-  velocity.schema as Branch<VelocityStep>,
-  length.schema as Branch<LengthStep>,
-  curve.schema as Branch<CurveStep>,
-  pedal.schema as Branch<PedalStep>,
-  remove.schema as Branch<RemoveStep>,
-  edits.schema as Branch<EditsStep>,
-]);
+export const stepSchema = z.discriminatedUnion(
+  'kind',
+  STEP_KINDS.map(({ schema }) => schema as unknown as Branch) as [Branch, ...Branch[]],
+);
 
 /** The kind of a step. Throws `step-kind` for a name that is none. */
 export function kindOf(name: string): StepKind<Step> {
@@ -95,6 +81,7 @@ export function createStep<K extends Step['kind']>(
 /** Runs one step over some material; switched off, it passes the material on. */
 export function applyStep(material: Material, step: Step, context: StepContext): Material {
   if (!step.on) return material;
-  const touched = touchedRows(material.notes, step.where, context.timeline);
+  const { where }: StepCommon = step;
+  const touched = touchedRows(material.notes, where, context.timeline);
   return kindOf(step.kind).apply(material, step, context, touched);
 }

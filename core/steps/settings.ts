@@ -33,3 +33,10 @@ export const stepBase = {
   on: z.boolean('must be true or false').default(true),
   where: whereSchema.default({}),
 };
+
+/** The keys of a kind that always touches the whole part. */
+export const partWide = {
+  on: stepBase.on,
+  // Typed as any other where, so that steps can be spoken of alike; nothing but {} passes.
+  where: z.strictObject({}, 'touches the whole part').default({}) as unknown as typeof stepBase.where,
+};

@@ -45,6 +45,10 @@ export interface StepKind<S extends StepCommon> {
   hint: string;
   /** The settings in a few words. */
   describe(step: S): string;
+  /** Whether it moves notes in time, so that it is told how far and what is left. */
+  movesTime?: boolean;
+  /** Whether a part has at most one of it. */
+  oncePerPart?: boolean;
   /** Whether the step reads the state of the channel: then it sees the events of the other parts on it beside its own. */
   readsChannel?(step: S): boolean;
   /** Id or name of the other part the step listens to, for kinds that do. */

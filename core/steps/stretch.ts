@@ -61,4 +61,5 @@ export const stretch: StepKind<StretchStep> = {
   schema,
   apply,
   describe,
+  movesTime: true,
 };

@@ -1,4 +1,5 @@
 import type { EventColumns } from '../midi';
+import { firstAtOrAfter } from '../time';
 
 /**
  * What the channels of some events are left in: the value of every controller, bend, pressure, program and registered parameter that was
@@ -11,6 +12,9 @@ export type Message = [status: number, data1: number, data2: number];
 
 const [BEND, PRESSURE, PROGRAM, KEY_PRESSURE, PARAMETER] = [0x80, 0x81, 0x82, 0x100, 0x1000];
 const [DATA, DATA_FINE, NRPN_FINE, RPN, RPN_FINE] = [6, 38, 98, 101, 100];
+/** Sustain, sostenuto, soft and hold 2. */
+const PEDALS: readonly number[] = [64, 66, 67, 69];
+const NOTHING: ReadonlySet<number> = new Set();
 const NO_PARAMETER = 0x3fff;
 const keyOf = (channel: number, thing: number) => channel * 0x100000 + thing;
 
@@ -66,11 +70,27 @@ export function stateBefore(events: EventColumns, tick: number, channel?: number
   return state;
 }
 
+/** The keys that are set by the events at a tick. */
+export function setAt(events: EventColumns, tick: number, channel?: number): Set<number> {
+  const { state, read } = createStateReader(channel);
+  for (
+    let row = firstAtOrAfter(events.tick, tick, events.length);
+    row < events.length && events.tick[row] === tick;
+    row++
+  )
+    read(events, row);
+  return new Set(state.keys());
+}
+
 /**
  * The messages that take channels from one state to another: what `to` has, where it differs, and the initial value for what only `from` has.
- * Banks come before programs, and parameters before what they change the meaning of.
+ * Banks come before programs, and parameters before what they change the meaning of. `soon` are keys that are set anew at that very place.
  */
-export function messagesToReach(from: ChannelState, to: ChannelState): Message[] {
+export function messagesToReach(
+  from: ChannelState,
+  to: ChannelState,
+  soon: ReadonlySet<number> = NOTHING,
+): Message[] {
   const wanted = new Map<number, number>();
   for (const [key, value] of to) {
     const was = from.get(key) ?? (isMomentary(key % 0x100000) ? initialOf(key) : undefined);
@@ -80,6 +100,7 @@ export function messagesToReach(from: ChannelState, to: ChannelState): Message[]
     const initial = initialOf(key);
     if (!to.has(key) && initial !== undefined && initial !== value) wanted.set(key, initial);
   }
+  for (const key of soon) wanted.delete(key);
   const rank = (key: number) => {
     const thing = key % 0x100000;
     if (thing === 0 || thing === 32) return 0;
@@ -112,9 +133,64 @@ function messagesOf(channel: number, thing: number, value: number): Message[] {
   return [controller(thing, value)];
 }
 
-/** Lifts the pedals (sustain, sostenuto, soft, hold 2) that are down in a state: changes it, and gives the messages. */
+/** Lifts the pedals that are down in a state: changes it, and gives the messages. */
 export function liftPedals(state: ChannelState): Message[] {
-  const down = [...state].filter(([key, value]) => [64, 66, 67, 69].includes(key % 0x100000) && value > 0);
+  const down = [...state].filter(([key, value]) => PEDALS.includes(key % 0x100000) && value > 0);
   for (const [key] of down) state.set(key, 0);
   return down.map(([key]) => [0xb0 | Math.floor(key / 0x100000), key % 0x100000, 0]);
+}
+
+/** Follows what channels are in while stretches of some events are laid one after the other. */
+export interface StateTracker {
+  /** The messages needed where a stretch begins that has the source from a tick on. */
+  enter(sourceTick: number): Message[];
+  /** Says that the stretch has ended, at a tick of the source. */
+  leave(sourceTick: number): void;
+  /** The messages that lift the pedals still down. */
+  lift(): Message[];
+  /** Whether the source moves the pedals again after where the last stretch ended, so that something of them was cut off. */
+  hasMore(): boolean;
+}
+
+export function createStateTracker(events: EventColumns, channel?: number): StateTracker {
+  let state: ChannelState = new Map();
+  let left = -Infinity;
+  const known = new Map<number, ChannelState>();
+  const at = (tick: number): ChannelState => {
+    const found = known.get(tick) ?? stateBefore(events, tick, channel);
+    known.set(tick, found);
+    return found;
+  };
+  return {
+    enter(sourceTick) {
+      const wanted = at(sourceTick);
+      const messages = messagesToReach(state, wanted, setAt(events, sourceTick, channel));
+      state = reached(state, wanted);
+      return messages;
+    },
+    leave(sourceTick) {
+      left = sourceTick;
+      state = reached(state, at(sourceTick));
+    },
+    lift: () => liftPedals(state),
+    hasMore() {
+      for (let row = 0; row < events.length; row++) {
+        const isPedal = (events.status[row] & 0xf0) === 0xb0 && PEDALS.includes(events.data1[row]);
+        if (
+          isPedal &&
+          events.tick[row] >= left &&
+          (channel === undefined || (events.status[row] & 15) === channel)
+        )
+          return true;
+      }
+      return false;
+    },
+  };
+}
+
+/** The state after going from one to another: what has no initial value to go back to stays as it was. */
+export function reached(from: ChannelState, to: ChannelState): ChannelState {
+  const next = new Map(to);
+  for (const [key, value] of from) if (!next.has(key) && initialOf(key) === undefined) next.set(key, value);
+  return next;
 }

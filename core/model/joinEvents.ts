@@ -1,5 +1,5 @@
 import { createEventBuilder, payloadOf, pickEvents, type EventColumns } from '../midi';
-import { mergeOrder } from '../model';
+import { mergeOrder } from './noteTable';
 
 /** Events with their order among equals at a tick. */
 export interface OrderedEvents {

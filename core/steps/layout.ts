@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import type { Material } from '../model';
+import { applyLayout } from './layoutCopies';
+import { partWide } from './settings';
+import type { StepContext, StepKind } from './stepKind';
+
+const quarters = z
+  .number('must be a number of quarters')
+  .min(0, 'must not be below 0')
+  .max(1e7, 'must be at most 10000000');
+
+const blockSchema = z
+  .strictObject({
+    /** Known by it in a session, so that copies keep their identities when others come and go. */
+    id: z.string().optional(),
+    from: quarters,
+    to: quarters,
+    at: z
+      .number('must be a number of quarters')
+      .min(-1e7, 'must be at least -10000000')
+      .max(1e7, 'must be at most 10000000'),
+    times: z
+      .int('must be a whole number')
+      .min(1, 'must be 1 to 10000')
+      .max(10_000, 'must be 1 to 10000')
+      .default(1),
+    stretch: z
+      .number('must be a number, 0.01 to 100')
+      .min(0.01, 'must be 0.01 to 100')
+      .max(100, 'must be 0.01 to 100')
+      .default(1),
+    held: z.enum(['ring', 'cut'], 'must be "ring" or "cut"').default('ring'),
+  })
+  .refine(({ from, to }) => from < to, { message: 'to must come after from', path: ['to'] });
+
+const schema = z.strictObject({
+  kind: z.literal('layout'),
+  ...partWide,
+  blocks: z
+    .array(blockSchema, 'must be a list of blocks')
+    .min(1, 'must hold at least one block')
+    .max(10_000, 'must hold at most 10000 blocks'),
+});
+
+export type LayoutStep = z.infer<typeof schema>;
+export type LayoutBlock = z.infer<typeof blockSchema>;
+
+function apply(material: Material, step: LayoutStep, context: StepContext): Material {
+  return applyLayout(material, step.blocks, context);
+}
+
+function describe({ blocks }: LayoutStep): string {
+  const copies = blocks.reduce((sum, { times }) => sum + times, 0);
+  const words = blocks.length === 1 ? '1 stretch' : `${blocks.length} stretches`;
+  return copies === blocks.length ? words : `${words}, ${copies} copies`;
+}
+
+/** Says where stretches of the cleaned part lie along the bars. */
+export const layout: StepKind<LayoutStep> = {
+  kind: 'layout',
+  title: 'Layout',
+  work: 'time',
+  hint: 'Repeat, move, trim or leave out stretches',
+  schema,
+  apply,
+  describe,
+  movesTime: true,
+  oncePerPart: true,
+};
