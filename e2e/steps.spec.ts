@@ -48,7 +48,7 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   ]);
 });
 
-test('a part can be drawn to another one while that one is itself being cleaned; parts that wait for each other are told', async ({
+test('a part can be pulled toward another one while that one is itself being cleaned; parts that wait for each other are told', async ({
   page,
 }) => {
   await openDemo(page);

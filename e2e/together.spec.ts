@@ -178,20 +178,20 @@ test('velocities and lengths show their spread before and after, live while a sl
   await expect(page.getByTestId('notes-changed')).toContainText('96 of 96');
 });
 
-test('an aligned note says which stroke it is drawn to', async ({ page }) => {
+test('an aligned note says which stroke it is pulled toward', async ({ page }) => {
   await openDemo(page);
   await part(page, 'Upright bass').click();
   await settled(page);
   await addStep(page, 'Align');
   const drawn = await page.getByTestId('roll').evaluate((canvas) => {
     const { ordleEditor } = canvas as unknown as {
-      ordleEditor: { firstNote(): { start: number; pitch: number; drawnTo: number } | null };
+      ordleEditor: { firstNote(): { start: number; pitch: number; pulledTo: number } | null };
     };
     return ordleEditor.firstNote();
   });
   if (!drawn) throw new Error('no note');
-  expect(Number.isNaN(drawn.drawnTo)).toBe(false);
+  expect(Number.isNaN(drawn.pulledTo)).toBe(false);
   const place = onRoll(drawn.start + 60, drawn.pitch)(await canvasLayout(page));
   await page.mouse.move(place.x, place.y);
-  await expect(page.getByText(/drawn to the stroke at 1\.1\.0\d\d/)).toBeVisible();
+  await expect(page.getByText(/pulled toward the stroke at 1\.1\.0\d\d/)).toBeVisible();
 });

@@ -1,15 +1,15 @@
 import { xOf, yOf } from './geometry';
 import type { Scene } from './scene';
 
-/** At an align step: a mark at the stroke each note is drawn to, joined to where the note came from. */
+/** At an align step: a mark at the stroke each note is pulled toward, joined to where the note came from. */
 export function paintStrokes(context: CanvasRenderingContext2D, scene: Scene, first: number, end: number) {
   const { layout, window, colours, view } = scene;
-  if (!view?.drawnTo || !view.traceStart || window.rowHeight < 5 || end - first > 900) return;
+  if (!view?.pulledTo || !view.traceStart || window.rowHeight < 5 || end - first > 900) return;
   context.strokeStyle = colours.ink;
   context.lineWidth = 1.5;
   context.beginPath();
   for (let row = first; row < end; row++) {
-    const stroke = view.drawnTo[row];
+    const stroke = view.pulledTo[row];
     if (Number.isNaN(stroke)) continue;
     const x = xOf(stroke, window, layout);
     const top = yOf(view.notes.pitch[row], window, layout);

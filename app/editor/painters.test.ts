@@ -58,7 +58,7 @@ const notes = viewNotes([
 ]);
 const view: PartView = {
   partId: 'p', stop: 1, notes, traceStart: Float64Array.of(0, 440, 960), traceEnd: Float64Array.of(400, 840, 1360),
-  late: Float32Array.of(0, 30, -30), spreads: [], reading: null, values: null, drawnTo: null, lanes: [], curve: null, rings: null, lanesThere: [], endTick: 7680,
+  late: Float32Array.of(0, 30, -30), spreads: [], reading: null, values: null, pulledTo: null, lanes: [], curve: null, rings: null, lanesThere: [], endTick: 7680,
   channel: new Uint8Array(3), playedStart: null, touchedBy: null, lostEdits: [],
 }; // prettier-ignore
 
@@ -150,9 +150,9 @@ describe('painting notes', () => {
     expect(pale.map(({ box }) => box)).toEqual([[146, 183.5, 150, 3]]);
   });
 
-  it('marks the stroke an aligned note is drawn to', () => {
-    const drawnTo = Float64Array.of(NaN, 520, NaN);
-    const { lines } = painted(paintNotes, { view: { ...view, drawnTo } });
+  it('marks the stroke an aligned note is pulled toward', () => {
+    const pulledTo = Float64Array.of(NaN, 520, NaN);
+    const { lines } = painted(paintNotes, { view: { ...view, pulledTo } });
     const x = 46 + 520 / 4;
     expect(lines).toContainEqual([x, 137]);
     expect(lines).toContainEqual([x, 153]);

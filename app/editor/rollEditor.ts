@@ -283,13 +283,13 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     layout: () => layout,
     paintTimes: () => paintTimes,
     chosenSpan: () => marks.now().chosenSpan,
-    /** The first note shown and, at an align step, the stroke it is drawn to. */
+    /** The first note shown and, at an align step, the stroke it is pulled toward. */
     firstNote: () =>
       view && view.notes.length > 0
         ? {
             start: view.notes.start[0],
             pitch: view.notes.pitch[0],
-            drawnTo: view.drawnTo?.[0] ?? NaN,
+            pulledTo: view.pulledTo?.[0] ?? NaN,
           }
         : null,
     /** By how many ticks the chosen notes are being dragged; 0 while they are not. */

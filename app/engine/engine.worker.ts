@@ -9,6 +9,7 @@ import {
   createEvaluator,
   exportSession,
   itemOf,
+  kindOf,
   foldSteps,
   joinFile,
   latenessOf,
@@ -98,18 +99,14 @@ async function atStop(request: StopQuestion) {
   return { part, ...rest, material: evaluation.stages[Math.min(request.stop, part.steps.order.length)] };
 }
 
-/** The strokes an align step that is stood at draws to; null at any other stop. */
-function strokesHeard(
-  { session, stop, cleaned }: PartViewRequest,
-  part: Part,
-  timeline: Timeline,
-): Float64Array | null {
+/** The cleaned notes of the part that the current step listens to; null where it listens to none. */
+function heardBy({ session, stop, cleaned }: PartViewRequest, part: Part, timeline: Timeline) {
   const step = cleaned ? undefined : listOf(part.steps)[stop - 1]?.step;
-  if (step?.kind !== 'align' || !step.on) return null;
-  const other = partNamed(session, step.to);
+  const reference = step?.on ? kindOf(step.kind).reference?.(step) : undefined;
+  const other = reference === undefined ? undefined : partNamed(session, reference);
   if (!other || other.id === part.id) return null;
   const { stages } = evaluator.evaluate(other, session, timeline);
-  return stages[stages.length - 1].notes.start;
+  return stages[stages.length - 1].notes;
 }
 
 const engine: Engine = {
@@ -146,7 +143,7 @@ const engine: Engine = {
       part,
       evaluation,
       timeline,
-      strokes: strokesHeard(request, part, timeline),
+      other: heardBy(request, part, timeline),
       beside: evaluator.eventsBeside(part, session, timeline),
     });
   },

@@ -65,8 +65,8 @@ export interface PartView {
   values: ValueReading | null;
   /** At a curve step: points of its lane before and after, and how far any that went is from the line between those kept. */
   curve: { before: number; after: number; largestError: number; unit: string } | null;
-  /** At an align step: the stroke of the other part each note is drawn to, in ticks; NaN where there is none. */
-  drawnTo: Float64Array | null;
+  /** At a step that listens to another part: the place there each note is pulled toward, in ticks; NaN where there is none. */
+  pulledTo: Float64Array | null;
   endTick: number;
   /** Tick to which the pedal holds each note, its own end where it holds none; null where the part has no pedal. */
   rings: Float64Array | null;

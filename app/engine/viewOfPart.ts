@@ -2,8 +2,7 @@ import {
   listOf,
   channelEvents,
   createStep,
-  editsWithoutNote,
-  gridsOf,
+  kindOf,
   lanesIn,
   latenessOf,
   originsAt,
@@ -12,9 +11,6 @@ import {
   readValues,
   rowsById,
   spreadOf,
-  strokesOf,
-  touchedRows,
-  type AlignStep,
   type EventColumns,
   type Evaluation,
   type NoteTable,
@@ -33,8 +29,8 @@ export interface PartScene {
   part: Part;
   evaluation: Evaluation;
   timeline: Timeline;
-  /** What an align step that is stood at draws to. */
-  strokes?: Float64Array | null;
+  /** The cleaned notes of the part that the current step listens to. */
+  other?: NoteTable | null;
   /** The events of other parts on its channels. */
   beside?: readonly EventColumns[];
 }
@@ -42,7 +38,7 @@ export interface PartScene {
 /** Makes of an evaluated part what the Bench shows at the stop that is stood at. */
 export function viewOfPart(
   request: PartViewRequest,
-  { part, evaluation, timeline, strokes = null, beside = [] }: PartScene,
+  { part, evaluation, timeline, other = null, beside = [] }: PartScene,
 ): PartView {
   const { stages, assembly } = evaluation;
   const stop = Math.min(request.stop, part.steps.order.length);
@@ -63,14 +59,11 @@ export function viewOfPart(
       return spreadOf(index === stop ? late : latenessOf(stage.notes, own.grids, own.swing, timeline));
     }),
     reading:
-      placed && MOVERS.has(placed.kind)
+      placed && kindOf(placed.kind).movesTime
         ? readMoves(stages[stop - 1].notes, notes, measure(placed, ruler), timeline)
         : null,
     values: placed && placed.on ? valuesOf(placed, stages[stop - 1].notes, notes, timeline) : null,
-    drawnTo:
-      strokes && placed?.kind === 'align'
-        ? drawnTo(placed, stages[stop - 1].notes, notes, strokes, timeline)
-        : null,
+    pulledTo: placed && other ? pulledTo(placed, stages[stop - 1].notes, notes, other, timeline) : null,
     curve:
       placed?.kind === 'curve' && placed.on
         ? readCurve(placed, part, stages[stop - 1].events, stages[stop].events)
@@ -87,21 +80,10 @@ export function viewOfPart(
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
-    lostEdits: placed?.kind === 'edits' ? editsWithoutNote(placed, stages[stop - 1].notes) : [],
+    lostEdits: (placed && kindOf(placed.kind).lostIds?.(placed, stages[stop - 1].notes)) ?? [],
     endTick: Math.max(assembly.endTick, lastEnd(notes)),
   };
 }
-
-/** Kinds of steps that move notes in time, for which the reading says something. */
-const MOVERS = new Set<Step['kind']>([
-  'quantize',
-  'groove',
-  'humanize',
-  'align',
-  'nudge',
-  'stretch',
-  'edits',
-]);
 
 /** Where the pedal lets notes ring on to. */
 function ringsOf(notes: NoteTable, events: EventColumns): Float64Array | null {
@@ -110,21 +92,20 @@ function ringsOf(notes: NoteTable, events: EventColumns): Float64Array | null {
 
 /** What a step that is about velocities or lengths does to them. */
 function valuesOf(step: Step, before: NoteTable, after: NoteTable, timeline: Timeline): ValueReading | null {
-  const drivesVelocity = step.kind === 'velocity' || (step.kind === 'curve' && step.lane === 'velocity');
-  if (!drivesVelocity && step.kind !== 'length') return null;
-  return readValues(before, after, drivesVelocity ? 'velocity' : 'ms', step.where, timeline);
+  const what = kindOf(step.kind).values?.(step);
+  return what ? readValues(before, after, what, step.where, timeline) : null;
 }
 
-/** The stroke each note is drawn to, by row of the notes as they are afterwards. */
-function drawnTo(
-  step: AlignStep,
+/** The place each note is pulled toward, by row of the notes as they are afterwards; null for a step that pulls toward none. */
+function pulledTo(
+  step: Step,
   before: NoteTable,
   after: NoteTable,
-  strokes: Float64Array,
+  other: NoteTable,
   timeline: Timeline,
-): Float64Array {
-  const touched = touchedRows(before, step.where, timeline);
-  const places = strokesOf(before.start, touched, strokes, step.reachMs, timeline);
+): Float64Array | null {
+  const places = kindOf(step.kind).targets?.(step, before, other, timeline);
+  if (!places) return null;
   const index = rowsById(before);
   return Float64Array.from(after.id, (id) => places[index.rowOf(id)] ?? NaN);
 }
@@ -141,12 +122,9 @@ function measure(step: Step, ruler: { grids: NoteValue[]; swing: number }): Quan
 
 /** The grid lateness is told against: that of the step stood at, else of the last quantize before it, else the one shown. */
 function rulerOf(part: Part, stop: number, shown: NoteValue): { grids: NoteValue[]; swing: number } {
-  const steps = listOf(part.steps)
-    .slice(0, Math.max(stop, 1))
-    .map(({ step }) => step);
-  const step = steps.findLast((candidate) => candidate.on && candidate.kind === 'quantize');
-  if (step?.kind !== 'quantize') return { grids: [shown], swing: 50 };
-  return { grids: gridsOf(step), swing: step.swing };
+  const steps = listOf(part.steps).slice(0, Math.max(stop, 1));
+  const ruling = steps.findLast(({ step }) => step.on && kindOf(step.kind).grid !== undefined)?.step;
+  return (ruling && kindOf(ruling.kind).grid?.(ruling)) ?? { grids: [shown], swing: 50 };
 }
 
 function lastEnd(notes: NoteTable): number {

@@ -5,7 +5,15 @@ import type { LoadedSession, Storage } from '@/storage/createStorage';
 import { withIdentity } from './history';
 import { closed, opened, savingChanged } from './sessionSlice';
 import type { AppStore } from './store';
-import { initialView, viewRestored, viewSchema, type View } from './viewSlice';
+import {
+  initialView,
+  viewRestored,
+  viewSchema,
+  windowsRestored,
+  windowsSchema,
+  type View,
+  type Windows,
+} from './viewSlice';
 
 /** Milliseconds of quiet after the view has changed before it is kept. */
 const VIEW_QUIET_MS = 400;
@@ -14,8 +22,11 @@ export interface WorkspaceOptions {
   store: AppStore;
   storage: Storage;
   readView(id: string): Promise<unknown>;
-  writeView(id: string, view: View): Promise<void>;
+  writeView(id: string, view: StoredView): Promise<void>;
 }
+
+/** Where a person left a session. */
+export type StoredView = View & { windows: Windows };
 
 /** The one session a tab works on: opened, saved with every change, closed. */
 export interface Workspace {
@@ -34,7 +45,7 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
   let openId: string | null = null;
   let claim: Claim | null = null;
   let openings = 0;
-  let savedView: View | null = null;
+  let saved: { view: View; windows: Windows } | null = null;
   let viewTimer: ReturnType<typeof setTimeout> | null = null;
   let stopWatching: (() => void) | null = null;
 
@@ -48,19 +59,19 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
   }
 
   function onChange() {
-    const { view, session } = store.getState();
+    const { view, windows, session } = store.getState();
     if (!session.work || !session.mayWrite) return;
     saver.offer(session.work);
-    if (view !== savedView) viewTimer ??= setTimeout(keepView, VIEW_QUIET_MS);
+    if (view !== saved?.view || windows !== saved.windows) viewTimer ??= setTimeout(keepView, VIEW_QUIET_MS);
   }
 
   function keepView() {
     if (viewTimer) clearTimeout(viewTimer);
     viewTimer = null;
-    const { view, session } = store.getState();
-    if (!session.work || !session.mayWrite || view === savedView) return;
-    savedView = view;
-    void writeView(session.work.document.id, view);
+    const { view, windows, session } = store.getState();
+    if (!session.work || !session.mayWrite || (view === saved?.view && windows === saved.windows)) return;
+    saved = { view, windows };
+    void writeView(session.work.document.id, { ...view, windows });
   }
 
   /** The other tab has let go: its work is taken up before anything can be changed here. */
@@ -99,14 +110,17 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
       // First the right to write, then the document: what is read is then the newest there is.
       const mayWrite = await asked.first;
       const loaded = await storage.load(id);
-      const view = viewSchema.safeParse(await readView(id));
+      const stored = await readView(id);
+      const view = viewSchema.safeParse(stored);
+      const windows = windowsSchema.safeParse((stored as Partial<StoredView> | undefined)?.windows);
       // Closed, or another session asked for, while this one was being read.
       if (turn !== openings) return asked.release();
       claim = asked;
       openId = id;
       show(loaded, mayWrite);
       store.dispatch(viewRestored(view.success ? view.data : initialView));
-      savedView = store.getState().view;
+      store.dispatch(windowsRestored(windows.success ? windows.data : {}));
+      saved = { view: store.getState().view, windows: store.getState().windows };
       stopWatching = store.subscribe(onChange);
       if (grantedEarly) await takeOver(id, turn);
     } catch (error) {

@@ -1,12 +1,12 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { sessionSlice } from './sessionSlice';
-import { viewSlice } from './viewSlice';
+import { viewSlice, windowsSlice } from './viewSlice';
 
 /** The document with its history, and what a person looks at. Columns of notes stay out: they live in the engine and the editor. */
 export function createAppStore() {
   return configureStore({
-    reducer: { session: sessionSlice.reducer, view: viewSlice.reducer },
+    reducer: { session: sessionSlice.reducer, view: viewSlice.reducer, windows: windowsSlice.reducer },
     middleware: (defaults) =>
       defaults({
         // Documents are plain data by their schema; walking them at every move of a slider would cost the frame.

@@ -21,7 +21,6 @@ export const viewSchema = z.object({
   click: z.boolean(),
   blend: z.number(),
   follow: z.boolean(),
-  windows: z.record(z.string(), windowSchema),
   middleC: z.union([z.literal(3), z.literal(4)]),
   tool: z.enum(['select', 'draw', 'erase']).default('select'),
   snap: z.boolean().default(true),
@@ -54,7 +53,6 @@ export const initialView: View = {
   click: false,
   blend: 1,
   follow: true,
-  windows: {},
   middleC: 4,
   tool: 'select',
   snap: true,
@@ -90,11 +88,25 @@ export const viewSlice = createSlice({
     shownToggled: (state, { payload: id }: PayloadAction<string>) => {
       state.shown = toggled(state.shown, id);
     },
+  },
+});
+
+export const { alongToggled, shownToggled, viewRestored, viewChanged, stoodAt } = viewSlice.actions;
+
+/** Part id -> the part of it the editor shows. Kept apart from the rest of the view: it changes with every scroll. */
+export const windowsSchema = z.record(z.string(), windowSchema);
+
+export type Windows = z.infer<typeof windowsSchema>;
+
+export const windowsSlice = createSlice({
+  name: 'windows',
+  initialState: {} as Windows,
+  reducers: {
+    windowsRestored: (_, { payload }: PayloadAction<Windows>) => payload,
     windowMoved: (state, { payload }: PayloadAction<{ partId: string; window: EditorWindow }>) => {
-      state.windows[payload.partId] = payload.window;
+      state[payload.partId] = payload.window;
     },
   },
 });
 
-export const { alongToggled, shownToggled, viewRestored, viewChanged, stoodAt, windowMoved } =
-  viewSlice.actions;
+export const { windowMoved, windowsRestored } = windowsSlice.actions;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { firstAtOrAfter, ticksToSeconds, type Timeline } from '../time';
+import { touchedRows } from './where';
 import { numberSetting, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -15,7 +16,7 @@ const schema = z.strictObject({
 export type AlignStep = z.infer<typeof schema>;
 
 /**
- * The stroke of the other part each note is drawn to, in ticks; NaN where none is within reach or the note is not touched. A tie goes
+ * The stroke of the other part each note is pulled toward, in ticks; NaN where none is within reach or the note is not touched. A tie goes
  * to the earlier stroke.
  */
 export function strokesOf(
@@ -25,7 +26,7 @@ export function strokesOf(
   reachMs: number,
   { tempo }: Timeline,
 ): Float64Array {
-  const drawnTo = new Float64Array(starts.length).fill(NaN);
+  const pulledTo = new Float64Array(starts.length).fill(NaN);
   const reach = reachMs / 1000 + 1e-12;
   for (let row = 0; row < starts.length; row++) {
     if (touched[row] === 0) continue;
@@ -37,13 +38,13 @@ export function strokesOf(
       const distance = Math.abs(ticksToSeconds(tempo, strokes[index]) - here);
       if (distance > reach || distance >= nearest - 1e-12) continue;
       nearest = distance;
-      drawnTo[row] = strokes[index];
+      pulledTo[row] = strokes[index];
     }
   }
-  return drawnTo;
+  return pulledTo;
 }
 
-/** Draws each start toward the nearest stroke of another part within reach, by strength. Ends move along. */
+/** Pulls each start toward the nearest stroke of another part within reach, by strength. Ends move along. */
 function apply(
   material: Material,
   step: AlignStep,
@@ -53,12 +54,12 @@ function apply(
   const other = otherPart?.(step.to);
   if (!other || other.length === 0 || step.strength === 0) return material;
   const { notes } = material;
-  const drawnTo = strokesOf(notes.start, touched, other.start, step.reachMs, timeline);
+  const pulledTo = strokesOf(notes.start, touched, other.start, step.reachMs, timeline);
   const start = notes.start.slice();
   const end = notes.end.slice();
   let moved = false;
   for (let row = 0; row < notes.length; row++) {
-    const stroke = drawnTo[row];
+    const stroke = pulledTo[row];
     const place = notes.start[row];
     if (Number.isNaN(stroke) || stroke === place) continue;
     start[row] = step.strength === 100 ? stroke : place + (step.strength / 100) * (stroke - place);
@@ -68,16 +69,18 @@ function apply(
   return moved ? { ...material, notes: sortedByStart({ ...notes, start, end }) } : material;
 }
 
-/** Draws the notes of a part to the strokes of another. */
+/** Pulls the notes of a part toward the strokes of another. */
 export const align: StepKind<AlignStep> = {
   kind: 'align',
   title: 'Align',
   work: 'time',
-  hint: 'Draw notes to the strokes of another part',
+  hint: 'Pull notes toward the strokes of another part',
   schema,
   apply,
   describe: ({ to, strength, reachMs }) =>
     to === '' ? 'to no part yet' : `${strength} %, within ${reachMs} ms`,
   reference: ({ to }) => to,
   movesTime: true,
+  targets: (step, notes, other, timeline) =>
+    strokesOf(notes.start, touchedRows(notes, step.where, timeline), other.start, step.reachMs, timeline),
 };

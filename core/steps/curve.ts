@@ -225,4 +225,10 @@ export const curve: StepKind<CurveStep> = {
   schema: curveSchema,
   apply,
   describe,
+  values: ({ lane }) => (lane === 'velocity' ? 'velocity' : null),
+  // Velocities have their lane in the editor itself.
+  lanes: (step) =>
+    [step.lane, ...(step.op === 'convert' || step.op === 'copy' ? [step.to] : [])].filter(
+      (lane) => lane !== 'velocity',
+    ),
 };

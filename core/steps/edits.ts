@@ -162,4 +162,5 @@ export const edits: StepKind<EditsStep> = {
   apply,
   describe,
   movesTime: true,
+  lostIds: editsWithoutNote,
 };

@@ -65,5 +65,6 @@ export const layout: StepKind<LayoutStep> = {
   apply,
   describe,
   movesTime: true,
+  partWide: true,
   oncePerPart: true,
 };

@@ -132,4 +132,5 @@ export const length: StepKind<LengthStep> = {
   apply,
   describe,
   readsChannel: ({ hold }) => hold !== undefined,
+  values: () => 'ms',
 };

@@ -270,4 +270,5 @@ export const pedal: StepKind<PedalStep> = {
   schema,
   apply,
   describe,
+  lanes: ({ lane }) => [lane],
 };

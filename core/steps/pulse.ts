@@ -97,4 +97,5 @@ export const pulse: StepKind<PulseStep> = {
   apply,
   describe,
   movesTime: true,
+  partWide: true,
 };

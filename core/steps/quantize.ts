@@ -266,4 +266,5 @@ export const quantize: StepKind<QuantizeStep> = {
   apply,
   describe,
   movesTime: true,
+  grid: (step) => ({ grids: gridsOf(step), swing: step.swing }),
 };

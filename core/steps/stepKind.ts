@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { EventColumns } from '../midi';
 import type { Material, NoteTable } from '../model';
-import type { Timeline } from '../time';
+import type { NoteValue, Timeline } from '../time';
 import type { Where } from './where';
 
 /** What a step may know of its surroundings. */
@@ -47,10 +47,22 @@ export interface StepKind<S extends StepCommon> {
   describe(step: S): string;
   /** Whether it moves notes in time, so that it is told how far and what is left. */
   movesTime?: boolean;
+  /** Whether it always touches the whole part, so that it has no where. */
+  partWide?: boolean;
   /** Whether a part has at most one of it. */
   oncePerPart?: boolean;
   /** Whether the step reads the state of the channel: then it sees the events of the other parts on it beside its own. */
   readsChannel?(step: S): boolean;
+  /** The lines it pulls notes toward, by which lateness is told from it on. */
+  grid?(step: S): { grids: NoteValue[]; swing: number };
+  /** What it changes of notes that a reading before and after tells: their velocities, or their lengths in ms. */
+  values?(step: S): 'velocity' | 'ms' | null;
+  /** The lanes it shapes: those it reads and those it writes. */
+  lanes?(step: S): string[];
+  /** Notes it speaks of by id that are not in the table it is given: what it says of them does nothing. */
+  lostIds?(step: S, notes: NoteTable): number[];
+  /** For each note, by row of `notes`, the place in the other part it is pulled toward, in ticks; NaN where there is none. */
+  targets?(step: S, notes: NoteTable, other: NoteTable, timeline: Timeline): Float64Array;
   /** Id or name of the other part the step listens to, for kinds that do. */
   reference?(step: S): string;
 }

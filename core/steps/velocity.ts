@@ -100,4 +100,5 @@ export const velocity: StepKind<VelocityStep> = {
   schema,
   apply,
   describe,
+  values: () => 'velocity',
 };

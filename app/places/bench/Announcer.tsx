@@ -1,14 +1,15 @@
 import { drumName, pitchName } from '@ordle/core';
 import { useSelection } from '@/state/selection';
 import { useAppSelector } from '@/state/store';
-import { notesInWords } from './editActions';
-import { placeInWords } from './noteColumns';
-import { latenessInWords } from './NoteTip';
-import { usePartView } from './partViewStore';
-import type { BenchState } from './useBench';
+import { notesInWords } from '@/edits/editActions';
+import { placeInWords } from '@/panels/notes/noteColumns';
+import { latenessInWords } from '@/panels/roll/NoteTip';
+import { usePartView } from '@/music/partViewStore';
+import { useOpenBench } from '@/music/useBench';
 
 /** Tells screen readers which note is chosen and what the last action was. */
-export function Announcer({ bench }: { bench: BenchState }) {
+export function Announcer() {
+  const bench = useOpenBench();
   const selection = useSelection();
   const { view } = usePartView();
   const last = useAppSelector((state) => state.session.work?.history.done.at(-1)?.label);

@@ -5,28 +5,28 @@ import { useImport } from '@/shell/ImportProvider';
 import { selectionStore } from '@/state/selection';
 import { Button } from '@/ui';
 import { BenchCommands } from './BenchCommands';
-import { EditorBar } from './EditorBar';
-import { rulingGrid } from './gridInForce';
-import { LineOfSteps } from './LineOfSteps';
-import { Lanes } from './Lanes';
-import { NoteList } from './NoteList';
-import { useOtherViews } from './otherViews';
-import { PartsList } from './PartsList';
-import { lanesShown } from './laneList';
+import { EditorBar } from '@/panels/roll/EditorBar';
+import { rulingGrid } from '@/steps/gridInForce';
+import { LineOfSteps } from '@/panels/line/LineOfSteps';
+import { Lanes } from '@/panels/lanes/Lanes';
+import { NoteList } from '@/panels/notes/NoteList';
+import { useOtherViews } from '@/music/otherViews';
+import { PartsList } from '@/panels/parts/PartsList';
+import { lanesShown } from '@/steps/laneList';
 import { useSame } from '@/ui/useSame';
-import { partViewStore } from './partViewStore';
-import { Roll } from './Roll';
-import { SettingsPanel } from './SettingsPanel';
-import { TransportBar } from './TransportBar';
-import { useBench, type BenchState } from './useBench';
-import { usePlayback } from './usePlayback';
+import { partViewStore } from '@/music/partViewStore';
+import { Roll } from '@/panels/roll/Roll';
+import { SettingsPanel } from '@/panels/settings/SettingsPanel';
+import { TransportBar } from '@/panels/transport/TransportBar';
+import { useBench, useOpenBench, type BenchState } from '@/music/useBench';
+import { usePlayback } from '@/playback/usePlayback';
 
 /** The heart: the line of steps, the editor, the settings and the transport. */
 export function Bench() {
   const bench = useBench();
   if (!bench) return null;
   if (bench.session.parts.order.length === 0) return <NoParts />;
-  return <BenchWithParts bench={bench} />;
+  return <BenchWithParts />;
 }
 
 function NoParts() {
@@ -41,7 +41,8 @@ function NoParts() {
   );
 }
 
-function BenchWithParts({ bench }: { bench: BenchState }) {
+function BenchWithParts() {
+  const bench = useOpenBench();
   const playback = usePlayback(bench);
   const editor = useRef<RollEditor | null>(null);
   const keepEditor = useCallback((made: RollEditor | null) => {
@@ -60,19 +61,19 @@ function BenchWithParts({ bench }: { bench: BenchState }) {
   if (!part || !stop) return null;
   return (
     <main className="flex min-w-0 grow flex-col">
-      <LineOfSteps bench={bench} part={part} stop={stop} />
+      <LineOfSteps part={part} stop={stop} />
       <div className="flex min-h-0 grow">
-        <PartsList bench={bench} />
+        <PartsList />
         <div className="flex min-w-0 grow flex-col">
-          <EditorBar bench={bench} />
-          <Roll bench={bench} playing={playback.playing} others={others} onEditor={keepEditor} />
-          <Lanes bench={bench} editor={editor} playing={playback.playing} />
-          {bench.view.list && <NoteList bench={bench} onReveal={(row) => editor.current?.reveal(row)} />}
+          <EditorBar />
+          <Roll playing={playback.playing} others={others} onEditor={keepEditor} />
+          <Lanes editor={editor} playing={playback.playing} />
+          {bench.view.list && <NoteList onReveal={(row) => editor.current?.reveal(row)} />}
         </div>
-        <SettingsPanel bench={bench} />
+        <SettingsPanel />
       </div>
-      <TransportBar bench={bench} playback={playback} />
-      <BenchCommands bench={bench} playback={playback} editor={editor} />
+      <TransportBar playback={playback} />
+      <BenchCommands playback={playback} editor={editor} />
     </main>
   );
 }
@@ -88,7 +89,7 @@ function useAskForView(bench: BenchState) {
     .filter(({ folded }) => !folded)
     .map(({ lane }) => lane);
   const laneKey = shownLanes.join(' ');
-  // A part that is drawn to another changes with it.
+  // A part that is pulled toward another changes with it.
   const heard = useSame(part ? partsHeard(part, session) : []);
   useEffect(() => {
     if (!part) return;

@@ -5,20 +5,19 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Dialog } from '@/ui';
 import { Announcer } from './Announcer';
-import { DeleteControllersDialog } from './DeleteControllersDialog';
-import { NoteStory } from './NoteStory';
-import { QuestionDialog } from './QuestionDialog';
-import { RecipesDialog } from './RecipesDialog';
-import { commandOfRecipe, useRecipes } from './recipeStore';
-import { applyRecipe } from './stepActions';
-import type { BenchState } from './useBench';
-import { useClipboard } from './useClipboard';
-import { useNoteCommands } from './useNoteCommands';
-import type { usePlayback } from './usePlayback';
+import { DeleteControllersDialog } from '@/panels/lanes/DeleteControllersDialog';
+import { NoteStory } from '@/panels/notes/NoteStory';
+import { QuestionDialog } from '@/panels/roll/QuestionDialog';
+import { RecipesDialog } from '@/panels/line/RecipesDialog';
+import { commandOfRecipe, useRecipes } from '@/steps/recipeStore';
+import { applyRecipe } from '@/steps/stepActions';
+import { useOpenBench, type BenchState } from '@/music/useBench';
+import { useClipboard } from '@/edits/useClipboard';
+import { useNoteCommands } from '@/edits/useNoteCommands';
+import type { usePlayback } from '@/playback/usePlayback';
 import { useViewCommands } from './useViewCommands';
 
 interface BenchCommandsProps {
-  bench: BenchState;
   playback: ReturnType<typeof usePlayback>;
   editor: RefObject<RollEditor | null>;
 }
@@ -27,7 +26,8 @@ interface BenchCommandsProps {
  * What can be done on the Bench by key or from the palette, with the dialogs that open from it. Apart from what is seen, so that a
  * new view or another choice of notes, which commands depend on, does not render all of the Bench again.
  */
-export function BenchCommands({ bench, playback, editor }: BenchCommandsProps) {
+export function BenchCommands({ playback, editor }: BenchCommandsProps) {
+  const bench = useOpenBench();
   const { part } = bench;
   const [asking, setAsking] = useState(false);
   const [deleting, setDeleting] = useState(false);
@@ -48,12 +48,12 @@ export function BenchCommands({ bench, playback, editor }: BenchCommandsProps) {
   });
   return (
     <>
-      <Announcer bench={bench} />
-      <RecipesDialog bench={bench} open={recipes} onClose={() => setRecipes(false)} />
-      {deleting && <DeleteControllersDialog bench={bench} onClose={() => setDeleting(false)} />}
-      <QuestionDialog bench={bench} open={asking} onClose={() => setAsking(false)} />
+      <Announcer />
+      <RecipesDialog open={recipes} onClose={() => setRecipes(false)} />
+      {deleting && <DeleteControllersDialog onClose={() => setDeleting(false)} />}
+      <QuestionDialog open={asking} onClose={() => setAsking(false)} />
       <Dialog open={story !== null} onClose={() => setStory(null)} title="Why is this note here?">
-        {story !== null && <NoteStory bench={bench} id={story} />}
+        {story !== null && <NoteStory id={story} />}
       </Dialog>
     </>
   );

@@ -7,12 +7,12 @@ import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { stoodAt, viewChanged, type View } from '@/state/viewSlice';
-import { partViewStore } from './partViewStore';
-import { addStep, stretchNotes } from './stepActions';
-import { stopsOf } from './stops';
-import type { BenchState } from './useBench';
-import type { usePlayback } from './usePlayback';
-import { splitWhere } from './whereActions';
+import { partViewStore } from '@/music/partViewStore';
+import { addStep, stretchNotes } from '@/steps/stepActions';
+import { stopsOf } from '@/steps/stops';
+import type { BenchState } from '@/music/useBench';
+import type { usePlayback } from '@/playback/usePlayback';
+import { splitWhere } from '@/steps/whereActions';
 
 /** Playing, looking and stepping by key. */
 export function useViewCommands(bench: BenchState, playback: ReturnType<typeof usePlayback>) {

@@ -1,0 +1,218 @@
+import {
+  insertItems,
+  activePart,
+  listOf,
+  itemOf,
+  createStep,
+  goesAlong,
+  kindOf,
+  mergeEdits,
+  noEdits,
+  sentenceOf,
+  type AlongDeed,
+  type CurveEdit,
+  type Note,
+  type NoteEdits,
+  type Part,
+  type Session,
+} from '@ordle/core';
+import { original } from 'immer';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import { abandonGesture, edit } from '@/state/sessionSlice';
+import { selectionStore } from '@/state/selection';
+import { store, type AppDispatch } from '@/state/store';
+import { stoodAt } from '@/state/viewSlice';
+import type { PartView } from '@/engine/protocol';
+import { partViewStore } from '@/music/partViewStore';
+import { stopAt, type Stop } from '@/steps/stops';
+
+/** Where hand edits made at a stop belong: into a step of edits that is there already, or into a new one at a place in the line. */
+export interface EditPlace {
+  /** Index of the step that takes the edits, or where it is put in. */
+  index: number;
+  stepId: string | null;
+}
+
+/**
+ * At "cleaned" edits go to the end of the line; at a step of edits into it; at any other stop right after it, so that what
+ * was seen is what is edited.
+ */
+export function placeForEdits(part: Part, stop: Stop): EditPlace {
+  const at = (index: number) => {
+    const placed = listOf(part.steps)[index];
+    return placed?.step.kind === 'edits' && placed.step.on && Object.keys(placed.step.where).length === 0
+      ? placed.id
+      : null;
+  };
+  if (stop.id === 'cleaned') {
+    const last = part.steps.order.length - 1;
+    return at(last) ? { index: last, stepId: at(last) } : { index: part.steps.order.length, stepId: null };
+  }
+  if (stop.id !== 'played' && at(stop.index - 1))
+    return { index: stop.index - 1, stepId: at(stop.index - 1) };
+  return { index: stop.index, stepId: at(stop.index) };
+}
+
+/** Makes edits of notes with fresh ids for added ones. */
+export type EditMaker = (newId: () => number) => NoteEdits;
+
+/** Where hand edits go: fixed when a person asks for them, so that they land there whatever is looked at when they are worked out. */
+export interface EditTarget {
+  sessionId: string;
+  partId: string;
+  /** Id of the stop that was stood at. */
+  stop: string;
+}
+
+/** The active part at its stop; null where nothing can be edited. */
+export function targetNow(): EditTarget | null {
+  const { session: state, view } = store.getState();
+  const session = state.work?.document;
+  const part = session && activePart(session, view.partId);
+  if (!session || !part || !state.mayWrite) return null;
+  return { sessionId: session.id, partId: part.id, stop: stopAt(part, view.stops[part.id]).id };
+}
+
+/** Writes hand edits into the line of a part, as one action; added notes are chosen afterwards where the part is still looked at. */
+export function applyEdits(
+  dispatch: AppDispatch,
+  label: string,
+  make: EditMaker,
+  gesture: string | null = null,
+  target: EditTarget | null = targetNow(),
+) {
+  if (!target) return;
+  const { session: state, view } = store.getState();
+  const session = state.work?.document;
+  const part = session && itemOf(session.parts, target.partId);
+  if (session?.id !== target.sessionId || !part || !state.mayWrite) {
+    toast(`“${label}” was not done: the part was left or removed before it could be worked out.`);
+    return;
+  }
+  const stop = stopAt(part, target.stop);
+  const place = placeForEdits(part, stop);
+  let nextId = session.nextNoteId;
+  const made = make(() => nextId++);
+  const count = Object.keys(made.change).length + made.delete.length + made.add.length;
+  if (count + (made.curves?.length ?? 0) === 0) return;
+  const id = place.stepId ?? crypto.randomUUID();
+  dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
+  const isActive = (view.partId ?? listOf(session.parts)[0].id) === part.id;
+  if (made.add.length > 0 && isActive)
+    selectionStore.choose(
+      part.id,
+      made.add.flatMap((note) => (note.id === undefined ? [] : [note.id])),
+    );
+  if (stop.id !== 'cleaned' && stop.id !== id) {
+    dispatch(stoodAt({ partId: part.id, stop: id }));
+    toast(placeInWords(part, place));
+  }
+}
+
+/**
+ * Edits of notes that take their controllers along, as one action, where the person has not switched that off. The engine is asked for the
+ * controllers only when the part has some.
+ */
+export function applyEditsAlong(
+  dispatch: AppDispatch,
+  label: string,
+  deed: AlongDeed,
+  notes: readonly Note[],
+  make: EditMaker,
+  gesture: string | null = null,
+): Promise<void> | void {
+  const target = targetNow();
+  const { session: state, view } = store.getState();
+  const session = state.work?.document;
+  const part = session && itemOf(session.parts, target?.partId);
+  const shown = partViewStore.get().view;
+  const moves = deed.kind === 'delete' || deed.ticks !== 0 || (deed.kind === 'copy' && !!deed.semitones);
+  const takes = (lane: string) => goesAlong(lane) || (deed.kind === 'copy' && lane.startsWith('key'));
+  if (
+    !session ||
+    !target ||
+    !part ||
+    !view.along ||
+    !moves ||
+    shown?.partId !== part.id ||
+    !shown.lanesThere.some(({ lane }) => takes(lane))
+  ) {
+    applyEdits(dispatch, label, make, gesture, target);
+    return;
+  }
+  const stop = stopAt(part, target.stop).index;
+  const ids = notes.map(({ id }) => id);
+  return engine.alongEdits({ session, partId: part.id, stop, ids, deed }).then(
+    (curves) => applyEdits(dispatch, label, (newId) => ({ ...make(newId), curves }), gesture, target),
+    (error: unknown) => void toast(sentenceOf(error)),
+  );
+}
+
+/** Writes edits of lanes, as one action; those of a gesture take the place of what it wrote before. */
+export function applyLaneEdits(
+  dispatch: AppDispatch,
+  label: string,
+  curves: CurveEdit[],
+  gesture: string | null = null,
+) {
+  if (gesture !== null) dispatch(abandonGesture(gesture));
+  applyEdits(dispatch, label, () => ({ ...noEdits(), curves }), gesture);
+}
+
+function writeEdits(
+  draft: Session,
+  partId: string,
+  place: EditPlace & { id: string },
+  made: NoteEdits,
+  nextId: number,
+) {
+  const steps = itemOf(draft.parts, partId)?.steps;
+  if (!steps) return;
+  draft.nextNoteId = Math.max(draft.nextNoteId, nextId);
+  if (place.stepId === null) {
+    insertItems(steps, [{ id: place.id, step: { ...createStep('edits'), ...closed(made) } }], place.index);
+    return;
+  }
+  const { step } = steps.byId[place.id];
+  // Merged from what stands in the document, not from its draft: a draft of each of 100,000 changes costs seconds.
+  if (step.kind === 'edits') Object.assign(step, closed(mergeEdits(original(step) ?? step, made)));
+}
+
+/** Edits whose lists are frozen, so that they are taken into the document as they are instead of being gone through for drafts. */
+function closed(edits: NoteEdits): NoteEdits {
+  Object.values(edits).forEach((list) => Object.freeze(list));
+  return edits;
+}
+
+function placeInWords(part: Part, { index }: EditPlace): string {
+  const before = listOf(part.steps)[index - 1]?.step;
+  const after = listOf(part.steps)[index]?.step;
+  const name = (step: typeof before) => (step ? kindOf(step.kind).title : null);
+  const next = after?.kind === 'edits' ? name(listOf(part.steps)[index + 1]?.step) : name(after);
+  return `Hand edits stand after ${name(before) ?? 'As played'}${next ? ` and before ${next}` : ''}.`;
+}
+
+/** The chosen notes of a view, in order of start. */
+export function chosenNotes(view: PartView | null, ids: ReadonlySet<number>): Note[] {
+  if (!view || ids.size === 0) return [];
+  const chosen: Note[] = [];
+  const { notes, channel } = view;
+  for (let row = 0; row < notes.length; row++) {
+    if (!ids.has(notes.id[row])) continue;
+    chosen.push({
+      id: notes.id[row],
+      start: notes.start[row],
+      end: notes.end[row],
+      pitch: notes.pitch[row],
+      velocity: notes.velocity[row],
+      release: 64,
+      channel: channel[row],
+    });
+  }
+  return chosen;
+}
+
+/** "3 notes", "1 note". */
+export const notesInWords = (count: number): string =>
+  count === 1 ? '1 note' : `${count.toLocaleString('en')} notes`;

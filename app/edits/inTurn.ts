@@ -1,0 +1,60 @@
+import { activePart, sentenceOf } from '@ordle/core';
+import { toast } from 'sonner';
+import { store } from '@/state/store';
+import { partViewStore } from '@/music/partViewStore';
+import { stopAt } from '@/steps/stops';
+
+/** Deeds that wait at most: a key held down on a part that takes long to work out must not go on for long after it is let go. */
+const MOST_WAITING = 12;
+
+const waiting: (() => Promise<void> | void)[] = [];
+let running = false;
+
+/** Whether the view shows the active part as it is in the document now, or there is nothing to wait for. */
+function isFresh(): boolean {
+  const { session: opened, view: bench } = store.getState();
+  const part = opened.work ? activePart(opened.work.document, bench.partId) : undefined;
+  if (part === undefined) return true;
+  const { asOf, view } = partViewStore.get();
+  return asOf === part && (view === null || view.stop === stopAt(part, bench.stops[part.id]).index);
+}
+
+function whenFresh(): Promise<void> {
+  return new Promise((resolve) => {
+    const check = () => {
+      if (!isFresh()) return;
+      stopView();
+      stopStore();
+      resolve();
+    };
+    const stopView = partViewStore.subscribe(check);
+    const stopStore = store.subscribe(check);
+  });
+}
+
+async function runAll() {
+  running = true;
+  try {
+    while (waiting.length > 0) {
+      if (!isFresh()) await whenFresh();
+      try {
+        await waiting.shift()?.();
+      } catch (error) {
+        // It must not strand those behind it.
+        toast(sentenceOf(error));
+      }
+    }
+  } finally {
+    running = false;
+  }
+}
+
+/**
+ * Does something to the notes that are shown, at once when they are as the document has them, else as soon as they are: two presses of a key, however quick,
+ * are two moves. What is done reads the view when its turn comes.
+ */
+export function inTurn(deed: () => Promise<void> | void): void {
+  if (waiting.length >= MOST_WAITING) return;
+  waiting.push(deed);
+  if (!running) void runAll();
+}

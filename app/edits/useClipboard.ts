@@ -1,0 +1,142 @@
+import {
+  clipsFrom,
+  deleteNotes,
+  notesFromText,
+  pasteNotes,
+  secondsToTicks,
+  sentenceOf,
+  type CurveEdit,
+} from '@ordle/core';
+import { useEffect } from 'react';
+import { toast } from 'sonner';
+import { useCommands } from '@/commands';
+import { isTyping } from '@/commands/runtime';
+import { engine } from '@/engine/engineClient';
+import { transport } from '@/sound/transport';
+import { useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { copiedNotes } from './copiedNotes';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords, targetNow } from './editActions';
+import { usePartView } from '@/music/partViewStore';
+import type { BenchState } from '@/music/useBench';
+
+/** Copy, cut and paste of notes, within and between parts and sessions, through the system clipboard. */
+export function useClipboard(bench: BenchState) {
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const { view } = usePartView();
+  const { part, timeline, mayWrite } = bench;
+  const chosen = () => (selection.partId === part?.id ? chosenNotes(view, selection.ids) : []);
+
+  const paste = (text: string | null | undefined, inPlace: boolean, target = targetNow()) => {
+    if (!part || !mayWrite || !target) return;
+    try {
+      const content = notesFromText(copiedNotes.wholeOf(text));
+      const tick = inPlace
+        ? content.origin * timeline.ticksPerQuarter
+        : Math.round(secondsToTicks(timeline.tempo, transport.second()));
+      const clips = bench.view.along ? clipsFrom(content, timeline.ticksPerQuarter) : [];
+      const put = (curves?: CurveEdit[]) =>
+        applyEdits(
+          dispatch,
+          `Paste ${notesInWords(content.notes.length)}`,
+          (newId) => ({
+            change: {},
+            delete: [],
+            add: pasteNotes(content, tick, part.channel, timeline.ticksPerQuarter, newId),
+            ...(curves && curves.length > 0 ? { curves } : {}),
+          }),
+          null,
+          target,
+        );
+      if (clips.length === 0) put();
+      else
+        engine
+          .layClips({
+            session: bench.session,
+            partId: part.id,
+            stop: bench.stop?.index ?? 0,
+            clips,
+            at: tick,
+          })
+          .then(put, (error: unknown) => toast(sentenceOf(error)));
+    } catch (error) {
+      toast(sentenceOf(error));
+    }
+  };
+  const fromSystem = async (inPlace: boolean) => {
+    // Where it is to go is settled by the key press, not by where one is when the browser hands the text over.
+    const target = targetNow();
+    const text = await navigator.clipboard?.readText().catch(() => null);
+    paste(text, inPlace, target);
+  };
+  const copy = () => {
+    const notes = chosen();
+    if (notes.length === 0) return null;
+    const plain = copiedNotes.keep(notes, timeline.ticksPerQuarter);
+    toast(`${notesInWords(notes.length)} copied.`);
+    if (bench.view.along && part) {
+      const at = { session: bench.session, partId: part.id, stop: bench.stop?.index ?? 0 };
+      copiedNotes
+        .addControllers(plain, notes, timeline.ticksPerQuarter, at)
+        .catch((error: unknown) => toast(sentenceOf(error)));
+    }
+    return plain;
+  };
+  const cutChosen = () => {
+    const notes = chosen();
+    applyEditsAlong(dispatch, `Cut ${notesInWords(notes.length)}`, { kind: 'delete' }, notes, () =>
+      deleteNotes(notes),
+    );
+  };
+
+  useEffect(() => {
+    const onCopy = (event: ClipboardEvent) => {
+      if (
+        isTyping(event as unknown as KeyboardEvent) ||
+        (event.target as HTMLElement | null)?.closest('[role=dialog]')
+      )
+        return;
+      const text = copy();
+      if (text === null) return;
+      event.clipboardData?.setData('text/plain', text);
+      event.preventDefault();
+      if (event.type === 'cut' && mayWrite) cutChosen();
+    };
+    const onPaste = (event: ClipboardEvent) => {
+      if (
+        isTyping(event as unknown as KeyboardEvent) ||
+        (event.target as HTMLElement | null)?.closest('[role=dialog]')
+      )
+        return;
+      paste(event.clipboardData?.getData('text/plain'), false);
+      event.preventDefault();
+    };
+    document.addEventListener('copy', onCopy);
+    document.addEventListener('cut', onCopy);
+    document.addEventListener('paste', onPaste);
+    return () => {
+      document.removeEventListener('copy', onCopy);
+      document.removeEventListener('cut', onCopy);
+      document.removeEventListener('paste', onPaste);
+    };
+  });
+
+  const some = selection.partId === part?.id && selection.ids.size > 0;
+  const write = () => {
+    const text = copy();
+    if (text !== null) void navigator.clipboard?.writeText(text).catch(() => undefined);
+  };
+  useCommands({
+    copy: some && write,
+    cut:
+      some &&
+      mayWrite &&
+      (() => {
+        write();
+        cutChosen();
+      }),
+    paste: mayWrite && (() => void fromSystem(false)),
+    'paste-in-place': mayWrite && (() => void fromSystem(true)),
+  });
+}

@@ -1,0 +1,231 @@
+import {
+  barAt,
+  copyNotes,
+  deleteNotes,
+  drawNote,
+  greatestOf,
+  joinNotes,
+  leastOf,
+  moveNotes,
+  nearestLine,
+  createGrid,
+  secondsToTicks,
+  setValues,
+  splitNotes,
+  ticksToSeconds,
+  trimNotes,
+  type AlongDeed,
+  type Note,
+  type NoteEdits,
+} from '@ordle/core';
+import { useCommands } from '@/commands';
+import type { RollEditor } from '@/editor';
+import { transport } from '@/sound/transport';
+import { selectionStore, useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
+import { gridInForce } from '@/steps/gridInForce';
+import { inTurn } from './inTurn';
+import { partViewStore, usePartView } from '@/music/partViewStore';
+import type { BenchState } from '@/music/useBench';
+
+/** Choosing and mending notes by key. Without chosen notes the arrow keys move the view. */
+export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollEditor | null>) {
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const { view } = usePartView();
+  const { part, timeline, mayWrite } = bench;
+  const mine = selection.partId === part?.id ? selection.ids : new Set<number>();
+  const some = mine.size > 0;
+  const playTick = () => secondsToTicks(timeline.tempo, transport.second());
+
+  /** Edits the chosen notes as they are when the turn comes; with a deed their controllers go along. */
+  const mend = (
+    words: string,
+    make: (notes: Note[], newId: () => number) => NoteEdits,
+    deedFor: (notes: Note[]) => AlongDeed | null = () => null,
+  ) =>
+    inTurn(() => {
+      const { partId, ids } = selectionStore.get();
+      const now = partViewStore.get().view;
+      const notes = partId === part?.id && now?.partId === partId ? chosenNotes(now, ids) : [];
+      if (notes.length === 0) return;
+      const label = `${words} ${notesInWords(notes.length)}`;
+      const deed = deedFor(notes);
+      if (deed) return applyEditsAlong(dispatch, label, deed, notes, (newId) => make(notes, newId));
+      applyEdits(dispatch, label, (newId) => make(notes, newId));
+    });
+  const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
+    const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
+    /** Notes stop at the start of the music, and their controllers go as far as they do. */
+    const ticksFor = ([{ start: first }]: Note[]) => {
+      const ticks =
+        unit === 'grid'
+          ? step
+          : unit === 'tick'
+            ? 1
+            : secondsToTicks(timeline.tempo, ticksToSeconds(timeline.tempo, first) + 0.001) - first;
+      return Math.max(sign * ticks, -first);
+    };
+    mend(
+      sign > 0 ? 'Later:' : 'Earlier:',
+      (notes) => moveNotes(notes, ticksFor(notes), 0),
+      (notes) => ({ kind: 'move', ticks: ticksFor(notes) }),
+    );
+  };
+  const transpose = (semitones: number) => {
+    mend(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
+    const notes = chosenNotes(view, mine);
+    if (part && notes.length > 0)
+      transport.strike({
+        ...part.sound,
+        pitch: Math.min(127, Math.max(0, notes[0].pitch + semitones)),
+        velocity: notes[0].velocity,
+      });
+  };
+  const lengthen = (sign: 1 | -1) => {
+    const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
+    mend(sign > 0 ? 'Longer:' : 'Shorter:', (notes) => trimNotes(notes, 'end', sign * step));
+  };
+
+  /** Goes to the next or previous note in time, sounding it. */
+  const walk = (by: 1 | -1, extend: boolean) => {
+    if (!view || !part || view.notes.length === 0) return;
+    const { notes } = view;
+    const at = selection.focus === null ? -1 : notes.id.indexOf(selection.focus);
+    const now = playTick();
+    const fresh = by > 0 ? notes.start.findIndex((start) => start >= now - 1) : notes.length;
+    const row = Math.min(
+      notes.length - 1,
+      Math.max(0, at < 0 ? (by > 0 ? Math.max(0, fresh) : fresh - 1) : at + by),
+    );
+    const id = notes.id[row];
+    if (extend) selectionStore.add(part.id, [id]);
+    else selectionStore.choose(part.id, [id], id);
+    editor.current?.reveal(row);
+    // From here on the arrow keys are the notes'.
+    editor.current?.focus();
+    transport.strike({ ...part.sound, pitch: notes.pitch[row], velocity: notes.velocity[row] });
+  };
+
+  const choose = (test: (row: number) => boolean) => {
+    if (!view || !part) return;
+    const ids: number[] = [];
+    for (let row = 0; row < view.notes.length; row++) if (test(row)) ids.push(view.notes.id[row]);
+    selectionStore.choose(part.id, ids);
+    editor.current?.focus();
+  };
+  const { notes } = view ?? { notes: null };
+  const chosenSpan = () => {
+    const chosen = chosenNotes(view, mine);
+    return chosen.length === 0
+      ? null
+      : { from: chosen[0].start, to: greatestOf(chosen, ({ end }) => end), notes: chosen };
+  };
+
+  useCommands({
+    'select-all': notes ? () => choose(() => true) : undefined,
+    'select-none': some ? () => selectionStore.clear() : undefined,
+    'select-invert': notes ? () => choose((row) => !mine.has(notes.id[row])) : undefined,
+    'select-same-pitch':
+      some && notes
+        ? () => {
+            const pitches = new Set(chosenNotes(view, mine).map(({ pitch }) => pitch));
+            choose((row) => pitches.has(notes.pitch[row]));
+          }
+        : undefined,
+    'select-bars':
+      some && notes
+        ? () => {
+            const bar = (tick: number) => barAt(timeline.meter, tick).number;
+            const bars = new Set(chosenNotes(view, mine).map(({ start }) => bar(start)));
+            choose((row) => bars.has(bar(notes.start[row])));
+          }
+        : undefined,
+    'select-left': notes
+      ? () => choose((row) => notes.start[row] < (chosenSpan()?.from ?? playTick()) + (some ? 1e-6 : 0))
+      : undefined,
+    'select-right': notes
+      ? () => choose((row) => notes.start[row] >= (chosenSpan()?.from ?? playTick()) - 1e-6)
+      : undefined,
+    'select-next': notes ? () => walk(1, false) : undefined,
+    'select-previous': notes ? () => walk(-1, false) : undefined,
+    'extend-next': notes ? () => walk(1, true) : undefined,
+    'extend-previous': notes ? () => walk(-1, true) : undefined,
+    'later-grid': some && mayWrite ? () => nudge(1, 'grid') : () => editor.current?.pan(80, 0),
+    'earlier-grid': some && mayWrite ? () => nudge(-1, 'grid') : () => editor.current?.pan(-80, 0),
+    'later-tick': some && mayWrite && (() => nudge(1, 'tick')),
+    'earlier-tick': some && mayWrite && (() => nudge(-1, 'tick')),
+    'later-ms': some && mayWrite && (() => nudge(1, 'ms')),
+    'earlier-ms': some && mayWrite && (() => nudge(-1, 'ms')),
+    up: some && mayWrite ? () => transpose(1) : () => editor.current?.pan(0, 3),
+    down: some && mayWrite ? () => transpose(-1) : () => editor.current?.pan(0, -3),
+    'octave-up': some && mayWrite && (() => transpose(12)),
+    'octave-down': some && mayWrite && (() => transpose(-12)),
+    louder:
+      some &&
+      mayWrite &&
+      (() => mend('Louder:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: 5 }))),
+    softer:
+      some &&
+      mayWrite &&
+      (() => mend('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
+    longer: some && mayWrite && (() => lengthen(1)),
+    shorter: some && mayWrite && (() => lengthen(-1)),
+    delete: some && mayWrite && (() => mend('Delete', deleteNotes, () => ({ kind: 'delete' }))),
+    split:
+      some &&
+      mayWrite &&
+      (() => mend('Split', (chosen, newId) => splitNotes(chosen, Math.round(playTick()), newId))),
+    join: some && mayWrite && (() => mend('Join', joinNotes)),
+    repeat:
+      some &&
+      mayWrite &&
+      (() => {
+        const span = chosenSpan();
+        if (!span) return;
+        // The copy starts on the grid line after the last end, so that a bar repeats as a bar.
+        const { values } = gridInForce(bench);
+        const grid = createGrid(timeline.meter, values);
+        const step = Math.min(...grid.steps);
+        const line = nearestLine(grid, span.from, { line: 0, step }).line;
+        const length = Math.max(step, Math.ceil((span.to - line) / step - 0.25) * step);
+        mend(
+          'Repeat',
+          (chosen, newId) => copyNotes(chosen, length, 0, newId),
+          () => ({ kind: 'copy', ticks: length }),
+        );
+      }),
+    'draw-here':
+      mayWrite && part
+        ? () => {
+            const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
+            const start = Math.round(playTick());
+            const pitch =
+              notes && selection.focus !== null
+                ? (notes.pitch[notes.id.indexOf(selection.focus)] ?? 60)
+                : part.sound.drums
+                  ? 38
+                  : 60;
+            applyEdits(dispatch, 'Draw a note', (newId) =>
+              drawNote({ start, end: start + step, pitch, velocity: 90, channel: part.channel }, newId),
+            );
+            transport.strike({ ...part.sound, pitch, velocity: 90 });
+          }
+        : undefined,
+    'zoom-selection': some
+      ? () => {
+          const span = chosenSpan();
+          if (!span) return;
+          const pitch = (note: Note) => note.pitch;
+          editor.current?.zoomTo(span.from, span.to, [
+            leastOf(span.notes, pitch),
+            greatestOf(span.notes, pitch),
+          ]);
+        }
+      : undefined,
+    'zoom-in': () => editor.current?.zoom(1 / 1.3),
+    'zoom-out': () => editor.current?.zoom(1.3),
+    fit: () => editor.current?.fit(),
+  });
+}

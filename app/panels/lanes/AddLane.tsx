@@ -1,0 +1,124 @@
+import { ALL_LANES, laneName } from '@ordle/core';
+import { Command, defaultFilter } from 'cmdk';
+import { Plus } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import { useCommands } from '@/commands';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { lanesShown } from '@/steps/laneList';
+import { usePartView } from '@/music/partViewStore';
+import { useOpenBench } from '@/music/useBench';
+
+const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';
+const GROUP =
+  '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-1.5 [&_[cmdk-group-heading]]:text-quiet [&_[cmdk-group-heading]]:text-ink-2';
+
+/** How well an entry fits what was typed: a number alone means the controller of that number and no other first. */
+function likeness(value: string, search: string, keywords?: string[]): number {
+  const number = /^\d+$/.exec(search.trim())?.[0];
+  if (number !== undefined && value.endsWith(` cc${Number(number)}`)) return 1;
+  return 0.9 * defaultFilter(value, search, keywords);
+}
+
+/** Adds a lane from a list that can be searched by number and name; lanes that hold points come first. */
+export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const [open, setOpen] = useState(false);
+  const [search, setSearch] = useState('');
+  const { view } = usePartView();
+  useCommands({ 'add-lane': () => setOpen(true) });
+  const shown = lanesShown(bench).map(({ lane }) => lane);
+  const there = (view?.partId === bench.part?.id ? view?.lanesThere : null) ?? [];
+  const used = there.filter(({ lane }) => !shown.includes(lane));
+  // Single keys are offered to those who look for them: a number alone means a controller.
+  const rest = ALL_LANES.filter(
+    (lane) =>
+      !shown.includes(lane) &&
+      !there.some((each) => each.lane === lane) &&
+      (!lane.startsWith('key') || /key|press/i.test(search)),
+  );
+  const pick = (lane: string) => {
+    // Velocities stand under the notes they belong to, in the editor itself.
+    if (lane === 'velocity') dispatch(viewChanged({ lane: true }));
+    else onAdd(lane);
+    setOpen(false);
+    setSearch('');
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <button
+          type="button"
+          className="flex h-6 shrink-0 items-center gap-1 px-2 text-quiet text-ink-2 hover:text-ink"
+        >
+          <Plus size={12} aria-hidden="true" />
+          add a lane
+          {used.length > 0 && shown.length === 0 && (
+            <span className="text-ink-3">
+              :{' '}
+              {used
+                .slice(0, 4)
+                .map(({ lane }) => laneName(lane))
+                .join(', ')}
+            </span>
+          )}
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          side="top"
+          sideOffset={4}
+          className="z-50 w-72 rounded-medium border border-rule-strong bg-sheet"
+        >
+          <Command label="Add a lane" filter={likeness}>
+            <Command.Input
+              value={search}
+              onValueChange={setSearch}
+              placeholder="Number or name"
+              className="w-full border-b border-rule bg-transparent px-2.5 py-1.5 outline-none placeholder:text-ink-3"
+            />
+            <Command.List className="max-h-64 overflow-y-auto py-1">
+              <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
+              {!bench.view.lane && (
+                <Command.Item value="velocity" onSelect={() => pick('velocity')} className={ITEM}>
+                  velocity
+                  <span className="text-quiet text-ink-2">of the notes</span>
+                </Command.Item>
+              )}
+              {used.length > 0 && (
+                <Command.Group heading="In this part" className={GROUP}>
+                  {used.map(({ lane, points }) => (
+                    <Command.Item
+                      key={lane}
+                      value={`${laneName(lane)} ${lane}`}
+                      onSelect={() => pick(lane)}
+                      className={ITEM}
+                    >
+                      {laneName(lane)}
+                      <span className="text-quiet text-ink-2">{points.toLocaleString('en')} points</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
+              <Command.Group heading="All" className={GROUP}>
+                {rest.map((lane) => (
+                  <Command.Item
+                    key={lane}
+                    value={`${laneName(lane)} ${lane}`}
+                    onSelect={() => pick(lane)}
+                    className={ITEM}
+                  >
+                    {laneName(lane)}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+            </Command.List>
+          </Command>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

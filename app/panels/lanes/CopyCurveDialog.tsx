@@ -1,0 +1,52 @@
+import { listOf, createStep, laneName, type Part } from '@ordle/core';
+import { useState } from 'react';
+import type { LaneView } from '@/engine/protocol';
+import { useAppDispatch } from '@/state/store';
+import { Button, Dialog } from '@/ui';
+import { PartChoice } from '@/panels/parts/PartChoice';
+import { copySteps } from '@/steps/partsTogether';
+import { useOpenBench } from '@/music/useBench';
+
+interface CopyCurveDialogProps {
+  part: Part;
+  lane: LaneView;
+  onClose(): void;
+}
+
+/** Asks to which parts the curve of a lane is copied, as it is heard here; there it becomes a step that draws it. */
+export function CopyCurveDialog({ part, lane, onClose }: CopyCurveDialogProps) {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const others = listOf(bench.session.parts).filter(({ id }) => id !== part.id);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+    () => new Set(bench.together.map(({ id }) => id)),
+  );
+  const name = laneName(lane.lane);
+  const copy = () => {
+    const points = Array.from(lane.points.tick, (at, row) => ({ at, value: lane.points.value[row] }));
+    const step = createStep('curve', { op: 'draw', lane: lane.lane, points });
+    copySteps(
+      dispatch,
+      [step],
+      others.filter(({ id }) => chosen.has(id)),
+      'add',
+    );
+    onClose();
+  };
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Copy ${name} to`}
+      description={`Each gets a step that draws the ${lane.points.length.toLocaleString('en')} points of ${part.name}, in place of what it has there.`}
+    >
+      <PartChoice parts={others} chosen={chosen} onChange={setChosen} />
+      <div className="flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={chosen.size === 0} onClick={copy}>
+          Copy
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

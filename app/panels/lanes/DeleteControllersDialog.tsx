@@ -1,0 +1,90 @@
+import { SET_UP_LANES, barAt, clearStretch, laneName } from '@ordle/core';
+import { useState } from 'react';
+import { useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { Button, Check, Dialog, Segmented } from '@/ui';
+import { applyLaneEdits, chosenNotes } from '@/edits/editActions';
+import { usePartView } from '@/music/partViewStore';
+import { useOpenBench } from '@/music/useBench';
+
+/** Controllers that set a sound up rather than play it: left alone unless they are ticked. */
+const SET_UP = new Set([...SET_UP_LANES, 'cc7', 'cc10']);
+type Stretch = 'loop' | 'notes' | 'part';
+
+/** Deletes controllers of a stretch, all or some of them, and leaves the notes alone. */
+export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { view } = usePartView();
+  const selection = useSelection();
+  const { part, timeline } = bench;
+  const { loop } = bench.view;
+  const there = view?.partId === part?.id ? (view?.lanesThere ?? []) : [];
+  const notes = selection.partId === part?.id ? chosenNotes(view, selection.ids) : [];
+  const stretches: Record<Stretch, [number, number] | null> = {
+    loop: loop.to > loop.from ? [loop.from, loop.to - 1] : null,
+    notes:
+      notes.length > 0 ? [notes[0].start, notes.reduce((most, { end }) => Math.max(most, end), 0)] : null,
+    part: [0, Math.max(1, view?.endTick ?? 1)],
+  };
+  const offered = (['loop', 'notes', 'part'] as const).filter((each) => stretches[each] !== null);
+  const [stretch, setStretch] = useState<Stretch>(offered[0]);
+  const [left, setLeft] = useState<ReadonlySet<string>>(SET_UP);
+  const lanes = there.map(({ lane }) => lane).filter((lane) => !left.has(lane));
+  const range = stretches[stretch];
+  const barOf = (tick: number) => barAt(timeline.meter, tick).number;
+  const words: Record<Stretch, string> = { loop: 'the loop', notes: 'chosen notes', part: 'whole part' };
+  return (
+    <Dialog open onClose={onClose} title="Delete only controllers" description="Notes stay as they are.">
+      <Segmented
+        label="Where"
+        value={stretch}
+        options={offered.map((value) => ({ value, label: words[value] }))}
+        onChange={setStretch}
+      />
+      {range && (
+        <p className="text-quiet text-ink-2">
+          Bars {barOf(range[0])} to {barOf(range[1])}.
+        </p>
+      )}
+      <fieldset className="flex max-h-64 flex-col gap-0.5 overflow-y-auto">
+        <legend className="sr-only">Lanes</legend>
+        {there.map(({ lane, points }) => (
+          <Check
+            key={lane}
+            checked={!left.has(lane)}
+            onChange={(on) => {
+              const next = new Set(left);
+              if (on) next.delete(lane);
+              else next.add(lane);
+              setLeft(next);
+            }}
+          >
+            {laneName(lane)}
+            <span className="text-quiet text-ink-2">, {points.toLocaleString('en')} in the part</span>
+          </Check>
+        ))}
+        {there.length === 0 && <p className="text-ink-2">This part has no controllers.</p>}
+      </fieldset>
+      <div className="flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button
+          look="main"
+          disabled={lanes.length === 0 || !range || !bench.mayWrite}
+          onClick={() => {
+            if (!range || !part) return;
+            const what = lanes.length === 1 ? laneName(lanes[0]) : `${lanes.length} lanes`;
+            applyLaneEdits(
+              dispatch,
+              `Delete ${what} in bars ${barOf(range[0])} to ${barOf(range[1])}`,
+              lanes.map((lane) => clearStretch({ lane, channel: part.channel }, ...range)),
+            );
+            onClose();
+          }}
+        >
+          Delete
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

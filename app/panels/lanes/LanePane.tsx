@@ -1,0 +1,155 @@
+import { useOpenBench } from '@/music/useBench';
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { laneName } from '@ordle/core';
+import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
+import { useState, type PointerEvent } from 'react';
+import { PEDAL_LANES, pressesIn, readOut } from '@/editor';
+import type { LaneView } from '@/engine/protocol';
+import { Menu } from '@/ui';
+import { CopyCurveDialog } from './CopyCurveDialog';
+import type { ShownLane } from '@/steps/laneList';
+import { placeInWords } from '@/panels/notes/noteColumns';
+import { useLane, type LaneOptions } from './useLane';
+
+interface LanePaneProps extends LaneOptions {
+  onChange(change: Partial<ShownLane>): void;
+  onClose(): void;
+}
+
+const LEAST_HEIGHT = 36;
+const MOST_HEIGHT = 320;
+
+/** One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it higher. */
+export function LanePane({ editor, playing, shown, along, onChange, onClose }: LanePaneProps) {
+  const bench = useOpenBench();
+  const { canvas, playLine, current, point, chosen } = useLane({ editor, playing, shown, along });
+  const [copying, setCopying] = useState(false);
+  const { part, timeline, mayWrite } = bench;
+  const name = laneName(shown.lane);
+  const { setNodeRef, transform, transition, listeners } = useSortable({ id: shown.lane });
+
+  const resize = (event: PointerEvent<HTMLDivElement>) => {
+    const [from, height] = [event.clientY, shown.height];
+    const held = event.currentTarget;
+    held.setPointerCapture(event.pointerId);
+    const move = (now: globalThis.PointerEvent) =>
+      onChange({ height: Math.min(MOST_HEIGHT, Math.max(LEAST_HEIGHT, height + now.clientY - from)) });
+    const end = () => {
+      held.removeEventListener('pointermove', move);
+      held.removeEventListener('pointerup', end);
+    };
+    held.addEventListener('pointermove', move);
+    held.addEventListener('pointerup', end);
+  };
+
+  return (
+    <section
+      ref={setNodeRef}
+      aria-label={`Lane ${name}`}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className="shrink-0 border-b border-rule bg-sheet"
+    >
+      <header className="flex h-5.5 items-center gap-1.5 px-1.5 text-quiet">
+        <button
+          type="button"
+          aria-label={shown.folded ? `Unfold ${name}` : `Fold ${name}`}
+          aria-expanded={!shown.folded}
+          onClick={() => onChange({ folded: !shown.folded })}
+          className="text-ink-2 hover:text-ink"
+        >
+          {shown.folded ? (
+            <ChevronRight size={13} aria-hidden="true" />
+          ) : (
+            <ChevronDown size={13} aria-hidden="true" />
+          )}
+        </button>
+        <span {...listeners} className="cursor-grab font-semibold" title="Drag to another place">
+          {name}
+        </span>
+        <span className="text-ink-2" data-testid={`points-${shown.lane}`}>
+          {current ? contentInWords(current, chosen) : ''}
+        </span>
+        <span className="ml-auto text-ink-2 tabular-nums">
+          {point &&
+            `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${readOut(shown.lane, point.value)}`}
+        </span>
+        {mayWrite && bench.session.parts.order.length > 1 && current && current.points.length > 0 && (
+          <Menu
+            trigger={
+              <button type="button" aria-label={`More for ${name}`} className="text-ink-2 hover:text-ink">
+                <Ellipsis size={13} aria-hidden="true" />
+              </button>
+            }
+            items={[
+              {
+                label: 'Copy this curve to other parts',
+                hint: 'As a step that draws it there',
+                onSelect: () => setCopying(true),
+              },
+            ]}
+          />
+        )}
+        {!shown.withStep && (
+          <button
+            type="button"
+            aria-label={`Close ${name}`}
+            onClick={onClose}
+            className="text-ink-2 hover:text-ink"
+          >
+            <X size={13} aria-hidden="true" />
+          </button>
+        )}
+      </header>
+      {!shown.folded && (
+        <>
+          <div className="relative overflow-hidden" style={{ height: shown.height }}>
+            <canvas
+              ref={canvas}
+              tabIndex={0}
+              role="img"
+              data-testid={`lane-${shown.lane}`}
+              aria-label={`${name}: ${current?.points.length ?? 0} points. Drawn and erased with the tools of the editor; arrows move chosen points, Delete removes them.`}
+              className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
+            />
+            <div
+              ref={playLine}
+              aria-hidden="true"
+              className="pointer-events-none absolute inset-y-0 left-0 w-px bg-accent"
+            />
+          </div>
+          <div
+            role="separator"
+            aria-orientation="horizontal"
+            aria-label={`Height of ${name}`}
+            aria-valuenow={shown.height}
+            aria-valuemin={LEAST_HEIGHT}
+            aria-valuemax={MOST_HEIGHT}
+            tabIndex={0}
+            onPointerDown={resize}
+            onKeyDown={(event) => {
+              const by = event.key === 'ArrowDown' ? 12 : event.key === 'ArrowUp' ? -12 : 0;
+              if (by === 0) return;
+              event.preventDefault();
+              event.stopPropagation();
+              onChange({ height: Math.min(MOST_HEIGHT, Math.max(LEAST_HEIGHT, shown.height + by)) });
+            }}
+            className="h-1 cursor-ns-resize hover:bg-rule-strong"
+          />
+        </>
+      )}
+      {copying && current && part && (
+        <CopyCurveDialog part={part} lane={current} onClose={() => setCopying(false)} />
+      )}
+    </section>
+  );
+}
+
+/** "692 points, 3 chosen"; of a pedal its presses, where `chosen` counts their points. */
+function contentInWords({ lane, points }: LaneView, chosen: ReadonlySet<number>): string {
+  const [one, many, all, some] = PEDAL_LANES.has(lane)
+    ? ['press', 'presses', pressesIn(points).length, pressesIn(points).filter(({ first }) => chosen.has(first)).length] // prettier-ignore
+    : ['point', 'points', points.length, chosen.size];
+  const words = all === 1 ? `1 ${one}` : `${all.toLocaleString('en')} ${many}`;
+  return some > 0 ? `${words}, ${some.toLocaleString('en')} chosen` : words;
+}

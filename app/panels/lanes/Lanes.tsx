@@ -1,0 +1,83 @@
+import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, arrayMove, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import type { RefObject } from 'react';
+import type { RollEditor } from '@/editor';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { AddLane } from './AddLane';
+import { LANE_HEIGHT, lanesShown, type ShownLane } from '@/steps/laneList';
+import { LanePane } from './LanePane';
+import { useAlong } from '@/edits/useAlong';
+import { useOpenBench } from '@/music/useBench';
+
+interface LanesProps {
+  editor: RefObject<RollEditor | null>;
+  playing: boolean;
+}
+
+/** The lanes under the editor: any number, each with its own height; dragged into another order by their names. */
+export function Lanes({ editor, playing }: LanesProps) {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const lanes = lanesShown(bench);
+  const along = useAlong(bench);
+  const put = (next: readonly ShownLane[]) =>
+    dispatch(
+      viewChanged({
+        lanes: next
+          .filter(({ withStep }) => !withStep)
+          .map(({ lane, height, folded }) => ({ lane, height, folded })),
+      }),
+    );
+  return (
+    <section
+      aria-label="Lanes"
+      data-lanes
+      className="flex max-h-[55%] shrink-0 flex-col overflow-y-auto border-t border-rule-strong bg-sheet"
+    >
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={({ active, over }) => {
+          const at = (id: string | number | undefined) => lanes.findIndex(({ lane }) => lane === id);
+          if (over && active.id !== over.id) put(arrayMove(lanes, at(active.id), at(over.id)));
+        }}
+      >
+        <SortableContext items={lanes.map(({ lane }) => lane)} strategy={verticalListSortingStrategy}>
+          {lanes.map((shown) => (
+            <LanePane
+              key={shown.lane}
+              editor={editor}
+              playing={playing}
+              shown={shown}
+              along={along}
+              onChange={(change) =>
+                put(
+                  lanes.map((each) =>
+                    each.lane === shown.lane ? { ...each, ...change, withStep: false } : each,
+                  ),
+                )
+              }
+              onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
+            />
+          ))}
+        </SortableContext>
+      </DndContext>
+      <footer className="flex h-6 shrink-0 items-center justify-between">
+        <AddLane
+          onAdd={(lane) => put([...lanes, { lane, height: LANE_HEIGHT, folded: false, withStep: false }])}
+        />
+        <button
+          type="button"
+          aria-pressed={bench.view.along}
+          title="Controllers go along when notes are moved, copied or deleted by hand (Shift+N)"
+          onClick={() => dispatch(viewChanged({ along: !bench.view.along }))}
+          className="px-2 text-quiet text-ink-2 hover:text-ink"
+        >
+          controllers go along <b>{bench.view.along ? 'on' : 'off'}</b>
+        </button>
+      </footer>
+    </section>
+  );
+}

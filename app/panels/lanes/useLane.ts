@@ -1,0 +1,97 @@
+import { goesAlong, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
+import { useEffect, useRef, useState, type RefObject } from 'react';
+import { toast } from 'sonner';
+import { createCurveLane, type CurveLane, type RollEditor } from '@/editor';
+import { transport } from '@/sound/transport';
+import { abandonGesture } from '@/state/sessionSlice';
+import { useAppDispatch } from '@/state/store';
+import { changeStep } from '@/steps/changeSteps';
+import { applyLaneEdits, placeForEdits } from '@/edits/editActions';
+import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
+import { stepStoodAt, type ShownLane } from '@/steps/laneList';
+import { usePartView } from '@/music/partViewStore';
+import { useOpenBench } from '@/music/useBench';
+import { usePlayTick } from '@/playback/usePlayTick';
+
+/** What a lane is shown of and with. */
+export interface LaneOptions {
+  editor: RefObject<RollEditor | null>;
+  playing: boolean;
+  shown: ShownLane;
+  /** Stretches whose points go along with the chosen notes. */
+  along: readonly [number, number][];
+}
+
+/** Keeps the canvas of a lane in step with the Bench, and writes what gestures in it do. */
+export function useLane({ editor, playing, shown, along }: LaneOptions) {
+  const bench = useOpenBench();
+  useZoomOfGrid(bench.part?.id);
+  const dispatch = useAppDispatch();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const playLine = useRef<HTMLDivElement>(null);
+  const lane = useRef<CurveLane | null>(null);
+  const latest = useRef(bench);
+  const [point, setPoint] = useState<LanePlace | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const { view } = usePartView();
+  const { part, stop, timeline, mayWrite } = bench;
+  const current =
+    view?.partId === part?.id ? view?.lanes.find((each) => each.lane === shown.lane) : undefined;
+  useEffect(() => {
+    latest.current = bench;
+  });
+
+  useEffect(() => {
+    const roll = document.querySelector<HTMLCanvasElement>('[data-testid=roll]');
+    if (!canvas.current || !editor.current || !roll || shown.folded) return;
+    const made = createCurveLane(canvas.current, editor.current, roll, {
+      onEdit: (label, edits, gesture) => applyLaneEdits(dispatch, label, edits, gesture),
+      onAbandon: (gesture) => dispatch(abandonGesture(gesture)),
+      onMarks(label, marks, gesture) {
+        const { part: now, stop: at } = latest.current;
+        if (now && at) changeStep(dispatch, now.id, at.id, label, { marks }, gesture);
+      },
+      onPoint: setPoint,
+      onChoice: setChosen,
+      onRefused: (error) => toast(sentenceOf(error)),
+      playTick: () => secondsToTicks(latest.current.timeline.tempo, transport.second()),
+    });
+    lane.current = made;
+    // The benchmark reads painting times from here.
+    Object.assign(canvas.current, { ordleLane: made });
+    return () => {
+      made.destroy();
+      lane.current = null;
+    };
+  }, [dispatch, editor, shown.folded]);
+
+  useEffect(() => {
+    if (!current || !part || !stop) return;
+    const step = stepStoodAt(bench);
+    const marks = step?.kind === 'curve' && step.op === 'marks' && step.lane === shown.lane ? step : null;
+    // Where a gesture would put a step of its own into the line, it is heard once it has ended.
+    const writesOn = stop.id === 'cleaned' || placeForEdits(part, stop).stepId !== null;
+    lane.current?.setContent({
+      view: current,
+      timeline,
+      grid: gridInForce(bench).values,
+      snap: bench.view.snap,
+      tool: bench.view.tool,
+      mayEdit: mayWrite && bench.view.show !== 'played',
+      ink: part.ink,
+      playing: playing && writesOn,
+      marks,
+      along: goesAlong(shown.lane) ? along : [],
+    });
+  }, [current, part, stop, timeline, bench, mayWrite, playing, along, shown.lane, shown.folded]);
+
+  usePlayTick(timeline, playing, (tick) => {
+    const x = lane.current?.xOf(tick) ?? -1;
+    const line = playLine.current;
+    if (!line) return;
+    line.style.visibility = x < 0 ? 'hidden' : 'visible';
+    line.style.transform = `translateX(${x}px)`;
+  });
+
+  return { canvas, playLine, current, point, chosen };
+}

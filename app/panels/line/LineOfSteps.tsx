@@ -1,0 +1,156 @@
+import {
+  DndContext,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import { SortableContext, horizontalListSortingStrategy } from '@dnd-kit/sortable';
+import { takesIn, listOf, describeWhere, kindOf, type Part } from '@ordle/core';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { run } from '@/commands';
+import { useAppDispatch } from '@/state/store';
+import { stoodAt } from '@/state/viewSlice';
+import { moveStep, removeStep, switchStep } from '@/steps/stepActions';
+import { EndMark, StepStop, StopButton } from './StopButton';
+import { AddStepMenu } from './AddStepMenu';
+import { stepsTogether } from '@/steps/partsTogether';
+import { stopsOf, type Stop } from '@/steps/stops';
+import { useOpenBench } from '@/music/useBench';
+
+interface LineProps {
+  part: Part;
+  stop: Stop;
+}
+
+/** The part's line of steps, from as played to cleaned. */
+export function LineOfSteps({ part, stop }: LineProps) {
+  const bench = useOpenBench();
+  const { together, mayWrite } = bench;
+  const targets = stepsTogether(part, stop.id, together);
+  const dispatch = useAppDispatch();
+  const scroller = useRef<HTMLDivElement>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const place = stop.id === 'cleaned' ? part.steps.order.length : stop.index;
+  const stand = (id: string) => dispatch(stoodAt({ partId: part.id, stop: id }));
+
+  useEffect(() => {
+    scroller.current
+      ?.querySelector(`[data-stop="${escapeId(stop.id)}"]`)
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [stop.id]);
+
+  function onKeyDown(event: KeyboardEvent) {
+    // With these keys a press is a command, not a walk along the line.
+    if (event.shiftKey || event.ctrlKey || event.metaKey) return;
+    const stops = stopsOf(part);
+    const at = stops.findIndex(({ id }) => id === stop.id);
+    const isStep = stop.id !== 'played' && stop.id !== 'cleaned';
+    const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+    if (by !== 0 && event.altKey && isStep && mayWrite)
+      moveStep(dispatch, part, stop.id, stop.index - 1 + by);
+    else if (by !== 0) {
+      const next = stops[Math.min(stops.length - 1, Math.max(0, at + by))];
+      stand(next.id);
+      scroller.current?.querySelector<HTMLElement>(`[data-stop="${escapeId(next.id)}"]`)?.focus();
+    } else if ((event.key === 'Delete' || event.key === 'Backspace') && isStep && mayWrite)
+      removeStep(dispatch, part, targets);
+    else if (event.key.toLowerCase() === 'o' && isStep && mayWrite) switchStep(dispatch, targets);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  function onDragEnd({ active, over }: DragEndEvent) {
+    if (!over || active.id === over.id) return;
+    moveStep(
+      dispatch,
+      part,
+      String(active.id),
+      listOf(part.steps).findIndex(({ id }) => id === over.id),
+    );
+  }
+
+  return (
+    <section
+      aria-label="Line of steps"
+      className="flex h-23 shrink-0 items-stretch border-b border-rule bg-sheet"
+    >
+      <div
+        ref={scroller}
+        role="toolbar"
+        aria-label="Stops: arrow keys walk, Alt and arrow moves a step, O switches it off, Delete removes it"
+        onKeyDown={onKeyDown}
+        className="flex min-w-0 grow overflow-x-auto overflow-y-hidden px-2"
+      >
+        <StopButton
+          id="played"
+          chosen={stop.id === 'played'}
+          end="first"
+          name="As played"
+          words={takesInWords(part)}
+          partId={part.id}
+          index={0}
+          onStand={stand}
+          mark={<EndMark />}
+        />
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext
+            items={listOf(part.steps).map(({ id }) => id)}
+            strategy={horizontalListSortingStrategy}
+            disabled={!mayWrite}
+          >
+            {listOf(part.steps).map(({ id, step }, index) => (
+              <StepStop
+                key={id}
+                id={id}
+                chosen={stop.id === id}
+                on={step.on}
+                name={kindOf(step.kind).title}
+                words={step.on ? kindOf(step.kind).describe(step) : 'off'}
+                where={describeWhere(step.where)}
+                partId={part.id}
+                index={index + 1}
+                onStand={stand}
+              />
+            ))}
+          </SortableContext>
+        </DndContext>
+        <StopButton
+          id="cleaned"
+          chosen={stop.id === 'cleaned'}
+          end="last"
+          name="Cleaned"
+          words={
+            part.steps.order.length === 0
+              ? 'same as played'
+              : `${listOf(part.steps).filter(({ step }) => step.on).length} of ${part.steps.order.length} steps on`
+          }
+          partId={part.id}
+          index={part.steps.order.length}
+          onStand={stand}
+          mark={<EndMark />}
+        />
+        {mayWrite && <AddStepMenu part={part} after={place} />}
+        <button
+          type="button"
+          onClick={() => run('recipes')}
+          className="flex w-20 shrink-0 flex-col items-center pt-8.5 text-quiet text-ink-2 hover:text-ink"
+          title="Save this list of steps, or apply a saved one (R)"
+        >
+          recipes
+        </button>
+      </div>
+    </section>
+  );
+}
+
+/** Ids are UUIDs or our own words; escaped all the same where they meet a selector. */
+const escapeId = (id: string) => globalThis.CSS?.escape(id) ?? id;
+
+function takesInWords(part: Part): string {
+  const takes = takesIn(part).length;
+  if (part.layers.order.length > 1) return `${part.layers.order.length} layers`;
+  return takes === 1 ? '1 take' : `${takes} takes, bars chosen`;
+}

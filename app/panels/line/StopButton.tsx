@@ -1,0 +1,84 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import type { ReactNode } from 'react';
+import { lightStep } from '@/music/lightStore';
+import { usePartViewValue } from '@/music/partViewStore';
+
+const spreadText = (ms: number | undefined) =>
+  ms === undefined ? ' ' : `±${ms < 10 ? ms.toFixed(1) : ms.toFixed(0)} ms`;
+
+/** The mark of the two ends of the line. */
+export const EndMark = () => <span className="block h-2.5 w-2.5 bg-current" />;
+
+interface StopProps {
+  id: string;
+  chosen: boolean;
+  name: string;
+  words: string;
+  partId: string;
+  /** How many steps have been applied there, for its reading. */
+  index: number;
+  onStand(id: string): void;
+}
+
+/** A stop of the line: its name, its settings in a few words, and how far the notes are from the grid there. */
+export function StopButton({
+  id,
+  chosen,
+  end,
+  name,
+  words,
+  partId,
+  index,
+  mark,
+  faint = false,
+  onStand,
+}: StopProps & { end: 'first' | 'last' | 'none'; mark: ReactNode; faint?: boolean }) {
+  const reading = usePartViewValue(partId, ({ spreads }) => spreadText(spreads[index])) ?? ' ';
+  const line = end === 'first' ? 'left-1/2 right-0' : end === 'last' ? 'left-0 right-1/2' : 'left-0 right-0';
+  return (
+    <button
+      type="button"
+      data-stop={id}
+      tabIndex={chosen ? 0 : -1}
+      aria-pressed={chosen}
+      aria-label={`${name}, ${words}, ${reading.trim()}`}
+      onClick={() => onStand(id)}
+      className={`relative flex min-w-36 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${chosen ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
+    >
+      <span className={`h-5 truncate ${chosen ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
+        {name}
+      </span>
+      <span className={`absolute top-[2.15rem] h-px bg-ink ${line}`} aria-hidden="true" />
+      <span className="relative flex h-5 items-center">{mark}</span>
+      <span className="max-w-full truncate text-quiet text-ink-2">{words}</span>
+      <span className={`text-quiet ${chosen ? 'text-ink-2' : 'text-ink-3'}`}>{reading}</span>
+    </button>
+  );
+}
+
+/** The stop of a step, which can be dragged elsewhere; pointing at it lights its notes. */
+export function StepStop({ on, where, ...stop }: StopProps & { on: boolean; where: string }) {
+  const { setNodeRef, transform, transition, isDragging, attributes, listeners } = useSortable({
+    id: stop.id,
+  });
+  const words = where === 'the whole part' || !on ? stop.words : `${stop.words}, ${where}`;
+  const mark = (
+    <span
+      className={`block h-3.5 w-3.5 rounded-full border-2 border-current ${on ? 'bg-current' : 'bg-sheet'}`}
+    />
+  );
+  return (
+    <div
+      ref={setNodeRef}
+      {...listeners}
+      onPointerEnter={() => lightStep(stop.id)}
+      onPointerLeave={() => lightStep(null)}
+      aria-roledescription={attributes['aria-roledescription']}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`flex flex-[0_1_14rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
+    >
+      <StopButton {...stop} words={words} end="none" mark={mark} faint={!on} />
+    </div>
+  );
+}

@@ -1,0 +1,241 @@
+import { takesIn, listOf, itemOf, programName, type Part } from '@ordle/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Ellipsis, Eye, EyeOff } from 'lucide-react';
+import { memo, useEffect, useState, type ReactNode } from 'react';
+import { useCommands } from '@/commands';
+import { edit } from '@/state/sessionSlice';
+import { useAppDispatch } from '@/state/store';
+import { alongToggled, shownToggled, viewChanged } from '@/state/viewSlice';
+import { Button } from '@/ui';
+import { PartSettings, partOf } from './PartSettings';
+import { useOpenBench } from '@/music/useBench';
+
+/** Rows that are all put into the page; of more only those in sight. */
+const MOST_ROWS = 60;
+const ROW_HEIGHT = 46;
+
+/** The parts of the session: which one is on the bench, which are shown with it, and which are heard. */
+export function PartsList() {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { session, part: active, together, view, mayWrite } = bench;
+  const soloed = listOf(session.parts).some((part) => part.soloed);
+  const [settings, setSettings] = useState<string | null>(null);
+  const [scroller, setScroller] = useState<HTMLElement | null>(null);
+  const go = (by: number) => {
+    const at = listOf(session.parts).findIndex(({ id }) => id === active?.id);
+    const next = listOf(session.parts)[(at + by + session.parts.order.length) % session.parts.order.length];
+    if (next) dispatch(viewChanged({ partId: next.id, together: [] }));
+  };
+  useCommands({
+    'next-part': () => go(1),
+    'previous-part': () => go(-1),
+    'all-parts': () =>
+      dispatch(
+        viewChanged({ together: together.length > 0 ? [] : listOf(session.parts).map(({ id }) => id) }),
+      ),
+  });
+  const open = itemOf(session.parts, settings);
+  const shownIds = new Set(view.shown);
+  const togetherIds = new Set(together.map(({ id }) => id));
+  const allShown = listOf(session.parts).every(({ id }) => id === active?.id || shownIds.has(id));
+  const rowOf = (part: Part) => (
+    <PartRow
+      key={part.id}
+      part={part}
+      chosen={part.id === active?.id}
+      along={togetherIds.has(part.id)}
+      heard={!part.muted && (!soloed || part.soloed)}
+      shown={shownIds.has(part.id)}
+      mayWrite={mayWrite}
+      onSettings={setSettings}
+    />
+  );
+  return (
+    <aside
+      ref={setScroller}
+      aria-label="Parts"
+      className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule"
+    >
+      <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
+        {together.length > 0
+          ? `${together.length + 1} parts together`
+          : `Parts, ${session.parts.order.length}`}
+        {session.parts.order.length > 1 && (
+          <Button
+            look="quiet"
+            className="h-6 px-1 text-quiet font-normal"
+            onClick={() =>
+              dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }))
+            }
+          >
+            {allShown ? 'show one' : 'show all'}
+          </Button>
+        )}
+      </h2>
+      {session.parts.order.length > MOST_ROWS ? (
+        <ManyRows
+          parts={listOf(session.parts)}
+          active={listOf(session.parts).findIndex(({ id }) => id === active?.id)}
+          rowOf={rowOf}
+          scroller={scroller}
+        />
+      ) : (
+        <ul>{listOf(session.parts).map(rowOf)}</ul>
+      )}
+      {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
+    </aside>
+  );
+}
+
+interface ManyRowsProps {
+  parts: readonly Part[];
+  /** Row of the active part, kept in sight. */
+  active: number;
+  rowOf(part: Part): ReactNode;
+  scroller: HTMLElement | null;
+}
+
+/** Rows in sight only: a file may hold thousands of tracks. */
+function ManyRows({ parts, active, rowOf, scroller }: ManyRowsProps) {
+  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer keeps its own state by design
+  const rows = useVirtualizer({
+    count: parts.length,
+    getScrollElement: () => scroller,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 10,
+  });
+  useEffect(() => {
+    if (active >= 0) rows.scrollToIndex(active, { align: 'auto' });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another part becomes active
+  }, [active]);
+  const shown = rows.getVirtualItems();
+  return (
+    <ul className="shrink-0" style={{ height: rows.getTotalSize() }}>
+      <li aria-hidden="true" style={{ height: shown[0]?.start ?? 0 }} />
+      {shown.map(({ index }) => rowOf(parts[index]))}
+    </ul>
+  );
+}
+
+interface PartRowProps {
+  part: Part;
+  chosen: boolean;
+  along: boolean;
+  heard: boolean;
+  shown: boolean;
+  mayWrite: boolean;
+  onSettings(partId: string): void;
+}
+
+/** Kept from rendering again while another part is worked on. */
+const PartRow = memo(function PartRow(props: PartRowProps) {
+  const { part, chosen, along, heard, mayWrite, onSettings } = props;
+  const dispatch = useAppDispatch();
+  const takes = takesIn(part).length;
+  const shown = chosen || props.shown;
+  const toggle = (key: 'muted' | 'soloed', label: string) =>
+    dispatch(
+      edit(label, (draft) => {
+        const own = partOf(draft, part.id);
+        if (own) own[key] = !own[key];
+      }),
+    );
+  return (
+    <li
+      className={`flex items-center gap-0.5 border-l-3 pr-1 ${chosen ? 'border-accent bg-sheet' : along ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+    >
+      <button
+        type="button"
+        aria-current={chosen}
+        aria-label={along ? `${part.name}, chosen along` : undefined}
+        title="Ctrl or Shift and click to set several parts together"
+        onClick={(event) =>
+          dispatch(
+            event.ctrlKey || event.metaKey || event.shiftKey
+              ? alongToggled(part.id)
+              : viewChanged({ partId: part.id, together: [] }),
+          )
+        }
+        className="flex min-w-0 grow items-center gap-2 py-1.5 pl-2 text-left"
+      >
+        <span
+          className="h-7 w-2 shrink-0 rounded-[1px]"
+          style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: heard ? 1 : 0.35 }}
+        />
+        <span className="min-w-0">
+          <span className={`block truncate font-semibold ${heard ? '' : 'text-ink-3'}`}>{part.name}</span>
+          <span className="block truncate text-quiet text-ink-2">
+            {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
+            {takes > 1 && `, ${takes} takes`}
+          </span>
+        </span>
+      </button>
+      <Toggle
+        label={`Show ${part.name}`}
+        on={shown}
+        disabled={chosen}
+        onClick={() => dispatch(shownToggled(part.id))}
+      >
+        {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
+      </Toggle>
+      <Toggle
+        label={`Mute ${part.name}`}
+        on={part.muted}
+        filled
+        disabled={!mayWrite}
+        onClick={() => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)}
+      >
+        M
+      </Toggle>
+      <Toggle
+        label={`Solo ${part.name}`}
+        on={part.soloed}
+        filled
+        disabled={!mayWrite}
+        onClick={() => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)}
+      >
+        S
+      </Toggle>
+      <button
+        type="button"
+        aria-label={`Name, colour and sound of ${part.name}`}
+        title="Name, colour and sound"
+        onClick={() => onSettings(part.id)}
+        className="flex h-5 w-4 items-center justify-center text-ink-3 hover:text-ink"
+      >
+        <Ellipsis size={13} aria-hidden="true" />
+      </button>
+    </li>
+  );
+});
+
+interface ToggleProps {
+  label: string;
+  on: boolean;
+  filled?: boolean;
+  disabled: boolean;
+  onClick(): void;
+  children: React.ReactNode;
+}
+
+function Toggle({ label, on, filled = false, disabled, onClick, children }: ToggleProps) {
+  const look = on
+    ? filled
+      ? 'border-ink bg-ink text-sheet'
+      : 'border-transparent text-ink'
+    : 'border-rule text-ink-3 hover:border-rule-strong hover:text-ink';
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={on}
+      disabled={disabled}
+      onClick={onClick}
+      className={`flex h-5 w-5 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look}`}
+    >
+      {children}
+    </button>
+  );
+}

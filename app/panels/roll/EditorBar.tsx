@@ -1,0 +1,206 @@
+import { pitchName, positionAt, setValues, tickAtPosition } from '@ordle/core';
+import { useState } from 'react';
+import { run, useCommands } from '@/commands';
+import { useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged, type View } from '@/state/viewSlice';
+import { Button, Segmented } from '@/ui';
+import { applyEdits, chosenNotes, notesInWords } from '@/edits/editActions';
+import { usePartView } from '@/music/partViewStore';
+import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
+import { useOpenBench } from '@/music/useBench';
+
+/** Tools, snapping, what is shown, and the exact values of the chosen notes. */
+export function EditorBar() {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { view } = bench;
+  const set = (change: Partial<View>) => dispatch(viewChanged(change));
+  return (
+    <div
+      role="group"
+      aria-label="Editor tools"
+      className="flex h-9 shrink-0 items-center gap-1.5 overflow-hidden border-b border-rule bg-sheet px-2.5"
+    >
+      <div className="w-37 shrink-0">
+        <Segmented
+          label="Tool"
+          value={view.tool}
+          disabled={!bench.mayWrite}
+          options={[
+            {
+              value: 'select',
+              label: 'choose',
+              title: 'Choose, move, trim; Ctrl-drag copies, Alt is free of the grid, Shift is fine (S)',
+            },
+            { value: 'draw', label: 'draw', title: 'Draw notes (D)' },
+            { value: 'erase', label: 'erase', title: 'Erase notes (E)' },
+          ]}
+          onChange={(tool) => set({ tool })}
+        />
+      </div>
+      <Button
+        look="quiet"
+        className="shrink-0 px-1"
+        aria-pressed={view.snap}
+        title="Snap to the grid (N)"
+        onClick={() => set({ snap: !view.snap })}
+      >
+        snap <b>{view.snap ? 'on' : 'off'}</b>
+      </Button>
+      <SelectionFields />
+      <label className="ml-auto flex shrink-0 items-center text-ink-2">
+        <select
+          aria-label="Show"
+          value={view.show}
+          onChange={(event) => set({ show: event.target.value as View['show'] })}
+          className="h-6 w-23 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
+        >
+          <option value="both">show both</option>
+          <option value="cleaned">cleaned only</option>
+          <option value="played">as played only</option>
+        </select>
+      </label>
+      <Button
+        look="quiet"
+        aria-pressed={view.list}
+        title="Note list (K)"
+        onClick={() => run('note-list')}
+        className="shrink-0 px-1.5"
+      >
+        list
+      </Button>
+    </div>
+  );
+}
+
+/** What is the same for all notes, or null where they differ. */
+function common<T>(values: T[]): T | null {
+  return values.every((value) => value === values[0]) ? (values[0] ?? null) : null;
+}
+
+/** Start, length, pitch and velocity of the chosen notes; `+10` and `-10` shift each of them. */
+function SelectionFields() {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const { view } = usePartView();
+  const { part, timeline, mayWrite } = bench;
+  const notes = selection.partId === part?.id ? chosenNotes(view, selection.ids) : [];
+  useCommands({
+    'type-values':
+      notes.length > 0
+        ? () => document.querySelector<HTMLInputElement>('[data-field=start]')?.focus()
+        : undefined,
+  });
+  if (notes.length === 0) return <span className="text-ink-3">no notes chosen</span>;
+  const { meter } = timeline;
+  const position = (tick: number) => {
+    const { bar, beat, tick: rest } = positionAt(meter, tick);
+    return `${bar}.${beat}.${String(rest).padStart(3, '0')}`;
+  };
+  const start = common(notes.map((note) => Math.round(note.start)));
+  const length = common(notes.map((note) => Math.round(note.end - note.start)));
+  const pitch = common(notes.map((note) => note.pitch));
+  const velocity = common(notes.map((note) => Math.round(note.velocity)));
+  const set = (
+    field: Parameters<typeof setValues>[1],
+    words: string,
+    typed: { relative: boolean; value: number } | null,
+  ) => {
+    if (typed)
+      applyEdits(dispatch, `${words} of ${notesInWords(notes.length)}`, () => setValues(notes, field, typed));
+  };
+  return (
+    <span className="flex shrink-0 items-center gap-1.5" data-testid="chosen">
+      <b className="whitespace-nowrap">{notesInWords(notes.length)}</b>
+      <TypedField
+        name="start"
+        label="Start"
+        short="at"
+        width="w-14"
+        shown={start === null ? null : position(start)}
+        disabled={!mayWrite}
+        onCommit={(text) =>
+          set(
+            'start',
+            'Start',
+            parsePosition(text, (place) => tickAtPosition(meter, place)),
+          )
+        }
+      />
+      <TypedField
+        name="length"
+        label="Length"
+        short="length"
+        width="w-12"
+        shown={length === null ? null : String(length)}
+        disabled={!mayWrite}
+        onCommit={(text) => set('length', 'Length', parseTyped(text))}
+      />
+      <TypedField
+        name="pitch"
+        label="Pitch"
+        short="pitch"
+        width="w-11"
+        shown={pitch === null ? null : pitchName(pitch, bench.view.middleC)}
+        disabled={!mayWrite}
+        onCommit={(text) => set('pitch', 'Pitch', parsePitch(text, bench.view.middleC))}
+      />
+      <TypedField
+        name="velocity"
+        label="Velocity"
+        short="vel"
+        width="w-10"
+        shown={velocity === null ? null : String(velocity)}
+        disabled={!mayWrite}
+        onCommit={(text) => set('velocity', 'Velocity', parseTyped(text))}
+      />
+    </span>
+  );
+}
+
+interface TypedFieldProps {
+  name: string;
+  label: string;
+  /** The label as there is room for it. */
+  short: string;
+  width: string;
+  /** What to show; null where the notes differ. */
+  shown: string | null;
+  disabled: boolean;
+  onCommit(text: string): void;
+}
+
+function TypedField({ name, label, short, width, shown, disabled, onCommit }: TypedFieldProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const commit = () => {
+    if (draft !== null && draft.trim() !== '' && draft !== shown) onCommit(draft.trim());
+    setDraft(null);
+  };
+  return (
+    <label className="flex items-center gap-0.5 text-ink-2">
+      {short}
+      <input
+        data-field={name}
+        aria-label={label}
+        disabled={disabled}
+        value={draft ?? shown ?? ''}
+        placeholder="mixed"
+        title={`${label}; +10 or -10 shifts each note`}
+        onChange={(event) => setDraft(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur();
+          if (event.key === 'Escape') {
+            setDraft(null);
+            event.currentTarget.blur();
+          }
+          event.stopPropagation();
+        }}
+        className={`${width} rounded-small border border-transparent border-b-rule-strong bg-transparent px-0.5 text-right font-semibold text-ink placeholder:font-normal placeholder:text-ink-3 placeholder:italic focus:border-rule-strong focus:bg-ground`}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,206 @@
+import { questionSchema, type Question } from '@ordle/core';
+import { useEffect, useState } from 'react';
+import { z } from 'zod';
+import { engine } from '@/engine/engineClient';
+import { selectionStore } from '@/state/selection';
+import { readMark, writeMark } from '@/storage/marks';
+import { Button, Dialog, Segmented } from '@/ui';
+import { notesInWords } from '@/edits/editActions';
+import { rulingGrid } from '@/steps/gridInForce';
+import { parsePitch, parseTyped } from '@/edits/typedValues';
+import { useOpenBench } from '@/music/useBench';
+
+const SAVED = 'questions';
+const savedSchema = z.array(z.object({ name: z.string(), question: questionSchema }));
+type Saved = z.infer<typeof savedSchema>;
+
+type RangeKey = 'pitch' | 'velocity' | 'length' | 'beat' | 'lateMs' | 'bars';
+const RANGES: { key: RangeKey; label: string; hint: string }[] = [
+  { key: 'pitch', label: 'Pitch', hint: 'C3 or 48' },
+  { key: 'velocity', label: 'Velocity', hint: '1 to 127' },
+  { key: 'length', label: 'Length in ticks', hint: '' },
+  { key: 'beat', label: 'Beat of the bar', hint: '1, 2.5' },
+  { key: 'lateMs', label: 'Late in ms, early below 0', hint: '-20 to 20' },
+  { key: 'bars', label: 'Bars', hint: '' },
+];
+const LIMITS: Record<RangeKey, [number, number]> = {
+  pitch: [0, 127],
+  velocity: [1, 127],
+  length: [0, 1e9],
+  beat: [1, 256],
+  lateMs: [-10000, 10000],
+  bars: [1, 1e6],
+};
+
+/** Chooses notes by a question; the count follows while it is asked. */
+export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): void }) {
+  const bench = useOpenBench();
+  const [texts, setTexts] = useState<Partial<Record<RangeKey, [string, string]>>>({});
+  const [voice, setVoice] = useState<'any' | 'highest' | 'lowest' | 'inner'>('any');
+  const [found, setFound] = useState<Float64Array | null>(null);
+  const [saved, setSaved] = useState<Saved>([]);
+  const [name, setName] = useState('');
+  const { session, part, stop, view } = bench;
+  const question = questionOf(texts, voice, view.middleC);
+  const asked = JSON.stringify(question);
+
+  useEffect(() => {
+    void readMark(SAVED).then((value) => {
+      const parsed = savedSchema.safeParse(value);
+      if (parsed.success) setSaved(parsed.data);
+    });
+  }, []);
+  useEffect(() => {
+    if (!open || !part || !stop) return;
+    let wanted = true;
+    const timer = setTimeout(() => {
+      void engine
+        .pickNotes({
+          session,
+          partId: part.id,
+          stop: stop.index,
+          grid: rulingGrid(view),
+          question: JSON.parse(asked) as Question,
+        })
+        .then(
+          (ids) => wanted && setFound(ids),
+          () => undefined,
+        );
+    }, 80);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the text of the question stands for it
+  }, [open, asked, part, stop?.index]);
+
+  const keep = (list: Saved) => {
+    setSaved(list);
+    void writeMark(SAVED, list);
+  };
+  const load = (kept: Question) => {
+    setVoice(kept.voice ?? 'any');
+    setTexts(
+      Object.fromEntries(RANGES.flatMap(({ key }) => (kept[key] ? [[key, kept[key].map(String)]] : []))),
+    );
+  };
+  const take = (how: 'choose' | 'add') => {
+    if (!part || !found) return;
+    if (how === 'choose') selectionStore.choose(part.id, found);
+    else selectionStore.add(part.id, [...found]);
+    onClose();
+  };
+
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      title="Choose by question"
+      description="All that is filled in must hold. Both ends count."
+    >
+      <div className="flex flex-col gap-1.5">
+        {RANGES.map(({ key, label, hint }) => (
+          <div key={key} className="flex items-center gap-2">
+            <span className="grow text-ink-2">{label}</span>
+            {([0, 1] as const).map((end) => (
+              <input
+                key={end}
+                aria-label={`${label}, ${end === 0 ? 'from' : 'to'}`}
+                placeholder={end === 0 ? hint || 'from' : 'to'}
+                value={texts[key]?.[end] ?? ''}
+                onChange={(event) =>
+                  setTexts((before) => ({
+                    ...before,
+                    [key]: (before[key] ?? ['', '']).with(end, event.target.value) as [string, string],
+                  }))
+                }
+                className="w-24 border border-rule-strong bg-transparent px-1.5 py-0.5 text-right"
+              />
+            ))}
+          </div>
+        ))}
+        <Segmented
+          label="Voice"
+          value={voice}
+          options={[
+            { value: 'any', label: 'any voice' },
+            { value: 'highest', label: 'highest of each chord' },
+            { value: 'inner', label: 'inner' },
+            { value: 'lowest', label: 'lowest' },
+          ]}
+          onChange={setVoice}
+        />
+      </div>
+      <div className="flex items-center gap-2">
+        <b role="status" className="grow" data-testid="found">
+          {found === null ? '' : `${notesInWords(found.length)} found`}
+        </b>
+        <Button onClick={() => take('add')} disabled={!found || found.length === 0}>
+          Add to the choice
+        </Button>
+        <Button look="main" onClick={() => take('choose')} disabled={!found || found.length === 0}>
+          Choose them
+        </Button>
+      </div>
+      <form
+        className="flex gap-2 border-t border-rule pt-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (name.trim())
+            keep([...saved.filter((entry) => entry.name !== name.trim()), { name: name.trim(), question }]);
+          setName('');
+        }}
+      >
+        <input
+          aria-label="Name of the question"
+          placeholder="Keep this question as"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          className="grow border border-rule-strong bg-transparent px-2 py-0.5"
+        />
+        <Button type="submit" disabled={!name.trim()}>
+          Keep
+        </Button>
+      </form>
+      {saved.map((entry) => (
+        <div key={entry.name} className="flex items-center gap-2">
+          <button
+            type="button"
+            className="grow text-left hover:underline"
+            onClick={() => load(entry.question)}
+          >
+            {entry.name}
+          </button>
+          <Button look="quiet" className="h-6" onClick={() => keep(saved.filter((other) => other !== entry))}>
+            Forget
+          </Button>
+        </div>
+      ))}
+    </Dialog>
+  );
+}
+
+/** The question the form asks; an end left empty is open, and what cannot be read is left out. */
+function questionOf(
+  texts: Partial<Record<RangeKey, [string, string]>>,
+  voice: string,
+  middleC: 3 | 4,
+): Question {
+  const question: Question = {};
+  for (const { key } of RANGES) {
+    const [from, to] = texts[key] ?? ['', ''];
+    const read = (text: string) =>
+      text.trim() === ''
+        ? null
+        : ((key === 'pitch' ? parsePitch(text, middleC) : parseTyped(text))?.value ?? null);
+    const [low, high] = [read(from), read(to)];
+    if (low === null && high === null) continue;
+    const [least, most] = LIMITS[key];
+    question[key] = [
+      Math.min(most, Math.max(least, low ?? least)),
+      Math.min(most, Math.max(least, high ?? most)),
+    ];
+  }
+  if (voice !== 'any') question.voice = voice as Question['voice'];
+  return question;
+}

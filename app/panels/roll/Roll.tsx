@@ -1,0 +1,284 @@
+import {
+  itemOf,
+  listOf,
+  deleteNotes,
+  drawNote,
+  copyNotes,
+  moveNotes,
+  setVelocities,
+  ticksToSeconds,
+  trimNotes,
+} from '@ordle/core';
+import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import {
+  HARMONY_HEIGHT,
+  createRollEditor,
+  type NoteGesture,
+  type OtherPart,
+  type RollEditor,
+} from '@/editor';
+import { transport } from '@/sound/transport';
+import { selectionStore, useSelection } from '@/state/selection';
+import { abandonGesture } from '@/state/sessionSlice';
+import { store, useAppDispatch, type AppDispatch } from '@/state/store';
+import { stoodAt, viewChanged, windowMoved } from '@/state/viewSlice';
+import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from '@/edits/editActions';
+import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
+import { inTurn } from '@/edits/inTurn';
+import { lightStep } from '@/music/lightStore';
+import { NoteTip } from './NoteTip';
+import { partViewStore, usePartView } from '@/music/partViewStore';
+import { moveBars, stretchNotes } from '@/steps/stepActions';
+import { SpanTip } from './SpanTip';
+import { useOpenBench, type BenchState } from '@/music/useBench';
+import { useLitNotes } from '@/music/useLitNotes';
+import { usePlayTick } from '@/playback/usePlayTick';
+import { hasWhere, changeWhere, spansOfPart } from '@/steps/whereActions';
+import { interfaceOf } from '@/panels/settings/forms/StepForm';
+
+interface RollProps {
+  playing: boolean;
+  others: OtherPart[];
+  /** Hands the editor out for commands that move the view. */
+  onEditor(editor: RollEditor | null): void;
+}
+
+/** The canvas with its play line, its zoom buttons and the note under the pointer. */
+export function Roll({ playing, others, onEditor }: RollProps) {
+  const bench = useOpenBench();
+  const editor = useRef<RollEditor | null>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const overlay = useRef<HTMLCanvasElement>(null);
+  const playLine = useRef<HTMLDivElement>(null);
+  const [hover, setHover] = useState<{ row: number; x: number; y: number; width: number } | null>(null);
+  const [span, setSpan] = useState<{ id: string; x: number; width: number } | null>(null);
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const { view, busy, error } = usePartView();
+  const { part, stop, timeline, mayWrite } = bench;
+  const latest = useRef(bench);
+  useEffect(() => {
+    latest.current = bench;
+  });
+
+  useEffect(() => {
+    if (!canvas.current || !overlay.current || !playLine.current) return;
+    const partId = () => latest.current.part?.id ?? '';
+    const made = createRollEditor(
+      { canvas: canvas.current, overlay: overlay.current, playLine: playLine.current },
+      {
+        onWindow: (window) => dispatch(windowMoved({ partId: partId(), window })),
+        onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
+        onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
+        onHover: (row, x, y) =>
+          setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
+        onChoose: (ids, how) =>
+          how === 'replace'
+            ? selectionStore.choose(partId(), ids)
+            : selectionStore.add(partId(), ids, how === 'toggle'),
+        onWhere(change, gesture) {
+          const { part: now, stop: at } = latest.current;
+          if (now && at) changeWhere(dispatch, now, at.id, change, gesture);
+        },
+        onSection(bars, semitones, gesture) {
+          const { part: now, stop: at } = latest.current;
+          if (now && at) moveBars(dispatch, now, at.id, bars, semitones, gesture);
+        },
+        onAbandonWhere: (gesture) => dispatch(abandonGesture(gesture)),
+        onWhereRefused: () => toast('Stand at a step first: dragging here says which bars it touches.'),
+        onStand: (id) => dispatch(stoodAt({ partId: partId(), stop: id })),
+        onHoverSpan(id, x) {
+          lightStep(id);
+          setSpan(id === null ? null : { id, x, width: canvas.current?.clientWidth ?? 0 });
+        },
+        onGesture: (gesture) => inTurn(() => finishGesture(dispatch, latest.current, gesture)),
+        onSound(pitch, velocity) {
+          const sound = latest.current.part?.sound;
+          if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
+        },
+        onLaneHeight: (laneHeight) => dispatch(viewChanged({ laneHeight })),
+        onActivate: (id) => dispatch(viewChanged({ partId: id })),
+      },
+    );
+    editor.current = made;
+    onEditor(made);
+    // The benchmark reads painting times from here.
+    Object.assign(canvas.current, { ordleEditor: made });
+    return () => {
+      made.destroy();
+      editor.current = null;
+      onEditor(null);
+    };
+  }, [dispatch, onEditor]);
+
+  useZoomOfGrid(part?.id);
+  const current = (part && itemOf(part.steps, stop?.id))?.step;
+  const laidOver = current && interfaceOf(current).overlay;
+  const showsHarmony = laidOver === 'harmony';
+  const spans = useMemo(
+    () => (part && stop ? spansOfPart(part, stop, timeline) : []),
+    [part, stop, timeline],
+  );
+
+  useEffect(() => {
+    if (!part || !stop) return;
+    const chosen = listOf(part.steps).find(({ id }) => id === stop.id)?.step;
+    const { loop, middleC, show, time, lane, laneHeight, tool, snap } = bench.view;
+    editor.current?.setContent({
+      timeline,
+      grid: gridInForce(bench),
+      spans,
+      loop,
+      ink: part.ink,
+      drums: part.sound.drums,
+      middleC,
+      others,
+      show,
+      time,
+      lane,
+      laneHeight,
+      tool,
+      snap,
+      mayEdit: mayWrite,
+      mayWhere: mayWrite && chosen !== undefined && hasWhere(chosen),
+      sections: chosen?.kind === 'transpose' ? chosen.sections : null,
+      wherePitch: chosen?.where.pitch ?? null,
+    });
+  }, [bench, part, stop, timeline, spans, others, mayWrite]);
+
+  useEffect(() => {
+    const current = view?.partId === part?.id ? view : null;
+    editor.current?.setView(current, current ? (store.getState().windows[current.partId] ?? null) : null);
+  }, [view, part?.id]);
+
+  useEffect(() => {
+    const mine = selection.partId === part?.id;
+    editor.current?.setSelection(mine ? selection.ids : new Set(), mine ? selection.focus : null);
+  }, [selection, part?.id]);
+
+  useLitNotes(bench, editor);
+
+  usePlayTick(timeline, playing, (tick) => editor.current?.setPlayTick(tick, playing && bench.view.follow));
+
+  return (
+    <section aria-label="Editor" className="relative min-h-0 min-w-0 grow overflow-hidden">
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        role="img"
+        data-testid="roll"
+        data-busy={busy}
+        aria-label={
+          part
+            ? `${part.name}: ${view?.notes.length ?? 0} notes. Full stop and comma walk the notes, arrows move the chosen ones, F fits the part.`
+            : 'No part'
+        }
+        className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
+      />
+      <canvas
+        ref={overlay}
+        aria-hidden="true"
+        className="pointer-events-none absolute inset-0 h-full w-full"
+      />
+      <div
+        ref={playLine}
+        aria-hidden="true"
+        className="pointer-events-none absolute top-7.5 bottom-0 left-0 w-px bg-accent"
+        style={{ visibility: 'hidden' }}
+      />
+      <div
+        className="absolute right-2 flex overflow-hidden rounded-medium border border-rule-strong bg-sheet"
+        style={{
+          bottom: (bench.view.lane ? bench.view.laneHeight + 8 : 8) + (showsHarmony ? HARMONY_HEIGHT : 0),
+        }}
+      >
+        <ZoomButton
+          label="Zoom out (−)"
+          onClick={() => editor.current?.zoom(1.3)}
+          icon={<ZoomOut size={15} />}
+        />
+        <ZoomButton
+          label="Zoom in (+)"
+          onClick={() => editor.current?.zoom(1 / 1.3)}
+          icon={<ZoomIn size={15} />}
+        />
+        <ZoomButton
+          label="Fit the part (F)"
+          onClick={() => editor.current?.fit()}
+          icon={<Maximize2 size={14} />}
+        />
+      </div>
+      {view && view.notes.length === 0 && part && !busy && (
+        <p className="pointer-events-none absolute inset-x-0 top-1/2 text-center text-ink-2">
+          This part has no notes. Its other events are kept and exported.
+        </p>
+      )}
+      {error && (
+        <p role="alert" className="absolute inset-x-6 top-20 border border-accent bg-accent-soft px-4 py-2">
+          {error}
+        </p>
+      )}
+      {span && <SpanTip stepId={span.id} x={span.x} width={span.width} />}
+      {hover && <NoteTip row={hover.row} x={hover.x} y={hover.y} width={hover.width} />}
+    </section>
+  );
+}
+
+/** Turns a finished gesture into hand edits, one entry of the history. */
+function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGesture): Promise<void> | void {
+  const { part } = bench;
+  const { view } = partViewStore.get();
+  const selection = selectionStore.get();
+  if (!part || !view) return;
+  const notes = selection.partId === part.id ? chosenNotes(view, selection.ids) : [];
+  const many = notesInWords(notes.length);
+  if (gesture.kind === 'move' && gesture.copy)
+    return applyEditsAlong(
+      dispatch,
+      `Copy ${many}`,
+      { kind: 'copy', ticks: gesture.ticks, semitones: gesture.semitones },
+      notes,
+      (newId) => copyNotes(notes, gesture.ticks, gesture.semitones, newId),
+    );
+  if (gesture.kind === 'move')
+    return applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
+      moveNotes(notes, gesture.ticks, gesture.semitones),
+    );
+  if (gesture.kind === 'erase') {
+    const erased = chosenNotes(view, new Set(gesture.ids));
+    return applyEditsAlong(dispatch, `Erase ${notesInWords(erased.length)}`, { kind: 'delete' }, erased, () =>
+      deleteNotes(erased),
+    );
+  }
+  if (gesture.kind === 'trim')
+    applyEdits(dispatch, `Trim ${many}`, () => trimNotes(notes, gesture.edge, gesture.ticks));
+  else if (gesture.kind === 'draw') {
+    applyEdits(dispatch, 'Draw a note', (newId) =>
+      drawNote(
+        { start: gesture.start, end: gesture.end, pitch: gesture.pitch, velocity: 90, channel: part.channel },
+        newId,
+      ),
+    );
+  } else if (gesture.kind === 'stretch')
+    stretchNotes(dispatch, part, bench.stop, gesture.factor, [...selection.ids]);
+  else
+    applyEdits(dispatch, `Velocity of ${notesInWords(gesture.velocities.size)}`, () =>
+      setVelocities(gesture.velocities),
+    );
+}
+
+function ZoomButton({ label, icon, onClick }: { label: string; icon: ReactNode; onClick(): void }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+      className="flex h-6.5 w-7 items-center justify-center border-r border-rule text-ink-2 last:border-r-0 hover:bg-well hover:text-ink"
+    >
+      {icon}
+    </button>
+  );
+}

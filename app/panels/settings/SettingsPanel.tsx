@@ -1,0 +1,178 @@
+import { hasWhere } from '@/steps/whereActions';
+import { listOf, barAt, describeWhere, kindOf } from '@ordle/core';
+import { Ellipsis } from 'lucide-react';
+import { useCallback, useState } from 'react';
+import { run } from '@/commands';
+import { abandonGesture } from '@/state/sessionSlice';
+import { useSelection } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { Button, Check, Menu, MixedSettings } from '@/ui';
+import { CurveReading } from './CurveReading';
+import { changeSteps } from '@/steps/changeSteps';
+import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
+import { makePermanent } from '@/steps/foldActions';
+import { StepForm } from './forms/StepForm';
+import { WhereField } from './forms/WhereField';
+import { mixedSettings, stepsTogether } from '@/steps/partsTogether';
+import { usePartView, usePartViewValue } from '@/music/partViewStore';
+import { Reading } from './Reading';
+import { removeStep, switchStep } from '@/steps/stepActions';
+import { StopSummary } from './StopSummary';
+import { useOpenBench, type BenchState } from '@/music/useBench';
+import { useFacts } from '@/music/useFacts';
+import { ValueReadingSection } from './ValueReading';
+
+/** The settings of the stop stood at, and what it does. */
+export function SettingsPanel() {
+  const bench = useOpenBench();
+  const { part, stop } = bench;
+  if (!part || !stop) return <aside className="w-68 shrink-0 border-l border-rule" />;
+  const placed = listOf(part.steps)[stop.index - 1];
+  const isStep = stop.id !== 'played' && stop.id !== 'cleaned' && placed;
+  return (
+    <aside aria-label="Settings" className="flex w-68 shrink-0 flex-col border-l border-rule">
+      {isStep ? (
+        <StepSettings stepId={placed.id} />
+      ) : (
+        <div className="flex flex-col gap-2.5 px-3.5 py-3">
+          <StopSummary />
+        </div>
+      )}
+    </aside>
+  );
+}
+
+function StepSettings({ stepId }: { stepId: string }) {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const facts = useFacts(bench, stepId);
+  const [copying, setCopying] = useState(false);
+  const { session, part, together, timeline, mayWrite } = bench;
+  const endTick = usePartViewValue(part?.id, (view) => view.endTick) ?? 0;
+  const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
+  const targets = part ? stepsTogether(part, stepId, together) : [];
+  const step = targets[0]?.step;
+  if (!part || !step) return null;
+  const change = (label: string, settings: object, gesture?: string) =>
+    changeSteps(dispatch, targets, label, settings, gesture ?? null);
+  const title = kindOf(step.kind).title;
+  const mixed = mixedSettings(targets);
+  return (
+    <>
+      <header className="border-b border-rule px-3.5 pt-3 pb-1.5">
+        <div className="flex items-baseline justify-between">
+          <h2 className="font-serif text-[1.15rem] font-semibold">{title}</h2>
+          <span className="flex items-center gap-2">
+            <MixedSettings value={mixed}>
+              <Check
+                setting="on"
+                checked={step.on}
+                disabled={!mayWrite}
+                onChange={() => switchStep(dispatch, targets)}
+              >
+                on
+              </Check>
+            </MixedSettings>
+            <Menu
+              align="end"
+              trigger={
+                <button
+                  type="button"
+                  aria-label={`More for ${title.toLowerCase()}`}
+                  className="flex h-6 w-6 items-center justify-center text-ink-2 hover:text-ink"
+                >
+                  <Ellipsis size={15} aria-hidden="true" />
+                </button>
+              }
+              items={[
+                {
+                  label: 'Copy to other parts',
+                  hint: 'This step, to parts you choose',
+                  onSelect: () => setCopying(true),
+                },
+                {
+                  label: 'Make permanent up to here',
+                  hint: 'The steps so far become a take; they can be brought back',
+                  onSelect: () => {
+                    const count = listOf(part.steps).findIndex(({ id }) => id === stepId) + 1;
+                    void makePermanent(dispatch, session, part, count);
+                  },
+                },
+              ].filter(
+                ({ label }) =>
+                  mayWrite && (label !== 'Copy to other parts' || session.parts.order.length > 1),
+              )}
+            />
+            <Button
+              look="quiet"
+              className="h-6 px-1.5"
+              disabled={!mayWrite}
+              onClick={() => removeStep(dispatch, part, targets)}
+            >
+              Remove
+            </Button>
+          </span>
+        </div>
+        <p className="text-quiet text-ink-2">
+          {targets.length > 1 ? partsInWords(targets.length, together.length + 1) : part.name},{' '}
+          {mixed.has('where') ? 'mixed bars' : describeWhere(step.where)}
+          {!step.on && '; switched off'}
+        </p>
+      </header>
+      <div className="flex min-h-0 grow flex-col gap-2.5 overflow-y-auto px-3.5 py-2.5">
+        <MixedSettings value={mixed}>
+          {!kindOf(step.kind).partWide && (
+            <WhereField
+              where={step.where}
+              lastBar={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
+              suggested={suggestedBars(bench, endTick)}
+              facts={facts}
+              chosen={selection.partId === part.id ? [...selection.ids] : []}
+              disabled={!mayWrite}
+              onSplit={hasWhere(step) ? () => run('split-where') : undefined}
+              onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
+            />
+          )}
+          <StepForm
+            step={step}
+            part={part}
+            session={session}
+            timeline={timeline}
+            facts={facts}
+            disabled={!mayWrite}
+            onChange={change}
+            onAbandon={abandon}
+          />
+        </MixedSettings>
+      </div>
+      <Readings partId={part.id} ink={part.ink} />
+      {copying && <CopyStepsDialog steps={[step]} onClose={() => setCopying(false)} />}
+    </>
+  );
+}
+
+/** What the step does, apart from its settings: it changes whenever the engine has worked out another view. */
+function Readings({ partId, ink }: { partId: string; ink: number }) {
+  const { view } = usePartView();
+  if (view?.partId !== partId) return null;
+  return (
+    <>
+      <Reading reading={view.reading} ink={ink} />
+      <ValueReadingSection reading={view.values} ink={ink} />
+      <CurveReading reading={view.curve} />
+    </>
+  );
+}
+
+const partsInWords = (those: number, all: number): string =>
+  those === all ? `${all} parts together` : `${those} of ${all} parts together`;
+
+/** The bars a loop suggests for a where, else the whole part; up to, not including, the second. */
+function suggestedBars({ view, timeline }: BenchState, endTick: number): [number, number] {
+  const { loop } = view;
+  const looped = loop.to > loop.from;
+  const from = barAt(timeline.meter, looped ? loop.from : 0).number;
+  const last = barAt(timeline.meter, Math.max(0, (looped ? loop.to : endTick) - 1)).number;
+  return [from, Math.max(from + 1, last + 1)];
+}

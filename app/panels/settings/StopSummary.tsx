@@ -1,0 +1,101 @@
+import { listOf, describeWhere, kindOf } from '@ordle/core';
+import { useState } from 'react';
+import { useAppDispatch } from '@/state/store';
+import { Button } from '@/ui';
+import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
+import { bringBack, makePermanent } from '@/steps/foldActions';
+import { usePartView } from '@/music/partViewStore';
+import { addStep } from '@/steps/stepActions';
+import { useOpenBench } from '@/music/useBench';
+
+/** What to see and do at the ends of the line, which have no settings. */
+export function StopSummary() {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { view } = usePartView();
+  const [copying, setCopying] = useState(false);
+  const { session, part, together, stop, mayWrite } = bench;
+  if (!part || !stop) return null;
+  const played = stop.id === 'played';
+  const spread = view?.partId === part.id ? view.spreads.at(played ? 0 : -1) : undefined;
+  const steps = listOf(part.steps).map(({ step }) => step);
+  return (
+    <>
+      <h2 className="font-serif text-[1.15rem] font-semibold">{played ? 'As played' : 'Cleaned'}</h2>
+      <p className="text-ink-2">
+        {played
+          ? part.folded.length > 0
+            ? 'The take that earlier steps became. It is never changed: every step works on a copy of it.'
+            : 'The performance itself. It is never changed: every step works on a copy of it.'
+          : part.steps.order.length === 0
+            ? 'No step yet, so this is the performance as it was played.'
+            : 'What is heard and exported, after all steps that are on. The dashed outlines are the notes as played.'}
+      </p>
+      <dl>
+        <div className="flex justify-between py-px">
+          <dt className="text-ink-2">notes</dt>
+          <dd>{view?.partId === part.id ? view.notes.length.toLocaleString('en') : ''}</dd>
+        </div>
+        <div className="flex justify-between py-px">
+          <dt className="text-ink-2">spread against the grid</dt>
+          <dd>{spread === undefined ? '' : `±${spread.toFixed(spread < 10 ? 1 : 0)} ms`}</dd>
+        </div>
+      </dl>
+      {part.steps.order.length === 0 && mayWrite && (
+        <Button
+          look="main"
+          className="justify-center"
+          onClick={() => void addStep(dispatch, { session, part, together, after: 0 }, 'quantize')}
+        >
+          Add quantize
+        </Button>
+      )}
+      {!played && part.steps.order.length > 0 && (
+        <ol className="border-t border-rule pt-1.5">
+          {listOf(part.steps).map(({ id, step }) => (
+            <li key={id} className={`py-0.5 ${step.on ? '' : 'text-ink-3'}`}>
+              {kindOf(step.kind).title}: {step.on ? kindOf(step.kind).describe(step) : 'off'},{' '}
+              {describeWhere(step.where)}
+            </li>
+          ))}
+        </ol>
+      )}
+      {!played && part.steps.order.length > 0 && mayWrite && (
+        <div className="flex flex-wrap gap-2">
+          {session.parts.order.length > 1 && (
+            <Button onClick={() => setCopying(true)}>Copy to other parts</Button>
+          )}
+          <Button onClick={() => void makePermanent(dispatch, session, part, part.steps.order.length)}>
+            Make permanent
+          </Button>
+        </div>
+      )}
+      {played && part.folded.length > 0 && (
+        <section aria-label="Made permanent" className="border-t border-rule pt-1.5">
+          <p className="text-ink-2">
+            {part.folded.length === 1
+              ? 'Steps were made permanent'
+              : `Steps were made permanent ${part.folded.length} times`}
+            . What was played before is on record:
+          </p>
+          <ol>
+            {part.folded.map(({ at, steps: own }) => (
+              <li key={at} className="py-0.5">
+                {new Date(at).toLocaleDateString('en', { day: 'numeric', month: 'short' })}:{' '}
+                {listOf(own)
+                  .map(({ step }) => kindOf(step.kind).title)
+                  .join(', ')}
+              </li>
+            ))}
+          </ol>
+          {mayWrite && (
+            <Button className="mt-1" onClick={() => void bringBack(dispatch, session, part)}>
+              Bring back the last
+            </Button>
+          )}
+        </section>
+      )}
+      {copying && <CopyStepsDialog steps={steps} onClose={() => setCopying(false)} />}
+    </>
+  );
+}

@@ -1,0 +1,73 @@
+import type { EditsStep } from '@ordle/core';
+import { selectionStore } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { Button } from '@/ui';
+import { notesInWords } from '@/edits/editActions';
+import { usePartView } from '@/music/partViewStore';
+import { changeStep } from '@/steps/changeSteps';
+import { useOpenBench } from '@/music/useBench';
+
+/** What was done by hand, and the edits that no longer find their note. */
+export function EditsForm({ step }: { step: EditsStep }) {
+  const bench = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { view } = usePartView();
+  const { part, stop, mayWrite } = bench;
+  if (!part || !stop) return null;
+  const lost = view?.partId === part.id && view.stop === stop.index ? view.lostEdits : [];
+  const changed = Object.keys(step.change).map(Number);
+  const rows: [string, number[]][] = [
+    ['changed', changed],
+    ['added', step.add.flatMap(({ id }) => (id === undefined ? [] : [id]))],
+    ['deleted', step.delete],
+  ];
+  const forget = () => {
+    const gone = new Set(lost);
+    const change = Object.fromEntries(Object.entries(step.change).filter(([id]) => !gone.has(Number(id))));
+    changeStep(dispatch, part.id, stop.id, `Forget ${lost.length} lost edits`, {
+      change,
+      delete: step.delete.filter((id) => !gone.has(id)),
+    });
+  };
+  return (
+    <>
+      <p className="text-ink-2">
+        Drag, draw, trim or type: every change made by hand lands here, and what was played stays as it is.
+        Switch the step off to hear it without.
+      </p>
+      <dl>
+        {rows.map(([name, ids]) => (
+          <div key={name} className="flex items-center justify-between py-px">
+            <dt className="text-ink-2">notes {name}</dt>
+            <dd className="flex items-center gap-2">
+              {ids.length > 0 && name !== 'deleted' && (
+                <Button look="quiet" className="h-5 px-1" onClick={() => selectionStore.choose(part.id, ids)}>
+                  choose
+                </Button>
+              )}
+              {ids.length}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {lost.length > 0 && (
+        <div role="status" className="border border-rule-strong bg-sheet p-2">
+          <p>
+            {notesInWords(lost.length)} edited here {lost.length === 1 ? 'is' : 'are'} no longer there: an
+            earlier step removes {lost.length === 1 ? 'it' : 'them'}. The edits wait and apply again when the
+            notes come back.
+          </p>
+          <p className="mt-1 text-quiet text-ink-2">
+            Note numbers: {lost.slice(0, 12).join(', ')}
+            {lost.length > 12 && ' ...'}
+          </p>
+          {mayWrite && (
+            <Button className="mt-1.5" onClick={forget}>
+              Forget them
+            </Button>
+          )}
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,126 @@
+import { listOf, barAt, ticksToSeconds, type Part, type Session, type Timeline } from '@ordle/core';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import { createLatest } from '@/engine/latest';
+import type { PlaybackRequest } from '@/engine/protocol';
+import type { Score } from '@/sound/player';
+import { NO_SOUND, transport } from '@/sound/transport';
+import { useAppSelector } from '@/state/store';
+import type { BenchState } from '@/music/useBench';
+
+/** Seconds that ring on after the last note before playing ends. */
+const TAIL_SECONDS = 1.5;
+const MOST_CLICKS = 200000;
+
+export function useTransport() {
+  return useSyncExternalStore(transport.subscribe, transport.state);
+}
+
+/** Plays the session as the Bench shows it and keeps what is playing in step with every change. */
+export function usePlayback(bench: BenchState | null) {
+  const { playing, message } = useTransport();
+  const loop = useAppSelector((state) => state.view.loop);
+  const click = useAppSelector((state) => state.view.click);
+  const [holding, setHolding] = useState(false);
+  const blend = holding ? 0 : (bench?.view.blend ?? 1);
+  const session = bench?.session;
+  const timeline = bench?.timeline;
+  const partId = bench?.part?.id;
+  const stopIndex = bench?.stop?.index ?? 0;
+
+  const request = useMemo<PlaybackRequest | null>(
+    () =>
+      session && partId
+        ? {
+            session,
+            stops: { [partId]: stopIndex },
+            blend,
+            partIds: listOf(session.parts).map(({ id }) => id),
+          }
+        : null,
+    [session, partId, stopIndex, blend],
+  );
+  const update = useRef(
+    createLatest(
+      async (asked: { request: PlaybackRequest; timeline: Timeline }) =>
+        scoreOf(asked.request, asked.timeline),
+      (score) => transport.setScore(score),
+      (error) => console.error(error),
+    ),
+  );
+
+  useEffect(() => {
+    if (playing && request && timeline) update.current.ask({ request, timeline });
+  }, [playing, request, timeline]);
+
+  const range = useMemo(() => {
+    if (!loop.on || !timeline || loop.to <= loop.from) return null;
+    return { from: ticksToSeconds(timeline.tempo, loop.from), to: ticksToSeconds(timeline.tempo, loop.to) };
+  }, [loop, timeline]);
+  useEffect(() => {
+    if (message === NO_SOUND) toast(message, { duration: 8000 });
+  }, [message]);
+  useEffect(() => transport.setLoop(range), [range]);
+  useEffect(() => transport.setClick(click), [click]);
+  useEffect(() => () => transport.stop(), [session?.id]);
+
+  const toggle = useCallback(async () => {
+    const { playing: isPlaying, starting } = transport.state();
+    // While the instruments load, the same key takes the wish back.
+    if (isPlaying || starting) return transport.stop();
+    if (!request || !timeline) return;
+    try {
+      await transport.play(async () => {
+        const score = await scoreOf(request, timeline);
+        let second = transport.second();
+        if (range && (second < range.from || second >= range.to)) second = range.from;
+        else if (!range && second >= score.end - 0.01) second = 0;
+        return { score, second, loop: range, click };
+      });
+    } catch (error) {
+      toast(transport.state().message ?? (error instanceof Error ? error.message : String(error)), {
+        duration: 8000,
+      });
+    }
+  }, [request, timeline, range, click]);
+
+  return { toggle, playing, holding, setHolding };
+}
+
+async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
+  const { session } = request;
+  const playbacks = await engine.playback(request);
+  const parts = listOf(session.parts).map((part, index) => ({
+    ...soundOf(part),
+    audible: isAudible(part, session),
+    playback: playbacks[index],
+  }));
+  const lastEnd = parts.reduce(
+    (latest, { playback }) => playback.noteEnd.reduce((most, end) => Math.max(most, end), latest),
+    0,
+  );
+  return { parts, end: lastEnd + TAIL_SECONDS, ...clicks(timeline, lastEnd) };
+}
+
+const soundOf = (part: Part) => ({ program: part.sound.program, drums: part.sound.drums });
+
+function isAudible(part: Part, session: Session): boolean {
+  if (listOf(session.parts).some(({ soloed }) => soloed)) return part.soloed;
+  return !part.muted;
+}
+
+/** A click on every beat, the first of each bar accented, to the end of the last bar. */
+function clicks({ meter, tempo }: Timeline, lastSecond: number): Pick<Score, 'clickTimes' | 'clickAccents'> {
+  const times: number[] = [];
+  const accents: number[] = [];
+  for (let tick = 0; ticksToSeconds(tempo, tick) < lastSecond && times.length < MOST_CLICKS;) {
+    const bar = barAt(meter, tick);
+    for (let beat = bar.start; beat < bar.end - 1e-6; beat += meter.beatTicks[bar.row]) {
+      times.push(ticksToSeconds(tempo, beat));
+      accents.push(beat === bar.start ? 1 : 0);
+    }
+    tick = bar.end;
+  }
+  return { clickTimes: Float64Array.from(times), clickAccents: Uint8Array.from(accents) };
+}

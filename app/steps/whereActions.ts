@@ -1,0 +1,101 @@
+import {
+  insertItems,
+  listOf,
+  itemOf,
+  OrdleError,
+  barAt,
+  barNumbered,
+  describeWhere,
+  kindOf,
+  type Part,
+  type PlacedStep,
+  type Step,
+  type Timeline,
+} from '@ordle/core';
+import type { WhereChange, WhereSpan } from '@/editor';
+import { edit } from '@/state/sessionSlice';
+import type { AppDispatch } from '@/state/store';
+import { stoodAt } from '@/state/viewSlice';
+import { changeStep } from './changeSteps';
+import type { Stop } from './stops';
+
+/** Whether a step has a where in bars: hand edits go by their notes, and some kinds touch the whole part. */
+export function hasWhere({ kind }: Step): boolean {
+  return kind !== 'edits' && !kindOf(kind).partWide;
+}
+
+/** The spans of a part's steps that are on, in their order; hand edits go by their notes and have none. */
+export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSpan[] {
+  return listOf(part.steps)
+    .filter(({ step }) => step.on && hasWhere(step))
+    .map(({ id, step }) => {
+      const { bars } = step.where;
+      return {
+        stepId: id,
+        from: bars ? barNumbered(timeline.meter, bars[0]).start : 0,
+        to: bars ? barNumbered(timeline.meter, bars[1]).start : Infinity,
+        chosen: id === stop.id,
+      };
+    });
+}
+
+/** Changes some of a step's where; what is not named stays. */
+export function changeWhere(
+  dispatch: AppDispatch,
+  part: Part,
+  stepId: string,
+  change: WhereChange,
+  gesture: string,
+) {
+  const step = listOf(part.steps).find(({ id }) => id === stepId)?.step;
+  if (!step) return;
+  const where = { ...step.where, ...change };
+  changeStep(dispatch, part.id, stepId, `Where: ${describeWhere(where)}`, { where }, gesture);
+}
+
+/**
+ * Cuts the where of a step at the bar line nearest to a tick: the step keeps the bars before it, and a copy right after it, which
+ * is stood at, gets those from it on. Throws OrdleError `no-split` where one side would be empty.
+ */
+export function splitWhere(
+  dispatch: AppDispatch,
+  part: Part,
+  stepId: string,
+  tick: number,
+  endTick: number,
+  { meter }: Timeline,
+) {
+  const at = part.steps.order.indexOf(stepId);
+  const step = listOf(part.steps)[at]?.step;
+  if (!step) return;
+  const [from, to] = step.where.bars ?? [1, barAt(meter, Math.max(0, endTick - 1)).number + 1];
+  const here = barAt(meter, Math.max(0, tick));
+  const bar = tick - here.start < here.end - tick ? here.number : here.number + 1;
+  if (bar <= from || bar >= to) {
+    throw new OrdleError(
+      'no-split',
+      `Bring the play line to a bar line inside bars ${from} to ${to - 1}: the step is split there.`,
+    );
+  }
+  const id = crypto.randomUUID();
+  const title = kindOf(step.kind).title.toLowerCase();
+  dispatch(
+    edit(`Split ${title} at bar ${bar}`, (draft) => {
+      const steps = itemOf(draft.parts, part.id)?.steps;
+      if (!steps) return;
+      const half = (bars: [number, number]) => ({
+        ...structuredClone(step),
+        where: { ...step.where, bars },
+      });
+      insertItems<PlacedStep>(
+        steps,
+        [
+          { id: stepId, step: half([from, bar]) },
+          { id, step: half([bar, to]) },
+        ],
+        at + 1,
+      );
+    }),
+  );
+  dispatch(stoodAt({ partId: part.id, stop: id }));
+}
