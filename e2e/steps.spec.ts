@@ -48,6 +48,37 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   ]);
 });
 
+test("stretches of a part are laid along the bars and its beats moved, and the export is the command line's byte for byte", async ({
+  page,
+}) => {
+  const name = 'ferry-upright-bass.mid';
+  await openDemoFile(page, name);
+  await addStep(page, 'Layout');
+  await typeValue(page, 'Bar after the last of stretch 1', '3');
+  await typeValue(page, 'Times of stretch 1', '2');
+  await page.getByRole('button', { name: 'Add a stretch' }).click();
+  await typeValue(page, 'First bar of stretch 2', '5');
+  await typeValue(page, 'Times as long of stretch 2', '2');
+  await page.getByLabel('Held notes of stretch 2').selectOption('cut');
+  if (process.env.SHOTS) await page.screenshot({ path: `${process.env.SHOTS}/layout.png` });
+  // It touches the whole part, and a part has one.
+  await expect(page.getByRole('button', { name: 'Split' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await expect(page.getByRole('menuitem', { name: /^Layout/ })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await addStep(page, 'Pulse');
+  await typeValue(page, 'Beat 2 is to lie at', '50');
+  await typeValue(page, 'Beat 2 played at', '40');
+  await typeValue(page, 'Strength, typed', '60');
+  if (process.env.SHOTS) await page.screenshot({ path: `${process.env.SHOTS}/pulse.png` });
+  await settled(page);
+  const block = { from: 0, to: 8, at: 0, times: 2 };
+  await expectSameAsCommandLine(page, name, [
+    { kind: 'layout', blocks: [block, { ...block, from: 16, to: 24, at: 16, times: 1, stretch: 2, held: 'cut' }] },
+    { kind: 'pulse', beats: [[0, 0], [40, 50]], strength: 60 },
+  ]); // prettier-ignore
+});
+
 test('a part can be pulled toward another one while that one is itself being cleaned; parts that wait for each other are told', async ({
   page,
 }) => {

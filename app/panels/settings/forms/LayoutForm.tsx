@@ -64,7 +64,7 @@ export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps
                   value={block.times}
                   {...TIMES}
                   className="w-9"
-                  unit="×"
+                  unit="times"
                   disabled={disabled}
                   onCommit={(times) => change(`${name}: ${times} times`, { times })}
                 />
@@ -74,7 +74,7 @@ export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps
                   {...STRETCH}
                   step={0.001}
                   className="w-9"
-                  unit="long"
+                  unit="× long"
                   disabled={disabled}
                   onCommit={(stretch) => change(`${name}: ${stretch} times as long`, { stretch })}
                 />
