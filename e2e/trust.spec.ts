@@ -99,6 +99,11 @@ test('one broken session leaves the others on the shelf, and its takes can be sa
   await page.reload();
   await expect(sessions(page)).toHaveCount(2);
   const broken = sessions(page).filter({ hasText: 'Tide table' });
+  // The shelf shows what it was; opening it tells, and from then on the shelf does too.
+  await broken.getByRole('link').click();
+  await expect(page.getByText(/cannot be read at takes/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save its takes as files' })).toBeVisible();
+  await page.goto('/');
   await expect(broken).toContainText('damaged');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -232,21 +237,24 @@ test('a history of 50,000 actions is shown at once, and any point of it is a cli
       new Promise<void>((resolve) => {
         const asked = indexedDB.open('ordle');
         asked.onsuccess = () => {
-          const transaction = asked.result.transaction(['sessions', 'histories'], 'readwrite');
-          const store = transaction.objectStore('histories');
-          const all = transaction.objectStore('sessions').getAll();
+          const transaction = asked.result.transaction(['sessions', 'entries'], 'readwrite');
+          const [sessions, entries] = ['sessions', 'entries'].map((name) => transaction.objectStore(name));
+          const all = sessions.getAll();
           all.onsuccess = () => {
-            const [part] = all.result[0].document.parts.order;
-            const path = ['parts', 'byId', part, 'ink'];
+            const [record] = all.result;
+            const path = ['parts', 'byId', record.document.parts.order[0], 'ink'];
             const of = (value: number) => [{ op: 'replace', path, value: value % 8 }];
-            const done = Array.from({ length: 50_000 }, (_, at) => ({
-              label: `Colour ${at + 1}`,
-              at,
-              gesture: null,
-              forward: of(at + 1),
-              backward: of(at),
-            }));
-            store.put({ id: all.result[0].id, history: { done, undone: [] } });
+            for (let at = 0; at < 50_000; at++) {
+              const entry = {
+                label: `Colour ${at + 1}`,
+                at,
+                gesture: null,
+                forward: of(at + 1),
+                backward: of(at),
+              };
+              entries.put({ session: record.id, at, entry });
+            }
+            sessions.put({ ...record, done: 50_000 });
           };
           transaction.oncomplete = () => {
             asked.result.close();

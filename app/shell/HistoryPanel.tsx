@@ -1,10 +1,11 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useCallback, useState } from 'react';
-import type { History } from '@/state/history';
-import { jumpTo, markHere } from '@/state/sessionSlice';
+import { useCallback, useEffect, useState } from 'react';
+import { countOf, type History } from '@/state/history';
+import { markHere } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button, Dialog } from '@/ui';
-import { attempt } from './attempt';
+import { workspace } from '@/state/workspace';
+import { useHistorySteps } from './useHistorySteps';
 
 const ROW_HEIGHT = 24;
 
@@ -14,8 +15,9 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void
   const history = useAppSelector((state) => state.session.work?.history);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const [name, setName] = useState('');
+  const { goTo } = useHistorySteps();
   if (!history) return null;
-  const now = history.done.length;
+  const now = countOf(history);
   return (
     <Dialog
       open={open}
@@ -44,11 +46,7 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void
           Mark
         </Button>
       </form>
-      <Entries
-        history={history}
-        disabled={!mayWrite}
-        onGo={(count) => attempt(() => dispatch(jumpTo(count)))}
-      />
+      <Entries history={history} disabled={!mayWrite} onGo={goTo} />
     </Dialog>
   );
 }
@@ -61,9 +59,10 @@ interface EntriesProps {
 
 /** Only the rows in sight are in the page: a history may hold tens of thousands of actions. */
 function Entries({ history, disabled, onGo }: EntriesProps) {
-  const { done, undone } = history;
+  const { done, undone, earlier = 0 } = history;
+  const now = countOf(history);
   const [list, setList] = useState<HTMLElement | null>(null);
-  const count = done.length + undone.length + 1;
+  const count = now + undone.length + 1;
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer keeps its own state by design
   const rows = useVirtualizer({
     count,
@@ -74,6 +73,11 @@ function Entries({ history, disabled, onGo }: EntriesProps) {
     initialOffset: () => Math.max(0, (undone.length - 6) * ROW_HEIGHT),
     getItemKey: useCallback((row: number) => count - 1 - row, [count]),
   });
+  // What is scrolled to and lies in storage is read.
+  const oldest = count - 1 - (rows.getVirtualItems().at(-1)?.index ?? 0);
+  useEffect(() => {
+    if (list && oldest < earlier) void workspace.reach(oldest);
+  }, [list, oldest, earlier]);
   return (
     <div ref={setList} className="max-h-96 min-h-24 overflow-y-auto">
       <ol
@@ -87,9 +91,9 @@ function Entries({ history, disabled, onGo }: EntriesProps) {
           const entry =
             index === 0
               ? undefined
-              : index <= done.length
-                ? done[index - 1]
-                : undone[undone.length - (index - done.length)];
+              : index <= now
+                ? done[index - 1 - earlier]
+                : undone[undone.length - (index - now)];
           return (
             <li
               key={key}
@@ -101,11 +105,13 @@ function Entries({ history, disabled, onGo }: EntriesProps) {
               <button
                 type="button"
                 disabled={disabled}
-                aria-current={index === done.length}
+                aria-current={index === now}
                 onClick={() => onGo(index)}
-                className={`flex h-full w-full items-center justify-between gap-3 border-l-3 px-2 text-left hover:bg-well ${index === done.length ? 'border-accent font-semibold' : 'border-transparent'} ${index > done.length ? 'text-ink-3' : ''}`}
+                className={`flex h-full w-full items-center justify-between gap-3 border-l-3 px-2 text-left hover:bg-well ${index === now ? 'border-accent font-semibold' : 'border-transparent'} ${index > now ? 'text-ink-3' : ''}`}
               >
-                <span className="truncate">{entry?.label ?? 'As it was opened first'}</span>
+                <span className="truncate">
+                  {entry?.label ?? (index === 0 ? 'As it was opened first' : '…')}
+                </span>
                 {entry?.mark && (
                   <span className="shrink-0 border border-rule-strong px-1.5 text-quiet text-ink-2">
                     {entry.mark}

@@ -1,17 +1,18 @@
 import { useState } from 'react';
 import { keysOf, run, showKey, useCommands } from '@/commands';
-import { edit, redoLast, selectDocument, undoLast } from '@/state/sessionSlice';
+import { countOf } from '@/state/history';
+import { edit, selectDocument } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button } from '@/ui';
-import { attempt } from './attempt';
 import { HistoryPanel } from './HistoryPanel';
+import { useHistorySteps } from './useHistorySteps';
 import { SavingState } from './SavingState';
 import { ThemeButton } from './ThemeButton';
 import { Wordmark } from './Wordmark';
 
 /** Wordmark, the session and its state, undo and redo by name. */
 export function TopBar() {
-  const dispatch = useAppDispatch();
+  const steps = useHistorySteps();
   const history = useAppSelector((state) => state.session.work?.history);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const last = history?.done.at(-1)?.label;
@@ -26,8 +27,8 @@ export function TopBar() {
       <div className="ml-auto flex items-center gap-1">
         <Button
           look="quiet"
-          disabled={!last || !mayWrite}
-          onClick={() => attempt(() => dispatch(undoLast()))}
+          disabled={!history || countOf(history) === 0 || !mayWrite}
+          onClick={steps.undo}
           title={last ? `Undo: ${last} (Ctrl+Z)` : 'Nothing to undo'}
         >
           Undo{last && <span className="max-w-48 truncate text-ink-3">{last}</span>}
@@ -35,7 +36,7 @@ export function TopBar() {
         <Button
           look="quiet"
           disabled={!next || !mayWrite}
-          onClick={() => attempt(() => dispatch(redoLast()))}
+          onClick={steps.redo}
           title={next ? `Redo: ${next} (Ctrl+Shift+Z)` : 'Nothing to redo'}
         >
           Redo{next && <span className="max-w-40 truncate text-ink-3">{next}</span>}

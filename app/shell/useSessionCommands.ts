@@ -1,22 +1,18 @@
 import { useNavigate } from 'react-router';
 import { useCommands } from '@/commands';
-import { redoLast, undoLast } from '@/state/sessionSlice';
-import { useAppDispatch, useAppSelector } from '@/state/store';
-import { attempt } from './attempt';
+import { countOf } from '@/state/history';
+import { useAppSelector } from '@/state/store';
+import { useHistorySteps } from './useHistorySteps';
 
 /** What can be done anywhere in a session. */
 export function useSessionCommands(id: string) {
-  const dispatch = useAppDispatch();
+  const { undo, redo } = useHistorySteps();
   const navigate = useNavigate();
   const history = useAppSelector((state) => state.session.work?.history);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   useCommands({
-    undo:
-      mayWrite && history && history.done.length > 0 ? () => attempt(() => dispatch(undoLast())) : undefined,
-    redo:
-      mayWrite && history && history.undone.length > 0
-        ? () => attempt(() => dispatch(redoLast()))
-        : undefined,
+    undo: mayWrite && history && countOf(history) > 0 ? undo : undefined,
+    redo: mayWrite && history && history.undone.length > 0 ? redo : undefined,
     'go-shelf': () => void navigate('/'),
     'go-bench': () => void navigate(`/s/${id}`),
     'go-export': () => void navigate(`/s/${id}/export`),

@@ -3,7 +3,8 @@ import type { Claim } from '@/storage/locks';
 import type { Saving } from '@/storage/saver';
 import type { LoadedSession, Storage } from '@/storage/createStorage';
 import { withIdentity } from './history';
-import { closed, opened, savingChanged } from './sessionSlice';
+import { ENTRIES_IN_MEMORY } from '@/storage/historyRecords';
+import { closed, earlierLetGo, earlierRead, opened, savingChanged } from './sessionSlice';
 import type { AppStore } from './store';
 import {
   initialView,
@@ -17,6 +18,8 @@ import {
 
 /** Milliseconds of quiet after the view has changed before it is kept. */
 const VIEW_QUIET_MS = 400;
+/** Actions read at a time beyond the one that is looked at. */
+const MORE_ENTRIES = 500;
 
 export interface WorkspaceOptions {
   store: AppStore;
@@ -36,6 +39,8 @@ export interface Workspace {
   close(): void;
   /** Keeps the open session under a new id, for when it can no longer be saved under its own. Gives the id. */
   keepCopy(newId: string): Promise<string | null>;
+  /** Sees to it that the point where `count` actions are done can be gone to: reads from storage what of the way is not in memory. */
+  reach(count: number): Promise<void>;
   /** To be called with every change of how saving a session stands. */
   onSaving(id: string, saving: Saving): void;
 }
@@ -142,8 +147,21 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
       await storage.add(document, history);
       return newId;
     },
+    async reach(count) {
+      const before = store.getState().session.work;
+      const earlier = before?.history.earlier ?? 0;
+      if (!before || count >= earlier) return;
+      const entries = await storage.earlier(before.document.id, Math.max(0, count - MORE_ENTRIES), earlier);
+      const now = store.getState().session.work;
+      if (now?.document.id === before.document.id && now.history.earlier === earlier)
+        store.dispatch(earlierRead(entries));
+    },
     onSaving(id, saving) {
-      if (id === openId) store.dispatch(savingChanged(saving));
+      if (id !== openId) return;
+      store.dispatch(savingChanged(saving));
+      const done = store.getState().session.work?.history.done.length ?? 0;
+      if (saving.state === 'saved' && done > 2 * ENTRIES_IN_MEMORY)
+        store.dispatch(earlierLetGo(ENTRIES_IN_MEMORY));
     },
   };
 }

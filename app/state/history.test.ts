@@ -8,7 +8,6 @@ import {
   jump,
   mark,
   redo,
-  storedHistory,
   undo,
   type HistoryEntry,
   type Work,
@@ -112,7 +111,7 @@ describe('history', () => {
       live = change(live, 'Colour', (draft) => void (listOf(draft.parts)[0].ink = ink), 'g');
     expect(abandon(live, 'g')).toEqual(undone);
     expect(redo(abandon(live, 'g')).document.name).toBe('Berth');
-    expect(storedHistory(live.history)).toEqual({ done: live.history.done, undone: [] });
+    expect(live.history).toMatchObject({ done: live.history.done, undone: [] });
   });
 
   it('refuses points that a damaged entry stands before, and stays where it is', () => {

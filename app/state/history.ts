@@ -36,6 +36,8 @@ export const historySchema = z.object({
 
 export type HistoryEntry = z.infer<typeof entrySchema>;
 export interface History extends z.infer<typeof historySchema> {
+  /** Actions done before those in `done` that lie in storage alone, to be read when they are looked at. */
+  earlier?: number;
   /** What a gesture under way has put out of reach of redo, for when the gesture is abandoned. Not stored. */
   displaced?: { gesture: string; undone: HistoryEntry[] };
 }
@@ -72,7 +74,10 @@ export function change(
     last?.gesture === gesture &&
     last.version === undefined &&
     history.undone.length === 0;
-  const kept = history.former && { former: history.former };
+  const kept = {
+    ...(history.former && { former: history.former }),
+    ...(history.earlier && { earlier: history.earlier }),
+  };
   const entry: HistoryEntry = joins
     ? {
         ...last,
@@ -113,12 +118,12 @@ function pathKey(patch: { path: (string | number)[] }): string {
 
 /** Takes back the last action. Throws OrdleError `history-damaged` where what is stored of it cannot be applied. */
 export function undo(work: Work): Work {
-  return jump(work, work.history.done.length - 1);
+  return jump(work, countOf(work.history) - 1);
 }
 
 /** Does again what was taken back last. Throws as `undo`. */
 export function redo(work: Work): Work {
-  return jump(work, work.history.done.length + 1);
+  return jump(work, countOf(work.history) + 1);
 }
 
 /** Takes back a gesture as if it had not been: what could be redone before it can be redone again. */
@@ -131,12 +136,12 @@ export function abandon(work: Work, gesture: string): Work {
 }
 
 /**
- * Undoes or redoes until `count` actions are done (as far as there are any). All patches on the way are applied in one go, so that a long
+ * Undoes or redoes until `count` actions are done (as far as there are any in memory). All patches on the way are applied in one go, so that a long
  * way costs no more than its patches. Throws as `undo`, and then nothing has changed.
  */
 export function jump(work: Work, count: number): Work {
-  const { done, undone } = work.history;
-  const target = Math.max(0, Math.min(done.length + undone.length, count));
+  const { done, undone, earlier = 0 } = work.history;
+  const target = Math.max(0, Math.min(done.length + undone.length, count - earlier));
   if (target === done.length) return work;
   if (target < done.length) {
     const back = done.slice(target).reverse();
@@ -181,7 +186,10 @@ function moved(
       nextNoteId: Math.max(nextNoteId, document.nextNoteId),
     };
   }
-  return { document: settled(document), history: { ...lists, ...(former && { former }) } };
+  return {
+    document: settled(document),
+    history: { ...lists, ...(former && { former }), ...(history.earlier && { earlier: history.earlier }) },
+  };
 }
 
 function runsOfOneVersion(entries: readonly HistoryEntry[]): HistoryEntry[][] {
@@ -256,7 +264,24 @@ export function mark(work: Work, name: string): Work {
   return { document: work.document, history: { ...work.history, done } };
 }
 
-/** The history as it is stored: without what only matters while a gesture goes on. */
-export function storedHistory({ done, undone, former }: History): History {
-  return { done, undone, ...(former && { former }) };
+/** How many actions are done, those that are not in memory among them. */
+export const countOf = ({ earlier = 0, done }: History): number => earlier + done.length;
+
+/** The work with actions that were read from storage before those in memory. */
+export function withEarlier({ document, history }: Work, entries: readonly HistoryEntry[]): Work {
+  const earlier = (history.earlier ?? 0) - entries.length;
+  return {
+    document,
+    history: { ...history, done: [...entries, ...history.done], earlier: earlier > 0 ? earlier : undefined },
+  };
+}
+
+/** The work with only the last actions in memory; the others lie in storage. */
+export function withoutEarlier({ document, history }: Work, kept: number): Work {
+  const gone = Math.max(0, history.done.length - kept);
+  if (gone === 0) return { document, history };
+  return {
+    document,
+    history: { ...history, done: history.done.slice(gone), earlier: (history.earlier ?? 0) + gone },
+  };
 }

@@ -2,7 +2,17 @@ import type { Session } from '@ordle/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Draft } from 'immer';
 import type { Saving } from '@/storage/saver';
-import { abandon, change, jump, mark, redo, undo, type Work } from './history';
+import {
+  abandon,
+  change,
+  jump,
+  mark,
+  undo,
+  withEarlier,
+  withoutEarlier,
+  type HistoryEntry,
+  type Work,
+} from './history';
 
 export interface SessionState {
   /** The open session and its history; null while none is open. */
@@ -64,10 +74,14 @@ export const edit = (
 ): Thunk => rework((work) => change(work, label, recipe, gesture));
 
 export const undoLast = (): Thunk => rework(undo);
-export const redoLast = (): Thunk => rework(redo);
 
 /** Goes to the point where `count` actions are done. */
 export const jumpTo = (count: number): Thunk => rework((work) => jump(work, count));
+
+/** Takes up actions that were read from storage, or lets all but the last go that lie there. */
+export const earlierRead = (entries: readonly HistoryEntry[]): Thunk =>
+  rework((work) => withEarlier(work, entries));
+export const earlierLetGo = (kept: number): Thunk => rework((work) => withoutEarlier(work, kept));
 
 /** Gives the present point of the history a name. */
 export const markHere = (name: string): Thunk => rework((work) => mark(work, name));

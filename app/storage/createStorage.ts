@@ -1,12 +1,21 @@
 import { OrdleError, type Session } from '@ordle/core';
-import { emptyHistory, withIdentity, type Work } from '@/state/history';
+import {
+  countOf,
+  emptyHistory,
+  withIdentity,
+  type History,
+  type HistoryEntry,
+  type Work,
+} from '@/state/history';
 import { announceChange } from './changes';
 import { openDatabase, type Database, type DeletedRecord, type SessionRecord } from './database';
 import type { Claim, Locks } from './locks';
 import { rescueTakes, type RescuedFile } from './rescue';
 import { createSaver, type Saver, type SaverOptions, type Saving } from './saver';
-import { readSession, writeSession } from './sessionRecords';
-import { summariesIn, summaryOf, type SessionSummary } from './sessionList';
+import { copyEntries, entriesOf, recordsOf } from './historyRecords';
+import { readEntries, readSession, writeSession } from './sessionRecords';
+import { summariesIn } from './sessionList';
+import { summaryOf, summaryRecordOf, type SessionSummary } from './summary';
 import { storageError } from './storageError';
 import { dropUnusedTakes } from './takes';
 
@@ -49,6 +58,8 @@ export interface Storage {
   listDeleted(): Promise<DeletedSummary[]>;
   removeForGood(id: string): Promise<void>;
   rescue(id: string): Promise<RescuedFile[]>;
+  /** Actions of a session that are not in memory, from one place in their order up to another, not included. */
+  earlier(id: string, from: number, to: number): Promise<HistoryEntry[]>;
   /** Lets go of what nothing can bring back any more. Returns how many takes went; null, and nothing goes, while a session is open in any tab or an undo is on offer. */
   tidy(): Promise<number | null>;
 }
@@ -102,17 +113,26 @@ export function createStorage({
 
   async function moveToDeleted(database: Database, record: SessionRecord, work: Work | null) {
     const { id } = record;
-    const transaction = database.transaction(['sessions', 'histories', 'deleted'], 'readwrite');
-    const stored = (await transaction.objectStore('histories').get(id)) ?? null;
+    const transaction = database.transaction(['sessions', 'summaries', 'entries', 'deleted'], 'readwrite');
+    const entries = transaction.objectStore('entries');
+    // What was not saved yet takes the place of what is stored from there on.
+    const kept = (await entries.getAll(entriesOf(id, 0, work?.history.earlier ?? Infinity))).map(
+      ({ entry }) => entry,
+    );
+    const done = record.done ?? 0;
+    const history: History = work
+      ? { ...work.history, done: [...(work.history.earlier ? kept : []), ...work.history.done], earlier: 0 }
+      : { done: kept.slice(0, done), undone: kept.slice(done).reverse(), former: record.former };
     await Promise.all([
       transaction.objectStore('deleted').put({
         id,
         session: work ? { ...record, document: work.document } : record,
-        history: work ? { id, history: work.history } : stored,
+        history: { id, history },
         deletedAt: now(),
       }),
       transaction.objectStore('sessions').delete(id),
-      transaction.objectStore('histories').delete(id),
+      transaction.objectStore('summaries').delete(id),
+      entries.delete(entriesOf(id)),
       transaction.done,
     ]).catch((error: unknown) => {
       throw storageError(transaction.error ?? error);
@@ -133,7 +153,15 @@ export function createStorage({
   async function load(id: string): Promise<LoadedSession> {
     const work = saver.unsaved(id);
     if (work) return { ...work, changedAt: null };
-    return readSession(await open(), id);
+    const database = await open();
+    try {
+      return await readSession(database, id);
+    } catch (error) {
+      // The shelf looks at it for itself from now on.
+      if (error instanceof OrdleError && error.code === 'session-unreadable')
+        await database.delete('summaries', id).catch(() => undefined);
+      throw error;
+    }
   }
 
   async function add(document: Session, history = emptyHistory()): Promise<Saving> {
@@ -166,10 +194,12 @@ export function createStorage({
       }),
 
     async duplicate(id, newId) {
-      const work = await load(id);
+      const work: Work = await load(id);
       const name = `${work.document.name}, copy`.slice(0, 200);
-      const { document, history } = withIdentity(work, { id: newId, name, createdAt: now() });
-      await add(document, history);
+      const copy = withIdentity(work, { id: newId, name, createdAt: now() });
+      const { earlier = 0 } = copy.history;
+      if (earlier > 0) await copyEntries(await open(), id, newId, earlier);
+      await add(copy.document, copy.history);
     },
 
     remove: (id) =>
@@ -195,7 +225,10 @@ export function createStorage({
         announceChange();
         return;
       }
-      const transaction = (await open()).transaction(['sessions', 'histories', 'deleted'], 'readwrite');
+      const transaction = (await open()).transaction(
+        ['sessions', 'summaries', 'entries', 'deleted'],
+        'readwrite',
+      );
       const record = await transaction.objectStore('deleted').get(id);
       if (!record) {
         throw new OrdleError(
@@ -203,9 +236,17 @@ export function createStorage({
           'The session is no longer there to be brought back: it was brought back or deleted for good in another tab.',
         );
       }
+      const { session, history } = record;
+      const entries = history ? recordsOf(id, history.history) : [];
       await Promise.all([
-        transaction.objectStore('sessions').put(record.session),
-        record.history ? transaction.objectStore('histories').put(record.history) : undefined,
+        transaction.objectStore('sessions').put({
+          ...session,
+          done: history ? countOf(history.history) : 0,
+          ...(history?.history.former && { former: history.history.former }),
+        }),
+        summaryOf(session).broken === null &&
+          transaction.objectStore('summaries').put(summaryRecordOf(session)),
+        ...entries.map((entry) => transaction.objectStore('entries').put(entry)),
         transaction.objectStore('deleted').delete(id),
         transaction.done,
       ]);
@@ -228,6 +269,8 @@ export function createStorage({
     },
 
     rescue: async (id) => rescueTakes(await open(), id),
+
+    earlier: async (id, from, to) => readEntries(await open(), id, from, to),
 
     async tidy() {
       if (saver.allUnsaved().length > 0 || (await locks.anyHeld())) return null;

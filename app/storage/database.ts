@@ -1,15 +1,36 @@
 import type { OrdleError, Session, StoredTake } from '@ordle/core';
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { History } from '@/state/history';
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
+import type { History, HistoryEntry } from '@/state/history';
+import { summaryOf, summaryRecordOf } from './summary';
 import { openingError } from './storageError';
 
-/** A session as it lies in the browser: the document, and what the shelf shows of it without opening it. */
+/** A session as it lies in the browser: the document, and how many of its actions are done. */
 export interface SessionRecord {
   id: string;
   document: Session;
   changedAt: number;
+  done?: number;
+  /** Documents of older versions, for undoing what was done under them. */
+  former?: History['former'];
 }
 
+/** What the shelf shows of a session without opening it. */
+export interface SummaryRecord {
+  id: string;
+  name: string;
+  parts: number;
+  notes: number;
+  changedAt: number;
+}
+
+/** One action of a session's history, by its place in the order in which they were done; what is undone follows what is done. */
+export interface EntryRecord {
+  session: string;
+  at: number;
+  entry: HistoryEntry;
+}
+
+/** A history as a whole, as versions before 3 stored them, and as a deleted session keeps its own. */
 export interface HistoryRecord {
   id: string;
   history: History;
@@ -36,9 +57,10 @@ export interface ViewRecord {
   view: unknown;
 }
 
-interface OrdleDatabase extends DBSchema {
+export interface OrdleDatabase extends DBSchema {
   sessions: { key: string; value: SessionRecord };
-  histories: { key: string; value: HistoryRecord };
+  summaries: { key: string; value: SummaryRecord };
+  entries: { key: [string, number]; value: EntryRecord };
   takes: { key: string; value: TakeRecord };
   views: { key: string; value: ViewRecord };
   marks: { key: string; value: { key: string; value: unknown } };
@@ -49,7 +71,7 @@ export type Database = IDBPDatabase<OrdleDatabase>;
 
 export const DATABASE_NAME = 'ordle';
 /** Version of the stores; each number up adds its own migration below. */
-const VERSION = 2;
+const VERSION = 3;
 
 let opening: Promise<Database> | null = null;
 let fault: OrdleError | null = null;
@@ -83,15 +105,19 @@ export function openingFault(): OrdleError | null {
 /** Async, so that a browser that throws at once is met the same way as one that refuses later. */
 async function open(): Promise<Database> {
   return openDB<OrdleDatabase>(DATABASE_NAME, VERSION, {
-    upgrade(database, oldVersion) {
+    async upgrade(database, oldVersion, _newVersion, transaction) {
       if (oldVersion < 1) {
         database.createObjectStore('sessions', { keyPath: 'id' });
-        database.createObjectStore('histories', { keyPath: 'id' });
         database.createObjectStore('takes', { keyPath: 'key' });
         database.createObjectStore('views', { keyPath: 'id' });
         database.createObjectStore('marks', { keyPath: 'key' });
       }
       if (oldVersion < 2) database.createObjectStore('deleted', { keyPath: 'id' });
+      if (oldVersion < 3) {
+        database.createObjectStore('summaries', { keyPath: 'id' });
+        database.createObjectStore('entries', { keyPath: ['session', 'at'] });
+        if (oldVersion >= 1) await spreadHistories(database, transaction);
+      }
     },
     blocking(_current, _blocked, event) {
       // A newer Ordle in another tab waits to upgrade: step aside, the next call opens anew.
@@ -102,4 +128,29 @@ async function open(): Promise<Database> {
       opening = null;
     },
   });
+}
+
+type Upgrade = IDBPTransaction<OrdleDatabase, StoreNames<OrdleDatabase>[], 'versionchange'>;
+
+/** Version 3: every action of a history becomes a record of its own, and every session gets a summary. What cannot be read stays as it is. */
+async function spreadHistories(database: Database, transaction: Upgrade): Promise<void> {
+  const former = (transaction as unknown as IDBPTransaction<unknown, string[], 'versionchange'>).objectStore(
+    'histories',
+  );
+  const [sessions, entries, summaries] = [
+    transaction.objectStore('sessions'),
+    transaction.objectStore('entries'),
+    transaction.objectStore('summaries'),
+  ];
+  for (let cursor = await sessions.openCursor(); cursor; cursor = await cursor.continue()) {
+    const record = cursor.value;
+    const kept = (await former.get(record.id)) as Partial<HistoryRecord> | undefined;
+    const done = Array.isArray(kept?.history?.done) ? kept.history.done : [];
+    const undone = Array.isArray(kept?.history?.undone) ? kept.history.undone : [];
+    const line = [...done, ...undone.toReversed()];
+    for (let at = 0; at < line.length; at++) await entries.put({ session: record.id, at, entry: line[at] });
+    await cursor.update({ ...record, done: done.length });
+    if (summaryOf(record).broken === null) await summaries.put(summaryRecordOf(record));
+  }
+  (database as unknown as IDBPDatabase).deleteObjectStore('histories');
 }

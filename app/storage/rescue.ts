@@ -1,5 +1,6 @@
 import { OrdleError, fileOfTake, keepsItsKey, writeMidi } from '@ordle/core';
 import type { Database } from './database';
+import { entriesOf } from './historyRecords';
 import { keysIn } from './takes';
 
 /** A take brought out of a session that cannot be opened, as a Standard MIDI File. */
@@ -13,7 +14,10 @@ export interface RescuedFile {
  * touched. Throws OrdleError `nothing-to-rescue` when there is none.
  */
 export async function rescueTakes(database: Database, id: string): Promise<RescuedFile[]> {
-  const records = await Promise.all([database.get('sessions', id), database.get('histories', id)]);
+  const records = await Promise.all([
+    database.get('sessions', id),
+    database.getAll('entries', entriesOf(id)),
+  ]);
   const keys = [...new Set(records.flatMap(keysIn))];
   const files: RescuedFile[] = [];
   for (const key of keys) {

@@ -1,14 +1,17 @@
 import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf, withTodaysNames } from '@ordle/core';
 import {
+  countOf,
   emptyHistory,
   historySchema,
-  storedHistory,
   type History,
   type HistoryEntry,
   type Work,
 } from '@/state/history';
-import type { Database } from './database';
+import type { IDBPTransaction } from 'idb';
+import type { Database, EntryRecord, OrdleDatabase, SessionRecord } from './database';
+import { ENTRIES_IN_MEMORY, entriesOf, noteEntries, putEntries } from './historyRecords';
 import { storageError } from './storageError';
+import { summaryRecordOf } from './summary';
 import { storeRemembered } from './takes';
 
 /**
@@ -22,22 +25,39 @@ export async function writeSession(
   changedAt: number,
 ): Promise<number> {
   await storeRemembered(database, document);
-  const transaction = database.transaction(['sessions', 'histories'], 'readwrite');
+  const transaction = database.transaction(['sessions', 'summaries', 'entries'], 'readwrite');
   // Told below; without this it would also count as an error nobody met.
   transaction.done.catch(() => undefined);
   const sessions = transaction.objectStore('sessions');
   try {
-    if (base !== null && (await sessions.getKey(document.id)) === undefined) {
+    const before = await sessions.get(document.id);
+    if (base !== null && before === undefined) {
       throw new OrdleError(
         'session-deleted',
         'This session was deleted in another tab, so it could not be saved. Keep it as a copy if you still need it.',
       );
     }
+    const record: SessionRecord = {
+      id: document.id,
+      document,
+      changedAt,
+      done: countOf(history),
+      ...(history.former && { former: history.former }),
+    };
+    const remember = putEntries(
+      transaction,
+      database,
+      document.id,
+      history,
+      before?.changedAt ?? null,
+      changedAt,
+    );
     await Promise.all([
-      sessions.put({ id: document.id, document, changedAt }),
-      transaction.objectStore('histories').put({ id: document.id, history: storedHistory(history) }),
+      sessions.put(record),
+      transaction.objectStore('summaries').put(summaryRecordOf(record)),
       transaction.done,
     ]);
+    remember();
     return changedAt;
   } catch (error) {
     // A full disk shows in the transaction; its parts only say that they were broken off.
@@ -56,11 +76,8 @@ export interface StoredSession extends Work {
  * not depend on it.
  */
 export async function readSession(database: Database, id: string): Promise<StoredSession> {
-  const transaction = database.transaction(['sessions', 'histories']);
-  const [record, kept] = await Promise.all([
-    transaction.objectStore('sessions').get(id),
-    transaction.objectStore('histories').get(id),
-  ]).catch((error: unknown) => {
+  const transaction = database.transaction(['sessions', 'entries']);
+  const [record, kept] = await readTogether(transaction, id).catch((error: unknown) => {
     throw storageError(error);
   });
   if (!record) {
@@ -69,24 +86,67 @@ export async function readSession(database: Database, id: string): Promise<Store
       'There is no such session in this browser. It may have been deleted, or belong to another browser.',
     );
   }
-  return {
-    document: settled(readDocument(record.document)),
-    history: readHistory(kept?.history, record.document),
-    changedAt: typeof record.changedAt === 'number' ? record.changedAt : 0,
-  };
+  const changedAt = typeof record.changedAt === 'number' ? record.changedAt : 0;
+  const history = readHistory(kept, record);
+  // Those of an older version are not stored as they are known from now on.
+  if (versionOf(record.document) === SESSION_VERSION) noteEntries(database, id, history, changedAt);
+  return { document: settled(readDocument(record.document)), history, changedAt };
 }
 
-/** A stored history; where it was stored with a document of an older version, that document is kept, to undo by. */
-function readHistory(stored: unknown, document: unknown): History {
+type Reading = IDBPTransaction<OrdleDatabase, ('sessions' | 'entries')[], 'readonly'>;
+
+/** A session and the last of its actions, as they are at one moment. */
+async function readTogether(
+  transaction: Reading,
+  id: string,
+): Promise<[SessionRecord | undefined, EntryRecord[]]> {
+  const record = await transaction.objectStore('sessions').get(id);
+  const first = Math.max(0, (record?.done ?? 0) - ENTRIES_IN_MEMORY);
+  return [record, await transaction.objectStore('entries').getAll(entriesOf(id, first))];
+}
+
+/** Actions of a session from one place in their order up to another, not included; fewer where some cannot be read. */
+export async function readEntries(
+  database: Database,
+  id: string,
+  from: number,
+  to: number,
+): Promise<HistoryEntry[]> {
+  const record = await database.get('sessions', id);
+  const kept = await database.getAll('entries', entriesOf(id, from, to));
+  if (!record) return [];
+  const read = readHistory(kept, { ...record, done: to });
+  return read.earlier === from || from === 0 ? read.done : [];
+}
+
+/**
+ * The actions that were read with a session. Where the session was stored as a document of an older version, its document is kept, to undo by,
+ * and so are its actions' ties to that version. A history that cannot be read is set aside; the document does not depend on it.
+ */
+function readHistory(
+  kept: readonly EntryRecord[],
+  { document, done: count = 0, former }: SessionRecord,
+): History {
   const version = versionOf(document) ?? SESSION_VERSION;
-  const parsed = historySchema.safeParse(version === 1 ? withTodaysNames(stored) : stored);
-  if (!parsed.success) return emptyHistory();
-  if (version === SESSION_VERSION) return parsed.data;
-  const then = (entry: HistoryEntry): HistoryEntry => ({ ...entry, version: entry.version ?? version });
-  const { done, undone, former } = parsed.data;
+  const first = kept[0]?.at ?? 0;
+  const isWhole = kept.every(({ at }, index) => at === first + index);
+  const list = kept.map(({ entry }) => entry);
+  const parsed = historySchema.safeParse({
+    done: version === 1 ? withTodaysNames(list) : list,
+    undone: [],
+    former,
+  });
+  if (!parsed.success || !isWhole || first > count) return emptyHistory();
+  const then = (entry: HistoryEntry): HistoryEntry =>
+    version === SESSION_VERSION ? entry : { ...entry, version: entry.version ?? version };
+  const line = parsed.data.done.map(then);
+  const own =
+    version === SESSION_VERSION ? {} : { [version]: version === 1 ? withTodaysNames(document) : document };
+  const formers = { ...parsed.data.former, ...own };
   return {
-    done: done.map(then),
-    undone: undone.map(then),
-    former: { ...former, [version]: version === 1 ? withTodaysNames(document) : document },
+    done: line.slice(0, count - first),
+    undone: line.slice(count - first).reverse(),
+    ...(Object.keys(formers).length > 0 && { former: formers }),
+    ...(first > 0 && { earlier: first }),
   };
 }

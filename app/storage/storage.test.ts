@@ -106,7 +106,7 @@ describe('stored sessions', () => {
     const history = change({ document: lost.session, history: emptyHistory() }, 'Add', (draft) => {
       insertItems(draft.takes, [{ ...listOf(lost.session.takes)[0], name: 'again' }]);
     }).history;
-    await database.put('histories', { id: 'lost', history });
+    await database.put('entries', { session: 'lost', at: 0, entry: history.done[0] });
     await database.put('sessions', { id: 'lost', document: document as never, changedAt: 5 });
     const list = await storage.list();
     expect(list.map(({ id, broken }) => [id, broken !== null])).toEqual([
@@ -125,7 +125,7 @@ describe('stored sessions', () => {
     const { session } = sessionOfOneNote('Quay');
     await storage.add(session);
     const database = await openDatabase();
-    await database.put('histories', { id: session.id, history: { done: 'x' } as never });
+    await database.put('entries', { session: session.id, at: 0, entry: { label: 5 } as never });
     expect((await storage.load(session.id)).history).toEqual(emptyHistory());
   });
 });

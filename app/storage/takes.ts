@@ -77,9 +77,9 @@ export function keysIn(record: unknown): string[] {
  * still be brought back. The caller sees to it that nothing is open. Returns how many went.
  */
 export async function dropUnusedTakes(database: Database, now: number): Promise<number> {
-  const transaction = database.transaction(['takes', 'sessions', 'histories', 'deleted'], 'readwrite');
+  const transaction = database.transaction(['takes', 'sessions', 'entries', 'deleted'], 'readwrite');
   const used = new Set<string>();
-  for (const name of ['sessions', 'histories', 'deleted'] as const) {
+  for (const name of ['sessions', 'entries', 'deleted'] as const) {
     const store = transaction.objectStore(name);
     for (let cursor = await store.openCursor(); cursor; cursor = await cursor.continue())
       for (const key of keysIn(cursor.value)) used.add(key);

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { attempt } from '@/shell/attempt';
 import { RescueButton } from '@/shell/RescueButton';
 import { storage } from '@/state/workspace';
-import type { SessionSummary } from '@/storage/sessionList';
+import type { SessionSummary } from '@/storage/summary';
 import { Button, Menu } from '@/ui';
 
 /** Deletes a session and offers to bring it back; nothing of it goes while that is on offer. */

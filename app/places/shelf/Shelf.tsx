@@ -11,7 +11,7 @@ import { storage } from '@/state/workspace';
 import { onSessionsChanged } from '@/storage/changes';
 import type { DeletedSummary } from '@/storage/createStorage';
 import { openingFault } from '@/storage/database';
-import type { SessionSummary } from '@/storage/sessionList';
+import type { SessionSummary } from '@/storage/summary';
 import { storageUse, tidyNowAndThen } from '@/storage/upkeep';
 import { Button } from '@/ui';
 import { DeletedSessions } from './DeletedSessions';
