@@ -1,5 +1,12 @@
 import { benchBrowser } from './browser';
-import { benchCodec, benchCommandLine, benchCurves, benchEvaluation, type BenchRow } from './core';
+import {
+  benchCodec,
+  benchCommandLine,
+  benchCurves,
+  benchEvaluation,
+  benchMessage,
+  type BenchRow,
+} from './core';
 import { benchFuzz, benchKills } from './trust';
 
 /** Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`. */
@@ -8,6 +15,7 @@ const rows: BenchRow[] = [
   ...benchEvaluation(),
   ...benchCurves(),
   ...benchCommandLine(),
+  ...benchMessage(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),

@@ -93,9 +93,10 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
 
 /** A whole track as it stands, every channel under the piece that its part will be. */
 export function assembleTake(take: Take, pieceOf: (channel: number) => number): Assembly {
+  const first = Float64Array.from({ length: 16 }, (_, channel) => firstIdOfPiece(pieceOf(channel)));
   const strand = strandOfTake(take, {
-    place: (tick) => tick,
-    idOf: (row, channel) => firstIdOfPiece(pieceOf(channel)) + row,
+    place: null,
+    idOf: (row, channel) => first[channel] + row,
     channel: null,
     rest: 'all',
   });
@@ -158,14 +159,18 @@ function sourceStrand(piece: Piece, part: Part, timeline: Timeline, sources: Sou
 }
 
 /** Take ticks as session ticks: by beats, or by the seconds they were played at. */
-function placeOfTake(take: Take, lockedTo: Part['lockedTo'], timeline: Timeline): (tick: number) => number {
+function placeOfTake(
+  take: Take,
+  lockedTo: Part['lockedTo'],
+  timeline: Timeline,
+): ((tick: number) => number) | null {
   if (lockedTo === 'seconds') {
     const played = createTempoMap(take.division, take.tempos);
     return (tick) => secondsToTicks(timeline.tempo, ticksToSeconds(played, tick));
   }
   const quarter = ticksPerQuarter(take.division, take.tempos[0]?.microsecondsPerQuarter ?? 500000);
   const scale = timeline.ticksPerQuarter / quarter;
-  return (tick) => tick * scale;
+  return scale === 1 ? null : (tick) => tick * scale;
 }
 
 /** Another part as it is cleaned; its notes get identities of their own here. */

@@ -21,8 +21,8 @@ export interface Strand {
 export const ORDERS_PER_PIECE = 2 ** 26;
 
 export interface TakeLaying {
-  /** Take tick -> session tick. */
-  place(tick: number): number;
+  /** Take tick -> session tick; null where they are the same. */
+  place: ((tick: number) => number) | null;
   /** The id of a row, by its channel 0-15. */
   idOf(row: number, channel: number): number;
   /** Only this channel (0-15), or every one. */
@@ -32,45 +32,63 @@ export interface TakeLaying {
 
 /** A take as a strand: its notes and its other events, where they lie in the session. */
 export function strandOfTake(take: Take, { place, idOf, channel, rest }: TakeLaying): Strand {
-  const { events, pairs, notes } = take;
+  const { events, pairs } = take;
+  const rows = rowsOnChannel(take, channel);
+  const eventRows = rowsThatCome(take, channel, rest);
+  const picked = rows.length === take.notes.length ? take.notes : pickRows(take.notes, rows);
+  const placed = (ticks: Float64Array) => (place ? ticks.map(place) : ticks);
+  const count = rows.length;
+  const [id, onOrder, offOrder] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)];
+  const offKind = new Uint8Array(count);
+  for (let at = 0; at < count; at++) {
+    const row = rows[at];
+    const off = pairs.off[row];
+    id[at] = idOf(row, picked.channel[at]);
+    onOrder[at] = pairs.on[row];
+    offOrder[at] = off === NEVER_RELEASED ? events.length : off;
+    offKind[at] = off === NEVER_RELEASED ? 0x80 : events.status[off] & 0xf0;
+  }
+  const others = pickEvents(events, eventRows);
+  return {
+    notes: { ...picked, id, start: placed(picked.start), end: placed(picked.end) },
+    events: { ...others, tick: placed(others.tick) },
+    eventOrder: Float64Array.from(eventRows),
+    onOrder,
+    offOrder,
+    offKind,
+    endTick: place ? place(take.endTick) : take.endTick,
+  };
+}
+
+function rowsOnChannel({ notes }: Take, channel: number | null): Uint32Array {
+  const rows = new Uint32Array(notes.length);
+  let count = 0;
+  for (let note = 0; note < notes.length; note++)
+    if (channel === null || notes.channel[note] === channel) rows[count++] = note;
+  return rows.subarray(0, count);
+}
+
+/** The rows of the events that are no strokes or releases and come along. */
+function rowsThatCome(
+  { events, pairs, notes }: Take,
+  channel: number | null,
+  rest: Piece['rest'],
+): Uint32Array {
   const isNoteEvent = new Uint8Array(events.length);
-  const rows: number[] = [];
   for (let note = 0; note < notes.length; note++) {
     isNoteEvent[pairs.on[note]] = 1;
     if (pairs.off[note] !== NEVER_RELEASED) isNoteEvent[pairs.off[note]] = 1;
-    if (channel === null || notes.channel[note] === channel) rows.push(note);
   }
-  const eventRows: number[] = [];
+  const rows = new Uint32Array(events.length);
+  let count = 0;
   for (let row = 0; row < events.length; row++) {
-    if (isNoteEvent[row]) continue;
+    if (isNoteEvent[row] === 1) continue;
     const status = events.status[row];
     const comes =
       status < 0xf0 ? channel === null || (status & 15) === channel : restComes(events, row, rest);
-    if (comes) eventRows.push(row);
+    if (comes) rows[count++] = row;
   }
-  const picked = rows.length === notes.length ? notes : pickRows(notes, rows);
-  return {
-    notes: {
-      ...picked,
-      id: Float64Array.from(rows, (row) => idOf(row, notes.channel[row])),
-      start: picked.start.map(place),
-      end: picked.end.map(place),
-    },
-    events: pickEvents(
-      events,
-      eventRows,
-      Float64Array.from(eventRows, (row) => place(events.tick[row])),
-    ),
-    eventOrder: Float64Array.from(eventRows),
-    onOrder: Float64Array.from(rows, (note) => pairs.on[note]),
-    offOrder: Float64Array.from(rows, (note) =>
-      pairs.off[note] === NEVER_RELEASED ? events.length : pairs.off[note],
-    ),
-    offKind: Uint8Array.from(rows, (note) =>
-      pairs.off[note] === NEVER_RELEASED ? 0x80 : events.status[pairs.off[note]] & 0xf0,
-    ),
-    endTick: place(take.endTick),
-  };
+  return rows.slice(0, count);
 }
 
 function restComes(events: EventColumns, row: number, rest: Piece['rest']): boolean {

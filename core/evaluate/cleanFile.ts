@@ -41,7 +41,7 @@ export interface ChangeCount {
  * session. Format, division, tracks and every other event stay.
  */
 export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
-  const takes = takesOfFile(file);
+  const takes = takesOfFile(file, () => '');
   let notesInAll = 0;
   let nextPiece = 0;
   const tracks = takes.map((take, index) => {
@@ -165,7 +165,10 @@ function byChannel(notes: NoteTable, events: EventColumns): { channel: number; t
   for (let row = 0; row < notes.length; row++) rowsOf(notes.channel[row]).push(row);
   for (let row = 0; row < events.length; row++)
     if (events.status[row] < 0xf0) rowsOf(events.status[row] & 15);
-  return [...rows].map(([channel, list]) => ({ channel, table: pickRows(notes, list) }));
+  return [...rows].map(([channel, list]) => ({
+    channel,
+    table: list.length === notes.length ? notes : pickRows(notes, list),
+  }));
 }
 
 /** How many notes of `before` are missing from `after` or differ there, and how many start elsewhere, by the time they reach a file. */

@@ -2,7 +2,7 @@ import type { Assembly } from '../assembly';
 import type { EventColumns } from '../midi';
 import type { Material, OrderedEvents } from '../model';
 import { joinPayloads } from './payloads';
-import { orderByTick } from './orderByTick';
+import { orderByTick, type Run } from './orderByTick';
 
 /** One part's share of a track: what it was, what became of it, and where its events rank among other parts'. */
 export interface WovenPart {
@@ -14,6 +14,8 @@ export interface WovenPart {
 /** Columns being filled: events, whether each was moved (-1 release, 1 stroke, 0 not), and its old place. */
 interface Loom {
   length: number;
+  /** Stretches of rows that were added together: lists of events, strokes, releases. */
+  runs: Run[];
   tick: Float64Array;
   status: Uint8Array;
   data1: Uint8Array;
@@ -53,6 +55,7 @@ export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents
 function createLoom(size: number): Loom {
   return {
     length: 0,
+    runs: [],
     tick: new Float64Array(size),
     status: new Uint8Array(size),
     data1: new Uint8Array(size),
@@ -75,6 +78,7 @@ function addEvents(loom: Loom, events: EventColumns, firstPayload: number, order
     loom.payload[at] = events.payload[row] === 0 ? 0 : firstPayload + events.payload[row];
     loom.order[at] = orderOf(row);
   }
+  loom.runs.push({ from: loom.length, to: at });
   loom.length = at;
 }
 
@@ -91,8 +95,10 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     release,
   } = notes;
   const { tick, status, data1, data2, rank, order } = loom;
-  let at = loom.length;
-  for (let note = 0; note < notes.length; note++) {
+  const count = notes.length;
+  // Strokes lie together and releases after them: strokes come in order as they are.
+  const [strokes, releases] = [loom.length, loom.length + count];
+  for (let note = 0; note < count; note++) {
     const origin = origins.index.rowOf(id[note]);
     const played = origin >= 0;
     const sameStart = played && origins.start[origin] === starts[note];
@@ -101,27 +107,29 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     let end = wholeTick(ends[note]);
     // A note played with no length at all is left as it was; any that was moved lasts at least a tick.
     if (!(sameStart && sameEnd)) end = Math.max(end, start + 1);
-    const channel = channels[note];
-    tick[at] = start;
-    status[at] = 0x90 | channel;
-    data1[at] = pitches[note];
-    data2[at] = Math.min(127, Math.max(1, Math.round(velocities[note])));
-    rank[at] = sameStart ? 0 : 1;
-    order[at++] = firstOrder + (played ? origins.onOrder[origin] : 0);
+    const on = strokes + note;
+    tick[on] = start;
+    status[on] = 0x90 | channels[note];
+    data1[on] = pitches[note];
+    data2[on] = Math.min(127, Math.max(1, Math.round(velocities[note])));
+    rank[on] = sameStart ? 0 : 1;
+    order[on] = firstOrder + (played ? origins.onOrder[origin] : 0);
+    const off = releases + note;
     const offKind = played ? origins.offKind[origin] : 0x80;
-    tick[at] = end;
-    status[at] = offKind | channel;
-    data1[at] = pitches[note];
-    data2[at] = offKind === 0x90 ? 0 : release[note];
-    rank[at] = sameEnd ? 0 : -1;
-    order[at++] = firstOrder + (played ? origins.offOrder[origin] : 0);
+    tick[off] = end;
+    status[off] = offKind | channels[note];
+    data1[off] = pitches[note];
+    data2[off] = offKind === 0x90 ? 0 : release[note];
+    rank[off] = sameEnd ? 0 : -1;
+    order[off] = firstOrder + (played ? origins.offOrder[origin] : 0);
   }
-  loom.length = at;
+  loom.length += 2 * count;
+  loom.runs.push({ from: strokes, to: releases }, { from: releases, to: loom.length });
 }
 
 function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>): EventColumns {
   const { rank, order } = loom;
-  const rows = orderByTick(loom.tick, (a, b) => rank[a] - rank[b] || order[a] - order[b] || a - b);
+  const rows = orderByTick(loom.tick, loom.runs, (a, b) => rank[a] - rank[b] || order[a] - order[b] || a - b);
   const { length } = rows;
   const made = {
     length,

@@ -31,8 +31,13 @@ export interface Take {
 /** The part of a take that has to be stored; the notes are found again from the events. */
 export type StoredTake = Omit<Take, 'pairs' | 'notes'>;
 
-/** Every track of a file as a take. In format 2 each track carries its own tempo and meter. */
-export function takesOfFile(file: MidiFile): Take[] {
+type TakeContent = Omit<StoredTake, 'key'>;
+
+/**
+ * Every track of a file as a take. In format 2 each track carries its own tempo and meter. `keyOf` gives the key; a file that is only cleaned
+ * needs none, and working one out costs more than reading.
+ */
+export function takesOfFile(file: MidiFile, keyOf: (content: TakeContent) => string = contentKey): Take[] {
   const shared = collectTempoAndMeter(file.tracks);
   return file.tracks.map((track) => {
     const time = file.format === 2 ? collectTempoAndMeter([track]) : shared;
@@ -43,7 +48,7 @@ export function takesOfFile(file: MidiFile): Take[] {
       events: track.events,
       endTick: track.endTick,
     };
-    return restoreTake({ key: contentKey(content), ...content });
+    return restoreTake({ key: keyOf(content), ...content });
   });
 }
 
