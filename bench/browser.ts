@@ -29,9 +29,6 @@ const ms = (value: number) => `${value.toFixed(1)} ms`;
 
 /** Measures the built app in real Chromium: painting, a slider drag, the first paint, memory. */
 export async function benchBrowser(): Promise<BenchRow[]> {
-  return benchOnly('');
-}
-export async function benchOnly(only: string): Promise<BenchRow[]> {
   const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--port', String(PORT)], {
     stdio: 'ignore',
   });
@@ -43,8 +40,6 @@ export async function benchOnly(only: string): Promise<BenchRow[]> {
     await untilServed();
     const rows: BenchRow[] = [];
     const open = async () => (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-    if (only === 'hand') return await handEdit(await open());
-    if (only === 'slider') return await sliderDrag(await open());
     rows.push(await firstPaint(await open()));
     rows.push(await panAndZoom(await open()));
     rows.push(await panLane(await open()));

@@ -59,8 +59,18 @@ const EXAMPLES: Example[] = [
     step: createStep('align', { to: 'kit', strength: 100 }),
     strokes: [0, 240, 480, 960, 1440],
   },
+  {
+    notes: PLAYED,
+    step: createStep('pulse', { beats: [[0.06, 0], [1, 1], [1.99, 2], [3.07, 3]] }), // prettier-ignore
+  },
   { notes: PLAYED, step: createStep('nudge', { ticks: -28 }) },
   { notes: PLAYED.slice(0, 4), step: createStep('stretch', { factor: 2 }) },
+  {
+    notes: PLAYED,
+    step: createStep('layout', {
+      blocks: [{ from: 0, to: 1.8, at: 0, times: 2, stretch: 1, held: 'cut' }],
+    }),
+  },
   { notes: PLAYED, step: createStep('groove', { groove: 'eighth swing', straighten: 100 }) },
   { notes: PLAYED, step: createStep('humanize', { timingMs: 18, lengthPct: 10, drift: 50, seed: 4 }) },
   { notes: PLAYED, step: createStep('transpose', { degrees: 2, key: 'C major' }) },

@@ -15,6 +15,9 @@ import {
   type NoteEdits,
   type Part,
   type Session,
+  MOST_INLINE,
+  mergeCurveEdits,
+  type EditsStep,
 } from '@ordle/core';
 import { original } from 'immer';
 import { toast } from 'sonner';
@@ -24,6 +27,7 @@ import { selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
 import { stoodAt } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
+import { mergedAsTable } from './manyEdits';
 import { partViewStore } from '@/music/partViewStore';
 import { stopAt, type Stop } from '@/steps/stops';
 
@@ -81,24 +85,59 @@ export function applyEdits(
   make: EditMaker,
   gesture: string | null = null,
   target: EditTarget | null = targetNow(),
-) {
+): Promise<void> | void {
   if (!target) return;
-  const { session: state, view } = store.getState();
-  const session = state.work?.document;
-  const part = session && itemOf(session.parts, target.partId);
-  if (session?.id !== target.sessionId || !part || !state.mayWrite) {
+  const found = partOf(target);
+  if (!found) {
     toast(`“${label}” was not done: the part was left or removed before it could be worked out.`);
     return;
   }
+  const { session, part } = found;
   const stop = stopAt(part, target.stop);
   const place = placeForEdits(part, stop);
   let nextId = session.nextNoteId;
   const made = make(() => nextId++);
   const count = Object.keys(made.change).length + made.delete.length + made.add.length;
-  if (count + (made.curves?.length ?? 0) === 0) return;
+  if (count + (made.curves?.length ?? 0) + (made.columns?.id.length ?? 0) === 0) return;
   const id = place.stepId ?? crypto.randomUUID();
+  const standing = place.stepId === null ? null : part.steps.byId[place.stepId].step;
+  const before = standing?.kind === 'edits' ? standing : createStep('edits');
+  if (made.columns || count + Object.keys(before.change).length + before.delete.length > MOST_INLINE) {
+    return mergedAsTable(before, made).then(
+      (merged) => {
+        const now = partOf(target)?.part;
+        // Worked out for a step that is another by now: worked out anew for what stands there.
+        if (now?.steps !== part.steps) return applyEdits(dispatch, label, make, gesture, target);
+        const curves = mergeCurveEdits(before.curves ?? [], made.curves ?? []);
+        const all = { ...merged, change: {}, delete: [], ...(curves.length > 0 && { curves }) };
+        dispatch(edit(label, (draft) => putEdits(draft, part.id, { ...place, id }, all, nextId), gesture));
+        afterEdits(dispatch, part, { ...place, id }, stop, made);
+      },
+      (error: unknown) => void toast(sentenceOf(error)),
+    );
+  }
   dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
-  const isActive = (view.partId ?? listOf(session.parts)[0].id) === part.id;
+  afterEdits(dispatch, part, { ...place, id }, stop, made);
+}
+
+/** The session and part that edits were asked for; null where they were left or removed, or may not be changed. */
+function partOf(target: EditTarget): { session: Session; part: Part } | null {
+  const { work, mayWrite } = store.getState().session;
+  const session = work?.document;
+  const part = session && itemOf(session.parts, target.partId);
+  return session?.id === target.sessionId && part && mayWrite ? { session, part } : null;
+}
+
+/** Selects what was added, and makes the step that took the edits the current one. */
+function afterEdits(
+  dispatch: AppDispatch,
+  part: Part,
+  { id, ...place }: EditPlace & { id: string },
+  stop: Stop,
+  made: NoteEdits,
+) {
+  const { session, view } = store.getState();
+  const isActive = (view.partId ?? session.work?.document.parts.order[0]) === part.id;
   if (made.add.length > 0 && isActive)
     selectionStore.choose(
       part.id,
@@ -138,8 +177,7 @@ export function applyEditsAlong(
     shown?.partId !== part.id ||
     !shown.lanesThere.some(({ lane }) => takes(lane))
   ) {
-    applyEdits(dispatch, label, make, gesture, target);
-    return;
+    return applyEdits(dispatch, label, make, gesture, target);
   }
   const stop = stopAt(part, target.stop).index;
   const ids = notes.map(({ id }) => id);
@@ -158,6 +196,24 @@ export function applyLaneEdits(
 ) {
   if (gesture !== null) dispatch(abandonGesture(gesture));
   applyEdits(dispatch, label, () => ({ ...noEdits(), curves }), gesture);
+}
+
+/** Puts the whole of a step's edits in the place of what it held. */
+function putEdits(
+  draft: Session,
+  partId: string,
+  place: EditPlace & { id: string },
+  all: Omit<NoteEdits, 'columns'>,
+  nextId: number,
+) {
+  const steps = itemOf(draft.parts, partId)?.steps;
+  if (!steps) return;
+  draft.nextNoteId = Math.max(draft.nextNoteId, nextId);
+  const step = {
+    ...(place.stepId === null ? createStep('edits') : original(steps.byId[place.id])?.step),
+    ...closed(all),
+  };
+  insertItems(steps, [{ id: place.id, step: step as EditsStep }], place.index);
 }
 
 function writeEdits(

@@ -1,5 +1,5 @@
 import { stretchesOf } from '@ordle/core';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { useSelection } from '@/state/selection';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
@@ -10,7 +10,7 @@ const NONE: [number, number][] = [];
 /** The stretches of time whose controllers go along with the chosen notes; none while that is switched off. */
 export function useAlong({ part, view: { along }, mayWrite }: BenchState): [number, number][] {
   const selection = useSelection();
-  const { view } = usePartView();
+  const view = useDeferredValue(usePartView().view);
   return useMemo(() => {
     const mine = view !== null && view.partId === part?.id && selection.partId === part.id;
     if (!along || !mayWrite || !mine || selection.ids.size === 0) return NONE;

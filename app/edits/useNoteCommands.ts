@@ -53,7 +53,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       const label = `${words} ${notesInWords(notes.length)}`;
       const deed = deedFor(notes);
       if (deed) return applyEditsAlong(dispatch, label, deed, notes, (newId) => make(notes, newId));
-      applyEdits(dispatch, label, (newId) => make(notes, newId));
+      return applyEdits(dispatch, label, (newId) => make(notes, newId));
     });
   const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
     const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
@@ -75,12 +75,12 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   };
   const transpose = (semitones: number) => {
     mend(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
-    const notes = chosenNotes(view, mine);
-    if (part && notes.length > 0)
+    const first = view && some ? view.notes.id.findIndex((id) => mine.has(id)) : -1;
+    if (part && view && first >= 0)
       transport.strike({
         ...part.sound,
-        pitch: Math.min(127, Math.max(0, notes[0].pitch + semitones)),
-        velocity: notes[0].velocity,
+        pitch: Math.min(127, Math.max(0, view.notes.pitch[first] + semitones)),
+        velocity: view.notes.velocity[first],
       });
   };
   const lengthen = (sign: 1 | -1) => {

@@ -31,6 +31,7 @@ import {
   touchedRows,
   unfoldSteps,
   writeMidi,
+  type EditTable,
   type Part,
   type Session,
   type StoredTake,
@@ -38,6 +39,7 @@ import {
   type Timeline,
 } from '@ordle/core';
 import { expose } from 'comlink';
+import { loadTable } from '@/storage/editTables';
 import { loadTake, storedPart, storeTakes } from '@/storage/takes';
 import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
 import { packError } from './packedError';
@@ -51,7 +53,10 @@ const takeOf = (key: string): Take => {
   if (!take) throw new OrdleError('take-missing', 'A performance of this session is not loaded.');
   return take;
 };
-const evaluator = createEvaluator(takeOf);
+/** Hand edits of many notes in memory, by key. */
+const tables = new Map<string, EditTable>();
+const editTable = (key: string) => tables.get(key);
+const evaluator = createEvaluator(takeOf, editTable);
 const newId = () => crypto.randomUUID();
 
 /** Puts takes into memory and into the browser's storage; gives back those the browser would not store. */
@@ -67,9 +72,12 @@ async function keep(list: readonly Take[]): Promise<StoredTake[]> {
 /** Loads from storage whatever takes some parts, and those they are made of, need and are not in memory yet. */
 async function summon(parts: readonly Part[], session: Session) {
   const keys = new Set<string>();
+  const edits = new Set<string>();
   const seen = new Set<string>();
   const visit = (part: Part) => {
     for (const key of takesIn(part)) keys.add(key);
+    for (const { step } of listOf(part.steps))
+      if (step.kind === 'edits' && step.table) edits.add(step.table.key);
     for (const id of partsIn(part)) {
       const source = itemOf(session.parts, id);
       if (!source || seen.has(id)) continue;
@@ -79,9 +87,10 @@ async function summon(parts: readonly Part[], session: Session) {
   };
   parts.forEach(visit);
   if (session.conductor) keys.add(session.conductor.take);
-  await Promise.all(
-    [...keys].filter((key) => !takes.has(key)).map(async (key) => takes.set(key, await loadTake(key))),
-  );
+  await Promise.all([
+    ...[...keys].filter((key) => !takes.has(key)).map(async (key) => takes.set(key, await loadTake(key))),
+    ...[...edits].filter((key) => !tables.has(key)).map(async (key) => tables.set(key, await loadTable(key))),
+  ]);
 }
 
 /** Everything that is needed to work on one part of a document, its takes loaded. */
@@ -114,6 +123,10 @@ const engine: Engine = {
     for (const take of list) takes.set(take.key, restoreTake(take));
   },
 
+  async adoptTables(list) {
+    for (const table of list) tables.set(table.key, table);
+  },
+
   async importFile(name, bytes) {
     const { file, repairs } = readMidi(bytes);
     const { session, takes: made } = sessionOfFile(file, name, newId, Date.now());
@@ -144,6 +157,7 @@ const engine: Engine = {
       evaluation,
       timeline,
       other: heardBy(request, part, timeline),
+      editTable,
       beside: evaluator.eventsBeside(part, session, timeline),
     });
   },
@@ -209,7 +223,11 @@ const engine: Engine = {
 
   async fold({ count, ...request }) {
     const { part, session, evaluation } = await scene(request);
-    const { take, reference, part: folded } = foldSteps(part, session, evaluation, count, Date.now());
+    const {
+      take,
+      reference,
+      part: folded,
+    } = foldSteps(part, session, evaluation, count, Date.now(), editTable);
     return { part: folded, reference, unkept: await keep([take]) };
   },
 
@@ -222,7 +240,7 @@ const engine: Engine = {
     await summon([part, before], session);
     const parts = { ...session.parts, byId: { ...session.parts.byId, [partId]: before } };
     const { evaluation } = await scene({ session: { ...session, parts }, partId });
-    return unfoldSteps(part, evaluation, takeOf(fold));
+    return unfoldSteps(part, evaluation, takeOf(fold), editTable);
   },
 
   async exportFile({ session, choice }) {

@@ -1,5 +1,6 @@
 import { OrdleError, type Session } from '@ordle/core';
 import { wrap, type Remote } from 'comlink';
+import { unstoredTables } from '@/storage/editTables';
 import { rememberTakes, rememberedTakes } from '@/storage/takes';
 import { ENGINE_BEHIND, createDocumentSender } from './documentCopy';
 import { unpackError, type PackedError } from './packedError';
@@ -36,6 +37,8 @@ function connect() {
     remote = wrap(started);
     const takes = rememberedTakes();
     if (takes.length > 0) void call('adopt', () => [takes]).catch(() => undefined);
+    const tables = unstoredTables();
+    if (tables.length > 0) void call('adoptTables', () => [tables]).catch(() => undefined);
   }
   return remote;
 }
@@ -113,6 +116,7 @@ function question<K extends keyof DocumentQuestions>(name: K): DocumentQuestions
 /** The worker's calls with their types; an OrdleError in the worker is an OrdleError here. */
 export const engine: Engine = {
   adopt: (takes) => call('adopt', () => [takes]) as ReturnType<Engine['adopt']>,
+  adoptTables: (tables) => call('adoptTables', () => [tables]) as ReturnType<Engine['adoptTables']>,
   importFile: (...args) => keeping(call('importFile', () => args)),
   buildPlan: (...args) => keeping(call('buildPlan', () => args)),
   joinFile: (request) => keeping(ask('joinFile', request)),

@@ -1,6 +1,7 @@
 import type {
   AlongDeed,
   CurveEdit,
+  EditTable,
   ExportChoice,
   LaneClip,
   LanePoints,
@@ -168,6 +169,8 @@ export interface PlaybackRequest {
 export interface Engine extends DocumentQuestions {
   /** Takes that could not be stored, for an engine that was started anew. */
   adopt(takes: StoredTake[]): Promise<void>;
+  /** Hand edits of many notes, which the document names from now on. */
+  adoptTables(tables: EditTable[]): Promise<void>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }

@@ -11,6 +11,7 @@ import {
   readValues,
   rowsById,
   spreadOf,
+  type EditTable,
   type EventColumns,
   type Evaluation,
   type NoteTable,
@@ -31,6 +32,7 @@ export interface PartScene {
   timeline: Timeline;
   /** The cleaned notes of the part that the current step listens to. */
   other?: NoteTable | null;
+  editTable?: (key: string) => EditTable | undefined;
   /** The events of other parts on its channels. */
   beside?: readonly EventColumns[];
 }
@@ -38,7 +40,7 @@ export interface PartScene {
 /** Makes of an evaluated part what the Bench shows at the stop that is stood at. */
 export function viewOfPart(
   request: PartViewRequest,
-  { part, evaluation, timeline, other = null, beside = [] }: PartScene,
+  { part, evaluation, timeline, other = null, editTable, beside = [] }: PartScene,
 ): PartView {
   const { stages, assembly } = evaluation;
   const stop = Math.min(request.stop, part.steps.order.length);
@@ -80,7 +82,7 @@ export function viewOfPart(
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
-    lostEdits: (placed && kindOf(placed.kind).lostIds?.(placed, stages[stop - 1].notes)) ?? [],
+    lostEdits: (placed && kindOf(placed.kind).lostIds?.(placed, stages[stop - 1].notes, editTable)) ?? [],
     endTick: Math.max(assembly.endTick, lastEnd(notes)),
   };
 }

@@ -1,4 +1,4 @@
-import type { OrdleError, Session, StoredTake } from '@ordle/core';
+import type { EditTable, OrdleError, Session, StoredTake } from '@ordle/core';
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
 import type { History, HistoryEntry } from '@/state/history';
 import { summaryOf, summaryRecordOf } from './summary';
@@ -43,6 +43,13 @@ export interface TakeRecord {
   storedAt: number;
 }
 
+/** Hand edits of many notes by their content key. */
+export interface TableRecord {
+  key: string;
+  table: EditTable;
+  storedAt: number;
+}
+
 /** A deleted session, kept whole for as long as it can be brought back. */
 export interface DeletedRecord {
   id: string;
@@ -62,6 +69,7 @@ export interface OrdleDatabase extends DBSchema {
   summaries: { key: string; value: SummaryRecord };
   entries: { key: [string, number]; value: EntryRecord };
   takes: { key: string; value: TakeRecord };
+  tables: { key: string; value: TableRecord };
   views: { key: string; value: ViewRecord };
   marks: { key: string; value: { key: string; value: unknown } };
   deleted: { key: string; value: DeletedRecord };
@@ -115,6 +123,7 @@ async function open(): Promise<Database> {
       if (oldVersion < 2) database.createObjectStore('deleted', { keyPath: 'id' });
       if (oldVersion < 3) {
         database.createObjectStore('summaries', { keyPath: 'id' });
+        database.createObjectStore('tables', { keyPath: 'key' });
         database.createObjectStore('entries', { keyPath: ['session', 'at'] });
         if (oldVersion >= 1) await spreadHistories(database, transaction);
       }

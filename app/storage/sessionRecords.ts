@@ -12,6 +12,7 @@ import type { Database, EntryRecord, OrdleDatabase, SessionRecord } from './data
 import { ENTRIES_IN_MEMORY, entriesOf, noteEntries, putEntries } from './historyRecords';
 import { storageError } from './storageError';
 import { summaryRecordOf } from './summary';
+import { storeTables } from './editTables';
 import { storeRemembered } from './takes';
 
 /**
@@ -25,6 +26,7 @@ export async function writeSession(
   changedAt: number,
 ): Promise<number> {
   await storeRemembered(database, document);
+  await storeTables(database);
   const transaction = database.transaction(['sessions', 'summaries', 'entries'], 'readwrite');
   // Told below; without this it would also count as an error nobody met.
   transaction.done.catch(() => undefined);

@@ -73,24 +73,29 @@ export function keysIn(record: unknown): string[] {
 }
 
 /**
- * Drops takes that nothing stored mentions: no session, no history (an undone action may bring a take back), no deleted session that can
- * still be brought back. The caller sees to it that nothing is open. Returns how many went.
+ * Drops takes, and tables of hand edits, that nothing stored mentions: no session, no history (an undone action may bring a take back), no deleted session that can
+ * still be brought back. The caller sees to it that nothing is open. Returns how many takes went.
  */
 export async function dropUnusedTakes(database: Database, now: number): Promise<number> {
-  const transaction = database.transaction(['takes', 'sessions', 'entries', 'deleted'], 'readwrite');
+  const transaction = database.transaction(
+    ['takes', 'tables', 'sessions', 'entries', 'deleted'],
+    'readwrite',
+  );
   const used = new Set<string>();
   for (const name of ['sessions', 'entries', 'deleted'] as const) {
     const store = transaction.objectStore(name);
     for (let cursor = await store.openCursor(); cursor; cursor = await cursor.continue())
       for (const key of keysIn(cursor.value)) used.add(key);
   }
-  const takes = transaction.objectStore('takes');
   let dropped = 0;
-  for (let cursor = await takes.openCursor(); cursor; cursor = await cursor.continue()) {
-    const { key, storedAt } = cursor.value;
-    if (used.has(key) || now - storedAt < KEEP_UNUSED_MS) continue;
-    await cursor.delete();
-    dropped++;
+  for (const name of ['takes', 'tables'] as const) {
+    const store = transaction.objectStore(name);
+    for (let cursor = await store.openCursor(); cursor; cursor = await cursor.continue()) {
+      const { key, storedAt } = cursor.value;
+      if (used.has(key) || now - storedAt < KEEP_UNUSED_MS) continue;
+      await cursor.delete();
+      if (name === 'takes') dropped++;
+    }
   }
   await transaction.done;
   return dropped;

@@ -1,14 +1,23 @@
 import { greatestOf, leastOf, type Note } from '../model';
-import type { AddedNote, NoteChange, NoteEdits } from '../steps';
+import { MOST_INLINE, columnsOf, type AddedNote, type NoteChange, type NoteEdits } from '../steps';
 import { noEdits } from './mergeEdits';
 
 /** Gives a fresh note id each time. */
 export type NewNoteId = () => number;
 
-const changesOf = (entries: [Note, NoteChange][]): NoteEdits => ({
-  ...noEdits(),
-  change: Object.fromEntries(entries.map(([note, change]) => [String(note.id), change])),
-});
+const changesOf = (entries: [Note, NoteChange][]): NoteEdits =>
+  entries.length > MOST_INLINE
+    ? {
+        ...noEdits(),
+        columns: columnsOf(
+          entries.map(([{ id }, change]) => [id, change]),
+          [],
+        ),
+      }
+    : {
+        ...noEdits(),
+        change: Object.fromEntries(entries.map(([note, change]) => [String(note.id), change])),
+      };
 
 const asAdded = (note: Note, id: number, change: Partial<AddedNote> = {}): AddedNote => ({
   id,
@@ -110,7 +119,10 @@ export function joinNotes(notes: readonly Note[]): NoteEdits {
 }
 
 export function deleteNotes(notes: readonly Note[]): NoteEdits {
-  return { ...noEdits(), delete: notes.map(({ id }) => id) };
+  const ids = notes.map(({ id }) => id);
+  return ids.length > MOST_INLINE
+    ? { ...noEdits(), columns: columnsOf([], ids) }
+    : { ...noEdits(), delete: ids };
 }
 
 /** A typed value: taken as it is, or added to what each note has. */

@@ -48,7 +48,10 @@ interface Scene {
  * the first pass of the other parts on it beside their own events. So there is no circle, and a part is evaluated anew only when an input of
  * it has changed.
  */
-export function createEvaluator(takes: (key: string) => Take): Evaluator {
+export function createEvaluator(
+  takes: (key: string) => Take,
+  editTable?: StepContext['editTable'],
+): Evaluator {
   const assemblies = createAssemblies();
   const outputs = {
     alone: new WeakMap<Material, WeakMap<Step, Memo>>(),
@@ -104,6 +107,7 @@ export function createEvaluator(takes: (key: string) => Take): Evaluator {
       timeline: scene.timeline,
       isDrums: part.sound.drums,
       drawnBy: assembly.drawnBy,
+      editTable,
       otherPart(idOrName) {
         const found = partNamed(scene.session, idOrName);
         if (!found || found.id === part.id) return null;

@@ -12,7 +12,8 @@ import {
   type Session,
   type TakeReference,
 } from '../session';
-import type { Step } from '../steps';
+import { inlineEdits, type Step, type StepContext } from '../steps';
+import { mergeEdits, noEdits } from '../editing';
 import type { Evaluation } from './evaluatePart';
 import { weave } from './weave';
 
@@ -33,6 +34,7 @@ export function foldSteps(
   evaluation: Evaluation,
   count: number,
   now: number,
+  tableOf?: StepContext['editTable'],
 ): FoldedPart {
   const material = evaluation.stages[count];
   const take = takeOfMaterial(part, session, evaluation, material);
@@ -62,7 +64,7 @@ export function foldSteps(
       layers: layersOfOne(piece),
       doubles: PLAIN_DOUBLES,
       seams: PLAIN_SEAMS,
-      steps: orderedOf(withIds(steps.slice(count), ids)),
+      steps: orderedOf(withIds(steps.slice(count), ids, tableOf)),
       folded: [
         ...part.folded,
         { at: now, take: take.key, layers, doubles, seams, steps: orderedOf(steps.slice(0, count)) },
@@ -75,7 +77,12 @@ export function foldSteps(
  * Takes the last making permanent back: the part stands on what it was made of before, with the steps that were folded and then those
  * added since. `evaluation` is of the part as it was before (`beforeFold`).
  */
-export function unfoldSteps(part: Part, evaluation: Evaluation, fold: Take): Part {
+export function unfoldSteps(
+  part: Part,
+  evaluation: Evaluation,
+  fold: Take,
+  tableOf?: StepContext['editTable'],
+): Part {
   const before = beforeFold(part);
   if (!before) return part;
   const pieces = listOf(part.layers).flatMap((layer) => listOf(layer.pieces));
@@ -83,7 +90,10 @@ export function unfoldSteps(part: Part, evaluation: Evaluation, fold: Take): Par
   const first = piece ? firstIdOfPiece(piece.number) : 0;
   const { notes } = evaluation.stages[before.steps.order.length];
   const back = new Map([...idsAfter(notes, fold.notes, first)].map(([was, is]) => [is, was]));
-  return { ...before, steps: orderedOf([...listOf(before.steps), ...withIds(listOf(part.steps), back)]) };
+  return {
+    ...before,
+    steps: orderedOf([...listOf(before.steps), ...withIds(listOf(part.steps), back, tableOf)]),
+  };
 }
 
 /** The part as it was when its steps were last made permanent; null when they never were. */
@@ -128,18 +138,25 @@ function idsAfter(notes: NoteTable, written: NoteTable, firstNoteId: number): Ma
 }
 
 /** Steps that speak of notes by id, speaking of them by other ids. Ids the map does not know (notes the steps add) stay. */
-function withIds(steps: readonly PlacedStep[], ids: ReadonlyMap<number, number>): PlacedStep[] {
+function withIds(
+  steps: readonly PlacedStep[],
+  ids: ReadonlyMap<number, number>,
+  tableOf: StepContext['editTable'],
+): PlacedStep[] {
   const idOf = (id: number) => ids.get(id) ?? id;
   return steps.map(({ id, step }) => {
     let next: Step = step;
     if (step.where.notes) next = { ...next, where: { ...step.where, notes: step.where.notes.map(idOf) } };
     if (next.kind === 'edits') {
+      const { table: reference, ...own } = next;
+      const table = reference && tableOf?.(reference.key);
+      const all = table ? mergeEdits({ ...noEdits(), ...inlineEdits(table) }, own) : own;
       next = {
-        ...next,
+        ...own,
         change: Object.fromEntries(
-          Object.entries(next.change).map(([note, change]) => [String(idOf(Number(note))), change]),
+          Object.entries(all.change).map(([note, change]) => [String(idOf(Number(note))), change]),
         ),
-        delete: next.delete.map(idOf),
+        delete: all.delete.map(idOf),
       };
     }
     return { id, step: next };

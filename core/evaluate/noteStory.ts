@@ -1,4 +1,4 @@
-import { indexIds, noteAt, type IdIndex, type Material, type Note, type NoteTable } from '../model';
+import { noteAt, rowsById, type Material, type Note, type NoteTable } from '../model';
 
 /** A note at every stage, from as played to the last step; null where it is not there (not drawn yet, or removed). */
 export function noteStory(stages: readonly Material[], id: number): (Note | null)[] {
@@ -45,16 +45,4 @@ function sameNote(a: NoteTable, row: number, b: NoteTable, other: number): boole
     a.velocity[row] === b.velocity[other] &&
     a.channel[row] === b.channel[other]
   );
-}
-
-/** Indices of tables by identity: tables never change. */
-const indices = new WeakMap<NoteTable, IdIndex>();
-
-/** Finds the rows of a table by id, made once a table. */
-export function rowsById(notes: NoteTable): IdIndex {
-  const known = indices.get(notes);
-  if (known) return known;
-  const made = indexIds(notes.id);
-  indices.set(notes, made);
-  return made;
 }

@@ -1,4 +1,5 @@
 import { OrdleError } from '../errors';
+import type { NoteTable } from './noteTable';
 
 /**
  * A note is known by its piece and by its identity in the piece's source. Ids are whole numbers below 2^53:
@@ -116,4 +117,16 @@ export function indexIds(ids: ArrayLike<number>): IdIndex {
     return row >= 0 || scattered.size === 0 ? row : (scattered.get(id) ?? -1);
   };
   return { rowOf, has: (id) => rowOf(id) >= 0 };
+}
+
+/** Indices of tables by identity: tables never change. */
+const indices = new WeakMap<NoteTable, IdIndex>();
+
+/** Finds the rows of a table by id, made once a table. */
+export function rowsById(notes: NoteTable): IdIndex {
+  const known = indices.get(notes);
+  if (known) return known;
+  const made = indexIds(notes.id);
+  indices.set(notes, made);
+  return made;
 }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import {
   MAX_NOTE_ID,
   emptyNoteTable,
+  rowsById,
   joinTables,
   pickRows,
   sortedByStart,
@@ -9,6 +10,8 @@ import {
   type Material,
   type NoteTable,
 } from '../model';
+import { OrdleError } from '../errors';
+import { columnEditOf, editedByColumns, type EditColumns } from './editTable';
 import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { withKeyPressure, type Fate } from './keyPressure';
 import { stepBase } from './settings';
@@ -49,63 +52,96 @@ const schema = z.strictObject({
   change: z.record(z.string().regex(/^\d+$/, 'must be a note id'), changeSchema).default({}),
   delete: z.array(noteId, 'must be a list of note ids').default([]),
   add: z.array(addedSchema, 'must be a list of notes').default([]),
+  /** Edits of many notes, as columns under the key of their content; what stands in `change` and `delete` comes after them. */
+  table: z.strictObject({ key: z.string(), changed: z.int().min(0), deleted: z.int().min(0) }).optional(),
   /** Only there when lanes were edited, so that edits of notes alone stay as they were. */
   curves: z.array(curveEditSchema).optional(),
 });
 
 export type EditsStep = z.infer<typeof schema>;
 /** What hand edits do, without the step around them. */
-export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add' | 'curves'>;
+export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add' | 'curves'> & {
+  /** Edits of many notes, before they are put under a key. */
+  columns?: EditColumns;
+};
 export type NoteChange = z.infer<typeof changeSchema>;
 export type AddedNote = z.infer<typeof addedSchema>;
 
 /** The id of the note at a place in a step's list of added notes. */
 export const idOfAdded = (note: AddedNote, place: number): number => note.id ?? unnamedId(place);
 
-function apply(material: Material, step: EditsStep, _context: StepContext, touched: Uint8Array): Material {
-  const edited = editRows(material.notes, step, touched);
+function apply(
+  material: Material,
+  step: EditsStep,
+  { editTable }: StepContext,
+  touched: Uint8Array,
+): Material {
+  const edits = editsById(step, editTable);
+  const table = step.table && editTable?.(step.table.key);
+  const isAllOfTable = table && Object.keys(step.change).length + step.delete.length === 0;
+  const edited = isAllOfTable
+    ? editedByColumns(material.notes, table, touched)
+    : editRows(material.notes, edits, touched);
   const followed = withKeyPressure(material.events, material.notes, () =>
-    fateOf(material.notes, step, touched),
+    fateOf(material.notes, edits, touched),
   );
   const notes = step.add.length === 0 ? edited : joinTables([edited, addedTable(step.add)]);
   const events = step.curves ? applyCurveEdits(followed, step.curves) : followed;
   return notes === material.notes && events === material.events ? material : { ...material, notes, events };
 }
 
-/** What the edits make of each note, for what goes along with it. */
-function fateOf(notes: NoteTable, step: EditsStep, touched: Uint8Array): Fate {
+/** What a step does to each note, by its id. */
+type EditsById = (id: number) => NoteChange | 'deleted' | undefined;
+
+/** Looks edits up: those in the step itself, and before them those in its table. Null where the step has none. Throws `edits-missing`. */
+function editsById(step: EditsStep, tableOf: StepContext['editTable']): EditsById | null {
   const changes = new Map(Object.entries(step.change).map(([id, change]) => [Number(id), change]));
   const deleted = new Set(step.delete);
+  if (!step.table)
+    return changes.size + deleted.size === 0 ? null : (id) => (deleted.has(id) ? 'deleted' : changes.get(id));
+  const table = tableOf?.(step.table.key);
+  if (!table)
+    throw new OrdleError('edits-missing', 'The hand edits of many notes of this part are not loaded.');
+  return (id) => {
+    const before = columnEditOf(table, id);
+    if (before === 'deleted' || deleted.has(id)) return 'deleted';
+    const change = changes.get(id);
+    return before && change ? { ...before, ...change } : (change ?? before);
+  };
+}
+
+/** What the edits make of each note, for what goes along with it. */
+function fateOf(notes: NoteTable, edits: EditsById | null, touched: Uint8Array): Fate {
   const fate = {
     pitch: notes.pitch.slice(),
     shift: new Float64Array(notes.length),
     gone: new Uint8Array(notes.length),
   };
   for (let row = 0; row < notes.length; row++) {
-    if (!touched[row]) continue;
-    const change = changes.get(notes.id[row]);
-    if (deleted.has(notes.id[row])) fate.gone[row] = 1;
-    if (change?.pitch !== undefined) fate.pitch[row] = change.pitch;
+    const edit = touched[row] ? edits?.(notes.id[row]) : undefined;
+    if (edit === undefined) continue;
+    if (edit === 'deleted') {
+      fate.gone[row] = 1;
+      continue;
+    }
+    if (edit.pitch !== undefined) fate.pitch[row] = edit.pitch;
     // A moved note takes its pressure along; one that was only trimmed, and so lies within what it was, leaves it where it is.
-    const [start, end] = [change?.start ?? notes.start[row], change?.end ?? notes.end[row]];
+    const [start, end] = [edit.start ?? notes.start[row], edit.end ?? notes.end[row]];
     const isTrimmed = start >= notes.start[row] && end <= notes.end[row];
-    if (change?.end !== undefined && !isTrimmed) fate.shift[row] = start - notes.start[row];
+    if (edit.end !== undefined && !isTrimmed) fate.shift[row] = start - notes.start[row];
   }
   return fate;
 }
 
 /** The notes with changes written and deleted ones gone; the very same table when no edit finds its note. */
-function editRows(notes: NoteTable, step: EditsStep, touched: Uint8Array): NoteTable {
-  const changes = new Map(Object.entries(step.change).map(([id, change]) => [Number(id), change]));
-  const deleted = new Set(step.delete);
-  if (changes.size === 0 && deleted.size === 0) return notes;
+function editRows(notes: NoteTable, edits: EditsById | null, touched: Uint8Array): NoteTable {
+  if (!edits) return notes;
   const kept: number[] = [];
   const changed: [row: number, change: NoteChange][] = [];
   for (let row = 0; row < notes.length; row++) {
-    const id = notes.id[row];
-    if (touched[row] && deleted.has(id)) continue;
-    const change = touched[row] ? changes.get(id) : undefined;
-    if (change) changed.push([kept.length, change]);
+    const edit = touched[row] ? edits(notes.id[row]) : undefined;
+    if (edit === 'deleted') continue;
+    if (edit) changed.push([kept.length, edit]);
     kept.push(row);
   }
   if (changed.length === 0 && kept.length === notes.length) return notes;
@@ -136,16 +172,25 @@ function addedTable(added: readonly AddedNote[]): NoteTable {
 }
 
 /** Ids of notes the step changes or deletes that are not in `notes`: edits that no longer apply. */
-export function editsWithoutNote(step: NoteEdits, notes: NoteTable): number[] {
-  const there = new Set(notes.id);
-  return [...Object.keys(step.change).map(Number), ...step.delete].filter((id) => !there.has(id));
+export function editsWithoutNote(
+  step: EditsStep,
+  notes: NoteTable,
+  tableOf?: StepContext['editTable'],
+): number[] {
+  const there = rowsById(notes);
+  const lost = new Set(
+    [...Object.keys(step.change).map(Number), ...step.delete].filter((id) => !there.has(id)),
+  );
+  const table = step.table && tableOf?.(step.table.key);
+  for (const id of table?.id ?? []) if (!there.has(id)) lost.add(id);
+  return [...lost];
 }
 
 function describe(step: EditsStep): string {
   const counts: [number, string][] = [
-    [Object.keys(step.change).length, 'changed'],
+    [Object.keys(step.change).length + (step.table?.changed ?? 0), 'changed'],
     [step.add.length, 'added'],
-    [step.delete.length, 'deleted'],
+    [step.delete.length + (step.table?.deleted ?? 0), 'deleted'],
     [step.curves?.length ?? 0, step.curves?.length === 1 ? 'curve' : 'curves'],
   ];
   const words = counts.filter(([count]) => count > 0).map(([count, word]) => `${count} ${word}`);

@@ -2,6 +2,7 @@
 export * from './where';
 export * from './stepKind';
 export * from './registry';
+export * from './editTable';
 export { createPull, gridsOf, type QuantizeStep, type Pull } from './quantize';
 export {
   editsWithoutNote,

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { EventColumns } from '../midi';
 import type { Material, NoteTable } from '../model';
 import type { NoteValue, Timeline } from '../time';
+import type { EditTable } from './editTable';
 import type { Where } from './where';
 
 /** What a step may know of its surroundings. */
@@ -12,6 +13,8 @@ export interface StepContext {
   channel?: number;
   /** The events of the other parts on the part's channels, each as its own steps shape it. */
   beside?: () => readonly EventColumns[];
+  /** Hand edits of many notes, by the key of their content. */
+  editTable?: (key: string) => EditTable | undefined;
   /** What chance is drawn by for a note, by its id; without it the id itself. */
   drawnBy?: (id: number) => number;
   /** The cleaned notes of another part, by id or name; null where there is none, or it is the part itself. */
@@ -60,7 +63,7 @@ export interface StepKind<S extends StepCommon> {
   /** The lanes it shapes: those it reads and those it writes. */
   lanes?(step: S): string[];
   /** Notes it speaks of by id that are not in the table it is given: what it says of them does nothing. */
-  lostIds?(step: S, notes: NoteTable): number[];
+  lostIds?(step: S, notes: NoteTable, tableOf?: StepContext['editTable']): number[];
   /** For each note, by row of `notes`, the place in the other part it is pulled toward, in ticks; NaN where there is none. */
   targets?(step: S, notes: NoteTable, other: NoteTable, timeline: Timeline): Float64Array;
   /** Id or name of the other part the step listens to, for kinds that do. */

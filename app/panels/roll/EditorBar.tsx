@@ -6,7 +6,9 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
 import { Button, Segmented } from '@/ui';
 import { applyEdits, chosenNotes, notesInWords } from '@/edits/editActions';
-import { usePartView } from '@/music/partViewStore';
+import { partViewStore, usePartView } from '@/music/partViewStore';
+import { selectionSummary } from '@/edits/selectionSummary';
+import { useDeferredValue, useMemo } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 import { useOpenBench } from '@/music/useBench';
 
@@ -74,46 +76,42 @@ export function EditorBar() {
   );
 }
 
-/** What is the same for all notes, or null where they differ. */
-function common<T>(values: T[]): T | null {
-  return values.every((value) => value === values[0]) ? (values[0] ?? null) : null;
-}
-
 /** Start, length, pitch and velocity of the chosen notes; `+10` and `-10` shift each of them. */
 function SelectionFields() {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const selection = useSelection();
-  const { view } = usePartView();
+  // What is typed here can wait until the notes are painted.
+  const view = useDeferredValue(usePartView().view);
   const { part, timeline, mayWrite } = bench;
-  const notes = selection.partId === part?.id ? chosenNotes(view, selection.ids) : [];
+  const ids = selection.partId === part?.id && view?.partId === part.id ? selection.ids : null;
+  const summary = useMemo(() => (view && ids ? selectionSummary(view, ids) : null), [view, ids]);
+  const count = summary?.count ?? 0;
   useCommands({
     'type-values':
-      notes.length > 0
-        ? () => document.querySelector<HTMLInputElement>('[data-field=start]')?.focus()
-        : undefined,
+      count > 0 ? () => document.querySelector<HTMLInputElement>('[data-field=start]')?.focus() : undefined,
   });
-  if (notes.length === 0) return <span className="text-ink-3">no notes chosen</span>;
+  if (!summary || count === 0) return <span className="text-ink-3">no notes chosen</span>;
   const { meter } = timeline;
   const position = (tick: number) => {
     const { bar, beat, tick: rest } = positionAt(meter, tick);
     return `${bar}.${beat}.${String(rest).padStart(3, '0')}`;
   };
-  const start = common(notes.map((note) => Math.round(note.start)));
-  const length = common(notes.map((note) => Math.round(note.end - note.start)));
-  const pitch = common(notes.map((note) => note.pitch));
-  const velocity = common(notes.map((note) => Math.round(note.velocity)));
+  const { start, length, pitch, velocity } = summary;
   const set = (
     field: Parameters<typeof setValues>[1],
     words: string,
     typed: { relative: boolean; value: number } | null,
   ) => {
-    if (typed)
-      applyEdits(dispatch, `${words} of ${notesInWords(notes.length)}`, () => setValues(notes, field, typed));
+    if (!typed || !ids) return;
+    const notes = chosenNotes(partViewStore.get().view, ids);
+    void applyEdits(dispatch, `${words} of ${notesInWords(notes.length)}`, () =>
+      setValues(notes, field, typed),
+    );
   };
   return (
     <span className="flex shrink-0 items-center gap-1.5" data-testid="chosen">
-      <b className="whitespace-nowrap">{notesInWords(notes.length)}</b>
+      <b className="whitespace-nowrap">{notesInWords(count)}</b>
       <TypedField
         name="start"
         label="Start"

@@ -1,4 +1,7 @@
-import type { EditsStep } from '@ordle/core';
+import { changedIds, countOfColumns, withoutIds, type EditsStep } from '@ordle/core';
+import { keepColumns } from '@/edits/manyEdits';
+import { attempt } from '@/shell/attempt';
+import { loadTable } from '@/storage/editTables';
 import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
@@ -16,17 +19,27 @@ export function EditsForm({ step }: { step: EditsStep }) {
   if (!part || !stop) return null;
   const lost = view?.partId === part.id && view.stop === stop.index ? view.lostEdits : [];
   const changed = Object.keys(step.change).map(Number);
+  const table = step.table;
   const rows: [string, number[]][] = [
     ['changed', changed],
     ['added', step.add.flatMap(({ id }) => (id === undefined ? [] : [id]))],
     ['deleted', step.delete],
   ];
-  const forget = () => {
+  const more: Record<string, number> = { changed: table?.changed ?? 0, deleted: table?.deleted ?? 0 };
+  const selectRow = (name: string, ids: number[]) =>
+    attempt(async () => {
+      const many = name === 'changed' && table ? changedIds(await loadTable(table.key)) : [];
+      selectionStore.choose(part.id, [...ids, ...many]);
+    });
+  const forget = async () => {
     const gone = new Set(lost);
+    const columns = table && withoutIds(await loadTable(table.key), gone);
+    const kept = columns && { table: { key: (await keepColumns(columns)).key, ...countOfColumns(columns) } };
     const change = Object.fromEntries(Object.entries(step.change).filter(([id]) => !gone.has(Number(id))));
     changeStep(dispatch, part.id, stop.id, `Forget ${lost.length} lost edits`, {
       change,
       delete: step.delete.filter((id) => !gone.has(id)),
+      ...kept,
     });
   };
   return (
@@ -40,12 +53,12 @@ export function EditsForm({ step }: { step: EditsStep }) {
           <div key={name} className="flex items-center justify-between py-px">
             <dt className="text-ink-2">notes {name}</dt>
             <dd className="flex items-center gap-2">
-              {ids.length > 0 && name !== 'deleted' && (
-                <Button look="quiet" className="h-5 px-1" onClick={() => selectionStore.choose(part.id, ids)}>
+              {ids.length + (more[name] ?? 0) > 0 && name !== 'deleted' && (
+                <Button look="quiet" className="h-5 px-1" onClick={() => selectRow(name, ids)}>
                   choose
                 </Button>
               )}
-              {ids.length}
+              {(ids.length + (more[name] ?? 0)).toLocaleString('en')}
             </dd>
           </div>
         ))}
@@ -62,7 +75,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
             {lost.length > 12 && ' ...'}
           </p>
           {mayWrite && (
-            <Button className="mt-1.5" onClick={forget}>
+            <Button className="mt-1.5" onClick={() => attempt(forget)}>
               Forget them
             </Button>
           )}

@@ -1,0 +1,49 @@
+import {
+  columnsOf,
+  countOfColumns,
+  mergeColumns,
+  type AddedNote,
+  type EditColumns,
+  type EditTable,
+  type EditsStep,
+  type NoteEdits,
+} from '@ordle/core';
+import { engine } from '@/engine/engineClient';
+import { loadTable, rememberTable, tableOf } from '@/storage/editTables';
+
+/** What a step of hand edits holds after edits of many notes were merged into it. */
+export interface MergedEdits {
+  table: NonNullable<EditsStep['table']>;
+  add: AddedNote[];
+}
+
+const inlineColumns = ({ change, delete: gone }: Pick<NoteEdits, 'change' | 'delete'>): EditColumns =>
+  columnsOf(
+    Object.entries(change).map(([id, each]) => [Number(id), each] as const),
+    gone,
+  );
+
+/** Columns under their key, kept by this page until they are stored, and known to the engine. */
+export async function keepColumns(columns: EditColumns): Promise<EditTable> {
+  const table = await tableOf(columns);
+  rememberTable(table);
+  // Sent before any question about a document that names it.
+  void engine.adoptTables([table]).catch(() => undefined);
+  return table;
+}
+
+/** Merges edits into a step as columns: 100,000 edits are one reference in the document. Throws as reading a table does. */
+export async function mergedAsTable(step: EditsStep, made: NoteEdits): Promise<MergedEdits> {
+  const base = step.table ? await loadTable(step.table.key) : null;
+  const inline = inlineColumns(step);
+  const earlier = base && inline.id.length > 0 ? mergeColumns(base, inline, []).columns : (base ?? inline);
+  const single = inlineColumns(made);
+  const later = made.columns
+    ? single.id.length > 0
+      ? mergeColumns(made.columns, single, []).columns
+      : made.columns
+    : single;
+  const { columns, added } = mergeColumns(earlier, later, step.add);
+  const table = await keepColumns(columns);
+  return { table: { key: table.key, ...countOfColumns(columns) }, add: [...added, ...made.add] };
+}

@@ -1,0 +1,214 @@
+import { indexIds, pickRows, sortedByStart, unnamedId, type IdIndex, type NoteTable } from '../model';
+import type { AddedNote, NoteChange } from './edits';
+
+/** Hand edits of many notes as columns, a row a note. `fields` says which of the others count: bits as below. Never changed once made. */
+export interface EditColumns {
+  readonly id: Float64Array;
+  readonly fields: Uint8Array;
+  readonly start: Float64Array;
+  readonly end: Float64Array;
+  readonly pitch: Uint8Array;
+  readonly velocity: Float64Array;
+  /** 1-16, as in a change. */
+  readonly channel: Uint8Array;
+}
+
+/** Columns under the key of their content, by which a document names them. */
+export interface EditTable extends EditColumns {
+  readonly key: string;
+}
+
+const [START, END, PITCH, VELOCITY, CHANNEL, GONE] = [1, 2, 4, 8, 16, 32];
+
+/** Edits of more notes than this are kept as columns. */
+export const MOST_INLINE = 1000;
+
+function emptyColumns(length: number): EditColumns {
+  return {
+    id: new Float64Array(length),
+    fields: new Uint8Array(length),
+    start: new Float64Array(length),
+    end: new Float64Array(length),
+    pitch: new Uint8Array(length),
+    velocity: new Float64Array(length),
+    channel: new Uint8Array(length),
+  };
+}
+
+function write(
+  columns: EditColumns,
+  row: number,
+  { start, end, pitch, velocity, channel }: NoteChange,
+): void {
+  if (start !== undefined) columns.start[row] = start;
+  if (end !== undefined) columns.end[row] = end;
+  if (pitch !== undefined) columns.pitch[row] = pitch;
+  if (velocity !== undefined) columns.velocity[row] = velocity;
+  if (channel !== undefined) columns.channel[row] = channel;
+  columns.fields[row] |=
+    (start === undefined ? 0 : START) |
+    (end === undefined ? 0 : END) |
+    (pitch === undefined ? 0 : PITCH) |
+    (velocity === undefined ? 0 : VELOCITY) |
+    (channel === undefined ? 0 : CHANNEL);
+}
+
+/** Changes and deletions as columns. */
+export function columnsOf(
+  changes: readonly (readonly [id: number, change: NoteChange])[],
+  deleted: readonly number[],
+): EditColumns {
+  const columns = emptyColumns(changes.length + deleted.length);
+  changes.forEach(([id, change], row) => {
+    columns.id[row] = id;
+    write(columns, row, change);
+  });
+  deleted.forEach((id, at) => {
+    columns.id[changes.length + at] = id;
+    columns.fields[changes.length + at] = GONE;
+  });
+  return columns;
+}
+
+const indices = new WeakMap<EditColumns, IdIndex>();
+
+function indexOf(columns: EditColumns): IdIndex {
+  const known = indices.get(columns) ?? indexIds(columns.id);
+  indices.set(columns, known);
+  return known;
+}
+
+/** What some columns do to a note; "deleted" where they take it away, undefined where they do not speak of it. */
+export function columnEditOf(columns: EditColumns, id: number): NoteChange | 'deleted' | undefined {
+  const row = indexOf(columns).rowOf(id);
+  return row < 0 ? undefined : editAt(columns, row);
+}
+
+function editAt(columns: EditColumns, row: number): NoteChange | 'deleted' {
+  const fields = columns.fields[row];
+  if (fields & GONE) return 'deleted';
+  const change: NoteChange = {};
+  if (fields & START) change.start = columns.start[row];
+  if (fields & END) change.end = columns.end[row];
+  if (fields & PITCH) change.pitch = columns.pitch[row];
+  if (fields & VELOCITY) change.velocity = columns.velocity[row];
+  if (fields & CHANNEL) change.channel = columns.channel[row];
+  return change;
+}
+
+/** How many notes columns change, and how many they delete. */
+export function countOfColumns({ fields }: EditColumns): { changed: number; deleted: number } {
+  const deleted = fields.reduce((sum, bits) => sum + (bits & GONE ? 1 : 0), 0);
+  return { changed: fields.length - deleted, deleted };
+}
+
+/** Columns as plain changes and deletions. */
+export function inlineEdits(columns: EditColumns): { change: Record<string, NoteChange>; delete: number[] } {
+  const edits = { change: {} as Record<string, NoteChange>, delete: [] as number[] };
+  for (let row = 0; row < columns.id.length; row++) {
+    const edit = editAt(columns, row);
+    if (edit === 'deleted') edits.delete.push(columns.id[row]);
+    else edits.change[String(columns.id[row])] = edit;
+  }
+  return edits;
+}
+
+/** Ids of the notes that columns change. */
+export function changedIds({ id, fields }: EditColumns): Float64Array {
+  return id.filter((_, row) => (fields[row] & GONE) === 0);
+}
+
+/**
+ * Later columns written into earlier ones, so that applying the result is applying both. Changes of notes in `added`, and deletions of them, are
+ * written there instead: `added` comes back as it is afterwards.
+ */
+export function mergeColumns(
+  earlier: EditColumns | null,
+  later: EditColumns,
+  added: readonly AddedNote[],
+): { columns: EditColumns; added: AddedNote[] } {
+  const [last, first] = [indexOf(later), earlier && indexOf(earlier)];
+  const own = new Set<number>();
+  const notes = added.flatMap((note, place): AddedNote[] => {
+    const id = note.id ?? unnamedId(place);
+    const edit = columnEditOf(later, id);
+    if (edit === undefined) return [{ ...note, id }];
+    own.add(id);
+    return edit === 'deleted' ? [] : [{ ...note, ...edit, id }];
+  });
+  const kept = earlier ? Array.from(earlier.id.keys()).filter((row) => !last.has(earlier.id[row])) : [];
+  const columns = emptyColumns(kept.length + later.id.length - own.size);
+  let at = 0;
+  const copy = (from: EditColumns, row: number, fields: number) => {
+    columns.id[at] = from.id[row];
+    columns.fields[at] |= fields;
+    if (fields & START) columns.start[at] = from.start[row];
+    if (fields & END) columns.end[at] = from.end[row];
+    if (fields & PITCH) columns.pitch[at] = from.pitch[row];
+    if (fields & VELOCITY) columns.velocity[at] = from.velocity[row];
+    if (fields & CHANNEL) columns.channel[at] = from.channel[row];
+  };
+  for (const row of kept) {
+    if (earlier) copy(earlier, row, earlier.fields[row]);
+    at++;
+  }
+  for (let row = 0; row < later.id.length; row++) {
+    if (own.has(later.id[row])) continue;
+    const before = earlier && first ? first.rowOf(later.id[row]) : -1;
+    const fields = later.fields[row];
+    // What is deleted needs no change any more, whichever came first.
+    if (earlier && before >= 0 && !(fields & GONE)) copy(earlier, before, earlier.fields[before]);
+    columns.id[at] = later.id[row];
+    if (earlier && before >= 0 && earlier.fields[before] & GONE) columns.fields[at] = GONE;
+    else copy(later, row, fields);
+    at++;
+  }
+  return { columns, added: notes };
+}
+
+/** Columns without what they say of some notes. */
+export function withoutIds(columns: EditColumns, ids: ReadonlySet<number>): EditColumns {
+  const kept = Array.from(columns.id.keys()).filter((row) => !ids.has(columns.id[row]));
+  const picked = emptyColumns(kept.length);
+  kept.forEach((row, at) => {
+    picked.id[at] = columns.id[row];
+    picked.fields[at] = columns.fields[row];
+    picked.start[at] = columns.start[row];
+    picked.end[at] = columns.end[row];
+    picked.pitch[at] = columns.pitch[row];
+    picked.velocity[at] = columns.velocity[row];
+    picked.channel[at] = columns.channel[row];
+  });
+  return picked;
+}
+
+/** The notes with columns written over them, row by row without an object a note; the very same table where none is there. */
+export function editedByColumns(notes: NoteTable, columns: EditColumns, touched: Uint8Array): NoteTable {
+  const index = indexOf(columns);
+  const rows = new Int32Array(notes.length).fill(-1);
+  const kept = new Uint32Array(notes.length);
+  let [count, found] = [0, 0];
+  for (let row = 0; row < notes.length; row++) {
+    const at = touched[row] ? index.rowOf(notes.id[row]) : -1;
+    if (at >= 0) {
+      found++;
+      if (columns.fields[at] & GONE) continue;
+      rows[count] = at;
+    }
+    kept[count++] = row;
+  }
+  if (found === 0) return notes;
+  const edited = pickRows(notes, kept.subarray(0, count));
+  for (let row = 0; row < count; row++) {
+    const at = rows[row];
+    if (at < 0) continue;
+    const fields = columns.fields[at];
+    if (fields & START) edited.start[row] = columns.start[at];
+    if (fields & END) edited.end[row] = columns.end[at];
+    if (fields & PITCH) edited.pitch[row] = columns.pitch[at];
+    if (fields & VELOCITY) edited.velocity[row] = columns.velocity[at];
+    if (fields & CHANNEL) edited.channel[row] = columns.channel[at] - 1;
+    edited.end[row] = Math.max(edited.end[row], edited.start[row] + 1);
+  }
+  return sortedByStart(edited, true);
+}
