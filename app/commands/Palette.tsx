@@ -1,6 +1,7 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { showKey } from './keys';
+import type { CommandId } from './catalogue';
 import { canRun, keysOf, run, useShortcuts } from './runtime';
 
 interface PaletteProps {
@@ -49,7 +50,7 @@ export function Palette({ open, onClose, extra }: PaletteProps) {
                       <Command.Item
                         key={id}
                         value={`${title} ${name}`}
-                        onSelect={() => pick(() => run(id))}
+                        onSelect={() => pick(() => run(id as CommandId))}
                         className="flex cursor-pointer justify-between px-2.5 py-1 data-[selected=true]:bg-well"
                       >
                         {title}

@@ -1,7 +1,15 @@
 /** Everything a person can do by name: the catalogue, its keys, the palette. */
-export { COMMANDS } from './catalogue';
+export { COMMANDS, type CommandId } from './catalogue';
 export { showKey } from './keys';
 export { KeyButton, KeyConflictNote, type KeyConflict } from './KeyButton';
-export { keysOf, run, setExtraCommands, setKeys, useCommandKeys, useCommands } from './runtime';
+export {
+  keysOf,
+  run,
+  setExtraCommands,
+  setKeys,
+  useCommandKeys,
+  useCommands,
+  useHeldCommand,
+} from './runtime';
 export { Palette } from './Palette';
 export { ShortcutSheet } from './ShortcutSheet';

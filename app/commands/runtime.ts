@@ -1,11 +1,13 @@
 import { useEffect, useSyncExternalStore } from 'react';
-import { COMMANDS, type Command } from './catalogue';
+import { COMMANDS, meet, type Command, type CommandId } from './catalogue';
 import { keyName } from './keys';
 
 /** Who does a command just now; undefined while nobody can. */
 type Handler = () => void;
 
 const handlers = new Map<string, Handler[]>();
+/** Commands that last as long as their key is held. */
+const held = new Map<string, (isHeld: boolean) => void>();
 const STORE = 'ordle-shortcuts';
 const listeners = new Set<() => void>();
 let custom: Record<string, string[]> = readCustom();
@@ -41,9 +43,17 @@ export function keysOf(id: string): string[] {
   return custom[id] ?? allCommands().find((command) => command.id === id)?.keys ?? [];
 }
 
-/** The command a key belongs to, other than `except`; for telling conflicts. */
+/** The command a key belongs to, other than `except` and where both may be there at once; for telling conflicts. */
 export function commandOfKey(key: string, except?: string): string | undefined {
-  return allCommands().find(({ id }) => id !== except && keysOf(id).includes(key))?.id;
+  const scope = allCommands().find(({ id }) => id === except)?.scope ?? 'everywhere';
+  return allCommands().find(
+    (command) => command.id !== except && meet(command.scope, scope) && keysOf(command.id).includes(key),
+  )?.id;
+}
+
+/** The command a key does just now: of those that have it, the one that somebody can do. */
+function commandForKey(key: string): string | undefined {
+  return allCommands().find(({ id }) => (canRun(id) || held.has(id)) && keysOf(id).includes(key))?.id;
 }
 
 /** Gives a command other keys; null puts its own back. Kept in this browser. */
@@ -76,14 +86,18 @@ export function canRun(id: string): boolean {
 }
 
 /** Runs a command; false when nobody can do it just now. */
-export function run(id: string): boolean {
+export function run(id: CommandId): boolean {
+  return runAny(id);
+}
+
+function runAny(id: string): boolean {
   const handler = handlers.get(id)?.at(-1);
   handler?.();
   return handler !== undefined;
 }
 
 /** Offers to do some commands while the component is there. Handlers may change at every render. */
-export function useCommands(offered: Record<string, Handler | false | undefined>) {
+export function useCommands(offered: Partial<Record<CommandId, Handler | false | undefined>>) {
   useEffect(() => {
     const mine = Object.entries(offered).filter(
       (entry): entry is [string, Handler] => typeof entry[1] === 'function',
@@ -97,6 +111,14 @@ export function useCommands(offered: Record<string, Handler | false | undefined>
         );
     };
   });
+}
+
+/** Offers something that lasts as long as a command's key is held down. */
+export function useHeldCommand(id: CommandId, onHold: (isHeld: boolean) => void): void {
+  useEffect(() => {
+    held.set(id, onHold);
+    return () => void held.delete(id);
+  }, [id, onHold]);
 }
 
 /** Whether a key press belongs to a text field. */
@@ -146,30 +168,51 @@ function belongsToControl(event: KeyboardEvent, key: string): boolean {
 /** Turns key presses into commands, for the whole window. */
 export function useCommandKeys() {
   useEffect(() => {
+    let holding: { code: string; hold(isHeld: boolean): void }[] = [];
     const onDown = (event: KeyboardEvent) => {
       if (event.key === 'Tab') clicked = null;
       if (event.defaultPrevented || isTyping(event)) return;
       if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu], [role=listbox]')) return;
       const key = keyName(event);
       if (belongsToControl(event, key)) return;
-      const id = commandOfKey(key);
-      if (id === undefined || !canRun(id)) return;
+      const id = commandForKey(key);
+      if (id === undefined) return;
+      const hold = held.get(id);
+      if (hold) {
+        if (!event.repeat) {
+          holding.push({ code: event.code, hold });
+          hold(true);
+        }
+        event.preventDefault();
+        return;
+      }
       // Copy, cut and paste go by the browser's clipboard events, which need the key to go on.
       if (id === 'copy' || id === 'cut' || id === 'paste' || id === 'paste-in-place') {
-        if (id === 'paste-in-place') run(id);
+        if (id === 'paste-in-place') runAny(id);
         return;
       }
       if (event.repeat && (id === 'play' || id === 'loop')) return;
       event.preventDefault();
-      run(id);
+      runAny(id);
     };
+    const letGo = (code?: string) => {
+      const over = holding.filter((each) => code === undefined || each.code === code);
+      holding = holding.filter((each) => !over.includes(each));
+      for (const { hold } of over) hold(false);
+    };
+    const onUp = ({ code }: KeyboardEvent) => letGo(code);
+    const onBlur = () => letGo();
     const onPointer = ({ target }: PointerEvent) => {
       clicked = (target as Element | null)?.closest('button, a, [role=checkbox], [role=radio]') ?? null;
     };
     window.addEventListener('keydown', onDown);
+    window.addEventListener('keyup', onUp);
+    window.addEventListener('blur', onBlur);
     window.addEventListener('pointerdown', onPointer, true);
     return () => {
       window.removeEventListener('keydown', onDown);
+      window.removeEventListener('keyup', onUp);
+      window.removeEventListener('blur', onBlur);
       window.removeEventListener('pointerdown', onPointer, true);
     };
   }, []);

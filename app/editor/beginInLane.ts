@@ -18,7 +18,7 @@ export interface LaneState {
   pedal: boolean;
   /** The line drawn last, while it can be bent. */
   line: BentLine | null;
-  /** The box around the chosen points. */
+  /** The box around the selected points. */
   box: ChosenBox | null;
 }
 

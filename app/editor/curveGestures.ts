@@ -208,7 +208,7 @@ function rowsInBox(target: CurveGestureTarget, box: Box): number[] {
   return rows;
 }
 
-/** The chosen points as they would be, in order of time, or only the stretch they take up when there are very many. */
+/** The selected points as they would be, in order of time, or only the stretch they take up when there are very many. */
 export function showPlaces(target: CurveGestureTarget, places: readonly LanePlace[]) {
   if (places.length <= MOST_SHOWN) target.preview([...places], null);
   else

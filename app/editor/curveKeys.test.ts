@@ -11,8 +11,8 @@ function laneWith(list: [number, number][], rows: number[], lane = 'cc11', playT
   made.target.choose(rows);
   return { target: made.target, pedal: lane === 'cc64', playTick: () => playTick };
 }
-const points = (deed: unknown) =>
-  (deed as Deed).edits.flatMap(({ points: list }) => list.map(({ at, value }) => [at, value]));
+const points = (action: unknown) =>
+  (action as Deed).edits.flatMap(({ points: list }) => list.map(({ at, value }) => [at, value]));
 
 describe('keys in a lane', () => {
   it('move what is chosen by a grid step or a unit, with Shift by a tick or ten', () => {
@@ -52,9 +52,9 @@ describe('the clipboard of a lane', () => {
   it('takes points and presses to the play line, in any lane', () => {
     const text = textOfChosen(laneWith(PRESSED, [2, 3], 'cc64')) ?? '';
     expect(points(pasted(laneWith(PRESSED, [], 'cc64', 3000), text))).toEqual([[3000, 127], [3480, 0]]); // prettier-ignore
-    const deed = pasted(laneWith(THREE, [], 'cc11', 96), text);
-    expect(deed.label).toBe('Paste 2 points in expression (11)');
-    expect(deed.chosen).toEqual([{ at: 96, value: 127 }, { at: 576, value: 0 }]); // prettier-ignore
+    const action = pasted(laneWith(THREE, [], 'cc11', 96), text);
+    expect(action.label).toBe('Paste 2 points in expression (11)');
+    expect(action.chosen).toEqual([{ at: 96, value: 127 }, { at: 576, value: 0 }]); // prettier-ignore
     expect(textOfChosen(laneWith(THREE, []))).toBeNull();
     expect(() => pasted(laneWith(THREE, []), 'words')).toThrow('no points on the clipboard');
   });

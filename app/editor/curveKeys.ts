@@ -19,7 +19,7 @@ import {
 } from '@ordle/core';
 import { handOf, placesOf, pointsInWords, type CurveGestureTarget } from './curveGestures';
 
-/** What a key does to the chosen points of a lane: in words, as edits, and what is chosen afterwards. */
+/** What a key does to the selected points of a lane: in words, as edits, and what is chosen afterwards. */
 export interface Deed {
   label: string;
   edits: CurveEdit[];
@@ -43,7 +43,7 @@ function inWords({ target, pedal }: Keys): string {
   return count === 1 ? 'a press of the pedal' : `${count} presses of the pedal`;
 }
 
-/** The chosen points or presses as text for the clipboard; null when none is chosen. */
+/** The selected points or presses as text for the clipboard; null when none is chosen. */
 export function textOfChosen({ target, pedal }: Keys): string | null {
   const hand = handOf(target.view());
   const rows = target.chosen();
@@ -65,7 +65,7 @@ export function pasted(keys: Keys, text: string): Deed {
   };
 }
 
-/** Takes the chosen points or presses away. */
+/** Takes the selected points or presses away. */
 export function deleted(keys: Keys): Deed {
   const { target, pedal } = keys;
   const hand = handOf(target.view());

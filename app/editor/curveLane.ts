@@ -9,7 +9,8 @@ import { listenToClipboard } from './laneClipboard';
 import { PEDAL_LANES, valueAtY } from './laneGeometry';
 import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
-import { paintCurve, type LaneScene } from './paintCurve';
+import type { LaneScene } from './laneScene';
+import { paintCurve } from './paintCurve';
 import type { RollEditor } from './rollEditor';
 import { watchColours } from './watchColours';
 import type { BentLine } from './shapeGestures';
@@ -25,9 +26,9 @@ export interface LaneContent {
   ink: number;
   /** Music plays: gestures are heard while they go on. */
   playing: boolean;
-  /** The marks of the step stood at, when it puts dynamic marks in this lane. */
+  /** The marks of the current step, when it puts dynamic marks in this lane. */
   marks: LaneMarks | null;
-  /** The stretches of time whose points go along with the chosen notes. */
+  /** The stretches of time whose points go along with the selected notes. */
   along: readonly [number, number][];
 }
 
@@ -37,7 +38,7 @@ export interface LaneEvents {
   onEdit(label: string, edits: CurveEdit[], gesture: string | null): void;
   onAbandon(gesture: string): void;
   onMarks(label: string, marks: PlacedMark[], gesture: string | null): void;
-  /** The value under the pointer, or null; and the rows of the chosen points. */
+  /** The value under the pointer, or null; and the rows of the selected points. */
   onPoint(place: LanePlace | null): void;
   onChoice(rows: ReadonlySet<number>): void;
   /** The clipboard's text holds no points. */
@@ -219,24 +220,24 @@ export function createCurveLane(
     playTick: () => events.playTick(),
   });
 
-  function perform(deed: Deed) {
-    choice.expect(deed.chosen);
+  function perform(action: Deed) {
+    choice.expect(action.chosen);
     mine = false;
-    events.onEdit(deed.label, deed.edits, null);
-    if (deed.chosen.length === 0) choice.choose([]);
+    events.onEdit(action.label, action.edits, null);
+    if (action.chosen.length === 0) choice.choose([]);
   }
 
   function onKeyHere(event: KeyboardEvent) {
     if (!content) return;
-    const deed = deedOfKey(keys(content), event);
-    if (deed === null) return;
+    const action = deedOfKey(keys(content), event);
+    if (action === null) return;
     event.preventDefault();
     event.stopPropagation();
     // What the last key moved may not be there yet: this one is for what it makes.
     if (choice.keep(event)) return;
-    if (deed === 'all') choice.choose(content.view.points.tick.keys());
-    else if (deed === 'none') choice.choose([]);
-    else if (content.mayEdit) perform(deed);
+    if (action === 'all') choice.choose(content.view.points.tick.keys());
+    else if (action === 'none') choice.choose([]);
+    else if (content.mayEdit) perform(action);
   }
 
   const onLeave = () => events.onPoint(null);

@@ -16,7 +16,7 @@ export type EditorContent = Omit<
   | 'selected'
   | 'focused'
   | 'preview'
-  | 'chosenSpan'
+  | 'selectionSpan'
   | 'litStep'
   | 'lit'
 > & {
@@ -44,12 +44,12 @@ export interface EditorEvents {
   onSound(pitch: number, velocity: number): void;
   /** A note of another shown part was pressed. */
   onActivate(partId: string): void;
-  /** The where of the step stood at was dragged; the changes of one gesture are one action. */
+  /** The where of the current step was dragged; the changes of one gesture are one action. */
   onWhere(change: WhereChange, gesture: string): void;
   onAbandonWhere(gesture: string): void;
-  /** The amount of some bars of the transpose step stood at was dragged. */
+  /** The amount of some bars of the transpose current step was dragged. */
   onSection(bars: [number, number], semitones: number, gesture: string): void;
-  /** A where was dragged while no step is stood at. */
+  /** A where was dragged while no step is the current one. */
   onWhereRefused(): void;
   /** The span of a step was clicked. */
   onStand(stepId: string): void;

@@ -11,7 +11,7 @@ const PIXELS_A_SEMITONE = 5;
 /** Amounts beyond an octave are drawn as high as one. */
 const FULL = 12;
 
-/** The lane of bars with the semitones each is moved by, while a transpose step is stood at. */
+/** The lane of bars with the semitones each is moved by, while a transpose step is the current one. */
 export function paintHarmony(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, sections } = scene;
   if (!sections || layout.harmony === 0) return;

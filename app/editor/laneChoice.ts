@@ -7,8 +7,8 @@ import { chosenBox, type ChosenBox } from './shapeGestures';
 const MOST_WAITING = 12;
 
 /**
- * The chosen points of a lane, by row. Rows are those of the points shown: when others come, the choice is gone, unless a gesture or a key said where
- * the chosen points will be; keys pressed until these are there wait for them.
+ * The selected points of a lane, by row. Rows are those of the points shown: when others come, the choice is gone, unless a gesture or a key said where
+ * the selected points will be; keys pressed until these are there wait for them.
  */
 export function createLaneChoice(events: {
   target(): Pick<CurveGestureTarget, 'view' | 'chosen'> | null;
@@ -42,7 +42,7 @@ export function createLaneChoice(events: {
   return {
     rows: () => rows,
     choose,
-    /** The box around the chosen points, worked out once for each choice. */
+    /** The box around the selected points, worked out once for each choice. */
     box(): ChosenBox | null {
       const target = box === undefined ? events.target() : null;
       if (target) box = chosenBox(target);

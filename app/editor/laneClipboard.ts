@@ -4,7 +4,7 @@ interface LaneClipboard {
   /** What is worked on; null while the lane shows nothing. */
   keys(): Keys | null;
   mayEdit(): boolean;
-  perform(deed: Deed): void;
+  perform(action: Deed): void;
   refused(error: unknown): void;
 }
 

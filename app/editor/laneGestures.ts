@@ -7,7 +7,7 @@ import { visibleRows } from './visibleRows';
 /** Pixels around a stem's head that take hold of it. */
 const REACH = 6;
 
-/** Stems in sight with where they stand, of the chosen notes only when some are chosen. */
+/** Stems in sight with where they stand, of the selected notes only when some are chosen. */
 function stemsInSight(
   target: NoteGestureTarget,
   notes: ViewNotes,
@@ -32,7 +32,7 @@ function stemsInSight(
 }
 
 /**
- * Begins the gesture a press on the velocity lane starts: on a head it drags that velocity, or all chosen ones keeping their
+ * Begins the gesture a press on the velocity lane starts: on a head it drags that velocity, or all selected ones keeping their
  * shape; elsewhere it draws across the stems, and with Shift a straight ramp.
  */
 export function beginLaneGesture(

@@ -2,7 +2,7 @@ import { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from '@
 import { snappedTick, type CurveGesture, type CurveGestureTarget } from './curveGestures';
 import { yOfValue } from './laneGeometry';
 
-/** The dynamic marks of the step stood at, which are put and moved in its lane. */
+/** The dynamic marks of the current step, which are put and moved in its lane. */
 export interface LaneMarks {
   marks: readonly PlacedMark[];
   table: Partial<Record<DynamicMark, number>>;
@@ -11,7 +11,7 @@ export interface LaneMarks {
 /** What gestures on marks need beside what those on points do. */
 export interface MarkTarget extends CurveGestureTarget {
   marks(): LaneMarks;
-  /** Whether the step stood at puts marks in this lane. */
+  /** Whether the current step puts marks in this lane. */
   marksAreHere(): boolean;
   /** Writes the marks anew; changes of one gesture are one action. */
   putMarks(label: string, marks: PlacedMark[], gesture: string | null): void;

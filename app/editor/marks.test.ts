@@ -12,10 +12,10 @@ describe('marks of the editor', () => {
     const marks = createMarks();
     marks.read(notes);
     marks.choose(new Set([100]), 100, notes);
-    expect(marks.now()).toMatchObject({ focused: 0, chosenSpan: null });
+    expect(marks.now()).toMatchObject({ focused: 0, selectionSpan: null });
     marks.choose(new Set([101, 102]), null, notes);
     expect([...marks.now().selected]).toEqual([0, 1, 1]);
-    expect(marks.now()).toMatchObject({ focused: -1, chosenSpan: { from: 480, to: 1360 } });
+    expect(marks.now()).toMatchObject({ focused: -1, selectionSpan: { from: 480, to: 1360 } });
   });
 
   it('follows the notes by id when the view changes, and forgets those that went', () => {
@@ -31,7 +31,7 @@ describe('marks of the editor', () => {
     };
     marks.read(fewer);
     expect([...marks.now().selected]).toEqual([1, 0]);
-    expect(marks.now()).toMatchObject({ focused: 0, chosenSpan: null, litStep: 'step' });
+    expect(marks.now()).toMatchObject({ focused: 0, selectionSpan: null, litStep: 'step' });
     expect([...(marks.now().lit ?? [])]).toEqual([0, 1]);
     marks.light(null, new Set(), fewer);
     marks.read(null);

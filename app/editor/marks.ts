@@ -2,7 +2,7 @@ import type { ViewNotes } from '@/engine/protocol';
 import type { Scene } from './scene';
 
 /** Which rows of the view are marked, and how. */
-export type Marks = Pick<Scene, 'selected' | 'focused' | 'chosenSpan' | 'litStep' | 'lit'>;
+export type Marks = Pick<Scene, 'selected' | 'focused' | 'selectionSpan' | 'litStep' | 'lit'>;
 
 /**
  * Keeps which notes are chosen and which are lit, by id, and tells the rows of the view they are: worked out once when the view or the
@@ -12,7 +12,13 @@ export function createMarks() {
   let chosen: ReadonlySet<number> = new Set();
   let focus: number | null = null;
   let litIds: ReadonlySet<number> = new Set();
-  let marks: Marks = { selected: new Uint8Array(0), focused: -1, chosenSpan: null, litStep: null, lit: null };
+  let marks: Marks = {
+    selected: new Uint8Array(0),
+    focused: -1,
+    selectionSpan: null,
+    litStep: null,
+    lit: null,
+  };
 
   function markChosen(notes: ViewNotes | null) {
     const selected = new Uint8Array(notes?.length ?? 0);
@@ -28,7 +34,7 @@ export function createMarks() {
       }
       if (id === focus) focused = row;
     }
-    marks = { ...marks, selected, focused, chosenSpan: count > 1 ? { from, to } : null };
+    marks = { ...marks, selected, focused, selectionSpan: count > 1 ? { from, to } : null };
   }
 
   function markLit(notes: ViewNotes | null) {

@@ -21,8 +21,8 @@ export interface NoteGestureTarget {
   /** Chooses rows: instead of what was chosen, besides it, or in turn. */
   choose(rows: number[], how: 'replace' | 'add' | 'toggle'): void;
   done(gesture: NoteGesture): void;
-  /** First start and last end of the chosen notes when there are two or more. */
-  chosenSpan(): ChosenSpan | null;
+  /** First start and last end of the selected notes when there are two or more. */
+  selectionSpan(): ChosenSpan | null;
   /** Sounds a pitch while it is dragged. */
   sound(pitch: number, velocity: number): void;
   /** Makes another shown part the active one when the press was on one of its notes. */
@@ -171,7 +171,7 @@ function noteGesture(
   };
 }
 
-/** How far the chosen notes can go to the left, in ticks. */
+/** How far the selected notes can go to the left, in ticks. */
 function leastStart(target: NoteGestureTarget, notes: ViewNotes): number {
   for (let row = 0; row < notes.length; row++) if (target.isSelected(row)) return notes.start[row];
   return 0;

@@ -1,41 +1,10 @@
 import { PEDAL_DOWN, firstAtOrAfter, heldValue, type LanePoints, type PedalSpan } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
-import type { EditorWindow } from '@/state/viewSlice';
-import type { Colours } from './colours';
 import { paintAlong, paintHelps } from './paintHelps';
-import type { LaneMarks } from './markGestures';
-import type { BentLine, ChosenBox } from './shapeGestures';
+import { xInLane, type LaneScene } from './laneScene';
 import { marksOf, pressesIn, valueInWords, yOfValue } from './laneGeometry';
-
-/** Everything a lane's painters need; they read it and change nothing. Sizes in CSS pixels. */
-export interface LaneScene {
-  view: LaneView;
-  window: EditorWindow;
-  width: number;
-  height: number;
-  gutter: number;
-  ink: number;
-  colours: Colours;
-  /** Chosen points, by row. */
-  chosen: ReadonlySet<number>;
-  /** What the gesture under way would make of the lane: ticks and values of a stroke, or a box. */
-  stroke: { at: number; value: number }[] | null;
-  box: { left: number; right: number; top: number; bottom: number } | null;
-  pedal: boolean;
-  /** The box around chosen points, whose corners scale them; and the line that can be bent. */
-  chosenBox: ChosenBox | null;
-  bend: BentLine | null;
-  marks: LaneMarks | null;
-  /** The stretches whose points go along with the chosen notes, and by how many ticks those are being dragged. */
-  along: readonly (readonly [number, number])[];
-  carried: number;
-}
 
 /** Points farther apart than this many pixels get a handle each. */
 const ROOM_FOR_HANDLES = 9;
-
-export const xInLane = ({ window, gutter }: LaneScene, tick: number) =>
-  gutter + (tick - window.tick) / window.ticksPerPixel;
 
 /** The lane: its scale, how it was, how it is, and what a gesture would draw. */
 export function paintCurve(context: CanvasRenderingContext2D, scene: LaneScene) {

@@ -1,10 +1,10 @@
 import { bentPlace } from '@ordle/core';
 import { yOfValue } from './laneGeometry';
 import { MARK_OFFSET, valueOfMark } from './markGestures';
-import { xInLane, type LaneScene } from './paintCurve';
+import { xInLane, type LaneScene } from './laneScene';
 import { cornersOf } from './shapeGestures';
 
-/** The stretches of time whose points go along with the chosen notes, and where they are being dragged to. */
+/** The stretches of time whose points go along with the selected notes, and where they are being dragged to. */
 export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) {
   const { along, carried, height, colours, width, gutter } = scene;
   context.fillStyle = colours.accent;
@@ -21,7 +21,7 @@ export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) 
   context.globalAlpha = 1;
 }
 
-/** What can be taken hold of: the corners around chosen points, the handle of a line, dynamic marks with their hairpins. */
+/** What can be taken hold of: the corners around selected points, the handle of a line, dynamic marks with their hairpins. */
 export function paintHelps(context: CanvasRenderingContext2D, scene: LaneScene) {
   paintMarks(context, scene);
   paintCorners(context, scene);

@@ -25,7 +25,7 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
   for (const other of scene.others) paintOther(context, scene, other, from, to);
   const slack = scene.preview?.kind === 'move' ? Math.abs(scene.preview.ticks) : 0;
   // Notes far outside may be stretched into sight.
-  const span = scene.preview?.kind === 'stretch' ? scene.chosenSpan : null;
+  const span = scene.preview?.kind === 'stretch' ? scene.selectionSpan : null;
   const { first, end } = visibleRows(
     view.notes,
     Math.min(from - slack, span?.from ?? Infinity),
@@ -111,7 +111,7 @@ function paintPlayed(context: CanvasRenderingContext2D, scene: Scene, first: num
   context.globalAlpha = 1;
 }
 
-/** In a crowd the chosen notes are drawn over it, as far as there are not too many of them. */
+/** In a crowd the selected notes are drawn over it, as far as there are not too many of them. */
 function paintChosen(
   context: CanvasRenderingContext2D,
   scene: Scene,
@@ -207,9 +207,9 @@ export function paintOverlay(context: CanvasRenderingContext2D, scene: Scene) {
   context.restore();
 }
 
-/** At the end of the chosen notes: a line with a grip that stretches them. */
+/** At the end of the selected notes: a line with a grip that stretches them. */
 function paintGrip(context: CanvasRenderingContext2D, scene: Scene) {
-  const { chosenSpan: span, preview, layout, window, colours } = scene;
+  const { selectionSpan: span, preview, layout, window, colours } = scene;
   if (!span || (preview && preview.kind !== 'stretch')) return;
   const factor = preview?.kind === 'stretch' ? preview.factor : 1;
   const x = Math.round(xOf(span.from + factor * (span.to - span.from), window, layout));

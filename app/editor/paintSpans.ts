@@ -32,7 +32,7 @@ export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
 /** Pixels at the right of the keys where the pitches a step touches are shown and dragged. */
 export const KEY_STRIP = 9;
 
-/** Beside the keys: the pitches the step stood at touches. */
+/** Beside the keys: the pitches the current step touches. */
 export function paintPitchSpan(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, wherePitch } = scene;
   if (!wherePitch) return;

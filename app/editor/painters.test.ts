@@ -65,7 +65,7 @@ const view: PartView = {
 const scene = (more: Partial<Scene> = {}): Scene => ({
   layout: LAYOUT, window: WINDOW, view, timeline: createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []), ticksPerMs: 0.96,
   grid: { values: ['1/16'], swing: 50 }, spans: [], wherePitch: null, sections: null, litStep: null, lit: null, loop: { on: false, from: 0, to: 0 },
-  ink: 2, drums: false, middleC: 4, hovered: -1, selected: new Uint8Array(3), chosenSpan: null, focused: -1, preview: null, others: [],
+  ink: 2, drums: false, middleC: 4, hovered: -1, selected: new Uint8Array(3), selectionSpan: null, focused: -1, preview: null, others: [],
   show: 'both', time: 'bars', colours: COLOURS, pixelRatio: 1, ...more,
 }); // prettier-ignore
 
@@ -116,7 +116,7 @@ describe('painting notes', () => {
     expect(
       frames({
         preview: { kind: 'stretch', anchor: 480, factor: 2, x: 0, y: 0 },
-        chosenSpan: { from: 480, to: 1360 },
+        selectionSpan: { from: 480, to: 1360 },
       }).map(([x, , width]) => [x, width]),
     ).toEqual([
       [165, 201],
@@ -125,10 +125,15 @@ describe('painting notes', () => {
   });
 
   it('shows a stretch at its grip with its factor', () => {
-    const chosenSpan = { from: 480, to: 1360 };
-    expect(inColour(painted(paintOverlay, { chosenSpan }), 'accent')[0].box).toEqual([46 + 340, 60, 1, 500]);
+    const selectionSpan = { from: 480, to: 1360 };
+    expect(inColour(painted(paintOverlay, { selectionSpan }), 'accent')[0].box).toEqual([
+      46 + 340,
+      60,
+      1,
+      500,
+    ]);
     const dragged = painted(paintOverlay, {
-      chosenSpan,
+      selectionSpan,
       preview: { kind: 'stretch', anchor: 480, factor: 1.5, x: 0, y: 0 },
     });
     expect(dragged.texts).toEqual([{ text: '× 1.5', x: 46 + 450 + 12, y: 71 }]);
@@ -168,7 +173,7 @@ describe('painting around the roll', () => {
     expect(seconds[0]).toBe('0:00.0');
   });
 
-  it('draws a bar for what each step touches, the one stood at in the accent, none over another', () => {
+  it('draws a bar for what each step touches, the current one in the accent, none over another', () => {
     const spans = [
       { stepId: 'a', from: 0, to: Infinity, chosen: false },
       { stepId: 'b', from: 1920, to: 3840, chosen: true },

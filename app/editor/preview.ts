@@ -5,7 +5,7 @@ export type Preview =
   | { kind: 'draw'; start: number; end: number; pitch: number }
   | { kind: 'erase'; rows: ReadonlySet<number> }
   | { kind: 'velocity'; velocities: ReadonlyMap<number, number>; x: number; y: number; words: string }
-  /** The chosen notes stretched from `anchor`; x and y are where the pointer is. */
+  /** The selected notes stretched from `anchor`; x and y are where the pointer is. */
   | { kind: 'stretch'; anchor: number; factor: number; x: number; y: number }
   | { kind: 'marquee'; left: number; top: number; right: number; bottom: number };
 

@@ -141,7 +141,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     where: (change, gesture) => events.onWhere(change, gesture),
     sections: () => (content?.mayWhere ? content.sections : null),
     section: (bars, semitones, gesture) => events.onSection(bars, semitones, gesture),
-    chosenSpan: () => marks.now().chosenSpan,
+    selectionSpan: () => marks.now().selectionSpan,
     abandonWhere: (gesture) => events.onAbandonWhere(gesture),
     whereRefused: () => events.onWhereRefused(),
     standAt: (stepId) => events.onStand(stepId),
@@ -282,7 +282,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     window: () => window,
     layout: () => layout,
     paintTimes: () => paintTimes,
-    chosenSpan: () => marks.now().chosenSpan,
+    selectionSpan: () => marks.now().selectionSpan,
     /** The first note shown and, at an align step, the stroke it is pulled toward. */
     firstNote: () =>
       view && view.notes.length > 0
@@ -292,7 +292,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
             pulledTo: view.pulledTo?.[0] ?? NaN,
           }
         : null,
-    /** By how many ticks the chosen notes are being dragged; 0 while they are not. */
+    /** By how many ticks the selected notes are being dragged; 0 while they are not. */
     carried: (): number => (preview?.kind === 'move' ? preview.ticks : 0),
     /** How many notes are lit; null while none are. */
     litRows: () => marks.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,

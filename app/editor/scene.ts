@@ -25,9 +25,9 @@ export interface Scene {
   grid: { values: NoteValue[]; swing: number };
   /** What each step that is on touches, in the order of the steps. */
   spans: WhereSpan[];
-  /** Pitches the step stood at touches, where it names some. */
+  /** Pitches the current step touches, where it names some. */
   wherePitch: [number, number] | null;
-  /** What bars the transpose step stood at moves by what; null at other stops. */
+  /** What bars the transpose current step moves by what; null at other stops. */
   sections: readonly Section[] | null;
   /** The step whose notes are lit, and a byte a row of the view: 1 for those. */
   litStep: string | null;
@@ -37,10 +37,10 @@ export interface Scene {
   drums: boolean;
   middleC: 3 | 4;
   hovered: number;
-  /** A byte a row of the view: 1 for chosen notes. */
+  /** A byte a row of the view: 1 for selected notes. */
   selected: Uint8Array;
-  /** First start and last end of the chosen notes when there are two or more. */
-  chosenSpan: ChosenSpan | null;
+  /** First start and last end of the selected notes when there are two or more. */
+  selectionSpan: ChosenSpan | null;
   /** Row the keyboard stands on, or -1. */
   focused: number;
   preview: Preview | null;

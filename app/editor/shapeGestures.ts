@@ -66,7 +66,7 @@ export function beginBend(
   };
 }
 
-/** The box around chosen points, by ticks and values. */
+/** The box around selected points, by ticks and values. */
 export interface ChosenBox {
   from: number;
   to: number;
@@ -74,7 +74,7 @@ export interface ChosenBox {
   high: number;
 }
 
-/** The box around two chosen points or more; null for fewer, and for those that are all one place. */
+/** The box around two selected points or more; null for fewer, and for those that are all one place. */
 export function chosenBox(target: Pick<CurveGestureTarget, 'view' | 'chosen'>): ChosenBox | null {
   const rows = target.chosen();
   if (rows.size < 2) return null;
@@ -105,7 +105,7 @@ export function cornersOf(
   );
 }
 
-/** The corner of the box around the chosen points that is under a place; null when none is. */
+/** The corner of the box around the selected points that is under a place; null when none is. */
 export function cornerAt(
   target: CurveGestureTarget,
   box: ChosenBox | null,
@@ -119,7 +119,7 @@ export function cornerAt(
 }
 
 /**
- * Scales the chosen points by a corner of the box around them; the corner across stays. With Shift only their values, so that their times
+ * Scales the selected points by a corner of the box around them; the corner across stays. With Shift only their values, so that their times
  * are as they were.
  */
 export function beginScale(

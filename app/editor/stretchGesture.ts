@@ -1,19 +1,19 @@
 import { tickAt, rollTop, xOf } from './geometry';
 import { snapped, type Gesture, type NoteGestureTarget } from './noteGestures';
 
-/** Pixels of the grip at the end of the chosen notes, from the top of the roll. */
+/** Pixels of the grip at the end of the selected notes, from the top of the roll. */
 export const GRIP = { width: 9, height: 18 };
 const LEAST_FACTOR = 0.01;
 
-/** From the first start to the last end of the chosen notes; null when fewer than two are chosen. */
+/** From the first start to the last end of the selected notes; null when fewer than two are chosen. */
 export interface ChosenSpan {
   from: number;
   to: number;
 }
 
-/** Whether a place is on the grip that stretches the chosen notes. */
+/** Whether a place is on the grip that stretches the selected notes. */
 export function isOnGrip(target: NoteGestureTarget, x: number, y: number): boolean {
-  const span = target.chosenSpan();
+  const span = target.selectionSpan();
   if (!span || !target.mayEdit() || target.tool() !== 'select') return false;
   const [layout, window] = [target.layout(), target.window()];
   const top = rollTop(layout);
@@ -22,9 +22,9 @@ export function isOnGrip(target: NoteGestureTarget, x: number, y: number): boole
   );
 }
 
-/** Drags the end of the chosen notes: their first start stays, everything between is stretched. Alt is free of the grid. */
+/** Drags the end of the selected notes: their first start stays, everything between is stretched. Alt is free of the grid. */
 export function beginStretchGesture(target: NoteGestureTarget, pressed: number): Gesture | null {
-  const span = target.chosenSpan();
+  const span = target.selectionSpan();
   if (!span) return null;
   let factor = 1;
   return {

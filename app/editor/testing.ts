@@ -65,7 +65,7 @@ export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarge
     done: (gesture) => void log.done.push(gesture),
     sound: (pitch) => void log.sounds.push(pitch),
     activateOther: () => false,
-    chosenSpan: () => null,
+    selectionSpan: () => null,
     ...more,
   };
   return { target, chosen, log };

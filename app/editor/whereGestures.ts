@@ -4,7 +4,7 @@ import { pitchAt, tickAt, type Layout } from './geometry';
 import type { Gesture } from './noteGestures';
 import { barsBetween, placeSpans, spanAt, type WhereSpan } from './whereSpans';
 
-/** A change of the where of the step stood at. Bars as a where counts them; pitches inclusive. */
+/** A change of the where of the current step. Bars as a where counts them; pitches inclusive. */
 export interface WhereChange {
   bars?: [number, number];
   pitch?: [number, number];
@@ -17,7 +17,7 @@ export interface WhereGestureTarget {
   meter(): MeterMap | null;
   spans(): readonly WhereSpan[];
   wherePitch(): [number, number] | null;
-  /** Whether a step is stood at whose where may change. */
+  /** Whether a step is the current one whose where may change. */
   mayWhere(): boolean;
   /** Writes a where; the changes of one `gesture` are one action. */
   where(change: WhereChange, gesture: string): void;
@@ -93,7 +93,7 @@ export function beginSpanGesture(target: WhereGestureTarget, x: number, y: numbe
   );
 }
 
-/** A press beside the keys: drags the pitches the step stood at touches. */
+/** A press beside the keys: drags the pitches the current step touches. */
 export function beginPitchSpanGesture(target: WhereGestureTarget, y: number): Gesture | null {
   if (!target.mayWhere()) return { move: () => undefined, end: () => target.whereRefused() };
   const [layout, window] = [target.layout(), target.window()];

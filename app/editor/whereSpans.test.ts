@@ -85,7 +85,7 @@ describe('the strip of spans', () => {
 });
 
 describe('dragging a where', () => {
-  it('across the strip gives the step stood at those bars, as one gesture', () => {
+  it('across the strip gives the current step those bars, as one gesture', () => {
     const { target, log, at } = recording([{ ...span('a', 1, 2, true), to: Infinity }]);
     const gesture = beginSpanGesture(target, ...at(3));
     for (const bar of [4, 5, 6, 5]) gesture?.move(...at(bar), event);

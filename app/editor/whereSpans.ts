@@ -7,7 +7,7 @@ export interface WhereSpan {
   stepId: string;
   from: number;
   to: number;
-  /** Whether it is the step stood at, whose where can be dragged. */
+  /** Whether it is the current step, whose where can be dragged. */
   chosen: boolean;
 }
 

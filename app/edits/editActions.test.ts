@@ -19,7 +19,7 @@ describe('where hand edits go', () => {
     });
   });
 
-  it('is right after the stop stood at, so that what was seen is what is edited', () => {
+  it('is right after the current stop, so that what was seen is what is edited', () => {
     expect(placeForEdits(partWith(quantize, quantize), { id: 's0', index: 1 })).toEqual({
       index: 1,
       stepId: null,

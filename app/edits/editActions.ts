@@ -9,7 +9,7 @@ import {
   mergeEdits,
   noEdits,
   sentenceOf,
-  type AlongDeed,
+  type AlongAction,
   type CurveEdit,
   type Note,
   type NoteEdits,
@@ -25,7 +25,7 @@ import { engine } from '@/engine/engineClient';
 import { abandonGesture, edit } from '@/state/sessionSlice';
 import { selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
-import { stoodAt } from '@/state/viewSlice';
+import { currentStopSet } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
 import { mergedAsTable } from './manyEdits';
 import { partViewStore } from '@/music/partViewStore';
@@ -65,7 +65,7 @@ export type EditMaker = (newId: () => number) => NoteEdits;
 export interface EditTarget {
   sessionId: string;
   partId: string;
-  /** Id of the stop that was stood at. */
+  /** Id of the current stop. */
   stop: string;
 }
 
@@ -139,12 +139,12 @@ function afterEdits(
   const { session, view } = store.getState();
   const isActive = (view.partId ?? session.work?.document.parts.order[0]) === part.id;
   if (made.add.length > 0 && isActive)
-    selectionStore.choose(
+    selectionStore.select(
       part.id,
       made.add.flatMap((note) => (note.id === undefined ? [] : [note.id])),
     );
   if (stop.id !== 'cleaned' && stop.id !== id) {
-    dispatch(stoodAt({ partId: part.id, stop: id }));
+    dispatch(currentStopSet({ partId: part.id, stop: id }));
     toast(placeInWords(part, place));
   }
 }
@@ -156,7 +156,7 @@ function afterEdits(
 export function applyEditsAlong(
   dispatch: AppDispatch,
   label: string,
-  deed: AlongDeed,
+  action: AlongAction,
   notes: readonly Note[],
   make: EditMaker,
   gesture: string | null = null,
@@ -166,8 +166,9 @@ export function applyEditsAlong(
   const session = state.work?.document;
   const part = session && itemOf(session.parts, target?.partId);
   const shown = partViewStore.get().view;
-  const moves = deed.kind === 'delete' || deed.ticks !== 0 || (deed.kind === 'copy' && !!deed.semitones);
-  const takes = (lane: string) => goesAlong(lane) || (deed.kind === 'copy' && lane.startsWith('key'));
+  const moves =
+    action.kind === 'delete' || action.ticks !== 0 || (action.kind === 'copy' && !!action.semitones);
+  const takes = (lane: string) => goesAlong(lane) || (action.kind === 'copy' && lane.startsWith('key'));
   if (
     !session ||
     !target ||
@@ -181,7 +182,7 @@ export function applyEditsAlong(
   }
   const stop = stopAt(part, target.stop).index;
   const ids = notes.map(({ id }) => id);
-  return engine.alongEdits({ session, partId: part.id, stop, ids, deed }).then(
+  return engine.alongEdits({ session, partId: part.id, stop, ids, action }).then(
     (curves) => applyEdits(dispatch, label, (newId) => ({ ...make(newId), curves }), gesture, target),
     (error: unknown) => void toast(sentenceOf(error)),
   );
@@ -249,8 +250,8 @@ function placeInWords(part: Part, { index }: EditPlace): string {
   return `Hand edits stand after ${name(before) ?? 'As played'}${next ? ` and before ${next}` : ''}.`;
 }
 
-/** The chosen notes of a view, in order of start. */
-export function chosenNotes(view: PartView | null, ids: ReadonlySet<number>): Note[] {
+/** The selected notes of a view, in order of start. */
+export function selectedNotes(view: PartView | null, ids: ReadonlySet<number>): Note[] {
   if (!view || ids.size === 0) return [];
   const chosen: Note[] = [];
   const { notes, channel } = view;

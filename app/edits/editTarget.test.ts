@@ -28,7 +28,7 @@ const remove = () => ({ ...noEdits(), delete: [1] });
 beforeEach(() => void told.splice(0));
 
 describe('hand edits that wait for the engine', () => {
-  it('land in the part they were made in, at the stop it stood at, whatever is gone to meanwhile', async () => {
+  it('land in the part they were made in, at the stop that was current, whatever is gone to meanwhile', async () => {
     const steps = [createStep('quantize'), createStep('humanize')];
     const { kinds } = openSession([partOfSteps('a', steps), partOfSteps('b')]);
     store.dispatch(viewChanged({ partId: 'a', stops: { a: 'a-0' } }));

@@ -4,7 +4,7 @@ import { store } from '@/state/store';
 import { partViewStore } from '@/music/partViewStore';
 import { stopAt } from '@/steps/stops';
 
-/** Deeds that wait at most: a key held down on a part that takes long to work out must not go on for long after it is let go. */
+/** Actions that wait at most: a key held down on a part that takes long to work out must not go on for long after it is let go. */
 const MOST_WAITING = 12;
 
 const waiting: (() => Promise<void> | void)[] = [];
@@ -53,8 +53,8 @@ async function runAll() {
  * Does something to the notes that are shown, at once when they are as the document has them, else as soon as they are: two presses of a key, however quick,
  * are two moves. What is done reads the view when its turn comes.
  */
-export function inTurn(deed: () => Promise<void> | void): void {
+export function inTurn(action: () => Promise<void> | void): void {
   if (waiting.length >= MOST_WAITING) return;
-  waiting.push(deed);
+  waiting.push(action);
   if (!running) void runAll();
 }

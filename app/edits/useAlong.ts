@@ -7,7 +7,7 @@ import type { BenchState } from '@/music/useBench';
 /** None, always the same, so that nothing is drawn anew for it. */
 const NONE: [number, number][] = [];
 
-/** The stretches of time whose controllers go along with the chosen notes; none while that is switched off. */
+/** The stretches of time whose controllers go along with the selected notes; none while that is switched off. */
 export function useAlong({ part, view: { along }, mayWrite }: BenchState): [number, number][] {
   const selection = useSelection();
   const view = useDeferredValue(usePartView().view);

@@ -16,7 +16,7 @@ import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { copiedNotes } from './copiedNotes';
-import { applyEdits, applyEditsAlong, chosenNotes, notesInWords, targetNow } from './editActions';
+import { applyEdits, applyEditsAlong, selectedNotes, notesInWords, targetNow } from './editActions';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
 
@@ -26,7 +26,7 @@ export function useClipboard(bench: BenchState) {
   const selection = useSelection();
   const { view } = usePartView();
   const { part, timeline, mayWrite } = bench;
-  const chosen = () => (selection.partId === part?.id ? chosenNotes(view, selection.ids) : []);
+  const chosen = () => (selection.partId === part?.id ? selectedNotes(view, selection.ids) : []);
 
   const paste = (text: string | null | undefined, inPlace: boolean, target = targetNow()) => {
     if (!part || !mayWrite || !target) return;

@@ -14,7 +14,7 @@ import {
   splitNotes,
   ticksToSeconds,
   trimNotes,
-  type AlongDeed,
+  type AlongAction,
   type Note,
   type NoteEdits,
 } from '@ordle/core';
@@ -23,13 +23,13 @@ import type { RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from './editActions';
+import { applyEdits, applyEditsAlong, selectedNotes, notesInWords } from './editActions';
 import { gridInForce } from '@/steps/gridInForce';
 import { inTurn } from './inTurn';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
 
-/** Choosing and mending notes by key. Without chosen notes the arrow keys move the view. */
+/** Choosing and mending notes by key. Without selected notes the arrow keys move the view. */
 export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollEditor | null>) {
   const dispatch = useAppDispatch();
   const selection = useSelection();
@@ -39,20 +39,20 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const some = mine.size > 0;
   const playTick = () => secondsToTicks(timeline.tempo, transport.second());
 
-  /** Edits the chosen notes as they are when the turn comes; with a deed their controllers go along. */
-  const mend = (
+  /** Edits the selected notes as they are when the turn comes; with a action their controllers go along. */
+  const editSelected = (
     words: string,
     make: (notes: Note[], newId: () => number) => NoteEdits,
-    deedFor: (notes: Note[]) => AlongDeed | null = () => null,
+    actionFor: (notes: Note[]) => AlongAction | null = () => null,
   ) =>
     inTurn(() => {
       const { partId, ids } = selectionStore.get();
       const now = partViewStore.get().view;
-      const notes = partId === part?.id && now?.partId === partId ? chosenNotes(now, ids) : [];
+      const notes = partId === part?.id && now?.partId === partId ? selectedNotes(now, ids) : [];
       if (notes.length === 0) return;
       const label = `${words} ${notesInWords(notes.length)}`;
-      const deed = deedFor(notes);
-      if (deed) return applyEditsAlong(dispatch, label, deed, notes, (newId) => make(notes, newId));
+      const action = actionFor(notes);
+      if (action) return applyEditsAlong(dispatch, label, action, notes, (newId) => make(notes, newId));
       return applyEdits(dispatch, label, (newId) => make(notes, newId));
     });
   const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
@@ -67,14 +67,14 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
             : secondsToTicks(timeline.tempo, ticksToSeconds(timeline.tempo, first) + 0.001) - first;
       return Math.max(sign * ticks, -first);
     };
-    mend(
+    editSelected(
       sign > 0 ? 'Later:' : 'Earlier:',
       (notes) => moveNotes(notes, ticksFor(notes), 0),
       (notes) => ({ kind: 'move', ticks: ticksFor(notes) }),
     );
   };
   const transpose = (semitones: number) => {
-    mend(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
+    editSelected(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
     const first = view && some ? view.notes.id.findIndex((id) => mine.has(id)) : -1;
     if (part && view && first >= 0)
       transport.strike({
@@ -85,7 +85,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   };
   const lengthen = (sign: 1 | -1) => {
     const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
-    mend(sign > 0 ? 'Longer:' : 'Shorter:', (notes) => trimNotes(notes, 'end', sign * step));
+    editSelected(sign > 0 ? 'Longer:' : 'Shorter:', (notes) => trimNotes(notes, 'end', sign * step));
   };
 
   /** Goes to the next or previous note in time, sounding it. */
@@ -101,52 +101,53 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     );
     const id = notes.id[row];
     if (extend) selectionStore.add(part.id, [id]);
-    else selectionStore.choose(part.id, [id], id);
+    else selectionStore.select(part.id, [id], id);
     editor.current?.reveal(row);
     // From here on the arrow keys are the notes'.
     editor.current?.focus();
     transport.strike({ ...part.sound, pitch: notes.pitch[row], velocity: notes.velocity[row] });
   };
 
-  const choose = (test: (row: number) => boolean) => {
+  const selectWhere = (test: (row: number) => boolean) => {
     if (!view || !part) return;
     const ids: number[] = [];
     for (let row = 0; row < view.notes.length; row++) if (test(row)) ids.push(view.notes.id[row]);
-    selectionStore.choose(part.id, ids);
+    selectionStore.select(part.id, ids);
     editor.current?.focus();
   };
   const { notes } = view ?? { notes: null };
-  const chosenSpan = () => {
-    const chosen = chosenNotes(view, mine);
+  const selectionSpan = () => {
+    const chosen = selectedNotes(view, mine);
     return chosen.length === 0
       ? null
       : { from: chosen[0].start, to: greatestOf(chosen, ({ end }) => end), notes: chosen };
   };
 
   useCommands({
-    'select-all': notes ? () => choose(() => true) : undefined,
+    'select-all': notes ? () => selectWhere(() => true) : undefined,
     'select-none': some ? () => selectionStore.clear() : undefined,
-    'select-invert': notes ? () => choose((row) => !mine.has(notes.id[row])) : undefined,
+    'select-invert': notes ? () => selectWhere((row) => !mine.has(notes.id[row])) : undefined,
     'select-same-pitch':
       some && notes
         ? () => {
-            const pitches = new Set(chosenNotes(view, mine).map(({ pitch }) => pitch));
-            choose((row) => pitches.has(notes.pitch[row]));
+            const pitches = new Set(selectedNotes(view, mine).map(({ pitch }) => pitch));
+            selectWhere((row) => pitches.has(notes.pitch[row]));
           }
         : undefined,
     'select-bars':
       some && notes
         ? () => {
             const bar = (tick: number) => barAt(timeline.meter, tick).number;
-            const bars = new Set(chosenNotes(view, mine).map(({ start }) => bar(start)));
-            choose((row) => bars.has(bar(notes.start[row])));
+            const bars = new Set(selectedNotes(view, mine).map(({ start }) => bar(start)));
+            selectWhere((row) => bars.has(bar(notes.start[row])));
           }
         : undefined,
     'select-left': notes
-      ? () => choose((row) => notes.start[row] < (chosenSpan()?.from ?? playTick()) + (some ? 1e-6 : 0))
+      ? () =>
+          selectWhere((row) => notes.start[row] < (selectionSpan()?.from ?? playTick()) + (some ? 1e-6 : 0))
       : undefined,
     'select-right': notes
-      ? () => choose((row) => notes.start[row] >= (chosenSpan()?.from ?? playTick()) - 1e-6)
+      ? () => selectWhere((row) => notes.start[row] >= (selectionSpan()?.from ?? playTick()) - 1e-6)
       : undefined,
     'select-next': notes ? () => walk(1, false) : undefined,
     'select-previous': notes ? () => walk(-1, false) : undefined,
@@ -165,24 +166,26 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     louder:
       some &&
       mayWrite &&
-      (() => mend('Louder:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: 5 }))),
+      (() =>
+        editSelected('Louder:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: 5 }))),
     softer:
       some &&
       mayWrite &&
-      (() => mend('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
+      (() =>
+        editSelected('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
     longer: some && mayWrite && (() => lengthen(1)),
     shorter: some && mayWrite && (() => lengthen(-1)),
-    delete: some && mayWrite && (() => mend('Delete', deleteNotes, () => ({ kind: 'delete' }))),
+    delete: some && mayWrite && (() => editSelected('Delete', deleteNotes, () => ({ kind: 'delete' }))),
     split:
       some &&
       mayWrite &&
-      (() => mend('Split', (chosen, newId) => splitNotes(chosen, Math.round(playTick()), newId))),
-    join: some && mayWrite && (() => mend('Join', joinNotes)),
+      (() => editSelected('Split', (chosen, newId) => splitNotes(chosen, Math.round(playTick()), newId))),
+    join: some && mayWrite && (() => editSelected('Join', joinNotes)),
     repeat:
       some &&
       mayWrite &&
       (() => {
-        const span = chosenSpan();
+        const span = selectionSpan();
         if (!span) return;
         // The copy starts on the grid line after the last end, so that a bar repeats as a bar.
         const { values } = gridInForce(bench);
@@ -190,7 +193,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
         const step = Math.min(...grid.steps);
         const line = nearestLine(grid, span.from, { line: 0, step }).line;
         const length = Math.max(step, Math.ceil((span.to - line) / step - 0.25) * step);
-        mend(
+        editSelected(
           'Repeat',
           (chosen, newId) => copyNotes(chosen, length, 0, newId),
           () => ({ kind: 'copy', ticks: length }),
@@ -215,7 +218,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
         : undefined,
     'zoom-selection': some
       ? () => {
-          const span = chosenSpan();
+          const span = selectionSpan();
           if (!span) return;
           const pitch = (note: Note) => note.pitch;
           editor.current?.zoomTo(span.from, span.to, [

@@ -206,9 +206,9 @@ const engine: Engine = {
     return takeGroove(rows ? pickRows(notes, rows) : notes, `groove of ${part.name}`, grid, beats, timeline);
   },
 
-  async alongEdits({ ids, deed, ...request }) {
+  async alongEdits({ ids, action, ...request }) {
     const { part, material } = await atStop(request);
-    return alongEdits(material.events, material.notes, new Set(ids), deed, part.channel - 1);
+    return alongEdits(material.events, material.notes, new Set(ids), action, part.channel - 1);
   },
 
   async clipsOf({ ids, ...request }) {

@@ -1,5 +1,5 @@
 import type {
-  AlongDeed,
+  AlongAction,
   CurveEdit,
   EditTable,
   ExportChoice,
@@ -79,7 +79,7 @@ export interface PartView {
   /** The lanes asked for, and all that hold points with how many. */
   lanes: LaneView[];
   lanesThere: { lane: string; points: number }[];
-  /** Hand edits of the stop stood at that no longer find their note. */
+  /** Hand edits of the current stop that no longer find their note. */
   lostEdits: number[];
 }
 
@@ -92,7 +92,7 @@ export interface PartQuestion {
 export interface PartViewRequest extends PartQuestion {
   /** 0 as played, k after step k; the number of steps is cleaned. */
   stop: number;
-  /** Whether the stop stood at is "cleaned", which is compared with as played rather than with the stop before. */
+  /** Whether the current stop is "cleaned", which is compared with as played rather than with the stop before. */
   cleaned: boolean;
   grid: NoteValue;
   /** Whether the note list needs its columns. */
@@ -115,7 +115,7 @@ export interface QuestionRequest extends StopQuestion {
 /** Asks what becomes of the controllers of some notes, at a stop, when something is done to the notes. */
 export interface AlongRequest extends StopQuestion {
   ids: number[];
-  deed: AlongDeed;
+  action: AlongAction;
 }
 
 /** Asks for the controllers of some notes, or to lay such down at a tick, at a stop. */

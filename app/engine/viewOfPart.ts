@@ -37,7 +37,7 @@ export interface PartScene {
   beside?: readonly EventColumns[];
 }
 
-/** Makes of an evaluated part what the Bench shows at the stop that is stood at. */
+/** Makes of an evaluated part what the Bench shows at the current stop. */
 export function viewOfPart(
   request: PartViewRequest,
   { part, evaluation, timeline, other = null, editTable, beside = [] }: PartScene,
@@ -122,7 +122,7 @@ function measure(step: Step, ruler: { grids: NoteValue[]; swing: number }): Quan
   });
 }
 
-/** The grid lateness is told against: that of the step stood at, else of the last quantize before it, else the one shown. */
+/** The grid lateness is told against: that of the current step, else of the last quantize before it, else the one shown. */
 function rulerOf(part: Part, stop: number, shown: NoteValue): { grids: NoteValue[]; swing: number } {
   const steps = listOf(part.steps).slice(0, Math.max(stop, 1));
   const ruling = steps.findLast(({ step }) => step.on && kindOf(step.kind).grid !== undefined)?.step;

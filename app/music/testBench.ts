@@ -76,6 +76,6 @@ export function openSession(parts: Part[]) {
     steps: (id: string) => listOf(part(id).steps).map(({ step }) => step),
     kinds: (id: string) => listOf(part(id).steps).map(({ step }) => step.kind),
     labels: () => store.getState().session.work?.history.done.map(({ label }) => label) ?? [],
-    stoodAt: (id: string) => store.getState().view.stops[id],
+    currentStopSet: (id: string) => store.getState().view.stops[id],
   };
 }

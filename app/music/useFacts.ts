@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import type { BenchState } from './useBench';
 
-/** What is in the active part before a step; null while it is read. Read anew when the step stood at is another. */
+/** What is in the active part before a step; null while it is read. Read anew when the current step is another. */
 export function useFacts({ session, part }: BenchState, stepId: string): PartFacts | null {
   const [read, setRead] = useState<{ of: string; facts: PartFacts } | null>(null);
   const at = part?.steps.order.indexOf(stepId) ?? -1;

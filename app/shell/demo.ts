@@ -1,7 +1,7 @@
 import { OrdleError, sessionPlanSchema } from '@ordle/core';
 import { z } from 'zod';
 import { engine } from '@/engine/engineClient';
-import { readMark, writeMark } from '@/storage/marks';
+import { readPreference, writePreference } from '@/storage/preferences';
 import { storage } from '@/state/workspace';
 
 const FOLDER = '/demo';
@@ -41,8 +41,8 @@ export async function openDemo(): Promise<string> {
 /** Where the server was started for the demo, the demo is on the shelf from the first visit on; deleting it there is final. */
 export async function offerDemoOnce(): Promise<boolean> {
   const wanted = document.querySelector('meta[name="ordle-demo"]') !== null;
-  if (!wanted || (await readMark('demo-offered')) === true) return false;
-  await writeMark('demo-offered', true);
+  if (!wanted || (await readPreference('demo-offered')) === true) return false;
+  await writePreference('demo-offered', true);
   if ((await storage.list()).length > 0) return false;
   await openDemo();
   return true;

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 
-/** The chosen notes, by id, of one part. Kept beside the document: choosing is not an action to undo, and there may be 100,000. */
+/** The selected notes, by id, of one part. Kept beside the document: selecting is not an action to undo, and there may be 100,000. */
 export interface Selection {
   partId: string | null;
   ids: ReadonlySet<number>;
@@ -23,8 +23,8 @@ export const selectionStore = {
     listeners.add(listener);
     return () => void listeners.delete(listener);
   },
-  /** Chooses exactly these notes. */
-  choose(partId: string, ids: Iterable<number>, focus: number | null = null) {
+  /** Selects exactly these notes. */
+  select(partId: string, ids: Iterable<number>, focus: number | null = null) {
     const chosen = new Set(ids);
     set({ partId, ids: chosen, focus: focus ?? (chosen.size === 1 ? [...chosen][0] : null) });
   },

@@ -14,7 +14,7 @@ export type EditorWindow = z.infer<typeof windowSchema>;
 /** What a person is looking at in a session; kept beside it, lost without harm. */
 export const viewSchema = z.object({
   partId: z.string().nullable(),
-  /** Part id -> the stop stood at: 'played', 'cleaned', or a step's id. */
+  /** Part id -> the current stop: 'played', 'cleaned', or a step's id. */
   stops: z.record(z.string(), z.string()),
   grid: z.string(),
   loop: z.object({ on: z.boolean(), from: z.number(), to: z.number() }),
@@ -77,11 +77,11 @@ export const viewSlice = createSlice({
   reducers: {
     viewRestored: (_, { payload }: PayloadAction<View>) => payload,
     viewChanged: (state, { payload }: PayloadAction<Partial<View>>) => ({ ...state, ...payload }),
-    stoodAt: (state, { payload }: PayloadAction<{ partId: string; stop: string }>) => {
+    currentStopSet: (state, { payload }: PayloadAction<{ partId: string; stop: string }>) => {
       state.stops[payload.partId] = payload.stop;
     },
     /** Chooses a part along with the active one, or no longer. */
-    alongToggled: (state, { payload: id }: PayloadAction<string>) => {
+    togetherToggled: (state, { payload: id }: PayloadAction<string>) => {
       if (id !== state.partId) state.together = toggled(state.together, id);
     },
     /** Shows a part with the active one, or no longer. */
@@ -91,7 +91,7 @@ export const viewSlice = createSlice({
   },
 });
 
-export const { alongToggled, shownToggled, viewRestored, viewChanged, stoodAt } = viewSlice.actions;
+export const { togetherToggled, shownToggled, viewRestored, viewChanged, currentStopSet } = viewSlice.actions;
 
 /** Part id -> the part of it the editor shows. Kept apart from the rest of the view: it changes with every scroll. */
 export const windowsSchema = z.record(z.string(), windowSchema);

@@ -1,6 +1,6 @@
 import { createStorage } from '@/storage/createStorage';
 import { createLocks } from '@/storage/locks';
-import { readView, writeView } from '@/storage/marks';
+import { readView, writeView } from '@/storage/preferences';
 import { createWorkspace } from './createWorkspace';
 import { store } from './store';
 

@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
-import { stoodAt } from '@/state/viewSlice';
+import { currentStopSet } from '@/state/viewSlice';
 
 const put = (draft: Session, part: Part) => {
   const own = itemOf(draft.parts, part.id);
@@ -41,7 +41,9 @@ export async function makePermanent(dispatch: AppDispatch, session: Session, par
         put(draft, folded);
       }),
     );
-    dispatch(stoodAt({ partId: part.id, stop: folded.steps.order.length === 0 ? 'cleaned' : 'played' }));
+    dispatch(
+      currentStopSet({ partId: part.id, stop: folded.steps.order.length === 0 ? 'cleaned' : 'played' }),
+    );
     toast(
       unkept.length === 0
         ? `${words} became a take. What was played stays on record; As played brings it back.`
@@ -58,7 +60,7 @@ export async function bringBack(dispatch: AppDispatch, session: Session, part: P
     const before = await engine.unfold({ session, partId: part.id });
     if (!isAsItWas(session, part)) return void toast(CHANGED);
     dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before)));
-    dispatch(stoodAt({ partId: part.id, stop: 'cleaned' }));
+    dispatch(currentStopSet({ partId: part.id, stop: 'cleaned' }));
   } catch (error) {
     toast(sentenceOf(error));
   }

@@ -2,7 +2,7 @@ import { itemOf, kindOf, quartersOf, type NoteValue } from '@ordle/core';
 import { store, useAppSelector } from '@/state/store';
 import type { BenchState } from '@/music/useBench';
 
-/** The grid the editor shows and snaps to: that of the quantize step stood at, else the one chosen below. */
+/** The grid the editor shows and snaps to: that of the quantize current step, else the one chosen below. */
 export function gridInForce(bench: BenchState): { values: NoteValue[]; swing: number } {
   const { part, stop } = bench;
   const step = (part && itemOf(part.steps, stop?.id))?.step;

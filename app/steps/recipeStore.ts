@@ -2,7 +2,7 @@ import { BUILT_IN_RECIPES, recipeSchema, type Recipe } from '@ordle/core';
 import { useEffect, useSyncExternalStore } from 'react';
 import { z } from 'zod';
 import { setExtraCommands, setKeys } from '@/commands';
-import { readMark, writeMark } from '@/storage/marks';
+import { readPreference, writePreference } from '@/storage/preferences';
 
 const SAVED = 'recipes';
 
@@ -17,13 +17,14 @@ const subscribe = (listener: () => void) => {
 };
 
 /** A recipe as a command, so that it can have keys and be found. */
-export const commandOfRecipe = (name: string): string => `recipe:${name}`;
+export const commandOfRecipe = (name: string): `recipe:${string}` => `recipe:${name}`;
 
 function set(recipes: readonly Recipe[]) {
   saved = recipes;
   setExtraCommands(
     allRecipes(recipes).map(({ name }) => ({
       id: commandOfRecipe(name),
+      scope: 'bench' as const,
       group: 'Recipes',
       title: `Apply ${name}`,
       keys: [],
@@ -42,13 +43,13 @@ export const recipeStore = {
   /** Saves a recipe, in place of one of the same name. */
   add(recipe: Recipe) {
     set([...(saved ?? []).filter(({ name }) => name !== recipe.name), recipe]);
-    void writeMark(SAVED, saved);
+    void writePreference(SAVED, saved);
   },
   /** Forgets a recipe and its keys. */
   forget(name: string) {
     setKeys(commandOfRecipe(name), null);
     set((saved ?? []).filter((recipe) => recipe.name !== name));
-    void writeMark(SAVED, saved);
+    void writePreference(SAVED, saved);
   },
 };
 
@@ -57,7 +58,7 @@ export function useRecipes(): { saved: readonly Recipe[]; all: Recipe[] } {
   const own = useSyncExternalStore(subscribe, () => saved ?? NONE);
   useEffect(() => {
     if (saved !== null) return;
-    void readMark(SAVED).then((value) => {
+    void readPreference(SAVED).then((value) => {
       const parsed = z.array(recipeSchema).safeParse(value);
       if (saved === null) set(parsed.success ? parsed.data : []);
     });

@@ -23,7 +23,7 @@ describe('steps of one part', () => {
     expect(bench.steps('a')[2].on).toBe(false);
     removeStep(dispatch, bench.part('a'), stepsTogether(bench.part('a'), 'a-0', []));
     expect(bench.kinds('a')).toEqual(['edits', 'transpose']);
-    expect(bench.stoodAt('a')).toBe('a-2');
+    expect(bench.currentStopSet('a')).toBe('a-2');
     expect(bench.labels()).toEqual([
       'Move hand edits earlier',
       'Switch transpose off',
@@ -54,9 +54,9 @@ describe('steps of one part', () => {
 });
 
 describe('stretching by hand and by key', () => {
-  it('a stretch stood at for the same notes takes it up; half after double is as before', () => {
+  it('a current stretch for the same notes takes it up; half after double is as before', () => {
     const bench = openSession([partOfSteps('a', [quantize])]);
-    const at = () => stopAt(bench.part('a'), bench.stoodAt('a'));
+    const at = () => stopAt(bench.part('a'), bench.currentStopSet('a'));
     stretchNotes(dispatch, bench.part('a'), at(), 2, [5, 6]);
     stretchNotes(dispatch, bench.part('a'), at(), 2, [6, 5]);
     expect(bench.steps('a')).toEqual([
@@ -165,7 +165,7 @@ describe('where a step touches', () => {
     const bench = openSession([partOfSteps('a', [quantize, octave])]);
     splitWhere(dispatch, bench.part('a'), 'a-0', 3 * 1920 - 10, 8 * 1920, TIMELINE);
     expect(bench.steps('a').map(({ where }) => where.bars)).toEqual([[1, 4], [4, 9], undefined]);
-    expect(bench.stoodAt('a')).toBe(bench.part('a').steps.order[1]);
+    expect(bench.currentStopSet('a')).toBe(bench.part('a').steps.order[1]);
     expect(bench.labels()).toEqual(['Split quantize at bar 4']);
     splitWhere(dispatch, bench.part('a'), 'a-0', 1920, 8 * 1920, TIMELINE);
     expect(bench.steps('a').map(({ where }) => where.bars)).toEqual([[1, 2], [2, 4], [4, 9], undefined]);

@@ -18,7 +18,7 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
-import { stoodAt } from '@/state/viewSlice';
+import { currentStopSet } from '@/state/viewSlice';
 import { changeStep, changeSteps, stepsOf } from './changeSteps';
 import type { StepTarget } from './partsTogether';
 import type { Stop } from './stops';
@@ -33,7 +33,7 @@ export interface StepPlace {
 }
 
 /**
- * Adds a step after the stop stood at, to every part chosen along too, and stands there. Its settings start from what is in each part.
+ * Adds a step after the current stop, to every part chosen along too, and stands there. Its settings start from what is in each part.
  * `notes` limits it to notes of the active part.
  */
 export async function addStep(
@@ -73,7 +73,7 @@ export async function addStep(
       for (const { partId, id, step } of added) insertItems(stepsOf(draft, partId), [{ id, step }], after);
     }),
   );
-  for (const { partId, id } of added) dispatch(stoodAt({ partId, stop: id }));
+  for (const { partId, id } of added) dispatch(currentStopSet({ partId, stop: id }));
 }
 
 /** The part another is most likely aligned to: the drums, else the first of the others. */
@@ -94,7 +94,7 @@ export function switchStep(dispatch: AppDispatch, targets: readonly StepTarget[]
   changeSteps(dispatch, targets, `Switch ${title} ${step.on ? 'off' : 'on'}`, { on: !step.on });
 }
 
-/** Removes a step, and those that go together with it; the stop before it is stood at. */
+/** Removes a step, and those that go together with it; the stop before it is the current one. */
 export function removeStep(dispatch: AppDispatch, part: Part, targets: readonly StepTarget[]) {
   const at = part.steps.order.indexOf(targets[0]?.stepId);
   if (at < 0) return;
@@ -107,7 +107,7 @@ export function removeStep(dispatch: AppDispatch, part: Part, targets: readonly 
       }
     }),
   );
-  dispatch(stoodAt({ partId: part.id, stop: listOf(part.steps)[at - 1]?.id ?? 'cleaned' }));
+  dispatch(currentStopSet({ partId: part.id, stop: listOf(part.steps)[at - 1]?.id ?? 'cleaned' }));
 }
 
 /** Moves a step to another place in the line. */
@@ -146,7 +146,7 @@ export function moveBars(
 }
 
 /**
- * Stretches notes (all without ids) by a factor: a stretch step of just these notes that is stood at takes it up, so that half after
+ * Stretches notes (all without ids) by a factor: a stretch step of just these notes that is the current one takes it up, so that half after
  * double is the very same again; else a new one is added after the stop.
  */
 export function stretchNotes(
@@ -172,7 +172,7 @@ export function stretchNotes(
   const step = createStep('stretch', { factor, where: notes.length > 0 ? { notes: [...notes] } : {} });
   const place = stop && stop.id !== 'cleaned' ? stop.index : part.steps.order.length;
   dispatch(edit(label, (draft) => insertItems(stepsOf(draft, part.id), [{ id, step }], place)));
-  dispatch(stoodAt({ partId: part.id, stop: id }));
+  dispatch(currentStopSet({ partId: part.id, stop: id }));
 }
 
 /** Whether a where names just these notes, or with none nothing at all. */

@@ -17,7 +17,7 @@ export function stopsOf(part: Part): Stop[] {
   ];
 }
 
-/** The stop stood at; "cleaned" when the one remembered is gone. */
+/** The current stop; "cleaned" when the one remembered is gone. */
 export function stopAt(part: Part, id: string | undefined): Stop {
   const stops = stopsOf(part);
   return stops.find((stop) => stop.id === id) ?? stops[stops.length - 1];

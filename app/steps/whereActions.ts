@@ -15,7 +15,7 @@ import {
 import type { WhereChange, WhereSpan } from '@/editor';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
-import { stoodAt } from '@/state/viewSlice';
+import { currentStopSet } from '@/state/viewSlice';
 import { changeStep } from './changeSteps';
 import type { Stop } from './stops';
 
@@ -55,7 +55,7 @@ export function changeWhere(
 
 /**
  * Cuts the where of a step at the bar line nearest to a tick: the step keeps the bars before it, and a copy right after it, which
- * is stood at, gets those from it on. Throws OrdleError `no-split` where one side would be empty.
+ * is the current one, gets those from it on. Throws OrdleError `no-split` where one side would be empty.
  */
 export function splitWhere(
   dispatch: AppDispatch,
@@ -97,5 +97,5 @@ export function splitWhere(
       );
     }),
   );
-  dispatch(stoodAt({ partId: part.id, stop: id }));
+  dispatch(currentStopSet({ partId: part.id, stop: id }));
 }

@@ -1,4 +1,4 @@
-import { readMark, writeMark } from './marks';
+import { readPreference, writePreference } from './preferences';
 import type { Storage } from './createStorage';
 
 /** Looking through everything stored for what nothing needs any more takes a while; once a day is enough. */
@@ -6,11 +6,11 @@ const TIDY_EVERY_MS = 24 * 60 * 60 * 1000;
 
 /** Lets go of what nothing can bring back, at most once a day. Failing costs nothing but room. */
 export async function tidyNowAndThen(storage: Storage, now = Date.now()): Promise<void> {
-  const last = await readMark('tidied-at');
+  const last = await readPreference('tidied-at');
   if (typeof last === 'number' && now - last < TIDY_EVERY_MS) return;
   const dropped = await storage.tidy().catch(() => null);
   // Something was open: the next visit tries again.
-  if (dropped !== null) await writeMark('tidied-at', now);
+  if (dropped !== null) await writePreference('tidied-at', now);
 }
 
 /** Bytes in use and at hand, where the browser tells. */

@@ -11,18 +11,18 @@ import {
   notesFromText,
   notesToText,
   stretchesOf,
-  type AlongDeed,
+  type AlongAction,
 } from '.';
 
 /** Notes a beat apart by id, as short as given. */
 const NOTES = [0, 1000, 2000, 3000].map((start, id): Partial<Note> => ({ id, start, end: start + 800 }));
 
 /** The lane after some notes were moved, copied or deleted with their controllers. */
-function after(list: [number, number][], chosen: number[], deed: AlongDeed, notes = NOTES) {
+function after(list: [number, number][], chosen: number[], action: AlongAction, notes = NOTES) {
   const table = noteTableOf(notes);
   const points = pointsOf(list.map(([tick, value]) => ({ tick, value })));
   const events = writeLanes(noEvents, [{ lane: 'cc11', channel: 0, points }]);
-  const curves = alongEdits(events, table, new Set(chosen), deed, 0);
+  const curves = alongEdits(events, table, new Set(chosen), action, 0);
   const result = applyStep({ notes: table, events }, createStep('edits', { curves }), context).events;
   return readLane(result, 'cc11', 0);
 }
@@ -76,13 +76,13 @@ describe('the controllers of some notes', () => {
         ),
       )
       .map(([ticks, values]) => ticks.map((tick, row): [number, number] => [tick, values[row]]));
-    const deed = fc.oneof(
-      fc.integer({ min: -900, max: 6000 }).map((ticks): AlongDeed => ({ kind: 'move', ticks })),
-      fc.integer({ min: 900, max: 6000 }).map((ticks): AlongDeed => ({ kind: 'copy', ticks })),
-      fc.constant<AlongDeed>({ kind: 'delete' }),
+    const action = fc.oneof(
+      fc.integer({ min: -900, max: 6000 }).map((ticks): AlongAction => ({ kind: 'move', ticks })),
+      fc.integer({ min: 900, max: 6000 }).map((ticks): AlongAction => ({ kind: 'copy', ticks })),
+      fc.constant<AlongAction>({ kind: 'delete' }),
     );
     fc.assert(
-      fc.property(anyLane, deed, (list, done) => {
+      fc.property(anyLane, action, (list, done) => {
         const before = pointsOf(list.map(([tick, value]) => ({ tick, value })));
         const lane = after(list, [1], done);
         const [from, to] = [1000, 1800];

@@ -11,7 +11,7 @@ export const SET_UP_LANES: ReadonlySet<string> = new Set(['program', 'cc0', 'cc6
 export const goesAlong = (lane: string): boolean => !SET_UP_LANES.has(lane) && !lane.startsWith('key');
 
 /** What is done to notes: moved or copied by some ticks, or deleted. */
-export type AlongDeed =
+export type AlongAction =
   { kind: 'move'; ticks: number } | { kind: 'copy'; ticks: number; semitones?: number } | { kind: 'delete' };
 
 /**
@@ -38,7 +38,7 @@ export function stretchesOf(
     at = Math.max(at, notes.end[row]);
   }
   if (at < to) pieces.push([at, to]);
-  // Of the pieces those count in which a chosen note sounds; both are in order of time.
+  // Of the pieces those count in which a selected note sounds; both are in order of time.
   let [row, reach] = [0, -Infinity];
   return pieces.filter(([low, high]) => {
     for (; row < notes.length && notes.start[row] < high; row++)
@@ -55,19 +55,19 @@ export function alongEdits(
   events: EventColumns,
   notes: NoteTable,
   chosen: ReadonlySet<number>,
-  deed: AlongDeed,
+  action: AlongAction,
   channel: number,
 ): CurveEdit[] {
   const stretches = stretchesOf(notes, chosen);
-  const pressure = deed.kind === 'copy' ? copiedPressure(events, notes, chosen, deed, channel) : [];
-  if (stretches.length === 0 || (deed.kind !== 'delete' && deed.ticks === 0)) return pressure;
+  const pressure = action.kind === 'copy' ? copiedPressure(events, notes, chosen, action, channel) : [];
+  if (stretches.length === 0 || (action.kind !== 'delete' && action.ticks === 0)) return pressure;
   const curves = lanesIn(events)
     .map(({ lane }) => lane)
     .filter(goesAlong)
     .flatMap((lane) => {
       const points = readLane(events, lane, channel);
       const unit = laneUnit(events, lane, channel);
-      return stretches.flatMap((stretch) => editsOf(lane, channel, points, unit, stretch, deed));
+      return stretches.flatMap((stretch) => editsOf(lane, channel, points, unit, stretch, action));
     });
   return [...curves, ...pressure];
 }
@@ -120,7 +120,7 @@ function editsOf(
   points: LanePoints,
   unit: LaneUnit,
   [from, to]: [number, number],
-  deed: AlongDeed,
+  action: AlongAction,
 ): CurveEdit[] {
   const [first, stop] = [firstAtOrAfter(points.tick, from), firstAtOrAfter(points.tick, to)];
   const resting = restingRaw(lane);
@@ -143,17 +143,17 @@ function editsOf(
     first === stop
       ? []
       : [edit(from, to, held(to) === before(from) ? pointsAt(points, to) : [[to, held(to)]])];
-  if (deed.kind === 'delete') return cleared();
-  const [start, end] = [from + deed.ticks, to + deed.ticks];
+  if (action.kind === 'delete') return cleared();
+  const [start, end] = [from + action.ticks, to + action.ticks];
   const inWay = firstAtOrAfter(points.tick, start) < firstAtOrAfter(points.tick, end);
   if (first === stop && !inWay && held(from) === held(start)) return [];
   const moved: [number, number][] = [];
-  for (let row = first; row < stop; row++) moved.push([points.tick[row] + deed.ticks, points.value[row]]);
+  for (let row = first; row < stop; row++) moved.push([points.tick[row] + action.ticks, points.value[row]]);
   if (moved[0]?.[0] !== start) moved.unshift([start, held(from)]);
   // What holds after the new place is what held there, unless that is the old place itself.
-  const after = end > from && end < to && deed.kind === 'move' ? before(from) : held(end);
+  const after = end > from && end < to && action.kind === 'move' ? before(from) : held(end);
   const laid = edit(start, end, [...moved, [end, after]]);
-  return deed.kind === 'copy' ? [laid] : [...cleared(), laid];
+  return action.kind === 'copy' ? [laid] : [...cleared(), laid];
 }
 
 /** The points exactly at a tick. */

@@ -14,7 +14,7 @@ export function hullOf({ points }: Pick<LaneHand, 'points'>, rows: Iterable<numb
 }
 
 /**
- * Puts chosen points elsewhere. What lay among them without being chosen stays; what they come to lie over goes.
+ * Puts selected points elsewhere. What lay among them without being chosen stays; what they come to lie over goes.
  */
 function placePoints(
   hand: LaneHand,
@@ -43,7 +43,7 @@ function placePoints(
   return editOf(hand, from, to, [...left, ...moved]);
 }
 
-/** Moves chosen points in time and value. */
+/** Moves selected points in time and value. */
 export const movePoints = (
   hand: LaneHand,
   rows: ReadonlySet<number>,
@@ -51,7 +51,7 @@ export const movePoints = (
   value: number,
 ): CurveEdit => placePoints(hand, rows, (place) => ({ at: place.at + ticks, value: place.value + value }));
 
-/** Scales chosen points in time and value, by factors from an anchor that stays. */
+/** Scales selected points in time and value, by factors from an anchor that stays. */
 export const scalePoints = (
   hand: LaneHand,
   rows: ReadonlySet<number>,
@@ -64,7 +64,7 @@ export const scalePoints = (
     value: anchor.value + (place.value - anchor.value) * value,
   }));
 
-/** Deletes chosen points. */
+/** Deletes selected points. */
 export function deletePoints(hand: LaneHand, rows: ReadonlySet<number>): CurveEdit {
   const [from, to] = hullOf(hand, rows);
   const left: LanePlace[] = [];

@@ -2,7 +2,7 @@ import { OrdleError } from '../errors';
 import { META, META_END_OF_TRACK, createEventBuilder, type EventColumns } from './events';
 import type { MidiTrack, Repair, RepairCode } from './file';
 
-/** A track as read, with the byte each event stood at (for repairs that are found later) and where reading stopped. */
+/** A track as read, with the byte each event current (for repairs that are found later) and where reading stopped. */
 export interface TrackReading {
   track: MidiTrack;
   eventByte: Uint32Array;

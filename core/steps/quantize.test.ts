@@ -32,7 +32,7 @@ function starts(notes: Partial<Note>[], settings: Settings, isDrums = false): nu
 }
 const at = (...ticks: number[]) => ticks.map((start) => ({ start, end: start + 100 }));
 
-describe('quantize', () => {
+describe('every setting of quantize', () => {
   it('leaves of 40 ms of lateness what the strength says: 26 at 35, 8 at 80, 0 at 100, 40 at 0', () => {
     // Source: arithmetic on the definition; 40 ms late at 120 bpm against quarters.
     const late = at(960 + 40 * MS);
@@ -191,7 +191,7 @@ const anySettings: fc.Arbitrary<Settings> = fc.record({
   keepFlams: fc.boolean(),
 });
 
-describe('quantize, always', () => {
+describe('every setting of quantize, on any notes', () => {
   it('keeps count, pitches and velocities, starts no note below 0 and leaves none shorter than a tick', () => {
     fc.assert(
       fc.property(anyNotes, anySettings, fc.boolean(), (notes, settings, isDrums) => {

@@ -122,7 +122,7 @@ export function cleanedByCommandLine(name: string, steps: object[]): Buffer {
   return readFileSync(path.join(folder, 'out', name));
 }
 
-/** Adds a step after the stop stood at, from the menu. */
+/** Adds a step after the current stop, from the menu. */
 export async function addStep(page: Page, kind: string) {
   await page.getByRole('button', { name: 'Add a step' }).click();
   await page

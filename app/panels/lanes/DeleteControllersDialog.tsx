@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog, Segmented } from '@/ui';
-import { applyLaneEdits, chosenNotes } from '@/edits/editActions';
+import { applyLaneEdits, selectedNotes } from '@/edits/editActions';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
 
@@ -20,7 +20,7 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
   const { part, timeline } = bench;
   const { loop } = bench.view;
   const there = view?.partId === part?.id ? (view?.lanesThere ?? []) : [];
-  const notes = selection.partId === part?.id ? chosenNotes(view, selection.ids) : [];
+  const notes = selection.partId === part?.id ? selectedNotes(view, selection.ids) : [];
   const stretches: Record<Stretch, [number, number] | null> = {
     loop: loop.to > loop.from ? [loop.from, loop.to - 1] : null,
     notes:

@@ -8,7 +8,7 @@ import { useAppDispatch } from '@/state/store';
 import { changeStep } from '@/steps/changeSteps';
 import { applyLaneEdits, placeForEdits } from '@/edits/editActions';
 import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
-import { stepStoodAt, type ShownLane } from '@/steps/laneList';
+import { currentStepOf, type ShownLane } from '@/steps/laneList';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
 import { usePlayTick } from '@/playback/usePlayTick';
@@ -18,7 +18,7 @@ export interface LaneOptions {
   editor: RefObject<RollEditor | null>;
   playing: boolean;
   shown: ShownLane;
-  /** Stretches whose points go along with the chosen notes. */
+  /** Stretches whose points go along with the selected notes. */
   along: readonly [number, number][];
 }
 
@@ -67,7 +67,7 @@ export function useLane({ editor, playing, shown, along }: LaneOptions) {
 
   useEffect(() => {
     if (!current || !part || !stop) return;
-    const step = stepStoodAt(bench);
+    const step = currentStepOf(bench);
     const marks = step?.kind === 'curve' && step.op === 'marks' && step.lane === shown.lane ? step : null;
     // Where a gesture would put a step of its own into the line, it is heard once it has ended.
     const writesOn = stop.id === 'cleaned' || placeForEdits(part, stop).stepId !== null;

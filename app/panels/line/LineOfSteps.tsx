@@ -11,7 +11,7 @@ import { takesIn, listOf, describeWhere, kindOf, type Part } from '@ordle/core';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { run } from '@/commands';
 import { useAppDispatch } from '@/state/store';
-import { stoodAt } from '@/state/viewSlice';
+import { currentStopSet } from '@/state/viewSlice';
 import { moveStep, removeStep, switchStep } from '@/steps/stepActions';
 import { EndMark, StepStop, StopButton } from './StopButton';
 import { AddStepMenu } from './AddStepMenu';
@@ -33,7 +33,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const place = stop.id === 'cleaned' ? part.steps.order.length : stop.index;
-  const stand = (id: string) => dispatch(stoodAt({ partId: part.id, stop: id }));
+  const stand = (id: string) => dispatch(currentStopSet({ partId: part.id, stop: id }));
 
   useEffect(() => {
     scroller.current

@@ -3,14 +3,14 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { applyEdits, chosenNotes } from '@/edits/editActions';
+import { applyEdits, selectedNotes } from '@/edits/editActions';
 import { NOTE_COLUMNS, orderedRows, type ColumnContext, type NoteColumn } from './noteColumns';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
 
 const ROW = 22;
 
-/** The notes of the editor as a table: sortable, editable in place, with the editor's own choice of notes. */
+/** The notes of the editor as a table: sortable, editable in place, with the editor's own selection of notes. */
 export function NoteList({ onReveal }: { onReveal(row: number): void }) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
@@ -75,7 +75,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
         [...rows.subarray(low, high + 1)].map((each) => notes.id[each]),
       );
     } else if (event.ctrlKey || event.metaKey) selectionStore.add(part.id, [id], true);
-    else selectionStore.choose(part.id, [id], id);
+    else selectionStore.select(part.id, [id], id);
     onReveal(row);
   };
 
@@ -97,7 +97,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
     const typed = column.edit?.parse(text, context);
     if (!typed || !column.edit) return;
     const { field } = column.edit;
-    const note = chosenNotes(context.view, new Set([notes.id[row]]));
+    const note = selectedNotes(context.view, new Set([notes.id[row]]));
     applyEdits(dispatch, `${column.title[0].toUpperCase()}${column.title.slice(1)} of 1 note`, () =>
       setValues(note, field, typed),
     );

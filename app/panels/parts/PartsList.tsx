@@ -5,7 +5,7 @@ import { memo, useEffect, useState, type ReactNode } from 'react';
 import { useCommands } from '@/commands';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
-import { alongToggled, shownToggled, viewChanged } from '@/state/viewSlice';
+import { togetherToggled, shownToggled, viewChanged } from '@/state/viewSlice';
 import { Button } from '@/ui';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
@@ -153,7 +153,7 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
         onClick={(event) =>
           dispatch(
             event.ctrlKey || event.metaKey || event.shiftKey
-              ? alongToggled(part.id)
+              ? togetherToggled(part.id)
               : viewChanged({ partId: part.id, together: [] }),
           )
         }

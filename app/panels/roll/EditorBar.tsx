@@ -5,14 +5,14 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
 import { Button, Segmented } from '@/ui';
-import { applyEdits, chosenNotes, notesInWords } from '@/edits/editActions';
+import { applyEdits, selectedNotes, notesInWords } from '@/edits/editActions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
 import { useDeferredValue, useMemo } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 import { useOpenBench } from '@/music/useBench';
 
-/** Tools, snapping, what is shown, and the exact values of the chosen notes. */
+/** Tools, snapping, what is shown, and the exact values of the selected notes. */
 export function EditorBar() {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
@@ -76,7 +76,7 @@ export function EditorBar() {
   );
 }
 
-/** Start, length, pitch and velocity of the chosen notes; `+10` and `-10` shift each of them. */
+/** Start, length, pitch and velocity of the selected notes; `+10` and `-10` shift each of them. */
 function SelectionFields() {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
@@ -104,7 +104,7 @@ function SelectionFields() {
     typed: { relative: boolean; value: number } | null,
   ) => {
     if (!typed || !ids) return;
-    const notes = chosenNotes(partViewStore.get().view, ids);
+    const notes = selectedNotes(partViewStore.get().view, ids);
     void applyEdits(dispatch, `${words} of ${notesInWords(notes.length)}`, () =>
       setValues(notes, field, typed),
     );

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { engine } from '@/engine/engineClient';
 import { selectionStore } from '@/state/selection';
-import { readMark, writeMark } from '@/storage/marks';
+import { readPreference, writePreference } from '@/storage/preferences';
 import { Button, Dialog, Segmented } from '@/ui';
 import { notesInWords } from '@/edits/editActions';
 import { rulingGrid } from '@/steps/gridInForce';
@@ -45,7 +45,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
   const asked = JSON.stringify(question);
 
   useEffect(() => {
-    void readMark(SAVED).then((value) => {
+    void readPreference(SAVED).then((value) => {
       const parsed = savedSchema.safeParse(value);
       if (parsed.success) setSaved(parsed.data);
     });
@@ -76,7 +76,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
 
   const keep = (list: Saved) => {
     setSaved(list);
-    void writeMark(SAVED, list);
+    void writePreference(SAVED, list);
   };
   const load = (kept: Question) => {
     setVoice(kept.voice ?? 'any');
@@ -86,7 +86,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
   };
   const take = (how: 'choose' | 'add') => {
     if (!part || !found) return;
-    if (how === 'choose') selectionStore.choose(part.id, found);
+    if (how === 'choose') selectionStore.select(part.id, found);
     else selectionStore.add(part.id, [...found]);
     onClose();
   };

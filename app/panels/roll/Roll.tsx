@@ -23,8 +23,8 @@ import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { abandonGesture } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
-import { stoodAt, viewChanged, windowMoved } from '@/state/viewSlice';
-import { applyEdits, applyEditsAlong, chosenNotes, notesInWords } from '@/edits/editActions';
+import { currentStopSet, viewChanged, windowMoved } from '@/state/viewSlice';
+import { applyEdits, applyEditsAlong, selectedNotes, notesInWords } from '@/edits/editActions';
 import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
 import { inTurn } from '@/edits/inTurn';
 import { lightStep } from '@/music/lightStore';
@@ -76,7 +76,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
           setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
         onChoose: (ids, how) =>
           how === 'replace'
-            ? selectionStore.choose(partId(), ids)
+            ? selectionStore.select(partId(), ids)
             : selectionStore.add(partId(), ids, how === 'toggle'),
         onWhere(change, gesture) {
           const { part: now, stop: at } = latest.current;
@@ -88,7 +88,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
         },
         onAbandonWhere: (gesture) => dispatch(abandonGesture(gesture)),
         onWhereRefused: () => toast('Stand at a step first: dragging here says which bars it touches.'),
-        onStand: (id) => dispatch(stoodAt({ partId: partId(), stop: id })),
+        onStand: (id) => dispatch(currentStopSet({ partId: partId(), stop: id })),
         onHoverSpan(id, x) {
           lightStep(id);
           setSpan(id === null ? null : { id, x, width: canvas.current?.clientWidth ?? 0 });
@@ -232,7 +232,7 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   const { view } = partViewStore.get();
   const selection = selectionStore.get();
   if (!part || !view) return;
-  const notes = selection.partId === part.id ? chosenNotes(view, selection.ids) : [];
+  const notes = selection.partId === part.id ? selectedNotes(view, selection.ids) : [];
   const many = notesInWords(notes.length);
   if (gesture.kind === 'move' && gesture.copy)
     return applyEditsAlong(
@@ -247,7 +247,7 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
       moveNotes(notes, gesture.ticks, gesture.semitones),
     );
   if (gesture.kind === 'erase') {
-    const erased = chosenNotes(view, new Set(gesture.ids));
+    const erased = selectedNotes(view, new Set(gesture.ids));
     return applyEditsAlong(dispatch, `Erase ${notesInWords(erased.length)}`, { kind: 'delete' }, erased, () =>
       deleteNotes(erased),
     );

@@ -22,7 +22,7 @@ import { useOpenBench, type BenchState } from '@/music/useBench';
 import { useFacts } from '@/music/useFacts';
 import { ValueReadingSection } from './ValueReading';
 
-/** The settings of the stop stood at, and what it does. */
+/** The settings of the current stop, and what it does. */
 export function SettingsPanel() {
   const bench = useOpenBench();
   const { part, stop } = bench;

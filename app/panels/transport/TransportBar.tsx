@@ -1,3 +1,4 @@
+import { keysOf, showKey } from '@/commands';
 import { barAt, bpmOf, meterRowAt, positionAt, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { Play, Square } from 'lucide-react';
 import { Slider } from 'radix-ui';
@@ -203,14 +204,14 @@ function Blend({ value, holding, onChange, onHold }: BlendProps) {
       <button
         type="button"
         aria-pressed={holding}
-        title="Hold to hear it as played (hold B)"
+        title="Hold to hear it as played"
         onPointerDown={() => onHold(true)}
         onPointerUp={() => onHold(false)}
         onPointerLeave={() => onHold(false)}
         onPointerCancel={() => onHold(false)}
         className={`rounded-small border px-1.5 text-quiet ${holding ? 'border-accent bg-accent-soft text-ink' : 'border-rule-strong text-ink-2'}`}
       >
-        hold B
+        hold {keysOf('hold-played').map(showKey).join(' or ')}
       </button>
     </div>
   );

@@ -78,7 +78,7 @@ function BenchWithParts() {
   );
 }
 
-/** Has the engine work out the stop stood at whenever anything it depends on changes. */
+/** Has the engine work out the current stop whenever anything it depends on changes. */
 function useAskForView(bench: BenchState) {
   const { session, part, stop, view } = bench;
   const stopId = stop?.id;

@@ -1,12 +1,10 @@
 import { itemOf, secondsToTicks, sentenceOf } from '@ordle/core';
-import { useEffect } from 'react';
 import { toast } from 'sonner';
-import { useCommands } from '@/commands';
-import { isTyping } from '@/commands/runtime';
+import { useCommands, useHeldCommand } from '@/commands';
 import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { stoodAt, viewChanged, type View } from '@/state/viewSlice';
+import { currentStopSet, viewChanged, type View } from '@/state/viewSlice';
 import { partViewStore } from '@/music/partViewStore';
 import { addStep, stretchNotes } from '@/steps/stepActions';
 import { stopsOf } from '@/steps/stops';
@@ -20,19 +18,21 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
   const selection = useSelection();
   const { part, together, stop, session, timeline, mayWrite, view } = bench;
   const { loop } = view;
-  const chosenStep = (part && itemOf(part.steps, stop?.id))?.step;
+  const currentStep = (part && itemOf(part.steps, stop?.id))?.step;
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
   const walkStops = (by: number) => {
     if (!part || !stop) return;
     const stops = stopsOf(part);
     const at = stops.findIndex(({ id }) => id === stop.id);
-    dispatch(stoodAt({ partId: part.id, stop: stops[Math.min(stops.length - 1, Math.max(0, at + by))].id }));
+    dispatch(
+      currentStopSet({ partId: part.id, stop: stops[Math.min(stops.length - 1, Math.max(0, at + by))].id }),
+    );
   };
   const after = stop?.id === 'cleaned' ? (part?.steps.order.length ?? 0) : (stop?.index ?? 0);
-  const chosenIds = selection.partId === part?.id ? [...selection.ids] : [];
-  const some = chosenIds.length > 0;
+  const selectedIds = selection.partId === part?.id ? [...selection.ids] : [];
+  const some = selectedIds.length > 0;
   // All notes chosen is the whole part, which goes on holding when notes are added.
-  const stretched = () => (chosenIds.length === partViewStore.get().view?.notes.length ? [] : chosenIds);
+  const stretched = () => (selectedIds.length === partViewStore.get().view?.notes.length ? [] : selectedIds);
   useCommands({
     play: () => void playback.toggle(),
     loop: loop.to > loop.from ? () => set({ loop: { ...loop, on: !loop.on } }) : undefined,
@@ -60,7 +60,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     double: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 2, stretched()) : undefined,
     halve: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 0.5, stretched()) : undefined,
     'split-where':
-      mayWrite && part && chosenStep && chosenStep.kind !== 'edits'
+      mayWrite && part && currentStep && currentStep.kind !== 'edits'
         ? () => {
             try {
               const tick = secondsToTicks(timeline.tempo, transport.second());
@@ -73,31 +73,8 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
         : undefined,
     'quantize-selection':
       mayWrite && part && some
-        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', chosenIds)
+        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', selectedIds)
         : undefined,
   });
-  const { setHolding } = playback;
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (
-        event.key.toLowerCase() !== 'b' ||
-        isTyping(event) ||
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        event.shiftKey
-      )
-        return;
-      setHolding(event.type === 'keydown');
-    };
-    const onBlur = () => setHolding(false);
-    window.addEventListener('keydown', onKey);
-    window.addEventListener('keyup', onKey);
-    window.addEventListener('blur', onBlur);
-    return () => {
-      window.removeEventListener('keydown', onKey);
-      window.removeEventListener('keyup', onKey);
-      window.removeEventListener('blur', onBlur);
-    };
-  }, [setHolding]);
+  useHeldCommand('hold-played', playback.setHolding);
 }

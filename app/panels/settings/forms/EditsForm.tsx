@@ -29,7 +29,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
   const selectRow = (name: string, ids: number[]) =>
     attempt(async () => {
       const many = name === 'changed' && table ? changedIds(await loadTable(table.key)) : [];
-      selectionStore.choose(part.id, [...ids, ...many]);
+      selectionStore.select(part.id, [...ids, ...many]);
     });
   const forget = async () => {
     const gone = new Set(lost);

@@ -17,7 +17,7 @@ import { Button, NumberField, Select } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
 
-/** Stands for the chosen notes among the parts a groove can be taken of. */
+/** Stands for the selected notes among the parts a groove can be taken of. */
 const CHOSEN = 'chosen';
 
 type OwnGroovesProps = Pick<StepFormProps<GrooveStep>, 'step' | 'session' | 'disabled' | 'onChange'> & {

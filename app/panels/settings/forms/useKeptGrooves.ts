@@ -1,7 +1,7 @@
 import { groovePatternSchema, type GroovePattern } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
-import { readMark, writeMark } from '@/storage/marks';
+import { readPreference, writePreference } from '@/storage/preferences';
 
 const KEPT = 'grooves';
 
@@ -9,7 +9,7 @@ const KEPT = 'grooves';
 export function useKeptGrooves(): [GroovePattern[], (grooves: GroovePattern[]) => void] {
   const [grooves, setGrooves] = useState<GroovePattern[]>([]);
   useEffect(() => {
-    void readMark(KEPT).then((value) => {
+    void readPreference(KEPT).then((value) => {
       const parsed = z.array(groovePatternSchema).safeParse(value);
       if (parsed.success) setGrooves(parsed.data);
     });
@@ -18,7 +18,7 @@ export function useKeptGrooves(): [GroovePattern[], (grooves: GroovePattern[]) =
     grooves,
     (list) => {
       setGrooves(list);
-      void writeMark(KEPT, list);
+      void writePreference(KEPT, list);
     },
   ];
 }

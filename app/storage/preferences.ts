@@ -1,14 +1,14 @@
 import { openDatabase } from './database';
 
 /** A small value kept in this browser (whether the demo was offered, say); undefined when there is none or no storage. */
-export async function readMark(key: string): Promise<unknown> {
+export async function readPreference(key: string): Promise<unknown> {
   return openDatabase()
     .then((database) => database.get('marks', key))
     .then((record) => record?.value)
     .catch(() => undefined);
 }
 
-export async function writeMark(key: string, value: unknown): Promise<void> {
+export async function writePreference(key: string, value: unknown): Promise<void> {
   await openDatabase()
     .then((database) => database.put('marks', { key, value }))
     .catch(() => undefined);
