@@ -22,6 +22,7 @@ import {
 import { original } from 'immer';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
+import { applyAnswer, meet } from '@/state/answers';
 import { abandonGesture, edit } from '@/state/sessionSlice';
 import { selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
@@ -87,11 +88,10 @@ export function applyEdits(
   target: EditTarget | null = targetNow(),
 ): Promise<void> | void {
   if (!target) return;
-  const found = partOf(target);
-  if (!found) {
-    toast(`“${label}” was not done: the part was left or removed before it could be worked out.`);
-    return;
-  }
+  const gone = () =>
+    void toast(`“${label}” was not done: the part was left or removed before it could be worked out.`);
+  const found = meet(target);
+  if (!found?.part) return gone();
   const { session, part } = found;
   const stop = stopAt(part, target.stop);
   const place = placeForEdits(part, stop);
@@ -104,28 +104,27 @@ export function applyEdits(
   const before = standing?.kind === 'edits' ? standing : createStep('edits');
   if (made.columns || count + Object.keys(before.change).length + before.delete.length > MOST_INLINE) {
     return mergedAsTable(before, made).then(
-      (merged) => {
-        const now = partOf(target)?.part;
-        // Worked out for a step that is another by now: worked out anew for what stands there.
-        if (now?.steps !== part.steps) return applyEdits(dispatch, label, make, gesture, target);
-        const curves = mergeCurveEdits(before.curves ?? [], made.curves ?? []);
-        const all = { ...merged, change: {}, delete: [], ...(curves.length > 0 && { curves }) };
-        dispatch(edit(label, (draft) => putEdits(draft, part.id, { ...place, id }, all, nextId), gesture));
-        afterEdits(dispatch, part, { ...place, id }, stop, made);
-      },
+      (merged) =>
+        applyAnswer({
+          asked: target,
+          // Worked out for a step that is another by now: worked out anew for what stands there.
+          fits: (now) => now.part?.steps === part.steps,
+          changed: () => applyEdits(dispatch, label, make, gesture, target),
+          gone,
+          apply() {
+            const curves = mergeCurveEdits(before.curves ?? [], made.curves ?? []);
+            const all = { ...merged, change: {}, delete: [], ...(curves.length > 0 && { curves }) };
+            dispatch(
+              edit(label, (draft) => putEdits(draft, part.id, { ...place, id }, all, nextId), gesture),
+            );
+            afterEdits(dispatch, part, { ...place, id }, stop, made);
+          },
+        }),
       (error: unknown) => void toast(sentenceOf(error)),
     );
   }
   dispatch(edit(label, (draft) => writeEdits(draft, part.id, { ...place, id }, made, nextId), gesture));
   afterEdits(dispatch, part, { ...place, id }, stop, made);
-}
-
-/** The session and part that edits were asked for; null where they were left or removed, or may not be changed. */
-function partOf(target: EditTarget): { session: Session; part: Part } | null {
-  const { work, mayWrite } = store.getState().session;
-  const session = work?.document;
-  const part = session && itemOf(session.parts, target.partId);
-  return session?.id === target.sessionId && part && mayWrite ? { session, part } : null;
 }
 
 /** Selects what was added, and makes the step that took the edits the current one. */

@@ -3,6 +3,7 @@ import { createContext, useCallback, useContext, useMemo, useRef, useState, type
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
+import { applyAnswer } from '@/state/answers';
 import { edit, selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { storage } from '@/state/workspace';
@@ -41,15 +42,20 @@ async function join(
   if (!document) throw new OrdleError('no-session', 'No session is open to add the file to.');
   const { references, parts, repairs } = await engine.joinFile({ session: document, bytes });
   if (isCancelled()) throw new Cancelled();
-  const now = selectDocument(store.getState());
-  if (now?.id !== document.id)
-    throw new OrdleError('session-left', 'The session was left before the file could be added to it.');
-  dispatch(
-    edit(`Add ${name}`, (draft) => {
-      insertItems(draft.takes, references);
-      addParts(draft, parts);
-    }),
-  );
+  void applyAnswer({
+    asked: { sessionId: document.id, partId: null },
+    // Pieces are numbered as they are put in, so that the parts fit whatever was done meanwhile.
+    apply: () =>
+      void dispatch(
+        edit(`Add ${name}`, (draft) => {
+          insertItems(draft.takes, references);
+          addParts(draft, parts);
+        }),
+      ),
+    gone() {
+      throw new OrdleError('session-left', 'The session was left before the file could be added to it.');
+    },
+  });
   return { file: name, error: null, repairs };
 }
 

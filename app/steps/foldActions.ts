@@ -1,8 +1,9 @@
 import { insertItems, itemOf, sentenceOf, type Part, type Session } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import { edit, selectDocument } from '@/state/sessionSlice';
-import { store, type AppDispatch } from '@/state/store';
+import { applyAnswer } from '@/state/answers';
+import { edit } from '@/state/sessionSlice';
+import type { AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
 
 const put = (draft: Session, part: Part) => {
@@ -15,32 +16,43 @@ const put = (draft: Session, part: Part) => {
 const CHANGED =
   'The part was changed while its steps were worked out, so nothing was made of them. Do it again as the part is now.';
 
-/** Whether a part is still what the engine worked on; else its answer would undo what was done meanwhile. */
-function isAsItWas(session: Session, part: Part): boolean {
-  const document = selectDocument(store.getState());
-  const now = document?.id === session.id ? itemOf(document.parts, part.id) : undefined;
-  // The new take's piece has the number that was next then.
-  return (
-    document?.nextPiece === session.nextPiece &&
-    now?.layers === part.layers &&
-    now.steps === part.steps &&
-    now.folded === part.folded
-  );
+/** Writes what was made of a part; refused where the part is another by now, since it would undo what was done meanwhile. */
+function takeUp(session: Session, part: Part, apply: () => void): boolean {
+  let done = false;
+  const refuse = () => void toast(CHANGED);
+  void applyAnswer({
+    asked: { sessionId: session.id, partId: part.id },
+    // The new take's piece has the number that was next then.
+    fits: ({ session: now, part: own }) =>
+      now.nextPiece === session.nextPiece &&
+      own?.layers === part.layers &&
+      own.steps === part.steps &&
+      own.folded === part.folded,
+    apply() {
+      apply();
+      done = true;
+    },
+    gone: refuse,
+    changed: refuse,
+  });
+  return done;
 }
 
 /** Makes the first `count` steps of a part permanent: they become a take, which the part then stands on. */
 export async function makePermanent(dispatch: AppDispatch, session: Session, part: Part, count: number) {
   try {
     const { part: folded, reference, unkept } = await engine.fold({ session, partId: part.id, count });
-    if (!isAsItWas(session, part)) return void toast(CHANGED);
     const words = count === 1 ? '1 step' : `${count} steps`;
-    dispatch(
-      edit(`Make ${words} of ${part.name} permanent`, (draft) => {
-        insertItems(draft.takes, [reference]);
-        draft.nextPiece++;
-        put(draft, folded);
-      }),
+    const isDone = takeUp(session, part, () =>
+      dispatch(
+        edit(`Make ${words} of ${part.name} permanent`, (draft) => {
+          insertItems(draft.takes, [reference]);
+          draft.nextPiece++;
+          put(draft, folded);
+        }),
+      ),
     );
+    if (!isDone) return;
     dispatch(
       currentStopSet({ partId: part.id, stop: folded.steps.order.length === 0 ? 'cleaned' : 'played' }),
     );
@@ -58,8 +70,10 @@ export async function makePermanent(dispatch: AppDispatch, session: Session, par
 export async function bringBack(dispatch: AppDispatch, session: Session, part: Part) {
   try {
     const before = await engine.unfold({ session, partId: part.id });
-    if (!isAsItWas(session, part)) return void toast(CHANGED);
-    dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before)));
+    const isDone = takeUp(session, part, () =>
+      dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before))),
+    );
+    if (!isDone) return;
     dispatch(currentStopSet({ partId: part.id, stop: 'cleaned' }));
   } catch (error) {
     toast(sentenceOf(error));
