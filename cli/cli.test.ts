@@ -12,11 +12,23 @@ function setUp() {
   const save = (name: string, content: Uint8Array | string) =>
     writeFileSync(path.join(folder, name), content);
   const sound = writeMidi(
-    fileOfNotes([[130, 250, 60, 90], [245, 400, 64, 70]], 480, [
-      [0, 0xff, 0x51, 0, [0x08, 0x7a, 0x23]], [0, 0xff, 0x58, 0, [3, 2, 24, 8]], [0, 0xff, 0x03, 0, [...Buffer.from('Quay')]], [0, 0xc0, 12],
-      [10, 0xb0, 64, 127], [20, 0xb0, 64, 0], [30, 0xe0, 0, 72],
-    ]),
-  ); // prettier-ignore
+    fileOfNotes(
+      [
+        [130, 250, 60, 90],
+        [245, 400, 64, 70],
+      ],
+      480,
+      [
+        [0, 0xff, 0x51, 0, [0x08, 0x7a, 0x23]],
+        [0, 0xff, 0x58, 0, [3, 2, 24, 8]],
+        [0, 0xff, 0x03, 0, [...Buffer.from('Quay')]],
+        [0, 0xc0, 12],
+        [10, 0xb0, 64, 127],
+        [20, 0xb0, 64, 0],
+        [30, 0xe0, 0, 72],
+      ],
+    ),
+  );
   save('sound.mid', sound);
   save('cut.mid', sound.slice(0, sound.length - 5));
   save('letter.mid', 'Dear museum');
@@ -39,11 +51,18 @@ describe('ordle inspect', () => {
     const { run, lines } = setUp();
     expect(await run('inspect', 'sound.mid', '--json')).toBe(0);
     expect(JSON.parse(lines.out[0])).toEqual({
-      file: 'sound.mid', format: 0, division: 480, durationSeconds: 0.462962,
-      tempos: [{ tick: 0, bpm: 108 }], meters: [{ tick: 0, numerator: 3, denominator: 4 }],
-      tracks: [{ index: 0, name: 'Quay', channels: [1], program: 12, notes: 2, controllers: { cc64: 2, bend: 1 } }],
-      notes: 2, repairs: [],
-    }); // prettier-ignore
+      file: 'sound.mid',
+      format: 0,
+      division: 480,
+      durationSeconds: 0.462962,
+      tempos: [{ tick: 0, bpm: 108 }],
+      meters: [{ tick: 0, numerator: 3, denominator: 4 }],
+      tracks: [
+        { index: 0, name: 'Quay', channels: [1], program: 12, notes: 2, controllers: { cc64: 2, bend: 1 } },
+      ],
+      notes: 2,
+      repairs: [],
+    });
   });
 
   it('lists repairs with their places, and refuses with exit code 2 and a sentence', async () => {

@@ -132,8 +132,18 @@ describe('hostile recipes', () => {
 
   it('that put a note beyond all files are refused for that file', async () => {
     const { run, lines } = setUp(1, [
-      createStep('edits', { add: [{ start: Number.MAX_SAFE_INTEGER - 5, end: Number.MAX_SAFE_INTEGER, pitch: 60, velocity: 80, channel: 1 }] }),
-    ]); // prettier-ignore
+      createStep('edits', {
+        add: [
+          {
+            start: Number.MAX_SAFE_INTEGER - 5,
+            end: Number.MAX_SAFE_INTEGER,
+            pitch: 60,
+            velocity: 80,
+            channel: 1,
+          },
+        ],
+      }),
+    ]);
     expect(await run('clean', 'take-0.mid', '--recipe', 'recipe.json', '--out', 'out')).toBe(2);
     expect(lines.err[0]).toContain('stands so late that no file can hold it');
   });

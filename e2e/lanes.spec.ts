@@ -23,7 +23,15 @@ test('a curve is drawn, kept over a reload, thinned and deleted again; an indepe
   await expect(page.getByTestId('points-cc11')).toHaveText(`${before.length} points`);
   // A straight line over bars 1 and 2, from the bottom to the top.
   await page.keyboard.press('d');
-  await strokeIn(page, 'cc11', [[100, 1], [3700, 0]], ['Shift']); // prettier-ignore
+  await strokeIn(
+    page,
+    'cc11',
+    [
+      [100, 1],
+      [3700, 0],
+    ],
+    ['Shift'],
+  );
   await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Draw a line in expression (11)');
   await saved(page);
   await page.reload();
@@ -106,11 +114,17 @@ test('presses of the pedal are drawn, moved and erased as bars, and renewed from
   const before = await exportedController(page, 64);
   await page.keyboard.press('e');
   const [first] = before.filter(([, value]) => value >= 64);
-  await strokeIn(page, 'cc64', [[first[0] + 300, 0.5], [first[0] + 320, 0.5]]); // prettier-ignore
+  await strokeIn(page, 'cc64', [
+    [first[0] + 300, 0.5],
+    [first[0] + 320, 0.5],
+  ]);
   await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Erase a press of the pedal');
   await page.keyboard.press('d');
   await page.keyboard.press('n');
-  await strokeIn(page, 'cc64', [[240, 0], [960, 0]]); // prettier-ignore
+  await strokeIn(page, 'cc64', [
+    [240, 0],
+    [960, 0],
+  ]);
   const drawn = (await exportedController(page, 64)).filter(([tick]) => tick < 1500);
   expect(drawn.map(([, value]) => value)).toEqual([127, 0]);
   expect(Math.abs(drawn[0][0] - 240)).toBeLessThan(15);

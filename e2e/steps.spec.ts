@@ -74,9 +74,19 @@ test("stretches of a part are laid along the bars and its beats moved, and the e
   await settled(page);
   const block = { from: 0, to: 8, at: 0, times: 2 };
   await expectSameAsCommandLine(page, name, [
-    { kind: 'layout', blocks: [block, { ...block, from: 16, to: 24, at: 16, times: 1, stretch: 2, held: 'cut' }] },
-    { kind: 'pulse', beats: [[0, 0], [40, 50]], strength: 60 },
-  ]); // prettier-ignore
+    {
+      kind: 'layout',
+      blocks: [block, { ...block, from: 16, to: 24, at: 16, times: 1, stretch: 2, held: 'cut' }],
+    },
+    {
+      kind: 'pulse',
+      beats: [
+        [0, 0],
+        [40, 50],
+      ],
+      strength: 60,
+    },
+  ]);
 });
 
 test('a part can be pulled toward another one while that one is itself being cleaned; parts that wait for each other are told', async ({

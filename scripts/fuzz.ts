@@ -26,7 +26,9 @@ console.log(`${count} mutants of ${files.length} files, seed ${seed}`);
 const begun = performance.now();
 const outcome = fuzz(files, count, seed, (done, slowest) => {
   if (done % 10_000 === 0)
-    console.log(`${done}: ${Math.round((done / (performance.now() - begun)) * 1000)} a second, slowest ${slowest.toFixed(0)} ms`); // prettier-ignore
+    console.log(
+      `${done}: ${Math.round((done / (performance.now() - begun)) * 1000)} a second, slowest ${slowest.toFixed(0)} ms`,
+    );
 });
 const folder = path.join(ROOT, '.cache/fuzz');
 mkdirSync(folder, { recursive: true });

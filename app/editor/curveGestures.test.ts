@@ -6,7 +6,10 @@ const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-
 
 describe('the scale of a lane', () => {
   it('takes values to places and back, held to the ends', () => {
-    for (const value of [0, 1, 64, 127]) expect(valueAtY({ low: 0, high: 127 }, yOfValue({ low: 0, high: 127 }, value, HEIGHT), HEIGHT)).toBe(value); // prettier-ignore
+    for (const value of [0, 1, 64, 127])
+      expect(valueAtY({ low: 0, high: 127 }, yOfValue({ low: 0, high: 127 }, value, HEIGHT), HEIGHT)).toBe(
+        value,
+      );
     expect(valueAtY({ low: 0, high: 127 }, -50, HEIGHT)).toBe(127);
     expect(valueAtY({ low: -200, high: 200 }, HEIGHT, HEIGHT)).toBe(-200);
   });
@@ -15,7 +18,12 @@ describe('the scale of a lane', () => {
     expect(marksOf({ lane: 'bend', low: -200, high: 200 }, 96)).toEqual([-200, -100, 0, 100, 200]);
     expect(marksOf({ lane: 'bend', low: -1200, high: 1200 }, 96)).toEqual([-1200, -600, 0, 600, 1200]);
     expect(marksOf({ lane: 'cc7', low: 0, high: 127 }, 96)).toEqual([0, 64, 127]);
-    expect([valueInWords('bend', 150), valueInWords('bend', -25), valueInWords('bend', 0), valueInWords('cc1', 63.6)]).toEqual(['+1.5', '−0.25', '0', '64']); // prettier-ignore
+    expect([
+      valueInWords('bend', 150),
+      valueInWords('bend', -25),
+      valueInWords('bend', 0),
+      valueInWords('cc1', 63.6),
+    ]).toEqual(['+1.5', '−0.25', '0', '64']);
   });
 });
 
@@ -25,7 +33,24 @@ describe('drawing in a lane', () => {
     const stroke = beginStroke(free.target, ...at(100, 30));
     stroke.move(...at(300, 90), keys());
     stroke.end();
-    expect(free.log.done).toEqual([{ label: 'Draw in expression (11)', chosen: [], edits: [{ lane: 'cc11', channel: 1, from: 100, to: 300, points: [{ at: 100, value: 30 }, { at: 300, value: 90 }] }] }]); // prettier-ignore
+    expect(free.log.done).toEqual([
+      {
+        label: 'Draw in expression (11)',
+        chosen: [],
+        edits: [
+          {
+            lane: 'cc11',
+            channel: 1,
+            from: 100,
+            to: 300,
+            points: [
+              { at: 100, value: 30 },
+              { at: 300, value: 90 },
+            ],
+          },
+        ],
+      },
+    ]);
     const line = laneOf(THREE);
     const straight = beginStroke(line.target, ...at(0, 0));
     straight.move(...at(400, 99), keys());
@@ -38,7 +63,11 @@ describe('drawing in a lane', () => {
     stepped.move(...at(200, 50), keys({ alt: true }));
     stepped.move(...at(300, 70), keys({ alt: true }));
     stepped.end();
-    expect(steps.log.done[0].edits[0].points).toEqual([{ at: 0, value: 10 }, { at: 120, value: 50 }, { at: 240, value: 70 }]); // prettier-ignore
+    expect(steps.log.done[0].edits[0].points).toEqual([
+      { at: 0, value: 10 },
+      { at: 120, value: 50 },
+      { at: 240, value: 70 },
+    ]);
   });
 
   it('a click is a point, rubbing clears a stretch', () => {
@@ -98,7 +127,11 @@ describe('choosing points', () => {
       label: 'Move a point in expression (11)',
       edits: [{ points: [{ at: 480, value: 90 }] }],
     });
-    expect(log.done.map(({ chosen: after }) => after)).toEqual([[{ at: 600, value: 70 }], [{ at: 520, value: 60 }], [{ at: 480, value: 90 }]]); // prettier-ignore
+    expect(log.done.map(({ chosen: after }) => after)).toEqual([
+      [{ at: 600, value: 70 }],
+      [{ at: 520, value: 60 }],
+      [{ at: 480, value: 90 }],
+    ]);
     expect(log.live).toHaveLength(3);
   });
 });

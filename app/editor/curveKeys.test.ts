@@ -29,8 +29,14 @@ describe('keys in a lane', () => {
     const keys = laneWith(THREE, [1, 2]);
     expect(deedOfKey(keys, press('a', { ctrlKey: true }))).toBe('all');
     expect(deedOfKey(keys, press('Escape'))).toBe('none');
-    expect(deedOfKey(keys, press('Delete'))).toMatchObject({ label: 'Delete 2 points in expression (11)', edits: [{ from: 480, to: 960, points: [] }] }); // prettier-ignore
-    expect(points(deedOfKey(keys, press('d', { metaKey: true })))).toEqual([[2400, 60], [2880, 100]]); // prettier-ignore
+    expect(deedOfKey(keys, press('Delete'))).toMatchObject({
+      label: 'Delete 2 points in expression (11)',
+      edits: [{ from: 480, to: 960, points: [] }],
+    });
+    expect(points(deedOfKey(keys, press('d', { metaKey: true })))).toEqual([
+      [2400, 60],
+      [2880, 100],
+    ]);
     // What is none of the lane's goes on to the notes.
     for (const key of [press('q'), press('Delete', { shiftKey: true }), press('ArrowUp', { altKey: true })])
       expect(deedOfKey(keys, key)).toBeNull();
@@ -39,11 +45,20 @@ describe('keys in a lane', () => {
 
   it('work on whole presses in a pedal lane; X splits at the play line', () => {
     const keys = laneWith(PRESSED, [2, 3], 'cc64', 700);
-    expect(deedOfKey(keys, press('Backspace'))).toMatchObject({ label: 'Delete a press of the pedal', edits: [{ from: 1440, to: 1920, points: [] }] }); // prettier-ignore
-    expect(points(deedOfKey(keys, press('ArrowRight')))).toEqual([[1560, 127], [2040, 0]]); // prettier-ignore
+    expect(deedOfKey(keys, press('Backspace'))).toMatchObject({
+      label: 'Delete a press of the pedal',
+      edits: [{ from: 1440, to: 1920, points: [] }],
+    });
+    expect(points(deedOfKey(keys, press('ArrowRight')))).toEqual([
+      [1560, 127],
+      [2040, 0],
+    ]);
     expect(deedOfKey(keys, press('ArrowUp'))).toBeNull();
     // 60 ms at 120 are 57.6 ticks of 480 a quarter.
-    expect(points(deedOfKey(keys, press('x')))).toEqual([[700, 0], [758, 100]]); // prettier-ignore
+    expect(points(deedOfKey(keys, press('x')))).toEqual([
+      [700, 0],
+      [758, 100],
+    ]);
     expect(deedOfKey(laneWith(PRESSED, [], 'cc64', 1200), press('x'))).toBeNull();
   });
 });
@@ -51,7 +66,10 @@ describe('keys in a lane', () => {
 describe('the clipboard of a lane', () => {
   it('takes points and presses to the play line, in any lane', () => {
     const text = textOfChosen(laneWith(PRESSED, [2, 3], 'cc64')) ?? '';
-    expect(points(pasted(laneWith(PRESSED, [], 'cc64', 3000), text))).toEqual([[3000, 127], [3480, 0]]); // prettier-ignore
+    expect(points(pasted(laneWith(PRESSED, [], 'cc64', 3000), text))).toEqual([
+      [3000, 127],
+      [3480, 0],
+    ]);
     const action = pasted(laneWith(THREE, [], 'cc11', 96), text);
     expect(action.label).toBe('Paste 2 points in expression (11)');
     expect(action.chosen).toEqual([{ at: 96, value: 127 }, { at: 576, value: 0 }]); // prettier-ignore

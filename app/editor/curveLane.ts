@@ -160,7 +160,13 @@ export function createCurveLane(
     return [event.clientX - bounds.left, event.clientY - bounds.top];
   };
 
-  const laneState = (now: LaneContent) => ({ tool: now.mayEdit ? now.tool : ('select' as const), mayEdit: now.mayEdit, pedal: isPedal(), line, box: choice.box() }); // prettier-ignore
+  const laneState = (now: LaneContent) => ({
+    tool: now.mayEdit ? now.tool : ('select' as const),
+    mayEdit: now.mayEdit,
+    pedal: isPedal(),
+    line,
+    box: choice.box(),
+  });
 
   function onDown(event: PointerEvent) {
     const [x, y] = placeOf(event);

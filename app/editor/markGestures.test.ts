@@ -45,7 +45,9 @@ describe('dynamic marks in a lane', () => {
     const { target, log } = lane();
     expect(turnHairpin(target, ...at(1000, 60))).toBe(true);
     expect(turnHairpin(target, ...at(2000, 60))).toBe(false);
-    expect(log.marks).toEqual([{ label: 'No hairpin after p', marks: [{ ...P, hairpin: false }, FF], gesture: null }]); // prettier-ignore
+    expect(log.marks).toEqual([
+      { label: 'No hairpin after p', marks: [{ ...P, hairpin: false }, FF], gesture: null },
+    ]);
     removeMark(target, FF);
     expect(log.marks[1]).toMatchObject({ label: 'Remove ff', marks: [P] });
   });

@@ -3,8 +3,16 @@ import { beginPress, beginPressRub } from './pressGestures';
 import { at, keys, laneOf } from './testLane';
 
 describe('presses of the pedal', () => {
-  const PRESSED: [number, number][] = [[480, 100], [960, 0], [1440, 127], [1920, 0]]; // prettier-ignore
-  const spansOf = (edits: CurveEdit[]) => pedalSpans(pointsOf(edits.flatMap(({ points }) => points.map(({ at: tick, value }) => ({ tick, value }))))).map(({ start, end, depth }) => [start, end, depth]); // prettier-ignore
+  const PRESSED: [number, number][] = [
+    [480, 100],
+    [960, 0],
+    [1440, 127],
+    [1920, 0],
+  ];
+  const spansOf = (edits: CurveEdit[]) =>
+    pedalSpans(
+      pointsOf(edits.flatMap(({ points }) => points.map(({ at: tick, value }) => ({ tick, value })))),
+    ).map(({ start, end, depth }) => [start, end, depth]);
 
   it('are moved by their middle and trimmed at their ends, on the grid', () => {
     const { target, log } = laneOf(PRESSED, 'cc64');

@@ -1,7 +1,8 @@
 /** Distances between marks that read well, in seconds; beyond a day, 1, 2 and 5 of the powers of ten of days. */
 const STEPS = [
-  0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600, 7200, 21600, 43200, 86400,
-]; // prettier-ignore
+  0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600, 7200, 21600, 43200,
+  86400,
+];
 const DAY = 86400;
 
 /** The least round distance that is not below `wanted` seconds. */

@@ -19,7 +19,11 @@ describe('bending a line', () => {
     const stroke = beginStroke(target, ...at(0, 20), (from, to) => (line = straight(from, to)));
     stroke.move(...at(960, 100), keys({ shift: true }));
     stroke.end();
-    expect(line).toEqual({ from: { at: 0, value: 20 }, to: { at: 960, value: 100 }, through: { at: 480, value: 60 } }); // prettier-ignore
+    expect(line).toEqual({
+      from: { at: 0, value: 20 },
+      to: { at: 960, value: 100 },
+      through: { at: 480, value: 60 },
+    });
     const drawn = straight({ at: 0, value: 20 }, { at: 960, value: 100 });
     expect(isOnBend(target, drawn, ...at(484, 62))).toBe(true);
     expect(isOnBend(target, drawn, ...at(484, 80))).toBe(false);
@@ -68,7 +72,18 @@ describe('scaling by the corners', () => {
     expect(drag(at(960, 100), at(480, 60), keys({ shift: true }))).toEqual([[0, 20], [480, 40], [960, 60]]); // prettier-ignore
     expect(drag(at(960, 100), at(1920, 101))).toEqual([[0, 20], [960, 60], [1920, 100]]); // prettier-ignore
     // Drawn beyond the other side the values are turned over, held to the lane.
-    expect(drag(at(960, 100), at(961, 0))).toEqual([[0, 20], [480, 10], [960, 0]]); // prettier-ignore
-    expect(log.done[0]).toMatchObject({ label: 'Scale 3 points in expression (11)', chosen: [{ at: 0, value: 20 }, { at: 240, value: 40 }, { at: 480, value: 60 }] }); // prettier-ignore
+    expect(drag(at(960, 100), at(961, 0))).toEqual([
+      [0, 20],
+      [480, 10],
+      [960, 0],
+    ]);
+    expect(log.done[0]).toMatchObject({
+      label: 'Scale 3 points in expression (11)',
+      chosen: [
+        { at: 0, value: 20 },
+        { at: 240, value: 40 },
+        { at: 480, value: 60 },
+      ],
+    });
   });
 });

@@ -22,7 +22,15 @@ export function laneOf(
     marks: [] as { label: string; marks: PlacedMark[]; gesture: string | null }[],
   };
   let chosen: ReadonlySet<number> = new Set();
-  const view: LaneView = { lane, channel: 1, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))), trace: null, low: 0, high: 127, resting: 0 }; // prettier-ignore
+  const view: LaneView = {
+    lane,
+    channel: 1,
+    points: pointsOf(list.map(([tick, value]) => ({ tick, value }))),
+    trace: null,
+    low: 0,
+    high: 127,
+    resting: 0,
+  };
   const target: MarkTarget = {
     view: () => view,
     height: () => HEIGHT,

@@ -16,19 +16,41 @@ export const HOLDING_CONTROLLERS = [64, 66, 69];
 
 /** What controllers stand at in an instrument nobody has touched (General MIDI 1 and RP-015, from memory); 0 where nothing is said. */
 const RESTING_CONTROLLERS: Readonly<Record<number, number>> = {
-  7: 100, 8: 64, 10: 64, 11: 127, 70: 64, 71: 64, 72: 64, 73: 64, 74: 64, 75: 64, 76: 64, 77: 64, 78: 64,
-}; // prettier-ignore
+  7: 100,
+  8: 64,
+  10: 64,
+  11: 127,
+  70: 64,
+  71: 64,
+  72: 64,
+  73: 64,
+  74: 64,
+  75: 64,
+  76: 64,
+  77: 64,
+  78: 64,
+};
 export const restingController = (controller: number): number => RESTING_CONTROLLERS[controller] ?? 0;
 
 /** Bend range (RPN 0) of two semitones, both tunings (RPN 1 and 2) at their middle, and no parameter chosen. */
 export const RESTING_PARAMETERS: readonly Message[] = (
   [
-    [101, 0], [100, 0], [6, 2], [38, 0],
-    [101, 0], [100, 1], [6, 64], [38, 0],
-    [101, 0], [100, 2], [6, 64], [38, 0],
-    [101, 127], [100, 127],
+    [101, 0],
+    [100, 0],
+    [6, 2],
+    [38, 0],
+    [101, 0],
+    [100, 1],
+    [6, 64],
+    [38, 0],
+    [101, 0],
+    [100, 2],
+    [6, 64],
+    [38, 0],
+    [101, 127],
+    [100, 127],
   ] as const
-).map(([controller, value]): Message => [CONTROLLER, controller, value]); // prettier-ignore
+).map(([controller, value]): Message => [CONTROLLER, controller, value]);
 
 /** Everything that messages have set on a channel: what a note played now sounds with. */
 export interface ChannelState {

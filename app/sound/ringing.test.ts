@@ -51,21 +51,51 @@ describe('what sounded falls silent', () => {
 
   it.each<[string, Score, (player: ReturnType<typeof createPlayer>) => void]>([
     ['at the end of the music, with the pedal down', scoreOf([partOf(held)], 0.6), () => undefined],
-    ['when the part is muted', scoreOf([partOf(held)]), (player) => player.setScore(scoreOf([partOf(held, { audible: false })]))],
-    ['when the part is removed', scoreOf([partOf(playback([])), partOf(held)]), (player) => player.setScore(scoreOf([partOf(playback([]))]))],
-    ['when the press that holds it is deleted', scoreOf([partOf(held)]), (player) => player.setScore(scoreOf([partOf(playback([[0, 0.3, 60]]))]))],
-    ['when the note itself is deleted', scoreOf([partOf(playback([[0, 9, 60]]))]), (player) => player.setScore(scoreOf([partOf(playback([]))]))],
-    ['when parts change places', scoreOf([partOf(held), partOf(playback([]))]), (player) => player.setScore(scoreOf([partOf(playback([])), partOf(held)]))],
+    [
+      'when the part is muted',
+      scoreOf([partOf(held)]),
+      (player) => player.setScore(scoreOf([partOf(held, { audible: false })])),
+    ],
+    [
+      'when the part is removed',
+      scoreOf([partOf(playback([])), partOf(held)]),
+      (player) => player.setScore(scoreOf([partOf(playback([]))])),
+    ],
+    [
+      'when the press that holds it is deleted',
+      scoreOf([partOf(held)]),
+      (player) => player.setScore(scoreOf([partOf(playback([[0, 0.3, 60]]))])),
+    ],
+    [
+      'when the note itself is deleted',
+      scoreOf([partOf(playback([[0, 9, 60]]))]),
+      (player) => player.setScore(scoreOf([partOf(playback([]))])),
+    ],
+    [
+      'when parts change places',
+      scoreOf([partOf(held), partOf(playback([]))]),
+      (player) => player.setScore(scoreOf([partOf(playback([])), partOf(held)])),
+    ],
     ['at a jump', scoreOf([partOf(held)]), (player) => player.play(12)],
     ['at stop', scoreOf([partOf(held)]), (player) => player.stop()],
-  ])('%s', async (_, score, change) => {
-    const { before, after } = await heardAfter(score, change);
-    expect(before).toBeGreaterThan(0.003);
-    expect(after).toBeLessThan(0.0001);
-  }, 30_000); // prettier-ignore
+  ])(
+    '%s',
+    async (_, score, change) => {
+      const { before, after } = await heardAfter(score, change);
+      expect(before).toBeGreaterThan(0.003);
+      expect(after).toBeLessThan(0.0001);
+    },
+    30_000,
+  );
 
   it('while a pedal that stays down holds on', async () => {
-    const changed = playback([[0, 0.3, 60], [20, 21, 40]], [DOWN]); // prettier-ignore
+    const changed = playback(
+      [
+        [0, 0.3, 60],
+        [20, 21, 40],
+      ],
+      [DOWN],
+    );
     const { before, after } = await heardAfter(scoreOf([partOf(held)]), (player) =>
       player.setScore(scoreOf([partOf(changed)])),
     );

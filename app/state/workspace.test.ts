@@ -196,11 +196,20 @@ const action = fc.oneof(
       fault: fc.constantFrom<Fault>('none', 'full', 'refused'),
     }),
   },
-  { weight: 2, arbitrary: fc.record({ kind: fc.constant('remove' as const), tab: fc.nat(1), at: fc.nat(2) }) },
-  { weight: 2, arbitrary: fc.record({ kind: fc.constant('bringBack' as const), tab: fc.nat(1), at: fc.nat(2) }) },
-  { weight: 1, arbitrary: fc.record({ kind: fc.constant('shelfRename' as const), tab: fc.nat(1), at: fc.nat(2) }) },
+  {
+    weight: 2,
+    arbitrary: fc.record({ kind: fc.constant('remove' as const), tab: fc.nat(1), at: fc.nat(2) }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({ kind: fc.constant('bringBack' as const), tab: fc.nat(1), at: fc.nat(2) }),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.record({ kind: fc.constant('shelfRename' as const), tab: fc.nat(1), at: fc.nat(2) }),
+  },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('tidy' as const), tab: fc.nat(1) }) },
-); // prettier-ignore
+);
 
 describe('storage against a model', () => {
   it('keeps what was said to be saved through edits, kills, faults, two tabs, deletions and undos', async () => {

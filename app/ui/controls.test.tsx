@@ -59,13 +59,45 @@ describe('a slider', () => {
 describe('controls of mixed settings', () => {
   const Mixed = ({ onChange }: { onChange(name: string, value: unknown): void }) => (
     <MixedSettings value={new Set(['strength', 'edge', 'keepLength', 'grid'])}>
-      <SliderField label="Strength" setting="strength" value={80} min={0} max={100} unit="%" onAbandon={nothing} onChange={(value) => onChange('strength', value)} />
-      <SliderField label="Swing" setting="swing" value={50} min={50} max={75} unit="%" onAbandon={nothing} onChange={(value) => onChange('swing', value)} />
-      <Segmented label="Move" setting="edge" value="start" options={[{ value: 'start', label: 'starts' }, { value: 'end', label: 'ends' }]} onChange={(value) => onChange('edge', value)} />
-      <Check setting="keepLength" checked onChange={(value) => onChange('keepLength', value)}>keep</Check>
-      <Select label="Grid" setting="grid" value="1/8" onChange={(value) => onChange('grid', value)}><option>1/8</option><option>1/16</option></Select>
+      <SliderField
+        label="Strength"
+        setting="strength"
+        value={80}
+        min={0}
+        max={100}
+        unit="%"
+        onAbandon={nothing}
+        onChange={(value) => onChange('strength', value)}
+      />
+      <SliderField
+        label="Swing"
+        setting="swing"
+        value={50}
+        min={50}
+        max={75}
+        unit="%"
+        onAbandon={nothing}
+        onChange={(value) => onChange('swing', value)}
+      />
+      <Segmented
+        label="Move"
+        setting="edge"
+        value="start"
+        options={[
+          { value: 'start', label: 'starts' },
+          { value: 'end', label: 'ends' },
+        ]}
+        onChange={(value) => onChange('edge', value)}
+      />
+      <Check setting="keepLength" checked onChange={(value) => onChange('keepLength', value)}>
+        keep
+      </Check>
+      <Select label="Grid" setting="grid" value="1/8" onChange={(value) => onChange('grid', value)}>
+        <option>1/8</option>
+        <option>1/16</option>
+      </Select>
     </MixedSettings>
-  ); // prettier-ignore
+  );
 
   it('say so instead of one of the values', () => {
     render(<Mixed onChange={nothing} />);

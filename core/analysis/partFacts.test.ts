@@ -33,7 +33,9 @@ describe('the likely key', () => {
       { length: 12 },
       (_, by) => estimateKey(sounding(tune.map((pitch) => pitch + by)))?.key,
     );
-    expect(tonics).toEqual(['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'].map((name) => `${name} major`)); // prettier-ignore
+    expect(tonics).toEqual(
+      ['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'].map((name) => `${name} major`),
+    );
     expect(estimateKey(noteTableOf([]))).toBeNull();
     expect(estimateKey(sounding(Array.from({ length: 12 }, (_, pitch) => 60 + pitch)))).toBeNull();
   });

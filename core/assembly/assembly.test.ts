@@ -119,8 +119,8 @@ describe('pieces of takes, one after the other', () => {
   it('hand controllers over: what differs is written, a pedal left down goes up, one down on both sides stays', () => {
     const pedal = (tick: number, value: number): RawEvent => [tick, 0xb0, 64, value];
     const { piece, heard } = studio([
-      { notes: [[0, 10, 60, 80]], extra: [[0, 0xc0, 5], [0, 0xb0, 1, 99], pedal(100, 127), pedal(4000, 0)] }, // prettier-ignore
-      { notes: [[0, 10, 61, 80]], extra: [[0, 0xc0, 6], [0, 0xb0, 7, 90], pedal(500, 100), pedal(2500, 0)] }, // prettier-ignore
+      { notes: [[0, 10, 60, 80]], extra: [[0, 0xc0, 5], [0, 0xb0, 1, 99], pedal(100, 127), pedal(4000, 0)] },
+      { notes: [[0, 10, 61, 80]], extra: [[0, 0xc0, 6], [0, 0xb0, 7, 90], pedal(500, 100), pedal(2500, 0)] },
       { notes: [[0, 10, 62, 80]] },
     ]);
     const both = heard([piece(0, { to: 1920 }), piece(1, { from: 1920, at: 1920 })]);
@@ -264,7 +264,13 @@ describe('layers', () => {
 });
 
 describe('pieces of parts', () => {
-  const file = { notes: [[10, 100, 60, 80], [490, 600, 72, 80]] as PlainNote[], extra: [[0, 0xb0, 64, 127]] as RawEvent[] }; // prettier-ignore
+  const file = {
+    notes: [
+      [10, 100, 60, 80],
+      [490, 600, 72, 80],
+    ] as PlainNote[],
+    extra: [[0, 0xb0, 64, 127]] as RawEvent[],
+  };
   const quantize = { id: 'q', step: createStep('quantize') };
 
   it('are live: they sound as their source is cleaned, under identities of their own', () => {
@@ -311,7 +317,10 @@ describe('pieces of parts', () => {
           const { piece, part, withParts, evaluate } = studio([{ notes: plain, extra: [[0, 0xb0, 7, 88]] }]);
           const shares = labels.map((label) => part(label, [[piece('whole', { split: { by, label } })]]));
           const whole = withParts(part('whole', [[piece(0)]]), ...shares);
-          const lines = (id: string) => notesOf(evaluate(whole, id)).map(({ start, end, pitch, channel }) => `${start} ${end} ${pitch} ${channel}`); // prettier-ignore
+          const lines = (id: string) =>
+            notesOf(evaluate(whole, id)).map(
+              ({ start, end, pitch, channel }) => `${start} ${end} ${pitch} ${channel}`,
+            );
           expect(labels.flatMap(lines).sort()).toEqual(lines('whole').sort());
           // The first that has notes holds the controllers.
           const holders = labels.filter((label) => evaluate(whole, label).cleaned.events.length > 0);
@@ -338,12 +347,25 @@ describe('pieces of parts', () => {
 
 describe('a part locked to seconds', () => {
   it('stays where it was in real time when the tempo of the session changes', () => {
-    const { session, piece, part, withParts, evaluate } = studio([{ notes: [[480, 960, 60, 80], [1920, 2400, 62, 80]] }]); // prettier-ignore
+    const { session, piece, part, withParts, evaluate } = studio([
+      {
+        notes: [
+          [480, 960, 60, 80],
+          [1920, 2400, 62, 80],
+        ],
+      },
+    ]);
     const parts = [part('beats', [[piece(0)]]), part('seconds', [[piece(0)]], { lockedTo: 'seconds' })];
     const half = { ...withParts(...parts), tempos: [{ tick: 0, microsecondsPerQuarter: 1_000_000 }] };
     expect(session.tempos).toEqual([]);
-    expect(notesOf(evaluate(half, 'beats')).map(short)).toEqual([[480, 960, 60], [1920, 2400, 62]]); // prettier-ignore
-    expect(notesOf(evaluate(half, 'seconds')).map(short)).toEqual([[240, 480, 60], [960, 1200, 62]]); // prettier-ignore
+    expect(notesOf(evaluate(half, 'beats')).map(short)).toEqual([
+      [480, 960, 60],
+      [1920, 2400, 62],
+    ]);
+    expect(notesOf(evaluate(half, 'seconds')).map(short)).toEqual([
+      [240, 480, 60],
+      [960, 1200, 62],
+    ]);
     // Pieces of it are measured in seconds.
     const cut = part('cut', [[piece(0, { from: 1, at: 3 })]], { lockedTo: 'seconds' });
     expect(notesOf(evaluate({ ...half, parts: orderedOf([cut]) }, 'cut')).map(short)).toEqual([

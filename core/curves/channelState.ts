@@ -124,10 +124,14 @@ function messagesOf(channel: number, thing: number, value: number): Message[] {
   if (thing >= PARAMETER) {
     const parameter = thing - PARAMETER;
     return [
-      controller(RPN, parameter >> 7), controller(RPN_FINE, parameter & 127), controller(DATA, value >> 7), controller(DATA_FINE, value & 127),
+      controller(RPN, parameter >> 7),
+      controller(RPN_FINE, parameter & 127),
+      controller(DATA, value >> 7),
+      controller(DATA_FINE, value & 127),
       // Closed again, so that a stray data entry changes nothing (RP-018).
-      controller(RPN, 127), controller(RPN_FINE, 127),
-    ]; // prettier-ignore
+      controller(RPN, 127),
+      controller(RPN_FINE, 127),
+    ];
   }
   if (thing >= KEY_PRESSURE) return [[0xa0 | channel, thing - KEY_PRESSURE, value]];
   return [controller(thing, value)];

@@ -41,8 +41,13 @@ const anyPoints = fc
 describe('lanes', () => {
   it('are read from and written to their events; what does not change is the very same', () => {
     const events = eventsOf([
-      [0, 0xb0, 7, 100], [0, 0xb1, 7, 90], [10, 0xe0, 0, 64], [10, 0xb0, 11, 80], [20, 0xd0, 33, 0], [30, 0xe0, 127, 127],
-    ]); // prettier-ignore
+      [0, 0xb0, 7, 100],
+      [0, 0xb1, 7, 90],
+      [10, 0xe0, 0, 64],
+      [10, 0xb0, 11, 80],
+      [20, 0xd0, 33, 0],
+      [30, 0xe0, 127, 127],
+    ]);
     expect([...readLane(events, 'cc7', 0).value]).toEqual([100]);
     expect([...readLane(events, 'bend', 0).value]).toEqual([8192, 16383]);
     expect([...readLane(events, 'pressure', 0).value]).toEqual([33]);
@@ -57,15 +62,32 @@ describe('lanes', () => {
     expect(Array.from(written.status)).toEqual([0xb0, 0xb1, 0xe0, 0xb0, 0xd0]);
     expect([written.data1[2], written.data2[2]]).toEqual([0, 0]);
     // Out of range values are held to what the lane can hold.
-    expect([bytesOfPoint('cc1', 2, 200), bytesOfPoint('bend', 0, -5), bytesOfPoint('pressure', 1, 3.6)]).toEqual([
-      [0xb2, 1, 127], [0xe0, 0, 0], [0xd1, 4, 0],
-    ]); // prettier-ignore
+    expect([
+      bytesOfPoint('cc1', 2, 200),
+      bytesOfPoint('bend', 0, -5),
+      bytesOfPoint('pressure', 1, 3.6),
+    ]).toEqual([
+      [0xb2, 1, 127],
+      [0xe0, 0, 0],
+      [0xd1, 4, 0],
+    ]);
   });
 
   it('are also programs and the pressure of single keys, each by itself', () => {
-    const events = eventsOf([[0, 0xc0, 24, 0], [10, 0xa0, 60, 33], [20, 0xa0, 61, 44], [30, 0xa0, 60, 55]]); // prettier-ignore
-    expect(lanesIn(events)).toEqual([{ lane: 'key60', points: 2 }, { lane: 'program', points: 1 }, { lane: 'key61', points: 1 }]); // prettier-ignore
-    expect([...readLane(events, 'key60', 0).value, ...readLane(events, 'program', 0).value]).toEqual([33, 55, 24]); // prettier-ignore
+    const events = eventsOf([
+      [0, 0xc0, 24, 0],
+      [10, 0xa0, 60, 33],
+      [20, 0xa0, 61, 44],
+      [30, 0xa0, 60, 55],
+    ]);
+    expect(lanesIn(events)).toEqual([
+      { lane: 'key60', points: 2 },
+      { lane: 'program', points: 1 },
+      { lane: 'key61', points: 1 },
+    ]);
+    expect([...readLane(events, 'key60', 0).value, ...readLane(events, 'program', 0).value]).toEqual([
+      33, 55, 24,
+    ]);
     const louder = { ...readLane(events, 'key60', 0), value: Float64Array.of(1, 2) };
     const written = writeLanes(events, [{ lane: 'key60', channel: 0, points: louder }]);
     expect([...written.data2]).toEqual([0, 1, 44, 2]);
@@ -214,10 +236,20 @@ describe('pedal', () => {
   });
 
   it('holds notes that are let go while it is down, to where it comes up', () => {
-    const events = eventsOf([[100, 0xb0, 64, 127], [500, 0xb0, 64, 0], [600, 0xb0, 64, 100], [700, 0xb1, 64, 127]]); // prettier-ignore
+    const events = eventsOf([
+      [100, 0xb0, 64, 127],
+      [500, 0xb0, 64, 0],
+      [600, 0xb0, 64, 100],
+      [700, 0xb1, 64, 127],
+    ]);
     const notes = noteTableOf([
-      { start: 0, end: 90 }, { start: 10, end: 100 }, { start: 20, end: 300 }, { start: 30, end: 500 }, { start: 40, end: 650 }, { start: 50, end: 300, channel: 1 },
-    ]); // prettier-ignore
+      { start: 0, end: 90 },
+      { start: 10, end: 100 },
+      { start: 20, end: 300 },
+      { start: 30, end: 500 },
+      { start: 40, end: 650 },
+      { start: 50, end: 300, channel: 1 },
+    ]);
     expect([...pedalledEnds(notes, notes.end, events)]).toEqual([90, 500, 500, 500, 650, 300]);
   });
 

@@ -54,7 +54,13 @@ describe('the controllers of some notes', () => {
       [5400, 60],
       [5800, 90],
     ]);
-    expect(listed(after(SWELL, [1], { kind: 'delete' }))).toEqual([[0, 10], [1800, 60], [2000, 30], [2500, 35], [3000, 90]]); // prettier-ignore
+    expect(listed(after(SWELL, [1], { kind: 'delete' }))).toEqual([
+      [0, 10],
+      [1800, 60],
+      [2000, 30],
+      [2500, 35],
+      [3000, 90],
+    ]);
     expect(listed(after(SWELL, [1], { kind: 'move', ticks: 0 }))).toEqual(SWELL);
   });
 
@@ -102,16 +108,43 @@ describe('the controllers of some notes', () => {
 
 describe('controllers on the clipboard', () => {
   const lane = (list: [number, number][]) =>
-    writeLanes(noEvents, [{ lane: 'cc11', channel: 0, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))) }]); // prettier-ignore
+    writeLanes(noEvents, [
+      { lane: 'cc11', channel: 0, points: pointsOf(list.map(([tick, value]) => ({ tick, value }))) },
+    ]);
 
   it('say all that is in force beside their notes, and laid down leave what follows as it was', () => {
     const clips = clipsOf(lane(SWELL), noteTableOf(NOTES), new Set([1]), 0);
-    expect(clips).toEqual([{ lane: 'cc11', from: 0, to: 800, points: [{ at: 0, value: 40 }, { at: 400, value: 60 }] }]); // prettier-ignore
+    expect(clips).toEqual([
+      {
+        lane: 'cc11',
+        from: 0,
+        to: 800,
+        points: [
+          { at: 0, value: 40 },
+          { at: 400, value: 60 },
+        ],
+      },
+    ]);
     // The value in force at the first start comes along although it was sent before.
-    expect(clipsOf(lane([[0, 33]]), noteTableOf(NOTES), new Set([2]), 0)[0].points).toEqual([{ at: 0, value: 33 }]); // prettier-ignore
-    const other = lane([[0, 90], [5100, 70]]); // prettier-ignore
+    expect(clipsOf(lane([[0, 33]]), noteTableOf(NOTES), new Set([2]), 0)[0].points).toEqual([
+      { at: 0, value: 33 },
+    ]);
+    const other = lane([
+      [0, 90],
+      [5100, 70],
+    ]);
     const [laid] = layClips(other, clips, 5000, 0);
-    expect(laid).toEqual({ lane: 'cc11', channel: 1, from: 5000, to: 5800, points: [{ at: 5000, value: 40 }, { at: 5400, value: 60 }, { at: 5800, value: 70 }] }); // prettier-ignore
+    expect(laid).toEqual({
+      lane: 'cc11',
+      channel: 1,
+      from: 5000,
+      to: 5800,
+      points: [
+        { at: 5000, value: 40 },
+        { at: 5400, value: 60 },
+        { at: 5800, value: 70 },
+      ],
+    });
     // Where they would change nothing, nothing is written.
     const flat = clipsOf(lane([[0, 33]]), noteTableOf(NOTES), new Set([2]), 0);
     expect(layClips(lane([[0, 33]]), flat, 4000, 0)).toEqual([]);
@@ -123,22 +156,49 @@ describe('controllers on the clipboard', () => {
     const clips = clipsOf(lane(SWELL), noteTableOf(NOTES), new Set([1]), 0);
     const note = { id: 1, start: 1000, end: 1800, pitch: 60, velocity: 80, release: 64, channel: 0 };
     const content = notesFromText(notesToText([note], 480, clips));
-    expect(clipsFrom(content, 960)).toEqual([{ lane: 'cc11', from: 0, to: 1600, points: [{ at: 0, value: 40 }, { at: 800, value: 60 }] }]); // prettier-ignore
+    expect(clipsFrom(content, 960)).toEqual([
+      {
+        lane: 'cc11',
+        from: 0,
+        to: 1600,
+        points: [
+          { at: 0, value: 40 },
+          { at: 800, value: 60 },
+        ],
+      },
+    ]);
     expect(clipsFrom(notesFromText(notesToText([note], 480)), 480)).toEqual([]);
   });
 });
 
 describe('the pressure of single keys', () => {
   const events = writeLanes(noEvents, [
-    { lane: 'key60', channel: 0, points: pointsOf([{ tick: 1100, value: 40 }, { tick: 1300, value: 50 }, { tick: 2100, value: 9 }]) },
-  ]); // prettier-ignore
+    {
+      lane: 'key60',
+      channel: 0,
+      points: pointsOf([
+        { tick: 1100, value: 40 },
+        { tick: 1300, value: 50 },
+        { tick: 2100, value: 9 },
+      ]),
+    },
+  ]);
 
   it('is copied with its notes, to their new keys and places, and left to the notes themselves when they move', () => {
     const chosen = new Set([1]);
     const table = noteTableOf(NOTES);
     expect(alongEdits(events, table, chosen, { kind: 'copy', ticks: 4000, semitones: 7 }, 0)).toEqual([
-      { lane: 'key67', channel: 1, from: 5100, to: 5300, points: [{ at: 5100, value: 40 }, { at: 5300, value: 50 }] },
-    ]); // prettier-ignore
+      {
+        lane: 'key67',
+        channel: 1,
+        from: 5100,
+        to: 5300,
+        points: [
+          { at: 5100, value: 40 },
+          { at: 5300, value: 50 },
+        ],
+      },
+    ]);
     expect(alongEdits(events, table, chosen, { kind: 'move', ticks: 4000 }, 0)).toEqual([]);
     expect(alongEdits(events, table, new Set([3]), { kind: 'copy', ticks: 4000 }, 0)).toEqual([]);
   });
@@ -146,10 +206,20 @@ describe('the pressure of single keys', () => {
   it('is on the clipboard beside the controllers', () => {
     const clips = clipsOf(events, noteTableOf(NOTES), new Set([1, 2]), 0);
     expect(clips.map(({ lane, points }) => [lane, points])).toEqual([
-      ['key60', [{ at: 100, value: 40 }, { at: 300, value: 50 }]],
+      [
+        'key60',
+        [
+          { at: 100, value: 40 },
+          { at: 300, value: 50 },
+        ],
+      ],
       ['key60', [{ at: 1100, value: 9 }]],
-    ]); // prettier-ignore
+    ]);
     const [first] = layClips(noEvents, clips, 500, 0);
-    expect(first.points).toEqual([{ at: 600, value: 40 }, { at: 800, value: 50 }, { at: 1301, value: 0 }]); // prettier-ignore
+    expect(first.points).toEqual([
+      { at: 600, value: 40 },
+      { at: 800, value: 50 },
+      { at: 1301, value: 0 },
+    ]);
   });
 });

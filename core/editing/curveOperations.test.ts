@@ -44,8 +44,22 @@ function after(edits: CurveEdit[], list = SIX): [number, number][] {
 
 describe('drawing into a lane', () => {
   it('replaces what was between the ends of the stroke; going back over it takes back', () => {
-    const path = [[150, 90], [250, 100], [350, 110], [240, 70], [260, 71]].map(([at, value]) => ({ at, value })); // prettier-ignore
-    expect(after([drawFreely(handOf(), path)])).toEqual([[0, 10], [100, 20], [150, 90], [240, 70], [260, 71], [400, 50], [500, 60]]); // prettier-ignore
+    const path = [
+      [150, 90],
+      [250, 100],
+      [350, 110],
+      [240, 70],
+      [260, 71],
+    ].map(([at, value]) => ({ at, value }));
+    expect(after([drawFreely(handOf(), path)])).toEqual([
+      [0, 10],
+      [100, 20],
+      [150, 90],
+      [240, 70],
+      [260, 71],
+      [400, 50],
+      [500, 60],
+    ]);
     // Values beyond the lane are held to its ends.
     expect(drawFreely(handOf(), [{ at: -5, value: 300 }]).points).toEqual([{ at: 0, value: 127 }]);
   });
@@ -62,12 +76,23 @@ describe('drawing into a lane', () => {
   it('steps hold one value between grid lines', () => {
     const path = [20, 200, 300, 470, 500].map((at, row) => ({ at, value: 10 * (row + 1) }));
     const drawn = drawSteps(handOf(), path, ['1/16'], timeline);
-    expect(drawn).toMatchObject({ from: 0, to: 719, points: [{ at: 0, value: 20 }, { at: 240, value: 40 }, { at: 480, value: 50 }] }); // prettier-ignore
+    expect(drawn).toMatchObject({
+      from: 0,
+      to: 719,
+      points: [
+        { at: 0, value: 20 },
+        { at: 240, value: 40 },
+        { at: 480, value: 50 },
+      ],
+    });
   });
 });
 
 describe('a bent line', () => {
-  const [a, b] = [{ at: 0, value: 20 }, { at: 1920, value: 20 }]; // prettier-ignore
+  const [a, b] = [
+    { at: 0, value: 20 },
+    { at: 1920, value: 20 },
+  ];
 
   it('goes through the place it is bent to half-way, in whole values that rise and fall once', () => {
     const through = { at: 960, value: 100 };
@@ -108,10 +133,21 @@ describe('copying points', () => {
   it('lays them down elsewhere in place of what is there; through text into any lane', () => {
     const hand = handOf();
     const copied = copyPoints(hand, new Set([2, 1]));
-    expect(after([layPoints(hand, copied, 250)])).toEqual([[0, 10], [100, 20], [200, 30], [250, 20], [350, 30], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([layPoints(hand, copied, 250)])).toEqual([
+      [0, 10],
+      [100, 20],
+      [200, 30],
+      [250, 20],
+      [350, 30],
+      [400, 50],
+      [500, 60],
+    ]);
     const text = pointsToText(hand, copied, 480);
     const again = pointsFromText(text, hand, 960);
-    expect([[...again.tick], [...again.value]]).toEqual([[0, 200], [20, 30]]); // prettier-ignore
+    expect([[...again.tick], [...again.value]]).toEqual([
+      [0, 200],
+      [20, 30],
+    ]);
     const bend = pointsFromText(text, { ...handOf([], 'bend'), low: -200, high: 200 }, 480);
     expect(bend.value[0]).toBeCloseTo(-200 + (400 * 20) / 127, 5);
     expect(() => pointsFromText('hello', hand, 480)).toThrow('no points on the clipboard');
@@ -128,17 +164,42 @@ describe('copying points', () => {
 
 describe('points under the hand', () => {
   it('move in time and value, replacing what they come to lie over', () => {
-    expect(after([movePoints(handOf(), new Set([1, 2]), 150, 5)])).toEqual([[0, 10], [250, 25], [350, 35], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([movePoints(handOf(), new Set([1, 2]), 150, 5)])).toEqual([
+      [0, 10],
+      [250, 25],
+      [350, 35],
+      [400, 50],
+      [500, 60],
+    ]);
     expect(after([movePoints(handOf(), new Set([0]), -100, -50)])[0]).toEqual([0, 0]);
   });
 
   it('scale by their corners and are deleted, others between them stay', () => {
-    expect(after([scalePoints(handOf(), new Set([1, 2, 3]), { at: 100, value: 20 }, 0.5, 2)])).toEqual([[0, 10], [100, 20], [150, 40], [200, 60], [400, 50], [500, 60]]); // prettier-ignore
-    expect(after([deletePoints(handOf(), new Set([1, 3]))])).toEqual([[0, 10], [200, 30], [400, 50], [500, 60]]); // prettier-ignore
-    expect(after([clearStretch(handOf(), 100, 399)])).toEqual([[0, 10], [400, 50], [500, 60]]); // prettier-ignore
+    expect(after([scalePoints(handOf(), new Set([1, 2, 3]), { at: 100, value: 20 }, 0.5, 2)])).toEqual([
+      [0, 10],
+      [100, 20],
+      [150, 40],
+      [200, 60],
+      [400, 50],
+      [500, 60],
+    ]);
+    expect(after([deletePoints(handOf(), new Set([1, 3]))])).toEqual([
+      [0, 10],
+      [200, 30],
+      [400, 50],
+      [500, 60],
+    ]);
+    expect(after([clearStretch(handOf(), 100, 399)])).toEqual([
+      [0, 10],
+      [400, 50],
+      [500, 60],
+    ]);
     // From the other corner: mirrored, and there and back is nothing.
     const turned = scalePoints(handOf(), new Set([1, 2]), { at: 200, value: 30 }, -1, -1);
-    expect(turned.points.slice(-2)).toEqual([{ at: 200, value: 30 }, { at: 300, value: 40 }]); // prettier-ignore
+    expect(turned.points.slice(-2)).toEqual([
+      { at: 200, value: 30 },
+      { at: 300, value: 40 },
+    ]);
   });
 
   it('moving by nothing changes nothing, there and back is nothing', () => {
@@ -164,8 +225,13 @@ describe('edits of lanes in a step', () => {
   });
 
   it('apply in order, and merged they do the same', () => {
-    const anyEdit = fc.tuple(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 0, max: 200 }), fc.integer({ min: 0, max: 127 }))
-      .map(([from, length, value]) => edit(from, from + length, value)); // prettier-ignore
+    const anyEdit = fc
+      .tuple(
+        fc.integer({ min: 0, max: 500 }),
+        fc.integer({ min: 0, max: 200 }),
+        fc.integer({ min: 0, max: 127 }),
+      )
+      .map(([from, length, value]) => edit(from, from + length, value));
     fc.assert(
       fc.property(
         fc.array(anyEdit, { maxLength: 6 }),

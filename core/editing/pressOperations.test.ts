@@ -40,43 +40,94 @@ function after(edits: CurveEdit[], list = PRESSES): [number, number][] {
 describe('presses by hand', () => {
   it('move with their half-pedal values, not before the start of the music', () => {
     const [first, second] = pressed();
-    expect(after(movePresses(handOf(), [second], 240))).toEqual([[480, 100], [960, 0], [1680, 70], [1800, 127], [1920, 90], [2160, 0]]); // prettier-ignore
-    expect(after(movePresses(handOf(), [first, second], -10000)).slice(0, 3)).toEqual([[0, 100], [480, 0], [960, 70]]); // prettier-ignore
+    expect(after(movePresses(handOf(), [second], 240))).toEqual([
+      [480, 100],
+      [960, 0],
+      [1680, 70],
+      [1800, 127],
+      [1920, 90],
+      [2160, 0],
+    ]);
+    expect(after(movePresses(handOf(), [first, second], -10000)).slice(0, 3)).toEqual([
+      [0, 100],
+      [480, 0],
+      [960, 70],
+    ]);
   });
 
   it('are trimmed at either end, a tick long at least; values beyond the end are gone', () => {
     const second = pressed()[1];
-    expect(after(trimPress(handOf(), second, 'end', 1600)).slice(2)).toEqual([[1440, 70], [1560, 127], [1600, 0]]); // prettier-ignore
-    expect(after(trimPress(handOf(), second, 'start', 1600)).slice(2)).toEqual([[1600, 70], [1680, 90], [1920, 0]]); // prettier-ignore
-    expect(after(trimPress(handOf(), second, 'end', 0)).slice(2)).toEqual([[1440, 70], [1441, 0]]); // prettier-ignore
+    expect(after(trimPress(handOf(), second, 'end', 1600)).slice(2)).toEqual([
+      [1440, 70],
+      [1560, 127],
+      [1600, 0],
+    ]);
+    expect(after(trimPress(handOf(), second, 'start', 1600)).slice(2)).toEqual([
+      [1600, 70],
+      [1680, 90],
+      [1920, 0],
+    ]);
+    expect(after(trimPress(handOf(), second, 'end', 0)).slice(2)).toEqual([
+      [1440, 70],
+      [1441, 0],
+    ]);
     // A press that never ended gets an end.
     const open: [number, number][] = [[480, 100]];
-    expect(after(trimPress(handOf(open), pressed(handOf(open))[0], 'end', 700), open)).toEqual([[480, 100], [700, 0]]); // prettier-ignore
+    expect(after(trimPress(handOf(open), pressed(handOf(open))[0], 'end', 700), open)).toEqual([
+      [480, 100],
+      [700, 0],
+    ]);
   });
 
   it('are split with the pedal up just long enough to be renewed', () => {
     const second = pressed()[1];
     const edit = splitPress(handOf(), second, 1600, timeline);
     const again = Math.round(1600 + PRESS_AFTER_SECONDS * 1000 * MS);
-    expect(after(edit ? [edit] : [])).toEqual([[480, 100], [960, 0], [1440, 70], [1560, 127], [1600, 0], [again, 90], [1920, 0]]); // prettier-ignore
+    expect(after(edit ? [edit] : [])).toEqual([
+      [480, 100],
+      [960, 0],
+      [1440, 70],
+      [1560, 127],
+      [1600, 0],
+      [again, 90],
+      [1920, 0],
+    ]);
     expect(splitPress(handOf(), second, 1440, timeline)).toBeNull();
     expect(splitPress(handOf(), second, 1919, timeline)).toBeNull();
   });
 
   it('are drawn, found by their points, copied and taken out', () => {
-    expect(after(drawPress(handOf(), 2000, 2100, 30)).slice(-2)).toEqual([[2000, 64], [2100, 0]]); // prettier-ignore
+    expect(after(drawPress(handOf(), 2000, 2100, 30)).slice(-2)).toEqual([
+      [2000, 64],
+      [2100, 0],
+    ]);
     const found = pressesOf(handOf(), new Set([4]));
     expect(found).toEqual([pressed()[1]]);
     expect(after(deletePresses(handOf(), found))).toEqual(PRESSES.slice(0, 2));
     const copied = pointsOfPresses(handOf(), found);
-    expect(after([layPoints(handOf(), copied, 2400)]).slice(-4)).toEqual([[2400, 70], [2520, 127], [2640, 90], [2880, 0]]); // prettier-ignore
+    expect(after([layPoints(handOf(), copied, 2400)]).slice(-4)).toEqual([
+      [2400, 70],
+      [2520, 127],
+      [2640, 90],
+      [2880, 0],
+    ]);
   });
 
   it('drawn over others end those that reach in and replace those that begin within', () => {
-    expect(after(drawPress(handOf(), 700, 1500, 110))).toEqual([[480, 100], [700, 0], [700, 110], [1500, 0]]); // prettier-ignore
-    expect(after(drawPress(handOf(), 300, 500, 110))).toEqual([[300, 110], [500, 0], ...PRESSES.slice(2)]); // prettier-ignore
+    expect(after(drawPress(handOf(), 700, 1500, 110))).toEqual([
+      [480, 100],
+      [700, 0],
+      [700, 110],
+      [1500, 0],
+    ]);
+    expect(after(drawPress(handOf(), 300, 500, 110))).toEqual([[300, 110], [500, 0], ...PRESSES.slice(2)]);
     const open: [number, number][] = [[480, 100]];
-    expect(after(drawPress(handOf(open), 600, 700, 127), open)).toEqual([[480, 100], [600, 0], [600, 127], [700, 0]]); // prettier-ignore
+    expect(after(drawPress(handOf(open), 600, 700, 127), open)).toEqual([
+      [480, 100],
+      [600, 0],
+      [600, 127],
+      [700, 0],
+    ]);
   });
 
   it('moved there and back are as they were', () => {

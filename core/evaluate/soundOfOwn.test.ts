@@ -5,7 +5,11 @@ import { takesIn, createEvaluator, exportSession } from '.';
 
 /** A bell on channel 1 with a bank, a program and a pedal; what its track is written as after a change to the part. */
 function written(change: Partial<Part>): string[] {
-  const file = fileOfNotes([[5, 100, 60, 80]], 480, [[0, 0xb0, 0, 3], [0, 0xc0, 14], [10, 0xb0, 64, 127]]); // prettier-ignore
+  const file = fileOfNotes([[5, 100, 60, 80]], 480, [
+    [0, 0xb0, 0, 3],
+    [0, 0xc0, 14],
+    [10, 0xb0, 64, 127],
+  ]);
   let next = 0;
   const { session, takes } = sessionOfFile(file, 'Quay', () => `id${next++}`, 0);
   const changed: Session = { ...session, parts: orderedOf([{ ...listOf(session.parts)[0], ...change }]) };

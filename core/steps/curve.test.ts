@@ -136,17 +136,36 @@ describe('curve: writing anew', () => {
           expect(Math.sign(each - inside[row][1])).toBe(Math.sign(to - from));
           expect(tick - inside[row][0]).toBeGreaterThanOrEqual(5 * MS - 1e-6);
         });
-        expect(list.filter(([tick]) => tick >= length * 3840)).toEqual([[0, 10], [960, 64], [3840, 100], [5000, 127]].filter(([tick]) => tick >= length * 3840)); // prettier-ignore
+        expect(list.filter(([tick]) => tick >= length * 3840)).toEqual(
+          [
+            [0, 10],
+            [960, 64],
+            [3840, 100],
+            [5000, 127],
+          ].filter(([tick]) => tick >= length * 3840),
+        );
       }),
     );
   });
 
   it('drawn points stand in place of what lay between the first and the last', () => {
-    const points = [{ at: 3000, value: 20 }, { at: 900, value: 200 }]; // prettier-ignore
-    expect(pointsAfter(FOUR, { op: 'draw', points })).toEqual([[0, 10], [900, 127], [3000, 20], [3840, 100], [5000, 127]]); // prettier-ignore
+    const points = [
+      { at: 3000, value: 20 },
+      { at: 900, value: 200 },
+    ];
+    expect(pointsAfter(FOUR, { op: 'draw', points })).toEqual([
+      [0, 10],
+      [900, 127],
+      [3000, 20],
+      [3840, 100],
+      [5000, 127],
+    ]);
     const empty = laneOf('cc11', []);
     expect(pointsAfter(empty, { op: 'draw', points })).toHaveLength(2);
-    expect(pointsAfter(FOUR, { op: 'remove', where: { bars: [1, 2] } })).toEqual([[3840, 100], [5000, 127]]); // prettier-ignore
+    expect(pointsAfter(FOUR, { op: 'remove', where: { bars: [1, 2] } })).toEqual([
+      [3840, 100],
+      [5000, 127],
+    ]);
   });
 
   it('converts and copies to another lane, replacing what it had in that range', () => {
@@ -163,7 +182,13 @@ describe('curve: writing anew', () => {
         },
       ]),
     };
-    expect(pointsAfter(both, { op: 'copy', to: 'cc1' })).toEqual([[0, 10], [960, 64], [3840, 100], [5000, 127], [9000, 6]]); // prettier-ignore
+    expect(pointsAfter(both, { op: 'copy', to: 'cc1' })).toEqual([
+      [0, 10],
+      [960, 64],
+      [3840, 100],
+      [5000, 127],
+      [9000, 6],
+    ]);
     const converted = applyStep(
       both,
       curve({ op: 'convert', lane: 'cc11', to: 'cc1', where: { bars: [1, 2] } } as Settings),
@@ -172,13 +197,37 @@ describe('curve: writing anew', () => {
     expect([...readLane(converted, 'cc11', 0).value]).toEqual([100, 127]);
     expect([...readLane(converted, 'cc1', 0).value]).toEqual([10, 64, 6]);
     // A controller's middle is a bend's centre, its ends are the bend's ends.
-    expect(valuesAfter(laneOf('cc1', [[0, 0], [1, 64], [2, 127]]), { op: 'copy', to: 'bend' }, 'cc1')).toEqual([0, 8192, 16383]); // prettier-ignore
-    expect(valuesAfter(laneOf('bend', [[0, 0], [1, 8192], [2, 16383]]), { op: 'copy', to: 'cc1' }, 'bend')).toEqual([0, 64, 127]); // prettier-ignore
+    expect(
+      valuesAfter(
+        laneOf('cc1', [
+          [0, 0],
+          [1, 64],
+          [2, 127],
+        ]),
+        { op: 'copy', to: 'bend' },
+        'cc1',
+      ),
+    ).toEqual([0, 8192, 16383]);
+    expect(
+      valuesAfter(
+        laneOf('bend', [
+          [0, 0],
+          [1, 8192],
+          [2, 16383],
+        ]),
+        { op: 'copy', to: 'cc1' },
+        'bend',
+      ),
+    ).toEqual([0, 64, 127]);
   });
 });
 
 describe('curve: dynamic marks', () => {
-  const marks = [{ at: 3840, mark: 'p' }, { at: 960, mark: 'f', hairpin: true }, { at: 7680, mark: 'ff', hairpin: true }]; // prettier-ignore
+  const marks = [
+    { at: 3840, mark: 'p' },
+    { at: 960, mark: 'f', hairpin: true },
+    { at: 7680, mark: 'ff', hairpin: true },
+  ];
 
   it('hold until the next, grow along hairpins, and replace what stood from the first on', () => {
     const list = pointsAfter(FOUR, { op: 'marks', marks });
@@ -188,9 +237,15 @@ describe('curve: dynamic marks', () => {
       list.filter(([tick]) => tick >= 3840),
     ];
     expect(fade.map(([, value]) => value)).toEqual(Array.from({ length: 48 }, (_, step) => 96 - step));
-    expect(rest).toEqual([[3840, 49], [7680, 112]]); // prettier-ignore
+    expect(rest).toEqual([
+      [3840, 49],
+      [7680, 112],
+    ]);
     const table = { p: 20, ff: 127 };
-    expect(pointsAfter(FOUR, { op: 'marks', marks, table }).slice(-2)).toEqual([[3840, 20], [7680, 127]]); // prettier-ignore
+    expect(pointsAfter(FOUR, { op: 'marks', marks, table }).slice(-2)).toEqual([
+      [3840, 20],
+      [7680, 127],
+    ]);
     expect(pointsAfter(laneOf('cc11', []), { op: 'marks', marks: [marks[0]] })).toEqual([[3840, 49]]);
     expect(pointsAfter(FOUR, { op: 'marks', marks, where: { bars: [2, 3] } }).map(([tick]) => tick)).toEqual([
       0, 960, 3840,
@@ -198,18 +253,36 @@ describe('curve: dynamic marks', () => {
   });
 
   it('drive velocities: the mean of the notes under a mark is where the mark is, their accents stay', () => {
-    const played = [[0, 50], [960, 70], [1500, 90], [2400, 60], [3840, 30], [4000, 50]].map(([start, velocity], id) => ({ id, start, end: start + 100, velocity })); // prettier-ignore
+    const played = [
+      [0, 50],
+      [960, 70],
+      [1500, 90],
+      [2400, 60],
+      [3840, 30],
+      [4000, 50],
+    ].map(([start, velocity], id) => ({ id, start, end: start + 100, velocity }));
     const material = { notes: noteTableOf(played), events: noEvents };
-    const after = (more: object) =>
-      [...applyStep(material, curve({ op: 'marks', lane: 'velocity', ...more }), context).notes.velocity]; // prettier-ignore
-    const plain = [{ at: 960, mark: 'f' }, { at: 3840, mark: 'p' }]; // prettier-ignore
+    const after = (more: object) => [
+      ...applyStep(material, curve({ op: 'marks', lane: 'velocity', ...more }), context).notes.velocity,
+    ];
+    const plain = [
+      { at: 960, mark: 'f' },
+      { at: 3840, mark: 'p' },
+    ];
     const mean = (70 + 90 + 60) / 3;
     expect(after({ marks: plain })).toEqual([50, ...[70, 90, 60].map((own) => 96 + own - mean), 39, 59]);
-    expect(after({ marks: plain, table: { f: 127 }, where: { bars: [2, 3] } })).toEqual([50, 70, 90, 60, 39, 59]); // prettier-ignore
+    expect(after({ marks: plain, table: { f: 127 }, where: { bars: [2, 3] } })).toEqual([
+      50, 70, 90, 60, 39, 59,
+    ]);
     // Along a hairpin each goes by where it stands.
-    const hairpin = [{ at: 960, mark: 'f', hairpin: true }, { at: 3840, mark: 'p' }]; // prettier-ignore
+    const hairpin = [
+      { at: 960, mark: 'f', hairpin: true },
+      { at: 3840, mark: 'p' },
+    ];
     const along = [0, 540, 1440].map((passed) => 96 + ((49 - 96) * passed) / 2880);
-    expect(after({ marks: hairpin }).slice(1, 4)).toEqual([70, 90, 60].map((own, row) => expect.closeTo(along[row] + own - mean, 9))); // prettier-ignore
+    expect(after({ marks: hairpin }).slice(1, 4)).toEqual(
+      [70, 90, 60].map((own, row) => expect.closeTo(along[row] + own - mean, 9)),
+    );
     expect(after({ marks: [] })).toEqual([50, 70, 90, 60, 30, 50]);
   });
 

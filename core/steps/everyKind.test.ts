@@ -5,11 +5,27 @@ import { STEP_KINDS, applyStep, createStep, type Step } from '.';
 
 describe('every kind of step', () => {
   const NEUTRAL: Step[] = [
-    createStep('nudge'), createStep('stretch'), createStep('transpose'), createStep('velocity'), createStep('humanize'), createStep('groove', { timing: 0 }),
-    createStep('length', { noOverlap: false }), createStep('remove'), createStep('edits'), createStep('align', { to: 'x' }), createStep('quantize', { strength: 0 }),
-    createStep('curve', { op: 'scale' }), createStep('pedal', { op: 'shift' }),
-    createStep('layout', { blocks: [{ from: 0, to: 100, at: 0 }] as never }), createStep('pulse', { beats: [[0, 0], [7, 7]] }),
-  ]; // prettier-ignore
+    createStep('nudge'),
+    createStep('stretch'),
+    createStep('transpose'),
+    createStep('velocity'),
+    createStep('humanize'),
+    createStep('groove', { timing: 0 }),
+    createStep('length', { noOverlap: false }),
+    createStep('remove'),
+    createStep('edits'),
+    createStep('align', { to: 'x' }),
+    createStep('quantize', { strength: 0 }),
+    createStep('curve', { op: 'scale' }),
+    createStep('pedal', { op: 'shift' }),
+    createStep('layout', { blocks: [{ from: 0, to: 100, at: 0 }] as never }),
+    createStep('pulse', {
+      beats: [
+        [0, 0],
+        [7, 7],
+      ],
+    }),
+  ];
   it('changes nothing at neutral settings: the very same material comes back', () => {
     expect(new Set(NEUTRAL.map(({ kind }) => kind)).size).toBe(STEP_KINDS.length);
     fc.assert(
@@ -22,11 +38,21 @@ describe('every kind of step', () => {
 
   it('stays in bounds, keeps order by start, and works on no notes, one note and a crowd at tick 0', () => {
     const strong: Step[] = [
-      createStep('nudge', { ms: -5000, ticks: -7 }), createStep('stretch', { factor: 0.01 }), createStep('transpose', { semitones: 100, into: [30, 41] }),
-      createStep('velocity', { scale: 1000, add: -127, compress: { ratio: 0.1, around: 64 } }), createStep('humanize', { timingMs: 500, velocity: 64, lengthPct: 100, drift: 70 }),
-      createStep('groove', { groove: 'pushed', timing: 130, velocity: -100, straighten: 100 }), createStep('length', { scale: 1, legato: { gapTicks: 900 } }), createStep('remove', { doublesWithinMs: 50 }),
-      createStep('layout', { blocks: [{ from: 1, to: 3, at: -1, times: 3, stretch: 0.5, held: 'cut' }, { from: 2, to: 9, at: 0 }] as never }),
-    ]; // prettier-ignore
+      createStep('nudge', { ms: -5000, ticks: -7 }),
+      createStep('stretch', { factor: 0.01 }),
+      createStep('transpose', { semitones: 100, into: [30, 41] }),
+      createStep('velocity', { scale: 1000, add: -127, compress: { ratio: 0.1, around: 64 } }),
+      createStep('humanize', { timingMs: 500, velocity: 64, lengthPct: 100, drift: 70 }),
+      createStep('groove', { groove: 'pushed', timing: 130, velocity: -100, straighten: 100 }),
+      createStep('length', { scale: 1, legato: { gapTicks: 900 } }),
+      createStep('remove', { doublesWithinMs: 50 }),
+      createStep('layout', {
+        blocks: [
+          { from: 1, to: 3, at: -1, times: 3, stretch: 0.5, held: 'cut' },
+          { from: 2, to: 9, at: 0 },
+        ] as never,
+      }),
+    ];
     const crowd = Array.from({ length: 30 }, (_, index) => ({
       start: 0,
       end: 10,

@@ -155,7 +155,16 @@ describe('layout', () => {
     fc.assert(
       fc.property(anyNotes, anyEvents, cuts, (notes, events, places) => {
         const edges = [0, ...places.sort((a, b) => a - b).map((place) => place / 4), 100];
-        const blocks = edges.slice(0, -1).map((from, at) => ({ from, to: edges[at + 1], at: from, times: 1, stretch: 1, held: 'ring' as const })); // prettier-ignore
+        const blocks = edges
+          .slice(0, -1)
+          .map((from, at) => ({
+            from,
+            to: edges[at + 1],
+            at: from,
+            times: 1,
+            stretch: 1,
+            held: 'ring' as const,
+          }));
         const input = material(notes, events);
         expect(applyStep(input, createStep('layout', { blocks }), context)).toBe(input);
       }),
@@ -163,7 +172,8 @@ describe('layout', () => {
   });
 
   it('refuses what cannot be laid, with the place', () => {
-    const fault = (blocks: unknown, more: object = {}) => stepSchema.safeParse({ kind: 'layout', blocks, ...more }).error?.issues[0]; // prettier-ignore
+    const fault = (blocks: unknown, more: object = {}) =>
+      stepSchema.safeParse({ kind: 'layout', blocks, ...more }).error?.issues[0];
     expect(fault([])?.path).toEqual(['blocks']);
     expect(fault([{ from: 4, to: 4, at: 0 }])?.path).toEqual(['blocks', 0, 'to']);
     expect(fault([{ from: 0, to: 4, at: 0 }], { where: { bars: [1, 2] } })?.path).toEqual(['where']);
@@ -214,17 +224,27 @@ describe('pulse', () => {
     fc.assert(
       fc.property(
         anyNotes,
-        fc.array(fc.tuple(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 })), { minLength: 2, maxLength: 8 }), // prettier-ignore
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 })), {
+          minLength: 2,
+          maxLength: 8,
+        }),
         (notes, steps) => {
           let [played, target] = [0, 0];
           const beats = steps.map(([a, b]): [number, number] => [(played += a / 8), (target += b / 8)]);
           const input = material(notes);
           const there = applyStep(input, step(beats), context);
           // What was brought up to the start is gone for good.
-          fc.pre(there.notes.start.every((tick) => tick > 0) && there.notes.end.every((end, row) => end - there.notes.start[row] > 1)); // prettier-ignore
+          fc.pre(
+            there.notes.start.every((tick) => tick > 0) &&
+              there.notes.end.every((end, row) => end - there.notes.start[row] > 1),
+          );
           const back = applyStep(there, step(beats.map(([a, b]): [number, number] => [b, a])), context);
           const byId = (list: typeof back.notes) =>
-            Array.from(list.id, (id, row) => [id, Math.round(list.start[row]), Math.round(list.end[row])]).sort((a, b) => a[0] - b[0]); // prettier-ignore
+            Array.from(list.id, (id, row) => [
+              id,
+              Math.round(list.start[row]),
+              Math.round(list.end[row]),
+            ]).sort((a, b) => a[0] - b[0]);
           expect(byId(back.notes)).toEqual(byId(input.notes));
         },
       ),
@@ -234,7 +254,18 @@ describe('pulse', () => {
   it('wants at least two pairs that rise on both sides', () => {
     const fault = (beats: unknown) => stepSchema.safeParse({ kind: 'pulse', beats }).error?.issues[0];
     expect(fault([[0, 0]])?.path).toEqual(['beats']);
-    expect(fault([[0, 0], [1, 1], [1, 2]])?.path).toEqual(['beats', 2]); // prettier-ignore
-    expect(fault([[0, 1], [1, 1]])?.path).toEqual(['beats', 1]); // prettier-ignore
+    expect(
+      fault([
+        [0, 0],
+        [1, 1],
+        [1, 2],
+      ])?.path,
+    ).toEqual(['beats', 2]);
+    expect(
+      fault([
+        [0, 1],
+        [1, 1],
+      ])?.path,
+    ).toEqual(['beats', 1]);
   });
 });

@@ -34,12 +34,19 @@ describe('velocity, length and remove', () => {
 
   it('legato joins chord to chord: the notes of a rolled chord do not cut each other', () => {
     const rolled = [
-      { start: 0, end: 100, pitch: 60 }, { start: 20 * MS, end: 90, pitch: 64 }, { start: 29 * MS, end: 95, pitch: 67 },
-      { start: 960, end: 1000, pitch: 62 }, { start: 960 + 31 * MS, end: 1100, pitch: 65 },
-    ]; // prettier-ignore
+      { start: 0, end: 100, pitch: 60 },
+      { start: 20 * MS, end: 90, pitch: 64 },
+      { start: 29 * MS, end: 95, pitch: 67 },
+      { start: 960, end: 1000, pitch: 62 },
+      { start: 960 + 31 * MS, end: 1100, pitch: 65 },
+    ];
     expect(column(run(rolled, createStep('length', { legato: { gapTicks: 10 } })), 'end')).toEqual([
-      950, 950, 950, 950 + 31 * MS, 1100,
-    ]); // prettier-ignore
+      950,
+      950,
+      950,
+      950 + 31 * MS,
+      1100,
+    ]);
     // A line within: only the touched notes count.
     const only = createStep('length', { legato: { gapTicks: 0 }, where: { pitch: [60, 62] } });
     expect(column(run(rolled, only), 'end')).toEqual([960, 90, 95, 1000, 1100]);
@@ -89,9 +96,18 @@ describe('velocity, length and remove', () => {
   });
 
   it('remove takes out specks, soft touches, strays and doubles, of which the later, softer goes', () => {
-    const ids = (step: Step) => Array.from(run([
-      { start: 0, end: 10, velocity: 90, pitch: 60 }, { start: 40 * MS, end: 400, velocity: 40, pitch: 60 }, { start: 500, end: 900, velocity: 10, pitch: 64 }, { start: 1000, end: 1900, velocity: 90, pitch: 20 },
-    ], step).id); // prettier-ignore
+    const ids = (step: Step) =>
+      Array.from(
+        run(
+          [
+            { start: 0, end: 10, velocity: 90, pitch: 60 },
+            { start: 40 * MS, end: 400, velocity: 40, pitch: 60 },
+            { start: 500, end: 900, velocity: 10, pitch: 64 },
+            { start: 1000, end: 1900, velocity: 90, pitch: 20 },
+          ],
+          step,
+        ).id,
+      );
     expect(ids(createStep('remove', { shorterThanMs: 10 }))).toEqual([1, 2, 3]);
     expect(ids(createStep('remove', { softerThan: 30 }))).toEqual([0, 1, 3]);
     expect(ids(createStep('remove', { doublesWithinMs: 45 }))).toEqual([0, 2, 3]);

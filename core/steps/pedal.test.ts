@@ -32,9 +32,18 @@ const TWO = pressed([[100, 127], [500, 80], [900, 0], [1000, 100], [1900, 0]]); 
 describe('pedal', () => {
   it('shifts presses whole and holds them longer, but never into the next', () => {
     expect(spansAfter(TWO, { op: 'shift', ms: 10 })).toEqual([[119.2, 919.2, 127], [1019.2, 1919.2, 100]]); // prettier-ignore
-    expect(spansAfter(TWO, { op: 'extend', ms: 20 })).toEqual([[100, 938.4, 127], [1000, 1938.4, 100]]); // prettier-ignore
-    expect(spansAfter(TWO, { op: 'extend', ms: 500 })).toEqual([[100, 1000, 127], [1000, 1900 + 500 * MS, 100]]); // prettier-ignore
-    expect(spansAfter(TWO, { op: 'extend', ms: -5000 })).toEqual([[100, 101, 127], [1000, 1001, 100]]); // prettier-ignore
+    expect(spansAfter(TWO, { op: 'extend', ms: 20 })).toEqual([
+      [100, 938.4, 127],
+      [1000, 1938.4, 100],
+    ]);
+    expect(spansAfter(TWO, { op: 'extend', ms: 500 })).toEqual([
+      [100, 1000, 127],
+      [1000, 1900 + 500 * MS, 100],
+    ]);
+    expect(spansAfter(TWO, { op: 'extend', ms: -5000 })).toEqual([
+      [100, 101, 127],
+      [1000, 1001, 100],
+    ]);
     expect(spansAfter(TWO, { op: 'shift', ms: -5000 })[0][0]).toBe(0);
     expect(applyStep(TWO, pedal({ op: 'shift' }), context)).toBe(TWO);
     // Half-pedal values go along.
@@ -45,15 +54,24 @@ describe('pedal', () => {
   });
 
   it('goes by where a press begins', () => {
-    const late = pressed([[100, 127], [3900, 0], [4000, 127], [5000, 0]]); // prettier-ignore
+    const late = pressed([
+      [100, 127],
+      [3900, 0],
+      [4000, 127],
+      [5000, 0],
+    ]);
     expect(spansAfter(late, { op: 'remove', where: { bars: [1, 2] } })).toEqual([[4000, 5000, 127]]);
     expect(spansAfter(late, { op: 'shift', ms: 10, where: { bars: [2, 3] } })[0]).toEqual([100, 3900, 127]);
   });
 
   it('drawn presses replace those in the way; their depth and their own pedal count', () => {
-    expect(spansAfter(TWO, { op: 'draw', spans: [[950, 1200], { start: 3000, end: 3100, depth: 90 }] })).toEqual([
-      [100, 900, 127], [950, 1200, 127], [3000, 3100, 90],
-    ]); // prettier-ignore
+    expect(
+      spansAfter(TWO, { op: 'draw', spans: [[950, 1200], { start: 3000, end: 3100, depth: 90 }] }),
+    ).toEqual([
+      [100, 900, 127],
+      [950, 1200, 127],
+      [3000, 3100, 90],
+    ]);
     const soft = applyStep(TWO, pedal({ op: 'draw', lane: 'cc67', spans: [[0, 50]] }), {
       ...context,
       channel: 0,
@@ -65,8 +83,14 @@ describe('pedal', () => {
   });
 
   it('a press drawn where another is released begins there all the same', () => {
-    const material = pressed([[100, 127], [500, 0]]); // prettier-ignore
-    expect(spansAfter(material, { op: 'draw', spans: [[500, 700]] })).toEqual([[100, 500, 127], [500, 700, 127]]); // prettier-ignore
+    const material = pressed([
+      [100, 127],
+      [500, 0],
+    ]);
+    expect(spansAfter(material, { op: 'draw', spans: [[500, 700]] })).toEqual([
+      [100, 500, 127],
+      [500, 700, 127],
+    ]);
   });
 
   it('whatever is drawn is there afterwards, and every press has its release', () => {
@@ -77,7 +101,12 @@ describe('pedal', () => {
     });
     fc.assert(
       fc.property(presses, presses, fc.integer({ min: -300, max: 300 }), (there, drawn, ms) => {
-        const material = pressed(there.flatMap(([start, end]): [number, number][] => [[start, 127], [end, 0]])); // prettier-ignore
+        const material = pressed(
+          there.flatMap(([start, end]): [number, number][] => [
+            [start, 127],
+            [end, 0],
+          ]),
+        );
         const after = spansAfter(material, { op: 'draw', spans: drawn });
         for (const [start] of drawn)
           expect(after.some(([from, to]) => from <= start && to > start)).toBe(true);
@@ -109,11 +138,29 @@ describe('pedal in place of long notes', () => {
     expect([...notes.end]).toEqual([480, 960, 1900, 2300, 3360, 3800]);
     const delay = 60 * MS;
     const spans = pedalSpans(readLane(events, 'cc64', 0)).map(({ start, end }) => [tidy(start), end]);
-    expect(spans).toEqual([[tidy(delay), 1900], [tidy(2880 + delay), 3800]]); // prettier-ignore
-    const back = applyStep({ notes, events }, createStep('length', { hold: 'fromPedal', noOverlap: false }), context); // prettier-ignore
+    expect(spans).toEqual([
+      [tidy(delay), 1900],
+      [tidy(2880 + delay), 3800],
+    ]);
+    const back = applyStep(
+      { notes, events },
+      createStep('length', { hold: 'fromPedal', noOverlap: false }),
+      context,
+    );
     expect([...back.notes.end]).toEqual(HELD.map(({ end }) => end));
     // A chord let go at once, and notes the step may not touch, need no pedal.
-    expect(spansAfter(pressed([], [{ start: 0, end: 900 }, { start: 5, end: 900, pitch: 64 }]), { op: 'fromLengths' })).toEqual([]); // prettier-ignore
+    expect(
+      spansAfter(
+        pressed(
+          [],
+          [
+            { start: 0, end: 900 },
+            { start: 5, end: 900, pitch: 64 },
+          ],
+        ),
+        { op: 'fromLengths' },
+      ),
+    ).toEqual([]);
     expect(spansAfter(pressed([], HELD), { op: 'fromLengths', where: { pitch: [48, 48] } })).toEqual([]);
   });
 
@@ -163,7 +210,13 @@ describe('pedal proposed anew', () => {
   it('goes up with each change and down just after it', () => {
     const after = spansAfter(pressed([[50, 127], [7000, 0]], CHORDS), { op: 'repedal', by: 'harmony' }); // prettier-ignore
     const delay = 60 * MS;
-    expect(after).toEqual([[delay, 1920, 127], [1920 + delay, 3840, 127], [3840 + delay, 6840, 127]].map((press) => press.map((value) => expect.closeTo(value, 6)))); // prettier-ignore
+    expect(after).toEqual(
+      [
+        [delay, 1920, 127],
+        [1920 + delay, 3840, 127],
+        [3840 + delay, 6840, 127],
+      ].map((press) => press.map((value) => expect.closeTo(value, 6))),
+    );
     expect(
       spansAfter(pressed([], CHORDS), { op: 'repedal', by: 'bar' }).map(([start]) =>
         Math.round(start - delay),
@@ -174,7 +227,12 @@ describe('pedal proposed anew', () => {
   });
 
   it('is in the file, as an independent reader sees it, between the notes and not before them', () => {
-    const file = fileOfNotes([[0, 900, 60, 90], [0, 900, 64, 90], [960, 1800, 62, 90], [960, 1800, 65, 90]]); // prettier-ignore
+    const file = fileOfNotes([
+      [0, 900, 60, 90],
+      [0, 900, 64, 90],
+      [960, 1800, 62, 90],
+      [960, 1800, 65, 90],
+    ]);
     const events = parseMidi(writeMidi(cleanFile(file, [pedal({ op: 'repedal' })]).file)).tracks[0];
     let tick = 0;
     const seen = events.flatMap((event): [number, number][] => {

@@ -39,10 +39,29 @@ const EVENTS = (() => {
 const MATERIALS: [string, Partial<Note>[]][] = [
   ['no notes', []],
   ['one note at tick 0', [{ start: 0, end: 1, pitch: 0, velocity: 1 }]],
-  ['all notes at one tick', Array.from({ length: 12 }, (_, index) => ({ start: 2500, end: 2600, pitch: 60 + index, velocity: 1 + 11 * index }))],
-  ['overlapping notes of one pitch', Array.from({ length: 9 }, (_, index) => ({ start: 100 * index, end: 5000, pitch: 127, velocity: 127 }))],
-  ['a tune across the changes', Array.from({ length: 90 }, (_, index) => ({ start: index * 117, end: index * 117 + 40 + ((index * 37) % 300), pitch: (index * 29) % 128, velocity: 1 + ((index * 53) % 127) }))],
-]; // prettier-ignore
+  [
+    'all notes at one tick',
+    Array.from({ length: 12 }, (_, index) => ({
+      start: 2500,
+      end: 2600,
+      pitch: 60 + index,
+      velocity: 1 + 11 * index,
+    })),
+  ],
+  [
+    'overlapping notes of one pitch',
+    Array.from({ length: 9 }, (_, index) => ({ start: 100 * index, end: 5000, pitch: 127, velocity: 127 })),
+  ],
+  [
+    'a tune across the changes',
+    Array.from({ length: 90 }, (_, index) => ({
+      start: index * 117,
+      end: index * 117 + 40 + ((index * 37) % 300),
+      pitch: (index * 29) % 128,
+      velocity: 1 + ((index * 53) % 127),
+    })),
+  ],
+];
 
 interface JsonSchema {
   properties?: Record<string, JsonSchema>;
@@ -96,14 +115,35 @@ const NEEDED: Record<string, object[]> = {
   layout: [
     { blocks: [{ from: 0, to: 4, at: 0 }] },
     { blocks: [{ from: 0, to: 1e7, at: 1e7, stretch: 100 }] },
-    { blocks: [{ from: 3, to: 9.5, at: -1e7, held: 'cut' }, { from: 1, to: 4, at: 2, times: 40, stretch: 0.01 }] },
+    {
+      blocks: [
+        { from: 3, to: 9.5, at: -1e7, held: 'cut' },
+        { from: 1, to: 4, at: 2, times: 40, stretch: 0.01 },
+      ],
+    },
   ],
   pulse: [
-    { beats: [[0, 0], [1e7, 1e-3]] },
-    { beats: [[0, 1], [1, 1.5], [2.25, 9]] },
-    { beats: [[1, 0], [2, 1e7]] },
+    {
+      beats: [
+        [0, 0],
+        [1e7, 1e-3],
+      ],
+    },
+    {
+      beats: [
+        [0, 1],
+        [1, 1.5],
+        [2.25, 9],
+      ],
+    },
+    {
+      beats: [
+        [1, 0],
+        [2, 1e7],
+      ],
+    },
   ],
-}; // prettier-ignore
+};
 
 /** Kinds that touch the whole part, whatever is wanted. */
 const PART_WIDE = Object.keys(NEEDED);

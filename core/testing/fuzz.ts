@@ -11,7 +11,15 @@ export function createRandom(seed: number): (below: number) => number {
   return (below) => Math.floor(chanceOf(seed, count++, 0) * below);
 }
 
-const SPELLS = [[0x4d, 0x54, 0x72, 0x6b], [0xff, 0x2f, 0x00], [0xff, 0x2f, 0x05], [0xff, 0x51, 0x03], [0xf0, 0x7f], [0xff, 0xff, 0xff, 0x7f], [0x80, 0x80, 0x80, 0x80]]; // prettier-ignore
+const SPELLS = [
+  [0x4d, 0x54, 0x72, 0x6b],
+  [0xff, 0x2f, 0x00],
+  [0xff, 0x2f, 0x05],
+  [0xff, 0x51, 0x03],
+  [0xf0, 0x7f],
+  [0xff, 0xff, 0xff, 0x7f],
+  [0x80, 0x80, 0x80, 0x80],
+];
 
 /** A damaged copy of a file: bytes flipped, cut, doubled, put in; lengths made false; another file spliced in. */
 export function damaged(file: Uint8Array, other: Uint8Array, random: (below: number) => number): Uint8Array {
@@ -45,18 +53,25 @@ export function damaged(file: Uint8Array, other: Uint8Array, random: (below: num
       put(place(), bytes.subarray(at, at + random(200)));
     } else if (kind === 6) {
       // A false length of a track.
-      const starts = [...bytes.keys()].filter((at) => bytes[at] === 0x4d && bytes[at + 1] === 0x54 && bytes[at + 2] === 0x72);
+      const starts = [...bytes.keys()].filter(
+        (at) => bytes[at] === 0x4d && bytes[at + 1] === 0x54 && bytes[at + 2] === 0x72,
+      );
       if (starts.length === 0) continue;
       bytes = bytes.slice();
       const at = starts[random(starts.length)];
-      const length = random(3) === 0 ? bytes.length - at - 8 : random(3) === 0 ? random(0x7fffffff) : random(bytes.length);
+      const length =
+        random(3) === 0 ? bytes.length - at - 8 : random(3) === 0 ? random(0x7fffffff) : random(bytes.length);
       for (let byte = 0; byte < 4; byte++) bytes[at + 4 + byte] = (length >>> (24 - 8 * byte)) & 255;
     } else if (kind === 7) put(place(), other.subarray(random(other.length)).subarray(0, 300));
-    else put(place(), Uint8Array.from({ length: random(30) }, () => random(256)));
+    else
+      put(
+        place(),
+        Uint8Array.from({ length: random(30) }, () => random(256)),
+      );
     if (bytes.length === 0) return bytes;
   }
   return bytes;
-} // prettier-ignore
+}
 
 /** The steps every mutant that can be read is cleaned by: each kind that moves, shapes or makes something. */
 export const FUZZ_STEPS: readonly Step[] = [
@@ -101,8 +116,10 @@ function lossIn(bytes: Uint8Array, file: MidiFile, repairs: readonly Repair[]): 
     return sum + Number(/^(\d+) more notes/.exec(message)?.[1] ?? 1);
   }, 0);
   const plain = plainlyReadable(bytes);
-  return events - released < plain ? `read ${events - released} events of ${plain} that are plainly there` : null;
-} // prettier-ignore
+  return events - released < plain
+    ? `read ${events - released} events of ${plain} that are plainly there`
+    : null;
+}
 
 /** Repairs that a file needs because it is kept as it came: odd frame rates, tempos and meters without a meaning. */
 const isOwnFault = ({ code }: Repair): boolean => code !== 'frame-rate' && !code.startsWith('bad-');
@@ -113,7 +130,9 @@ function faultOfWriting(file: MidiFile): string | null {
   if (odd) return `what was written needs a repair: ${odd.message}`;
   const lengths = (one: MidiFile) => one.tracks.map(({ events }) => events.length).join();
   // Gaps too long for a delta time are bridged by empty texts.
-  const isBridged = file.tracks.some(({ events }) => events.tick.some((tick, row) => tick - (events.tick[row - 1] ?? 0) > 0xfffffff)); // prettier-ignore
+  const isBridged = file.tracks.some(({ events }) =>
+    events.tick.some((tick, row) => tick - (events.tick[row - 1] ?? 0) > 0xfffffff),
+  );
   return !isBridged && lengths(file) !== lengths(again.file) ? 'events were lost in writing' : null;
 }
 
@@ -131,7 +150,12 @@ function faultOfCleaning(file: MidiFile): string | null {
 }
 
 /** Tries many mutants of some files. Stops at the first fault, and gives the file that shows it. */
-export function fuzz(files: readonly Uint8Array[], count: number, seed: number, onProgress?: (done: number, slowestMs: number) => void) {
+export function fuzz(
+  files: readonly Uint8Array[],
+  count: number,
+  seed: number,
+  onProgress?: (done: number, slowestMs: number) => void,
+) {
   const random = createRandom(seed);
   let slowest = { ms: 0, bytes: new Uint8Array(0) };
   let refused = 0;
@@ -144,4 +168,4 @@ export function fuzz(files: readonly Uint8Array[], count: number, seed: number, 
     if (done % 1000 === 0) onProgress?.(done, slowest.ms);
   }
   return { done: count, refused, slowest, fault: null, bytes: null };
-} // prettier-ignore
+}

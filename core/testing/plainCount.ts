@@ -5,7 +5,8 @@
 export function plainlyReadable(bytes: Uint8Array): number {
   const word = (at: number) =>
     bytes[at] * 0x1000000 + bytes[at + 1] * 0x10000 + bytes[at + 2] * 0x100 + bytes[at + 3];
-  const isName = (at: number, name: string) => [...name].every((letter, index) => bytes[at + index] === letter.charCodeAt(0));
+  const isName = (at: number, name: string) =>
+    [...name].every((letter, index) => bytes[at + index] === letter.charCodeAt(0));
   if (bytes.length < 14 || !isName(0, 'MThd') || word(4) !== 6) return 0;
   let count = 0;
   let at = 14;
@@ -18,7 +19,7 @@ export function plainlyReadable(bytes: Uint8Array): number {
     at = end;
   }
   return count;
-} // prettier-ignore
+}
 
 /** Events from `at` on up to the first that is open to doubt, or the end of track. */
 function plainEvents(bytes: Uint8Array, at: number, end: number): number {

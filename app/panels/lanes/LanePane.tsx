@@ -148,7 +148,12 @@ export function LanePane({ editor, playing, shown, along, onChange, onClose }: L
 /** "692 points, 3 chosen"; of a pedal its presses, where `chosen` counts their points. */
 function contentInWords({ lane, points }: LaneView, chosen: ReadonlySet<number>): string {
   const [one, many, all, some] = PEDAL_LANES.has(lane)
-    ? ['press', 'presses', pressesIn(points).length, pressesIn(points).filter(({ first }) => chosen.has(first)).length] // prettier-ignore
+    ? [
+        'press',
+        'presses',
+        pressesIn(points).length,
+        pressesIn(points).filter(({ first }) => chosen.has(first)).length,
+      ]
     : ['point', 'points', points.length, chosen.size];
   const words = all === 1 ? `1 ${one}` : `${all.toLocaleString('en')} ${many}`;
   return some > 0 ? `${words}, ${some.toLocaleString('en')} chosen` : words;

@@ -10,13 +10,26 @@ const notes = viewNotes([
   [960, 1000, 62, 70],
 ]);
 const view: PartView = {
-  partId: 'p', stop: 2, notes, traceStart: null, traceEnd: null, late: Float32Array.from([0, 12.4, -3]), spreads: [], reading: null,
-    values: null,
-    lanes: [], curve: null, rings: null,
-    lanesThere: [],
-    pulledTo: null, endTick: 1000,
-  channel: Uint8Array.from([0, 0, 9]), playedStart: Float64Array.from([0, 432, NaN]), touchedBy: Uint32Array.from([0, 1, 2]), lostEdits: [],
-}; // prettier-ignore
+  partId: 'p',
+  stop: 2,
+  notes,
+  traceStart: null,
+  traceEnd: null,
+  late: Float32Array.from([0, 12.4, -3]),
+  spreads: [],
+  reading: null,
+  values: null,
+  lanes: [],
+  curve: null,
+  rings: null,
+  lanesThere: [],
+  pulledTo: null,
+  endTick: 1000,
+  channel: Uint8Array.from([0, 0, 9]),
+  playedStart: Float64Array.from([0, 432, NaN]),
+  touchedBy: Uint32Array.from([0, 1, 2]),
+  lostEdits: [],
+};
 const context: ColumnContext = {
   view,
   timeline,

@@ -7,7 +7,9 @@ export const FORMER_NAMES: Readonly<Record<string, string>> = { timeBase: 'locke
  */
 export function withTodaysNames(stored: unknown): unknown {
   if (Array.isArray(stored)) {
-    const list = stored.map((each) => (typeof each === 'string' ? (nameNow(each) ?? each) : withTodaysNames(each)));
+    const list = stored.map((each) =>
+      typeof each === 'string' ? (nameNow(each) ?? each) : withTodaysNames(each),
+    );
     return list.every((each, at) => each === stored[at]) ? stored : list;
   }
   if (typeof stored !== 'object' || stored === null) return stored;
@@ -19,7 +21,7 @@ export function withTodaysNames(stored: unknown): unknown {
     return [name, now];
   });
   return changed ? Object.fromEntries(entries) : stored;
-} // prettier-ignore
+}
 
 function nameNow(name: string): string | undefined {
   return Object.hasOwn(FORMER_NAMES, name) ? FORMER_NAMES[name] : undefined;

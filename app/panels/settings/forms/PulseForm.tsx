@@ -28,7 +28,12 @@ export function PulseForm({ step, timeline, disabled, onChange, onAbandon }: Ste
     const after = beats.findIndex(([played]) => played >= at);
     const row = after < 0 ? beats.length : after;
     const [before, next] = [beats[row - 1], beats[row]];
-    const target = before && next ? before[1] + ((at - before[0]) / (next[0] - before[0])) * (next[1] - before[1]) : before ? before[1] + at - before[0] : at; // prettier-ignore
+    const target =
+      before && next
+        ? before[1] + ((at - before[0]) / (next[0] - before[0])) * (next[1] - before[1])
+        : before
+          ? before[1] + at - before[0]
+          : at;
     if (beats[row]?.[0] !== at)
       put(`Add a beat at ${at}`, beats.toSpliced(row, 0, [at, Number(target.toFixed(3))]));
   };

@@ -76,9 +76,18 @@ describe('settings forms write what they say', () => {
     type('Shift, typed', '-12');
     type('Leave alone within, typed', '8');
     expect(written.map(([, settings]) => settings)).toEqual([
-      { grid: '1/8T' }, { grid: { count: 5, in: '1/4' } }, { grid: ['1/16', '1/8T'] }, { strength: 35 }, { swing: 66.7 }, { edge: 'both' },
-      { chords: 'together' }, { chordMs: 45 }, { keepFlams: false }, { shiftMs: -12 }, { leaveWithinMs: 8 },
-    ]); // prettier-ignore
+      { grid: '1/8T' },
+      { grid: { count: 5, in: '1/4' } },
+      { grid: ['1/16', '1/8T'] },
+      { strength: 35 },
+      { swing: 66.7 },
+      { edge: 'both' },
+      { chords: 'together' },
+      { chordMs: 45 },
+      { keepFlams: false },
+      { shiftMs: -12 },
+      { leaveWithinMs: 8 },
+    ]);
     expect(written[9][0]).toBe('Shift −12 ms');
   });
 
@@ -126,9 +135,13 @@ describe('settings forms write what they say', () => {
     choose('its bar line');
     tick('controllers come along');
     expect(byFactor.map(([, settings]) => settings)).toEqual([
-      { factor: 3, toTicks: undefined }, { factor: 0.75, toTicks: undefined }, { factor: 0.75, toTicks: undefined }, { toTicks: 1920 },
-      { anchor: 'bar' }, { controllers: false },
-    ]); // prettier-ignore
+      { factor: 3, toTicks: undefined },
+      { factor: 0.75, toTicks: undefined },
+      { factor: 0.75, toTicks: undefined },
+      { toTicks: 1920 },
+      { anchor: 'bar' },
+      { controllers: false },
+    ]);
     cleanup();
     const toLength = show(StretchForm, createStep('stretch', { toTicks: 3840 }));
     expect(screen.getByLabelText('Length in bars')).toHaveProperty('value', '2');
@@ -144,9 +157,11 @@ describe('settings forms write what they say', () => {
     tick('into a range');
     press('add bars');
     expect(plain).toEqual([
-      ['sixth down', { semitones: -9 }], ['Degrees', { degrees: 2, key: 'D minor' }], ['Range', { into: [57, 69] }],
+      ['sixth down', { semitones: -9 }],
+      ['Degrees', { degrees: 2, key: 'D minor' }],
+      ['Range', { into: [57, 69] }],
       ['Add bars', { sections: [{ bars: [1, 2], semitones: 0 }] }],
-    ]); // prettier-ignore
+    ]);
     cleanup();
     const inKey = show(
       TransposeForm,
@@ -158,8 +173,11 @@ describe('settings forms write what they say', () => {
     type('Semitones of the section', '-2');
     press('Remove the section');
     expect(inKey.map(([, settings]) => settings)).toEqual([
-      { key: 'D minor' }, { sections: [{ bars: [2, 6], semitones: 5 }] }, { sections: [{ bars: [2, 4], semitones: -2 }] }, { sections: [] },
-    ]); // prettier-ignore
+      { key: 'D minor' },
+      { sections: [{ bars: [2, 6], semitones: 5 }] },
+      { sections: [{ bars: [2, 4], semitones: -2 }] },
+      { sections: [] },
+    ]);
     expect(screen.getByLabelText('Key')).toHaveProperty('value', 'Gb major');
   });
 
@@ -172,8 +190,13 @@ describe('settings forms write what they say', () => {
     type('Ramp, to', '100');
     tick('add');
     expect(velocity.map(([, settings]) => settings)).toEqual([
-      { add: -9 }, { set: 80 }, { compress: { ratio: 2, around: 71 } }, { limit: [30, 110] }, { ramp: { from: 10, to: 100 } }, { add: undefined },
-    ]); // prettier-ignore
+      { add: -9 },
+      { set: 80 },
+      { compress: { ratio: 2, around: 71 } },
+      { limit: [30, 110] },
+      { ramp: { from: 10, to: 100 } },
+      { add: undefined },
+    ]);
     cleanup();
     const length = show(LengthForm, createStep('length', { legato: { gapTicks: 10 } }));
     type('legato, gap, typed', '20');
@@ -182,8 +205,12 @@ describe('settings forms write what they say', () => {
     tick('hold until the pedal comes up');
     tick('no overlaps of one pitch');
     expect(length.map(([, settings]) => settings)).toEqual([
-      { legato: { gapTicks: 20 } }, { set: '1/8' }, { limit: [60, 1920] }, { hold: 'fromPedal' }, { noOverlap: false },
-    ]); // prettier-ignore
+      { legato: { gapTicks: 20 } },
+      { set: '1/8' },
+      { limit: [60, 1920] },
+      { hold: 'fromPedal' },
+      { noOverlap: false },
+    ]);
   });
 
   it('remove', () => {
@@ -193,8 +220,11 @@ describe('settings forms write what they say', () => {
     tick('outside pitches');
     tick('softer than');
     expect(remove.map(([, settings]) => settings)).toEqual([
-      { softerThan: 20 }, { shorterThanMs: 30 }, { outside: [57, 69] }, { softerThan: undefined },
-    ]); // prettier-ignore
+      { softerThan: 20 },
+      { shorterThanMs: 30 },
+      { outside: [57, 69] },
+      { softerThan: undefined },
+    ]);
   });
 });
 
@@ -224,8 +254,11 @@ describe('the where of a step', () => {
     choose('whole part');
     choose('any voice');
     expect(written).toEqual([
-      { bars: [9, 10], voice: 'lowest' }, { bars: [2, 3], voice: 'lowest' }, { voice: 'lowest' }, { bars: [4, 7] },
-    ]); // prettier-ignore
+      { bars: [9, 10], voice: 'lowest' },
+      { bars: [2, 3], voice: 'lowest' },
+      { voice: 'lowest' },
+      { bars: [4, 7] },
+    ]);
     cleanup();
     const whole = showWhere({});
     choose('bars');
