@@ -103,9 +103,9 @@ test('chosen notes are stretched by the grip at their end and by keys; half afte
   await expect(page.getByTestId('chosen')).toContainText('2 notes');
   const span = await page.getByTestId('roll').evaluate((canvas) => {
     const { ordleEditor } = canvas as unknown as {
-      ordleEditor: { chosenSpan(): { from: number; to: number } };
+      ordleEditor: { selectionSpan(): { from: number; to: number } };
     };
-    return ordleEditor.chosenSpan();
+    return ordleEditor.selectionSpan();
   });
   const grip = (tick: number) => (layout: Awaited<ReturnType<typeof canvasLayout>>) => ({
     x: onRoll(tick, 0)(layout).x,

@@ -155,16 +155,14 @@ describe('layout', () => {
     fc.assert(
       fc.property(anyNotes, anyEvents, cuts, (notes, events, places) => {
         const edges = [0, ...places.sort((a, b) => a - b).map((place) => place / 4), 100];
-        const blocks = edges
-          .slice(0, -1)
-          .map((from, at) => ({
-            from,
-            to: edges[at + 1],
-            at: from,
-            times: 1,
-            stretch: 1,
-            held: 'ring' as const,
-          }));
+        const blocks = edges.slice(0, -1).map((from, at) => ({
+          from,
+          to: edges[at + 1],
+          at: from,
+          times: 1,
+          stretch: 1,
+          held: 'ring' as const,
+        }));
         const input = material(notes, events);
         expect(applyStep(input, createStep('layout', { blocks }), context)).toBe(input);
       }),

@@ -16,7 +16,7 @@ const MS = 1.92;
 type Settings = Partial<Omit<QuantizeStep, 'kind'>>;
 
 function run(notes: Partial<Note>[], settings: Settings, isDrums = false): Material {
-  return applyStep({ notes: noteTableOf(notes), events }, createStep('quantize', settings), {
+  return applyStep({ notes: noteTableOf(notes), events }, createStep('quantize', { ...settings }), {
     timeline,
     isDrums,
   });
