@@ -1,3 +1,4 @@
+import { writeMidi, type MidiEvent } from 'midi-file';
 import { expect, test, type Page } from '@playwright/test';
 import { bringIn, exportFile, madeFile, openDemo, peerNotes, saved, settled, stops } from './support/app';
 import { canvasLayout, dragOver, onRoll } from './support/canvas';
@@ -250,4 +251,52 @@ test('actions are found by name, shortcuts can be changed and conflicts are told
   await page.keyboard.press('Control+a');
   await page.keyboard.press('u');
   await expect(page.getByText('no notes chosen')).toBeVisible();
+});
+
+/** A file of so many notes a sixteenth apart on four pitches, written by another library. */
+function fileOfMany(count: number): { name: string; bytes: Uint8Array } {
+  const track: MidiEvent[] = Array.from({ length: count }, (_, at): MidiEvent[] => [
+    { deltaTime: 20, type: 'noteOn', channel: 0, noteNumber: 60 + (at % 4), velocity: 80 },
+    { deltaTime: 100, type: 'noteOff', channel: 0, noteNumber: 60 + (at % 4), velocity: 64 },
+  ]).flat();
+  const tracks = [[...track, { deltaTime: 0, meta: true, type: 'endOfTrack' } as MidiEvent]];
+  return {
+    name: 'many.mid',
+    bytes: Uint8Array.from(writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: 480 }, tracks })),
+  };
+}
+
+test('edits of thousands of notes last through a reload, take single edits on top, and are undone', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await bringIn(page, [fileOfMany(3000)]);
+  await settled(page);
+  const played = await exported(page);
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('ArrowUp');
+  await expect(undoButton(page)).toContainText('Up: 3,000 notes');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(undoButton(page)).toContainText('Up: 3,000 notes');
+  // And one more of a single note.
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('.');
+  await page.keyboard.press('Mod+ArrowUp'.replace('Mod', 'Control'));
+  await settled(page);
+  const expected = played.map(([start, pitch, velocity], at) => [start, pitch + 13, at === 0 ? velocity + 5 : velocity]); // prettier-ignore
+  expect(await exported(page)).toEqual(expected);
+  await saved(page);
+  await page.reload();
+  await settled(page);
+  expect(await exported(page)).toEqual(expected);
+  await page.locator('[data-stop]').nth(1).click();
+  await expect(page.getByRole('definition').filter({ hasText: /^choose3,000$/ })).toBeVisible();
+  await expect(page.locator('[data-stop]').nth(1)).toContainText('3000 changed at once, 1 changed');
+  for (let count = 0; count < 3; count++) await page.keyboard.press('Control+z');
+  await settled(page);
+  expect(await exported(page)).toEqual(played);
+  await page.keyboard.press('Control+Shift+z');
+  await settled(page);
+  expect((await exported(page)).map(([, pitch]) => pitch)).toEqual(played.map(([, pitch]) => pitch + 1));
 });

@@ -187,10 +187,13 @@ export function editsWithoutNote(
 }
 
 function describe(step: EditsStep): string {
+  // A note may be spoken of in both places, so what was done to many at once is counted for itself.
   const counts: [number, string][] = [
-    [Object.keys(step.change).length + (step.table?.changed ?? 0), 'changed'],
+    [step.table?.changed ?? 0, 'changed at once'],
+    [step.table?.deleted ?? 0, 'deleted at once'],
+    [Object.keys(step.change).length, 'changed'],
     [step.add.length, 'added'],
-    [step.delete.length + (step.table?.deleted ?? 0), 'deleted'],
+    [step.delete.length, 'deleted'],
     [step.curves?.length ?? 0, step.curves?.length === 1 ? 'curve' : 'curves'],
   ];
   const words = counts.filter(([count]) => count > 0).map(([count, word]) => `${count} ${word}`);

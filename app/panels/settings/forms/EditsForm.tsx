@@ -1,4 +1,12 @@
-import { changedIds, countOfColumns, withoutIds, type EditsStep } from '@ordle/core';
+import {
+  changedIds,
+  columnEditOf,
+  countOfColumns,
+  withoutIds,
+  type EditTable,
+  type EditsStep,
+} from '@ordle/core';
+import { useEffect, useState } from 'react';
 import { keepColumns } from '@/edits/manyEdits';
 import { attempt } from '@/shell/attempt';
 import { loadTable } from '@/storage/editTables';
@@ -16,6 +24,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
   const dispatch = useAppDispatch();
   const { view } = usePartView();
   const { part, stop, mayWrite } = bench;
+  const inTable = useTable(step.table?.key);
   if (!part || !stop) return null;
   const lost = view?.partId === part.id && view.stop === stop.index ? view.lostEdits : [];
   const changed = Object.keys(step.change).map(Number);
@@ -25,7 +34,12 @@ export function EditsForm({ step }: { step: EditsStep }) {
     ['added', step.add.flatMap(({ id }) => (id === undefined ? [] : [id]))],
     ['deleted', step.delete],
   ];
-  const more: Record<string, number> = { changed: table?.changed ?? 0, deleted: table?.deleted ?? 0 };
+  const own = (id: number) => inTable === null || columnEditOf(inTable, id) === undefined;
+  const counts: Record<string, number> = {
+    changed: (table?.changed ?? 0) + changed.filter(own).length,
+    added: step.add.length,
+    deleted: (table?.deleted ?? 0) + step.delete.filter(own).length,
+  };
   const selectRow = (name: string, ids: number[]) =>
     attempt(async () => {
       const many = name === 'changed' && table ? changedIds(await loadTable(table.key)) : [];
@@ -53,12 +67,12 @@ export function EditsForm({ step }: { step: EditsStep }) {
           <div key={name} className="flex items-center justify-between py-px">
             <dt className="text-ink-2">notes {name}</dt>
             <dd className="flex items-center gap-2">
-              {ids.length + (more[name] ?? 0) > 0 && name !== 'deleted' && (
+              {(counts[name] ?? 0) > 0 && name !== 'deleted' && (
                 <Button look="quiet" className="h-5 px-1" onClick={() => selectRow(name, ids)}>
                   choose
                 </Button>
               )}
-              {(ids.length + (more[name] ?? 0)).toLocaleString('en')}
+              {(counts[name] ?? 0).toLocaleString('en')}
             </dd>
           </div>
         ))}
@@ -83,4 +97,21 @@ export function EditsForm({ step }: { step: EditsStep }) {
       )}
     </>
   );
+}
+
+/** The table a step names, once it is read; null until then, and without one. */
+function useTable(key: string | undefined): EditTable | null {
+  const [read, setRead] = useState<EditTable | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    if (key !== undefined)
+      void loadTable(key).then(
+        (table) => wanted && setRead(table),
+        () => undefined,
+      );
+    return () => {
+      wanted = false;
+    };
+  }, [key]);
+  return read?.key === key ? read : null;
 }
