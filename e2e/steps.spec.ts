@@ -60,7 +60,6 @@ test("stretches of a part are laid along the bars and its beats moved, and the e
   await typeValue(page, 'First bar of stretch 2', '5');
   await typeValue(page, 'Times as long of stretch 2', '2');
   await page.getByLabel('Held notes of stretch 2').selectOption('cut');
-  if (process.env.SHOTS) await page.screenshot({ path: `${process.env.SHOTS}/layout.png` });
   // It touches the whole part, and a part has one.
   await expect(page.getByRole('button', { name: 'Split' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Add a step' }).click();
@@ -70,7 +69,6 @@ test("stretches of a part are laid along the bars and its beats moved, and the e
   await typeValue(page, 'Beat 2 is to lie at', '50');
   await typeValue(page, 'Beat 2 played at', '40');
   await typeValue(page, 'Strength, typed', '60');
-  if (process.env.SHOTS) await page.screenshot({ path: `${process.env.SHOTS}/pulse.png` });
   await settled(page);
   const block = { from: 0, to: 8, at: 0, times: 2 };
   await expectSameAsCommandLine(page, name, [

@@ -72,9 +72,10 @@ export interface EditTarget {
 
 /** The active part at its stop; null where nothing can be edited. */
 export function targetNow(): EditTarget | null {
-  const { session: state, view } = store.getState();
+  const { view, session: state } = store.getState();
   const session = state.work?.document;
-  const part = session && activePart(session, view.partId);
+  const { partId } = view;
+  const part = session && activePart(session, partId);
   if (!session || !part || !state.mayWrite) return null;
   return { sessionId: session.id, partId: part.id, stop: stopAt(part, view.stops[part.id]).id };
 }
@@ -135,7 +136,7 @@ function afterEdits(
   stop: Stop,
   made: NoteEdits,
 ) {
-  const { session, view } = store.getState();
+  const { view, session } = store.getState();
   const isActive = (view.partId ?? session.work?.document.parts.order[0]) === part.id;
   if (made.add.length > 0 && isActive)
     selectionStore.select(
@@ -161,7 +162,7 @@ export function applyEditsAlong(
   gesture: string | null = null,
 ): Promise<void> | void {
   const target = targetNow();
-  const { session: state, view } = store.getState();
+  const { view, session: state } = store.getState();
   const session = state.work?.document;
   const part = session && itemOf(session.parts, target?.partId);
   const shown = partViewStore.get().view;

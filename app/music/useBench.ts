@@ -22,16 +22,17 @@ export interface BenchState {
  * scrolling and zooming, which are kept elsewhere, render no panel.
  */
 export function useBench(): BenchState | null {
-  const session = useAppSelector(selectDocument);
   const view = useAppSelector((state) => state.view);
+  const session = useAppSelector(selectDocument);
   const mayWrite = useAppSelector(selectMayWrite);
   return useMemo(() => {
     if (!session) return null;
-    const part = activePart(session, view.partId) ?? null;
+    const { partId } = view;
+    const part = activePart(session, partId) ?? null;
     const together = listOf(session.parts).filter(({ id }) => id !== part?.id && view.together.includes(id));
     const stop = part ? stopAt(part, view.stops[part.id]) : null;
     return { session, timeline: timelineOf(session), part, together, stop, view, mayWrite };
-  }, [session, view, mayWrite]);
+  }, [view, session, mayWrite]);
 }
 
 /** The same for what is only ever shown while a session is open. */

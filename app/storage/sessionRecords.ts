@@ -1,4 +1,4 @@
-import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf, withTodaysNames } from '@ordle/core';
+import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf } from '@ordle/core';
 import {
   countOf,
   emptyHistory,
@@ -134,7 +134,7 @@ function readHistory(
   const isWhole = kept.every(({ at }, index) => at === first + index);
   const list = kept.map(({ entry }) => entry);
   const parsed = historySchema.safeParse({
-    done: version === 1 ? withTodaysNames(list) : list,
+    done: list,
     undone: [],
     former,
   });
@@ -142,8 +142,7 @@ function readHistory(
   const then = (entry: HistoryEntry): HistoryEntry =>
     version === SESSION_VERSION ? entry : { ...entry, version: entry.version ?? version };
   const line = parsed.data.done.map(then);
-  const own =
-    version === SESSION_VERSION ? {} : { [version]: version === 1 ? withTodaysNames(document) : document };
+  const own = version === SESSION_VERSION ? {} : { [version]: document };
   const formers = { ...parsed.data.former, ...own };
   return {
     done: line.slice(0, count - first),

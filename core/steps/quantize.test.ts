@@ -15,17 +15,17 @@ const MS = 1.92;
 
 type Settings = Partial<Omit<QuantizeStep, 'kind'>>;
 
-function run(notes: Partial<Note>[], settings: Settings, isDrums = false): Material {
-  return applyStep({ notes: noteTableOf(notes), events }, createStep('quantize', { ...settings }), {
+function run(notes: Partial<Note>[], given: Settings, isDrums = false): Material {
+  return applyStep({ notes: noteTableOf(notes), events }, createStep('quantize', { ...given }), {
     timeline,
     isDrums,
   });
 }
 /** New starts by id, in the order the notes were given. */
-function starts(notes: Partial<Note>[], settings: Settings, isDrums = false): number[] {
+function starts(notes: Partial<Note>[], given: Settings, isDrums = false): number[] {
   const table = run(
     notes.map((note, id) => ({ id, ...note })),
-    settings,
+    given,
     isDrums,
   ).notes;
   return notes.map((_, id) => table.start[table.id.indexOf(id)]);
@@ -77,8 +77,8 @@ describe('every setting of quantize', () => {
 
   it('moves starts, ends or both, and takes the end along only when asked', () => {
     const note = [{ start: 250, end: 460 }];
-    const span = (settings: Settings) => {
-      const { notes } = run(note, settings);
+    const span = (given: Settings) => {
+      const { notes } = run(note, given);
       return [notes.start[0], notes.end[0]];
     };
     expect(span({})).toEqual([240, 450]);
@@ -194,13 +194,9 @@ const anySettings: fc.Arbitrary<Settings> = fc.record({
 describe('every setting of quantize, on any notes', () => {
   it('keeps count, pitches and velocities, starts no note below 0 and leaves none shorter than a tick', () => {
     fc.assert(
-      fc.property(anyNotes, anySettings, fc.boolean(), (notes, settings, isDrums) => {
+      fc.property(anyNotes, anySettings, fc.boolean(), (notes, given, isDrums) => {
         const before = noteTableOf(notes);
-        const after = run(
-          notes,
-          { ...settings, strength: Math.max(1, settings.strength ?? 1) },
-          isDrums,
-        ).notes;
+        const after = run(notes, { ...given, strength: Math.max(1, given.strength ?? 1) }, isDrums).notes;
         expect(after.length).toBe(before.length);
         const rows = new Map(Array.from(after.id, (id, row) => [id, row]));
         for (let row = 0; row < before.length; row++) {
@@ -220,8 +216,8 @@ describe('every setting of quantize, on any notes', () => {
 
   it('changes nothing at strength 0', () => {
     fc.assert(
-      fc.property(anyNotes, anySettings, (notes, settings) => {
-        const after = run(notes, { ...settings, strength: 0 }).notes;
+      fc.property(anyNotes, anySettings, (notes, given) => {
+        const after = run(notes, { ...given, strength: 0 }).notes;
         expect(after).toEqual(noteTableOf(notes));
       }),
     );
@@ -229,9 +225,9 @@ describe('every setting of quantize, on any notes', () => {
 
   it('does nothing the second time at strength 100', () => {
     fc.assert(
-      fc.property(anyNotes, anySettings, (notes, settings) => {
+      fc.property(anyNotes, anySettings, (notes, given) => {
         // Chords and grace strokes may be told apart anew once the notes have moved, and a swung grid leaves gaps wider than a step.
-        const step = createStep('quantize', { ...settings, strength: 100, chords: 'each', keepFlams: false });
+        const step = createStep('quantize', { ...given, strength: 100, chords: 'each', keepFlams: false });
         const context = { timeline, isDrums: false };
         const once = applyStep({ notes: noteTableOf(notes), events }, step, context);
         const twice = applyStep(once, step, context);
@@ -243,7 +239,7 @@ describe('every setting of quantize, on any notes', () => {
           ]).sort((a, b) => a[0] - b[0]);
         // An end pushed to the shortest length by its start is not on a line yet.
         const cut = byId(once).some(([, start, end]) => end - start <= 1.001e6);
-        if (settings.edge === 'start' || !cut) expect(byId(twice)).toEqual(byId(once));
+        if (given.edge === 'start' || !cut) expect(byId(twice)).toEqual(byId(once));
       }),
     );
   });

@@ -19,9 +19,10 @@ export function from1(stored: unknown): unknown {
     layers.map((segments) => segments.map((segment) => pieceOf(segment, document, number++)));
   const parts = document.parts.map((part) => {
     const laid = numbered(part.layers);
+    const { id, name, ink, channel, sound, rechannel = false, muted, soloed } = part;
     return {
-      ...part,
-      // The field was never read in version 1, whatever it said.
+      ...{ id, name, ink, channel, sound, rechannel, muted, soloed },
+      // What a part was locked to was never read in version 1, under whatever name it was stored.
       lockedTo: 'beats',
       ...madeOf(laid),
       steps: orderedOf(migratedSteps(part.steps, laid.flat(), document)),

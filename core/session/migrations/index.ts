@@ -2,8 +2,6 @@ import { OrdleError } from '../../errors';
 import { SESSION_VERSION, sessionSchema, type Session } from '../session';
 import { from1 } from './from1';
 
-export * from './formerNames';
-
 /** From each version to the next. A function reads what its version stored and changes nothing of it. */
 const MIGRATIONS: Readonly<Record<number, (document: unknown) => unknown>> = { 1: from1 };
 

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { withTodaysNames } from './formerNames';
 
 /** What the migration reads of a document of version 1; everything else goes along as it is. */
 const segment = z.looseObject({
@@ -34,7 +33,7 @@ export type Document1 = z.infer<typeof documentSchema>;
 export type Segment1 = z.infer<typeof segment>;
 export type PlacedStep1 = z.infer<typeof placedStep>;
 
-/** A document of version 1 under the names its fields got while the version stood. Throws a ZodError where it is none. */
+/** A document of version 1. Throws a ZodError where it is none. */
 export function readDocument1(stored: unknown): Document1 {
-  return documentSchema.parse(withTodaysNames(stored));
+  return documentSchema.parse(stored);
 }
