@@ -1,4 +1,5 @@
 import { useEffect, useSyncExternalStore } from 'react';
+import { isTyping } from '@/ui';
 import { COMMANDS, meet, type Command, type CommandId } from './catalogue';
 import { keyName } from './keys';
 
@@ -121,16 +122,6 @@ export function useHeldCommand(id: CommandId, onHold: (isHeld: boolean) => void)
   }, [id, onHold]);
 }
 
-/** Whether a key press belongs to a text field. */
-export function isTyping(event: KeyboardEvent): boolean {
-  const element = event.target as HTMLElement | null;
-  return (
-    element !== null &&
-    (element.matches('input:not([type=checkbox]):not([type=radio]):not([type=file]), textarea, select') ||
-      element.isContentEditable)
-  );
-}
-
 /** Keys a focused control needs for itself. */
 const CONTROL_KEYS = new Set([
   'Space',
@@ -171,7 +162,7 @@ export function useCommandKeys() {
     let holding: { code: string; hold(isHeld: boolean): void }[] = [];
     const onDown = (event: KeyboardEvent) => {
       if (event.key === 'Tab') clicked = null;
-      if (event.defaultPrevented || isTyping(event)) return;
+      if (event.defaultPrevented || isTyping(event.target)) return;
       if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu], [role=listbox]')) return;
       const key = keyName(event);
       if (belongsToControl(event, key)) return;

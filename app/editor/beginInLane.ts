@@ -1,4 +1,5 @@
-import { beginChoice, beginRub, beginStroke, pointNear, type CurveGesture } from './curveGestures';
+import type { Gesture } from '@/surface';
+import { beginSelection, beginRub, beginStroke, pointNear } from './curveGestures';
 import { beginMark, markAt, type MarkTarget } from './markGestures';
 import { beginPress, beginPressRub } from './pressGestures';
 import {
@@ -8,7 +9,7 @@ import {
   isOnBend,
   straight,
   type BentLine,
-  type ChosenBox,
+  type SelectionBox,
 } from './shapeGestures';
 
 /** What decides which gesture a press in a lane begins. */
@@ -19,7 +20,7 @@ export interface LaneState {
   /** The line drawn last, while it can be bent. */
   line: BentLine | null;
   /** The box around the selected points. */
-  box: ChosenBox | null;
+  box: SelectionBox | null;
 }
 
 /** The gesture a press at a place begins: handles come before marks, marks before points. */
@@ -30,12 +31,12 @@ export function beginInLane(
   y: number,
   adding: boolean,
   onLine: (line: BentLine | null) => void,
-): CurveGesture {
+): Gesture {
   if (pedal && mayEdit)
     return tool === 'erase' ? beginPressRub(target, x) : beginPress(target, x, y, tool === 'draw', adding);
   if (!mayEdit)
     return {
-      ...beginChoice(target, x, y, adding),
+      ...beginSelection(target, x, y, adding),
       ...(pointNear(target, x, y) >= 0 ? { move: () => undefined } : {}),
     };
   if (line && tool !== 'erase' && isOnBend(target, line, x, y)) return beginBend(target, line, onLine);
@@ -49,7 +50,7 @@ export function beginInLane(
   onLine(null);
   if (tool === 'draw') return beginStroke(target, x, y, (from, to) => onLine(straight(from, to)));
   if (tool === 'erase') return beginRub(target, x, y);
-  return beginChoice(target, x, y, adding);
+  return beginSelection(target, x, y, adding);
 }
 
 /** The cursor at a place, so that handles can be found. */

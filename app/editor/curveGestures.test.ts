@@ -1,4 +1,4 @@
-import { beginChoice, beginRub, beginStroke, pointNear } from './curveGestures';
+import { beginSelection, beginRub, beginStroke, pointNear } from './curveGestures';
 import { marksOf, valueAtY, valueInWords, yOfValue } from './laneGeometry';
 import { HEIGHT, at, keys, laneOf } from './testLane';
 
@@ -36,7 +36,7 @@ describe('drawing in a lane', () => {
     expect(free.log.done).toEqual([
       {
         label: 'Draw in expression (11)',
-        chosen: [],
+        selected: [],
         edits: [
           {
             lane: 'cc11',
@@ -89,45 +89,45 @@ describe('drawing in a lane', () => {
 });
 
 describe('choosing points', () => {
-  it('by a click near them, by a box, Shift adds; a click beside them chooses none', () => {
-    const { target, chosen } = laneOf(THREE);
+  it('by a click near them, by a box, Shift adds; a click beside them selects none', () => {
+    const { target, selected } = laneOf(THREE);
     expect(pointNear(target, ...at(484, 62))).toBe(1);
     expect(pointNear(target, ...at(484, 90))).toBe(-1);
-    beginChoice(target, ...at(480, 60), false).end();
-    expect(chosen()).toEqual([1]);
-    beginChoice(target, ...at(960, 100), true).end();
-    expect(chosen()).toEqual([1, 2]);
-    const box = beginChoice(target, ...at(-10, 70), false);
+    beginSelection(target, ...at(480, 60), false).end();
+    expect(selected()).toEqual([1]);
+    beginSelection(target, ...at(960, 100), true).end();
+    expect(selected()).toEqual([1, 2]);
+    const box = beginSelection(target, ...at(-10, 70), false);
     box.move(...at(700, 10), keys());
     box.end();
-    expect(chosen()).toEqual([0, 1]);
-    beginChoice(target, ...at(700, 10), false).end();
-    expect(chosen()).toEqual([]);
+    expect(selected()).toEqual([0, 1]);
+    beginSelection(target, ...at(700, 10), false).end();
+    expect(selected()).toEqual([]);
     // With Alt the height of the box does not count.
-    const stretch = beginChoice(target, ...at(300, 126), false);
+    const stretch = beginSelection(target, ...at(300, 126), false);
     stretch.move(...at(1000, 120), keys({ alt: true }));
     stretch.end();
-    expect(chosen()).toEqual([1, 2]);
+    expect(selected()).toEqual([1, 2]);
   });
 
-  it('moves what is chosen to the grid, Alt free of it; up and down alone keeps the time', () => {
+  it('moves what is selected to the grid, Alt free of it; up and down alone keeps the time', () => {
     const { target, log } = laneOf(THREE);
-    const drag = beginChoice(target, ...at(480, 60), false);
+    const drag = beginSelection(target, ...at(480, 60), false);
     drag.move(...at(590, 70), keys());
     drag.end();
     expect(log.done[0].edits[0].points).toContainEqual({ at: 600, value: 70 });
-    const free = beginChoice(target, ...at(480, 60), false);
+    const free = beginSelection(target, ...at(480, 60), false);
     free.move(...at(520, 60), keys({ alt: true }));
     free.end();
     expect(log.done[1].edits[0].points).toContainEqual({ at: 520, value: 60 });
-    const up = beginChoice(target, ...at(480, 60), false);
+    const up = beginSelection(target, ...at(480, 60), false);
     up.move(...at(484, 90), keys());
     up.end();
     expect(log.done[2]).toMatchObject({
       label: 'Move a point in expression (11)',
       edits: [{ points: [{ at: 480, value: 90 }] }],
     });
-    expect(log.done.map(({ chosen: after }) => after)).toEqual([
+    expect(log.done.map(({ selected: after }) => after)).toEqual([
       [{ at: 600, value: 70 }],
       [{ at: 520, value: 60 }],
       [{ at: 480, value: 90 }],

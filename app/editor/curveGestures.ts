@@ -14,6 +14,7 @@ import {
   type Timeline,
 } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
+import type { Gesture } from '@/surface';
 import { yOfValue } from './laneGeometry';
 
 /** What gestures in a lane need to know and may do. */
@@ -26,8 +27,8 @@ export interface CurveGestureTarget {
   ticksPerPixel(): number;
   placeAt(x: number, y: number): LanePlace;
   xOf(tick: number): number;
-  chosen(): ReadonlySet<number>;
-  choose(rows: Iterable<number>): void;
+  selected(): ReadonlySet<number>;
+  select(rows: Iterable<number>): void;
   /** Shows what the gesture would draw; nulls show nothing. */
   preview(
     stroke: LanePlace[] | null,
@@ -35,16 +36,8 @@ export interface CurveGestureTarget {
   ): void;
   /** The gesture is under way: what would be done if it ended now, so that it is heard while music plays. */
   live(label: string, make: () => CurveEdit[]): void;
-  /** The gesture ended: what is to be done, in words and as edits; and the places that are chosen afterwards. */
-  done(label: string, edits: CurveEdit[], chosen?: readonly LanePlace[]): void;
-}
-
-/** A gesture under way; `end` takes it over, leaving it out abandons it. */
-export interface CurveGesture {
-  move(x: number, y: number, event: { altKey: boolean; shiftKey: boolean }): void;
-  end(): void;
-  /** A gesture that changes settings as it goes: under this name all of it can be taken back. */
-  abandon?: string;
+  /** The gesture ended: what is to be done, in words and as edits; and the places that are selected afterwards. */
+  done(label: string, edits: CurveEdit[], selected?: readonly LanePlace[]): void;
 }
 
 /** Pixels around a point or an edge that take hold of it. */
@@ -97,7 +90,7 @@ export function beginStroke(
   x: number,
   y: number,
   onLine: (from: LanePlace, to: LanePlace) => void = () => undefined,
-): CurveGesture {
+): Gesture {
   const path = [target.placeAt(x, y)];
   const hand = handOf(target.view());
   const name = laneName(hand.lane);
@@ -126,7 +119,7 @@ export function beginStroke(
 }
 
 /** Rubs out all points of a stretch. */
-export function beginRub(target: CurveGestureTarget, x: number, y: number): CurveGesture {
+export function beginRub(target: CurveGestureTarget, x: number, y: number): Gesture {
   const from = target.placeAt(x, y).at;
   let to = from;
   const half = REACH * target.ticksPerPixel();
@@ -149,26 +142,26 @@ export function beginRub(target: CurveGestureTarget, x: number, y: number): Curv
 }
 
 /**
- * On a point: chooses it (Shift adds) and moves all that are chosen; on empty ground: a box that chooses, with Alt all of a stretch of time
+ * On a point: selects it (Shift adds) and moves all that are selected; on empty ground: a box that selects, with Alt all of a stretch of time
  * whatever their values.
  */
-export function beginChoice(target: CurveGestureTarget, x: number, y: number, adding: boolean): CurveGesture {
+export function beginSelection(target: CurveGestureTarget, x: number, y: number, adding: boolean): Gesture {
   const row = pointNear(target, x, y);
   if (row >= 0) {
-    if (!target.chosen().has(row)) target.choose(adding ? [...target.chosen(), row] : [row]);
+    if (!target.selected().has(row)) target.select(adding ? [...target.selected(), row] : [row]);
     return moveGesture(target, row, x, y);
   }
-  return boxGesture(target, x, y, adding ? [...target.chosen()] : []);
+  return boxGesture(target, x, y, adding ? [...target.selected()] : []);
 }
 
-/** A box that chooses the points in it beside those kept. `grow` may widen what was found, as a press is chosen whole. */
+/** A box that selects the points in it beside those kept. `grow` may widen what was found, as a press is selected whole. */
 export function boxGesture(
   target: CurveGestureTarget,
   x: number,
   y: number,
   kept: readonly number[],
   grow: (rows: number[]) => Iterable<number> = (rows) => rows,
-): CurveGesture {
+): Gesture {
   let box: Box | null = null;
   return {
     move(toX, toY, { altKey }) {
@@ -183,7 +176,7 @@ export function boxGesture(
     },
     end() {
       target.preview(null, null);
-      target.choose(box ? [...kept, ...grow(rowsInBox(target, box))] : kept);
+      target.select(box ? [...kept, ...grow(rowsInBox(target, box))] : kept);
     },
   };
 }
@@ -226,10 +219,10 @@ export function placesOf({ points }: LaneHand, rows: ReadonlySet<number>): LaneP
   return Array.from(order, (row) => ({ at: points.tick[row], value: points.value[row] }));
 }
 
-function moveGesture(target: CurveGestureTarget, row: number, x: number, y: number): CurveGesture {
+function moveGesture(target: CurveGestureTarget, row: number, x: number, y: number): Gesture {
   const hand = handOf(target.view());
   const { points } = hand;
-  const rows = new Set(target.chosen());
+  const rows = new Set(target.selected());
   const places = placesOf(hand, rows);
   const start = target.placeAt(x, y);
   const label = `Move ${pointsInWords(rows.size)} in ${laneName(hand.lane)}`;

@@ -1,4 +1,4 @@
-import { deedOfKey, pasted, textOfChosen, type Deed } from './curveKeys';
+import { actionOfKey, pasted, textOfSelection, type LaneAction } from './curveKeys';
 import { laneOf } from './testLane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
@@ -8,72 +8,72 @@ const press = (key: string, held: Partial<KeyboardEvent> = {}) =>
   ({ key, shiftKey: false, ctrlKey: false, metaKey: false, altKey: false, ...held }) as KeyboardEvent;
 function laneWith(list: [number, number][], rows: number[], lane = 'cc11', playTick = 0) {
   const made = laneOf(list, lane);
-  made.target.choose(rows);
+  made.target.select(rows);
   return { target: made.target, pedal: lane === 'cc64', playTick: () => playTick };
 }
 const points = (action: unknown) =>
-  (action as Deed).edits.flatMap(({ points: list }) => list.map(({ at, value }) => [at, value]));
+  (action as LaneAction).edits.flatMap(({ points: list }) => list.map(({ at, value }) => [at, value]));
 
 describe('keys in a lane', () => {
-  it('move what is chosen by a grid step or a unit, with Shift by a tick or ten', () => {
+  it('move what is selected by a grid step or a unit, with Shift by a tick or ten', () => {
     const keys = laneWith(THREE, [1]);
-    expect(points(deedOfKey(keys, press('ArrowRight')))).toEqual([[600, 60]]); // prettier-ignore
-    expect(points(deedOfKey(keys, press('ArrowLeft', { shiftKey: true })))).toEqual([[479, 60]]); // prettier-ignore
-    expect(points(deedOfKey(keys, press('ArrowUp')))).toEqual([[480, 61]]); // prettier-ignore
-    expect(points(deedOfKey(keys, press('ArrowDown', { shiftKey: true })))).toEqual([[480, 50]]); // prettier-ignore
+    expect(points(actionOfKey(keys, press('ArrowRight')))).toEqual([[600, 60]]); // prettier-ignore
+    expect(points(actionOfKey(keys, press('ArrowLeft', { shiftKey: true })))).toEqual([[479, 60]]); // prettier-ignore
+    expect(points(actionOfKey(keys, press('ArrowUp')))).toEqual([[480, 61]]); // prettier-ignore
+    expect(points(actionOfKey(keys, press('ArrowDown', { shiftKey: true })))).toEqual([[480, 50]]); // prettier-ignore
     // Nothing goes before the start of the music.
-    expect(points(deedOfKey(laneWith(THREE, [0, 1]), press('ArrowLeft')))).toEqual([[0, 20], [480, 60]]); // prettier-ignore
+    expect(points(actionOfKey(laneWith(THREE, [0, 1]), press('ArrowLeft')))).toEqual([[0, 20], [480, 60]]); // prettier-ignore
   });
 
-  it('choose all or none, delete, and repeat by whole bars', () => {
+  it('select all or none, delete, and repeat by whole bars', () => {
     const keys = laneWith(THREE, [1, 2]);
-    expect(deedOfKey(keys, press('a', { ctrlKey: true }))).toBe('all');
-    expect(deedOfKey(keys, press('Escape'))).toBe('none');
-    expect(deedOfKey(keys, press('Delete'))).toMatchObject({
+    expect(actionOfKey(keys, press('a', { ctrlKey: true }))).toBe('all');
+    expect(actionOfKey(keys, press('Escape'))).toBe('none');
+    expect(actionOfKey(keys, press('Delete'))).toMatchObject({
       label: 'Delete 2 points in expression (11)',
       edits: [{ from: 480, to: 960, points: [] }],
     });
-    expect(points(deedOfKey(keys, press('d', { metaKey: true })))).toEqual([
+    expect(points(actionOfKey(keys, press('d', { metaKey: true })))).toEqual([
       [2400, 60],
       [2880, 100],
     ]);
     // What is none of the lane's goes on to the notes.
     for (const key of [press('q'), press('Delete', { shiftKey: true }), press('ArrowUp', { altKey: true })])
-      expect(deedOfKey(keys, key)).toBeNull();
-    expect(deedOfKey(laneWith(THREE, []), press('ArrowUp'))).toBeNull();
+      expect(actionOfKey(keys, key)).toBeNull();
+    expect(actionOfKey(laneWith(THREE, []), press('ArrowUp'))).toBeNull();
   });
 
   it('work on whole presses in a pedal lane; X splits at the play line', () => {
     const keys = laneWith(PRESSED, [2, 3], 'cc64', 700);
-    expect(deedOfKey(keys, press('Backspace'))).toMatchObject({
+    expect(actionOfKey(keys, press('Backspace'))).toMatchObject({
       label: 'Delete a press of the pedal',
       edits: [{ from: 1440, to: 1920, points: [] }],
     });
-    expect(points(deedOfKey(keys, press('ArrowRight')))).toEqual([
+    expect(points(actionOfKey(keys, press('ArrowRight')))).toEqual([
       [1560, 127],
       [2040, 0],
     ]);
-    expect(deedOfKey(keys, press('ArrowUp'))).toBeNull();
+    expect(actionOfKey(keys, press('ArrowUp'))).toBeNull();
     // 60 ms at 120 are 57.6 ticks of 480 a quarter.
-    expect(points(deedOfKey(keys, press('x')))).toEqual([
+    expect(points(actionOfKey(keys, press('x')))).toEqual([
       [700, 0],
       [758, 100],
     ]);
-    expect(deedOfKey(laneWith(PRESSED, [], 'cc64', 1200), press('x'))).toBeNull();
+    expect(actionOfKey(laneWith(PRESSED, [], 'cc64', 1200), press('x'))).toBeNull();
   });
 });
 
 describe('the clipboard of a lane', () => {
   it('takes points and presses to the play line, in any lane', () => {
-    const text = textOfChosen(laneWith(PRESSED, [2, 3], 'cc64')) ?? '';
+    const text = textOfSelection(laneWith(PRESSED, [2, 3], 'cc64')) ?? '';
     expect(points(pasted(laneWith(PRESSED, [], 'cc64', 3000), text))).toEqual([
       [3000, 127],
       [3480, 0],
     ]);
     const action = pasted(laneWith(THREE, [], 'cc11', 96), text);
     expect(action.label).toBe('Paste 2 points in expression (11)');
-    expect(action.chosen).toEqual([{ at: 96, value: 127 }, { at: 576, value: 0 }]); // prettier-ignore
-    expect(textOfChosen(laneWith(THREE, []))).toBeNull();
+    expect(action.selected).toEqual([{ at: 96, value: 127 }, { at: 576, value: 0 }]); // prettier-ignore
+    expect(textOfSelection(laneWith(THREE, []))).toBeNull();
     expect(() => pasted(laneWith(THREE, []), 'words')).toThrow('no points on the clipboard');
   });
 });

@@ -19,11 +19,11 @@ import {
 } from '@ordle/core';
 import { handOf, placesOf, pointsInWords, type CurveGestureTarget } from './curveGestures';
 
-/** What a key does to the selected points of a lane: in words, as edits, and what is chosen afterwards. */
-export interface Deed {
+/** What a key does to the selected points of a lane: in words, as edits, and what is selected afterwards. */
+export interface LaneAction {
   label: string;
   edits: CurveEdit[];
-  chosen: LanePlace[];
+  selected: LanePlace[];
 }
 
 /** What keys in a lane work on. */
@@ -35,25 +35,25 @@ export interface Keys {
 
 const placesOfEdit = ({ points }: CurveEdit): LanePlace[] => points.map(({ at, value }) => ({ at, value }));
 
-/** What is chosen, in words: points, or presses of a pedal. */
+/** What is selected, in words: points, or presses of a pedal. */
 function inWords({ target, pedal }: Keys): string {
   const hand = handOf(target.view());
-  if (!pedal) return `${pointsInWords(target.chosen().size)} in ${laneName(hand.lane)}`;
-  const count = pressesOf(hand, target.chosen()).length;
+  if (!pedal) return `${pointsInWords(target.selected().size)} in ${laneName(hand.lane)}`;
+  const count = pressesOf(hand, target.selected()).length;
   return count === 1 ? 'a press of the pedal' : `${count} presses of the pedal`;
 }
 
-/** The selected points or presses as text for the clipboard; null when none is chosen. */
-export function textOfChosen({ target, pedal }: Keys): string | null {
+/** The selected points or presses as text for the clipboard; null when none is selected. */
+export function textOfSelection({ target, pedal }: Keys): string | null {
   const hand = handOf(target.view());
-  const rows = target.chosen();
+  const rows = target.selected();
   if (rows.size === 0) return null;
   const points = pedal ? pointsOfPresses(hand, pressesOf(hand, rows)) : copyPoints(hand, rows);
   return points.length === 0 ? null : pointsToText(hand, points, target.timeline().ticksPerQuarter);
 }
 
 /** Lays points from the clipboard down at the play line. Throws `clipboard` when the text holds none. */
-export function pasted(keys: Keys, text: string): Deed {
+export function pasted(keys: Keys, text: string): LaneAction {
   const { target, playTick } = keys;
   const hand = handOf(target.view());
   const points = pointsFromText(text, hand, target.timeline().ticksPerQuarter);
@@ -61,66 +61,66 @@ export function pasted(keys: Keys, text: string): Deed {
   return {
     label: `Paste ${pointsInWords(points.length)} in ${laneName(hand.lane)}`,
     edits: [edit],
-    chosen: placesOfEdit(edit),
+    selected: placesOfEdit(edit),
   };
 }
 
 /** Takes the selected points or presses away. */
-export function deleted(keys: Keys): Deed {
+export function deleted(keys: Keys): LaneAction {
   const { target, pedal } = keys;
   const hand = handOf(target.view());
-  const rows = target.chosen();
+  const rows = target.selected();
   return {
     label: `Delete ${inWords(keys)}`,
     edits: pedal ? deletePresses(hand, pressesOf(hand, rows)) : [deletePoints(hand, rows)],
-    chosen: [],
+    selected: [],
   };
 }
 
-/** Moves the chosen by some ticks and by a value; presses only in time. */
-function moved(keys: Keys, ticks: number, value: number): Deed | null {
+/** Moves the selected by some ticks and by a value; presses only in time. */
+function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
   const { target, pedal } = keys;
   const hand = handOf(target.view());
-  const rows = target.chosen();
+  const rows = target.selected();
   const [first] = hullOf(hand, rows);
   const by = Math.max(ticks, -first);
   const label = `Move ${inWords(keys)}`;
   if (pedal) {
     if (by === 0) return null;
     const edits = movePresses(hand, pressesOf(hand, rows), by);
-    return { label, edits, chosen: edits.flatMap(placesOfEdit) };
+    return { label, edits, selected: edits.flatMap(placesOfEdit) };
   }
-  const chosen = placesOf(hand, rows).map((place) => ({ at: place.at + by, value: place.value + value }));
-  return { label, edits: [movePoints(hand, rows, by, value)], chosen };
+  const selected = placesOf(hand, rows).map((place) => ({ at: place.at + by, value: place.value + value }));
+  return { label, edits: [movePoints(hand, rows, by, value)], selected };
 }
 
-/** The chosen again as many whole bars later as they reach over. */
-function repeated(keys: Keys): Deed {
+/** The selected again as many whole bars later as they reach over. */
+function repeated(keys: Keys): LaneAction {
   const { target, pedal } = keys;
   const hand = handOf(target.view());
-  const rows = target.chosen();
+  const rows = target.selected();
   const points = pedal ? pointsOfPresses(hand, pressesOf(hand, rows)) : copyPoints(hand, rows);
   const hull: [number, number] = [points.tick[0], points.tick[points.length - 1]];
   const edit = layPoints(hand, points, hull[0] + repeatDistance(hull, target.timeline()));
-  return { label: `Repeat ${inWords(keys)}`, edits: [edit], chosen: placesOfEdit(edit) };
+  return { label: `Repeat ${inWords(keys)}`, edits: [edit], selected: placesOfEdit(edit) };
 }
 
 /** Splits the presses under the play line. */
-function split({ target, playTick }: Keys): Deed | null {
+function split({ target, playTick }: Keys): LaneAction | null {
   const hand = handOf(target.view());
   const at = Math.round(playTick());
   const all = new Set(hand.points.tick.keys());
   const edits = pressesOf(hand, all).flatMap((press) => splitPress(hand, press, at, target.timeline()) ?? []);
-  return edits.length === 0 ? null : { label: 'Split a press of the pedal', edits, chosen: [] };
+  return edits.length === 0 ? null : { label: 'Split a press of the pedal', edits, selected: [] };
 }
 
 /**
- * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move what is chosen by a grid step or a
+ * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move what is selected by a grid step or a
  * unit of value (with Shift by a tick, or ten units).
  */
-export function deedOfKey(keys: Keys, event: KeyboardEvent): Deed | 'all' | 'none' | null {
+export function actionOfKey(keys: Keys, event: KeyboardEvent): LaneAction | 'all' | 'none' | null {
   const { target, pedal } = keys;
-  const some = target.chosen().size > 0;
+  const some = target.selected().size > 0;
   const command = event.ctrlKey || event.metaKey;
   if (command && event.key.toLowerCase() === 'a') return 'all';
   if (pedal && !command && event.key.toLowerCase() === 'x') return split(keys);

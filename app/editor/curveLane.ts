@@ -1,19 +1,18 @@
 import type { CurveEdit, LanePlace, LanePoints, NoteValue, PlacedMark, Timeline } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
+import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from './colours';
-import type { CurveGesture } from './curveGestures';
-import { deedOfKey, type Deed } from './curveKeys';
-import { createLaneChoice } from './laneChoice';
-import { listenToClipboard } from './laneClipboard';
+import { actionOfKey, deleted, pasted, textOfSelection, type LaneAction } from './curveKeys';
 import { PEDAL_LANES, valueAtY } from './laneGeometry';
+import type { LaneScene } from './laneScene';
+import { createLaneSelection } from './laneSelection';
 import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
-import type { LaneScene } from './laneScene';
 import { paintCurve } from './paintCurve';
 import type { RollEditor } from './rollEditor';
-import { watchColours } from './watchColours';
 import type { BentLine } from './shapeGestures';
+import { watchColours } from './watchColours';
 
 /** What the Bench tells a lane to show. */
 export interface LaneContent {
@@ -38,12 +37,20 @@ export interface LaneEvents {
   onEdit(label: string, edits: CurveEdit[], gesture: string | null): void;
   onAbandon(gesture: string): void;
   onMarks(label: string, marks: PlacedMark[], gesture: string | null): void;
-  /** The value under the pointer, or null; and the rows of the selected points. */
+  /** The value under the pointer, or null. */
   onPoint(place: LanePlace | null): void;
-  onChoice(rows: ReadonlySet<number>): void;
+  /** The rows of the selected points. */
+  onSelection(rows: ReadonlySet<number>): void;
   /** The clipboard's text holds no points. */
   onRefused(error: unknown): void;
   playTick(): number;
+}
+
+/** What a lane draws on: a canvas, the play line over it, and the list it lies in, which is scrolled when it is too high for its room. */
+export interface LaneElements {
+  canvas: HTMLCanvasElement;
+  playLine: HTMLElement;
+  stack: HTMLElement | null;
 }
 
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
@@ -54,170 +61,155 @@ function samePoints(a: LanePoints, b: LanePoints): boolean {
   return true;
 }
 
-/** Owns the canvas of one lane, which shares the window of the roll above it. */
+/** One lane on a surface of its own, which shares the window of the roll above it. */
 export function createCurveLane(
-  canvas: HTMLCanvasElement,
+  { canvas, playLine, stack }: LaneElements,
   roll: RollEditor,
-  rollCanvas: HTMLCanvasElement,
   events: LaneEvents,
 ) {
-  const context = canvas.getContext('2d', { alpha: false });
   let content: LaneContent | null = null;
   let colours = readColours();
+  let [width, height] = [0, 0];
   let stroke: LaneScene['stroke'] = null;
   let box: LaneScene['box'] = null;
-  let gesture: CurveGesture | null = null;
   /** A line drawn last, until the lane changes by something else. */
   let line: BentLine | null = null;
   let mine = false;
   let changedMeanwhile = false;
-  let frame = 0;
+  let playTick = 0;
   const live = createLive(events);
-  const choice = createLaneChoice({
+  const selection = createLaneSelection({
     target: () => content && target(content),
-    onChoice(rows) {
-      events.onChoice(rows);
-      invalidate();
+    onSelection(rows) {
+      events.onSelection(rows);
+      surface.invalidate();
     },
-    onKey: (event) => onKeyHere(event),
+    onKey: (event) => onKey(event),
   });
-  /** Milliseconds the last paintings took, for the benchmark. */
-  const paintTimes: number[] = [];
 
   const isPedal = () => content !== null && PEDAL_LANES.has(content.view.lane);
-  const xOf = (tick: number) =>
-    roll.layout().gutter + (tick - roll.window().tick) / roll.window().ticksPerPixel;
+  const gutter = () => roll.layout().gutter;
+  const xOf = (tick: number) => gutter() + (tick - roll.window().tick) / roll.window().ticksPerPixel;
 
-  function paint() {
-    frame = 0;
-    if (!context || !content) return;
-    const begun = performance.now();
-    const ratio = globalThis.devicePixelRatio || 1;
-    const [width, height] = [canvas.clientWidth, canvas.clientHeight];
-    if (canvas.width !== Math.round(width * ratio) || canvas.height !== Math.round(height * ratio)) {
-      canvas.width = Math.round(width * ratio);
-      canvas.height = Math.round(height * ratio);
-    }
-    context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    paintCurve(context, {
+  function scene(): LaneScene | null {
+    if (!content) return null;
+    const isStill = content.mayEdit && !surface.isGestureUnderWay();
+    return {
       view: content.view,
       window: roll.window(),
       width,
       height,
-      gutter: roll.layout().gutter,
+      gutter: gutter(),
       ink: content.ink,
       colours,
-      chosen: choice.rows(),
-      chosenBox: content.mayEdit && content.tool === 'select' && !isPedal() && !gesture ? choice.box() : null,
-      bend: content.mayEdit && !gesture ? line : null,
+      selected: selection.rows(),
+      selectionBox: isStill && content.tool === 'select' && !isPedal() ? selection.box() : null,
+      bend: isStill ? line : null,
       marks: content.marks,
       along: content.along,
       carried: roll.carried(),
       stroke,
       box,
       pedal: isPedal(),
-    });
-    paintTimes.push(performance.now() - begun);
-    if (paintTimes.length > 2000) paintTimes.shift();
+    };
   }
-  const invalidate = () => void (frame ||= requestAnimationFrame(paint));
 
   const target = (now: LaneContent): MarkTarget => ({
     view: () => content?.view ?? now.view,
-    height: () => canvas.clientHeight,
+    height: () => height,
     timeline: () => now.timeline,
     grid: () => now.grid,
     snap: () => now.snap,
     ticksPerPixel: () => roll.window().ticksPerPixel,
     placeAt: (x, y) => ({
-      at: Math.max(
-        0,
-        Math.round(roll.window().tick + (x - roll.layout().gutter) * roll.window().ticksPerPixel),
-      ),
-      value: valueAtY(now.view, y, canvas.clientHeight),
+      at: Math.max(0, Math.round(roll.window().tick + (x - gutter()) * roll.window().ticksPerPixel)),
+      value: valueAtY(now.view, y, height),
     }),
     xOf,
-    chosen: choice.rows,
-    choose: choice.choose,
+    selected: selection.rows,
+    select: selection.select,
     preview(nextStroke, nextBox) {
       stroke = nextStroke;
       box = nextBox;
-      invalidate();
+      surface.invalidate();
     },
     live: (label, make) => live.show(content?.playing ?? false, label, make),
     done(label, edits, places = []) {
-      choice.expect(places);
+      selection.expect(places);
       mine = true;
       live.end(label, edits);
     },
     marks: () => content?.marks ?? { marks: [], table: {} },
     marksAreHere: () => content?.marks != null,
     putMarks: (label, marks, name) => events.onMarks(label, marks, name),
+    abandonMarks: (name) => events.onAbandon(name),
   });
-
-  const placeOf = (event: MouseEvent): [number, number] => {
-    const bounds = canvas.getBoundingClientRect();
-    return [event.clientX - bounds.left, event.clientY - bounds.top];
-  };
 
   const laneState = (now: LaneContent) => ({
     tool: now.mayEdit ? now.tool : ('select' as const),
     mayEdit: now.mayEdit,
     pedal: isPedal(),
     line,
-    box: choice.box(),
+    box: selection.box(),
   });
 
-  function onDown(event: PointerEvent) {
-    const [x, y] = placeOf(event);
-    if (!content || event.button !== 0 || x < roll.layout().gutter) return;
-    canvas.setPointerCapture(event.pointerId);
-    choice.expect([]);
+  function begin(now: LaneContent, x: number, y: number, adding: boolean): Gesture {
+    selection.expect([]);
     live.begin();
-    gesture = beginInLane(target(content), laneState(content), x, y, event.shiftKey, (next) => {
+    const gesture = beginInLane(target(now), laneState(now), x, y, adding, (next) => {
       line = next;
     });
-    invalidate();
+    return {
+      move(toX, toY, keys) {
+        gesture.move(toX, toY, keys);
+        events.onPoint(toX < gutter() ? null : target(now).placeAt(toX, toY));
+      },
+      end: () => gesture.end(),
+      abandon() {
+        stroke = box = null;
+        gesture.abandon?.();
+        live.abandon();
+      },
+    };
   }
 
-  function onMove(event: PointerEvent) {
-    if (!content) return;
-    const [x, y] = placeOf(event);
-    if (gesture) gesture.move(x, y, event);
-    else canvas.style.cursor = cursorInLane(target(content), laneState(content), x, y);
-    events.onPoint(x < roll.layout().gutter ? null : target(content).placeAt(x, y));
-  }
+  const curve: Region<LaneScene> = {
+    box: () => ({ left: gutter(), top: 0, right: width, bottom: height }),
+    paint: paintCurve,
+    cursor: (x, y) => (content ? cursorInLane(target(content), laneState(content), x, y) : ''),
+    hover: (x, y) => events.onPoint(content && target(content).placeAt(x, y)),
+    leave: () => events.onPoint(null),
+    begin: (x, y, event) => content && begin(content, x, y, event.shiftKey),
+    doubleClick(x, y) {
+      if (!content?.marks || !content.mayEdit) return;
+      const at = target(content);
+      const hit = markAt(at, x, y);
+      if (hit) removeMark(at, hit);
+      else turnHairpin(at, x, y);
+    },
+  };
 
-  function onUp(event: PointerEvent) {
-    const ended = gesture;
-    gesture = null;
-    if (event.type === 'pointerup') ended?.end();
-    else abandon(ended);
-    invalidate();
-  }
+  const surface = createSurface<LaneScene>({
+    canvas,
+    regions: [curve],
+    scene,
+    onSize(nextWidth, nextHeight) {
+      [width, height] = [nextWidth, nextHeight];
+    },
+    navigation: roll.navigation,
+    leavesWheel: ({ ctrlKey, metaKey, altKey, shiftKey, deltaX }) =>
+      !(ctrlKey || metaKey || altKey || shiftKey) &&
+      deltaX === 0 &&
+      stack !== null &&
+      stack.scrollHeight > stack.clientHeight + 1,
+    onGesture: () => surface.invalidate(),
+    onPainted: placePlayLine,
+  });
 
-  function abandon(given: CurveGesture | null) {
-    gesture = null;
-    stroke = box = null;
-    if (given?.abandon) events.onAbandon(given.abandon);
-    live.abandon();
-    invalidate();
-  }
-
-  function onDouble(event: MouseEvent) {
-    if (!content?.marks || !content.mayEdit) return;
-    const [x, y] = placeOf(event);
-    const at = target(content);
-    const hit = markAt(at, x, y);
-    if (hit) removeMark(at, hit);
-    else turnHairpin(at, x, y);
-  }
-
-  function onKey(event: KeyboardEvent) {
-    if (event.key === 'Escape' && gesture) {
-      abandon(gesture);
-      event.stopPropagation();
-    }
+  function placePlayLine() {
+    const x = xOf(playTick);
+    playLine.style.visibility = x < gutter() ? 'hidden' : 'visible';
+    playLine.style.transform = `translateX(${x}px)`;
   }
 
   const keys = (now: LaneContent) => ({
@@ -226,94 +218,79 @@ export function createCurveLane(
     playTick: () => events.playTick(),
   });
 
-  function perform(action: Deed) {
-    choice.expect(action.chosen);
+  function perform(action: LaneAction) {
+    selection.expect(action.selected);
     mine = false;
     events.onEdit(action.label, action.edits, null);
-    if (action.chosen.length === 0) choice.choose([]);
+    if (action.selected.length === 0) selection.select([]);
   }
 
-  function onKeyHere(event: KeyboardEvent) {
+  function onKey(event: KeyboardEvent) {
     if (!content) return;
-    const action = deedOfKey(keys(content), event);
+    const action = actionOfKey(keys(content), event);
     if (action === null) return;
     event.preventDefault();
     event.stopPropagation();
     // What the last key moved may not be there yet: this one is for what it makes.
-    if (choice.keep(event)) return;
-    if (action === 'all') choice.choose(content.view.points.tick.keys());
-    else if (action === 'none') choice.choose([]);
+    if (selection.keep(event)) return;
+    if (action === 'all') selection.select(content.view.points.tick.keys());
+    else if (action === 'none') selection.select([]);
     else if (content.mayEdit) perform(action);
   }
 
-  const onLeave = () => events.onPoint(null);
-  const onWheel = (event: WheelEvent) => {
-    const stack = canvas.closest('[data-lanes]');
-    const onlyDown =
-      !event.ctrlKey && !event.metaKey && !event.altKey && !event.shiftKey && event.deltaX === 0;
-    // A stack of lanes too high for its room is scrolled.
-    if (onlyDown && stack && stack.scrollHeight > stack.clientHeight + 1) return;
-    // Else wheels do here what they do on the roll: its window is this lane's too.
-    event.preventDefault();
-    rollCanvas.dispatchEvent(new WheelEvent('wheel', event));
-  };
+  const stopClipboard = holdClipboard(
+    {
+      copy: () => content && textOfSelection(keys(content)),
+      remove() {
+        if (content?.mayEdit) perform(deleted(keys(content)));
+      },
+      paste(text) {
+        if (!content?.mayEdit) return false;
+        try {
+          perform(pasted(keys(content), text));
+        } catch (error) {
+          events.onRefused(error);
+        }
+        return true;
+      },
+    },
+    canvas,
+  );
   const stopColours = watchColours((next) => {
     colours = next;
-    invalidate();
+    surface.invalidate();
   });
-  const sizes = new ResizeObserver(invalidate);
-  sizes.observe(canvas);
-  const listening = new AbortController();
-  const { signal } = listening;
-  const listeners = {
-    pointerdown: onDown,
-    pointermove: onMove,
-    pointerup: onUp,
-    pointercancel: onUp,
-    pointerleave: onLeave,
-    dblclick: onDouble,
-    keydown: onKeyHere,
-  };
-  for (const [name, listener] of Object.entries(listeners))
-    canvas.addEventListener(name, listener as EventListener, { signal });
-  canvas.addEventListener('wheel', onWheel, { passive: false, signal });
-  globalThis.addEventListener('keydown', onKey, { capture: true, signal });
-  rollCanvas.addEventListener('painted', invalidate, { signal });
-  listenToClipboard(
-    canvas,
-    {
-      keys: () => content && keys(content),
-      mayEdit: () => content?.mayEdit ?? false,
-      perform,
-      refused: (error) => events.onRefused(error),
-    },
-    signal,
-  );
+  const stopFollowing = roll.follow(surface.invalidate);
+  canvas.addEventListener('keydown', onKey);
 
   return {
     setContent(next: LaneContent) {
       const others = content !== null && !samePoints(content.view.points, next.view.points);
       // A view worked out anew may hold the same points: what a key did came to nothing.
-      const answered = content !== null && content.view !== next.view && choice.isExpecting();
+      const answered = content !== null && content.view !== next.view && selection.isExpecting();
       content = next;
-      if (gesture) changedMeanwhile ||= others;
+      if (surface.isGestureUnderWay()) changedMeanwhile ||= others;
       else if (others || changedMeanwhile || answered) {
         changedMeanwhile = false;
-        choice.arrived(next.view);
+        selection.arrived(next.view);
         // A line can be bent until the lane is changed by something else than its drawing.
         if (!mine) line = null;
         mine = false;
       }
-      invalidate();
+      surface.invalidate();
     },
-    paintTimes: () => paintTimes,
-    /** Where a tick stands on the canvas. */
-    xOf,
+    /** Puts the play line at a place, or hides it where it is out of sight. */
+    setPlayTick(tick: number) {
+      playTick = tick;
+      placePlayLine();
+    },
+    paintTimes: surface.paintTimes,
     destroy() {
-      cancelAnimationFrame(frame);
+      surface.destroy();
+      stopClipboard();
       stopColours();
-      sizes.disconnect();
-      listening.abort();
+      stopFollowing();
+      canvas.removeEventListener('keydown', onKey);
     },
   };
 }

@@ -36,8 +36,8 @@ export interface EditorEvents {
   onLocate(tick: number): void;
   /** A stretch of the ruler was dragged over; null when the drag is only under way. */
   onLoop(from: number, to: number): void;
-  /** Notes were chosen, by id. */
-  onChoose(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
+  /** Notes were selected, by id. */
+  onSelect(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
   /** A gesture on notes ended. */
   onGesture(gesture: NoteGesture): void;
   /** A pitch wants to be heard. */

@@ -1,7 +1,7 @@
 import { barAt, semitonesAt, type MeterMap, type Section } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import { harmonyTop, rollWidth, tickAt, xOf, type Layout } from './geometry';
-import type { Gesture } from './noteGestures';
+import type { Gesture } from '@/surface';
 import { forEachBar } from './paintGrid';
 import type { Scene } from './scene';
 

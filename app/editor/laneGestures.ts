@@ -1,18 +1,19 @@
 import type { ViewNotes } from '@/engine/protocol';
 import { tickAt, xOf, type Layout } from './geometry';
-import type { Gesture, NoteGestureTarget } from './noteGestures';
+import type { Gesture } from '@/surface';
+import type { NoteGestureTarget } from './noteGestures';
 import { fanOf, rankOf, velocityAtY, yOfVelocity } from './paintLane';
 import { visibleRows } from './visibleRows';
 
 /** Pixels around a stem's head that take hold of it. */
 const REACH = 6;
 
-/** Stems in sight with where they stand, of the selected notes only when some are chosen. */
+/** Stems in sight with where they stand, of the selected notes only when some are selected. */
 function stemsInSight(
   target: NoteGestureTarget,
   notes: ViewNotes,
   layout: Layout,
-  onlyChosen: boolean,
+  onlySelected: boolean,
 ): { row: number; x: number }[] {
   const window = target.window();
   const rows = visibleRows(
@@ -22,7 +23,7 @@ function stemsInSight(
   );
   const stems: { row: number; x: number }[] = [];
   for (let row = rows.first; row < rows.end; row++) {
-    if (onlyChosen && !target.isSelected(row)) continue;
+    if (onlySelected && !target.isSelected(row)) continue;
     stems.push({
       row,
       x: xOf(notes.start[row], window, layout) + fanOf(rankOf(notes.start, row, window.ticksPerPixel)),
@@ -48,9 +49,9 @@ export function beginLaneGesture(
   const distance = (stem: { row: number; x: number }) =>
     Math.hypot(stem.x + 1 - x, (yOfVelocity(notes.velocity[stem.row], layout) - y) * 0.8);
   const held = all.filter((stem) => distance(stem) < REACH).sort((a, b) => distance(a) - distance(b))[0];
-  const chosen = all.filter(({ row }) => target.isSelected(row));
+  const selected = all.filter(({ row }) => target.isSelected(row));
   if (held && !event.shiftKey) return dragHeads(target, notes, held.row, y);
-  return drawAcross(target, notes, chosen.length > 0 ? chosen : all, x, y, event.shiftKey);
+  return drawAcross(target, notes, selected.length > 0 ? selected : all, x, y, event.shiftKey);
 }
 
 function finish(target: NoteGestureTarget, notes: ViewNotes, velocities: ReadonlyMap<number, number>) {
@@ -64,7 +65,7 @@ function finish(target: NoteGestureTarget, notes: ViewNotes, velocities: Readonl
 
 function dragHeads(target: NoteGestureTarget, notes: ViewNotes, held: number, y: number): Gesture {
   const layout = target.layout();
-  if (!target.isSelected(held)) target.choose([held], 'replace');
+  if (!target.isSelected(held)) target.select([held], 'replace');
   const rows: number[] = [];
   for (let row = 0; row < notes.length; row++) if (row === held || target.isSelected(row)) rows.push(row);
   const from = velocityAtY(y, layout);

@@ -2,7 +2,7 @@ import type { LaneView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
 import type { LaneMarks } from './markGestures';
-import type { BentLine, ChosenBox } from './shapeGestures';
+import type { BentLine, SelectionBox } from './shapeGestures';
 
 /** Everything a lane's painters need; they read it and change nothing. Sizes in CSS pixels. */
 export interface LaneScene {
@@ -14,13 +14,13 @@ export interface LaneScene {
   ink: number;
   colours: Colours;
   /** Chosen points, by row. */
-  chosen: ReadonlySet<number>;
+  selected: ReadonlySet<number>;
   /** What the gesture under way would make of the lane: ticks and values of a stroke, or a box. */
   stroke: { at: number; value: number }[] | null;
   box: { left: number; right: number; top: number; bottom: number } | null;
   pedal: boolean;
   /** The box around selected points, whose corners scale them; and the line that can be bent. */
-  chosenBox: ChosenBox | null;
+  selectionBox: SelectionBox | null;
   bend: BentLine | null;
   marks: LaneMarks | null;
   /** The stretches whose points go along with the selected notes, and by how many ticks those are being dragged. */

@@ -1,5 +1,6 @@
 import { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from '@ordle/core';
-import { snappedTick, type CurveGesture, type CurveGestureTarget } from './curveGestures';
+import type { Gesture } from '@/surface';
+import { snappedTick, type CurveGestureTarget } from './curveGestures';
 import { yOfValue } from './laneGeometry';
 
 /** The dynamic marks of the current step, which are put and moved in its lane. */
@@ -15,6 +16,8 @@ export interface MarkTarget extends CurveGestureTarget {
   marksAreHere(): boolean;
   /** Writes the marks anew; changes of one gesture are one action. */
   putMarks(label: string, marks: PlacedMark[], gesture: string | null): void;
+  /** Takes back what a gesture wrote. */
+  abandonMarks(gesture: string): void;
 }
 
 /** Where a mark's letters stand beside its tick, in CSS pixels. */
@@ -46,7 +49,7 @@ export function markAt(target: MarkTarget, x: number, y: number): PlacedMark | n
 }
 
 /** Moves a mark: sideways in time, up and down through the marks. Without one it puts a new one, as loud as the place is high. */
-export function beginMark(target: MarkTarget, x: number, y: number, hit: PlacedMark | null): CurveGesture {
+export function beginMark(target: MarkTarget, x: number, y: number, hit: PlacedMark | null): Gesture {
   const all = target.marks();
   const gesture = crypto.randomUUID();
   const pressed = target.placeAt(x, y);
@@ -68,7 +71,7 @@ export function beginMark(target: MarkTarget, x: number, y: number, hit: PlacedM
       put(at, markNearest(all, value));
     },
     end: () => undefined,
-    abandon: gesture,
+    abandon: () => target.abandonMarks(gesture),
   };
 }
 

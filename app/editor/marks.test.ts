@@ -8,19 +8,19 @@ const notes = viewNotes([
 ]);
 
 describe('marks of the editor', () => {
-  it('tells the rows of chosen notes, the one the keyboard stands on, and the span of two or more', () => {
+  it('tells the rows of selected notes, the one the keyboard stands on, and the span of two or more', () => {
     const marks = createMarks();
     marks.read(notes);
-    marks.choose(new Set([100]), 100, notes);
+    marks.select(new Set([100]), 100, notes);
     expect(marks.now()).toMatchObject({ focused: 0, selectionSpan: null });
-    marks.choose(new Set([101, 102]), null, notes);
+    marks.select(new Set([101, 102]), null, notes);
     expect([...marks.now().selected]).toEqual([0, 1, 1]);
     expect(marks.now()).toMatchObject({ focused: -1, selectionSpan: { from: 480, to: 1360 } });
   });
 
   it('follows the notes by id when the view changes, and forgets those that went', () => {
     const marks = createMarks();
-    marks.choose(new Set([101, 102]), 102, notes);
+    marks.select(new Set([101, 102]), 102, notes);
     marks.light('step', new Set([100]), notes);
     const fewer = {
       ...notes,

@@ -5,11 +5,11 @@ import type { Scene } from './scene';
 export type Marks = Pick<Scene, 'selected' | 'focused' | 'selectionSpan' | 'litStep' | 'lit'>;
 
 /**
- * Keeps which notes are chosen and which are lit, by id, and tells the rows of the view they are: worked out once when the view or the
- * choice changes, so that painting and hit testing only look them up.
+ * Keeps which notes are selected and which are lit, by id, and tells the rows of the view they are: worked out once when the view or the
+ * selection changes, so that painting and hit testing only look them up.
  */
 export function createMarks() {
-  let chosen: ReadonlySet<number> = new Set();
+  let selectedIds: ReadonlySet<number> = new Set();
   let focus: number | null = null;
   let litIds: ReadonlySet<number> = new Set();
   let marks: Marks = {
@@ -20,13 +20,13 @@ export function createMarks() {
     lit: null,
   };
 
-  function markChosen(notes: ViewNotes | null) {
+  function markSelected(notes: ViewNotes | null) {
     const selected = new Uint8Array(notes?.length ?? 0);
     let focused = -1;
     let [from, to, count] = [Infinity, 0, 0];
-    for (let row = 0; notes && row < notes.length && (chosen.size > 0 || focus !== null); row++) {
+    for (let row = 0; notes && row < notes.length && (selectedIds.size > 0 || focus !== null); row++) {
       const id = notes.id[row];
-      if (chosen.has(id)) {
+      if (selectedIds.has(id)) {
         selected[row] = 1;
         from = Math.min(from, notes.start[row]);
         to = Math.max(to, notes.end[row]);
@@ -46,13 +46,13 @@ export function createMarks() {
     now: (): Marks => marks,
     /** The view shows other notes. */
     read(notes: ViewNotes | null) {
-      markChosen(notes);
+      markSelected(notes);
       markLit(notes);
     },
-    choose(ids: ReadonlySet<number>, standsOn: number | null, notes: ViewNotes | null) {
-      chosen = ids;
+    select(ids: ReadonlySet<number>, standsOn: number | null, notes: ViewNotes | null) {
+      selectedIds = ids;
       focus = standsOn;
-      markChosen(notes);
+      markSelected(notes);
     },
     /** Lights the notes a step touches; null puts the light out. */
     light(stepId: string | null, ids: ReadonlySet<number>, notes: ViewNotes | null) {

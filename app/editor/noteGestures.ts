@@ -1,10 +1,11 @@
 import { barAt, createGrid, nearestLine, type MeterMap, type NoteValue } from '@ordle/core';
 import type { ViewNotes } from '@/engine/protocol';
+import type { Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, xOf, type Layout } from './geometry';
 import { rowsAt, rowsInBox } from './pitchIndex';
 import type { NoteGesture, Preview } from './preview';
-import type { ChosenSpan } from './stretchGesture';
+import type { SelectionSpan } from './stretchGesture';
 
 /** What gestures on notes need to know and may do. */
 export interface NoteGestureTarget {
@@ -18,23 +19,15 @@ export interface NoteGestureTarget {
   tool(): 'select' | 'draw' | 'erase';
   mayEdit(): boolean;
   preview(preview: Preview | null): void;
-  /** Chooses rows: instead of what was chosen, besides it, or in turn. */
-  choose(rows: number[], how: 'replace' | 'add' | 'toggle'): void;
+  /** Selects rows: instead of what was selected, besides it, or in turn. */
+  select(rows: number[], how: 'replace' | 'add' | 'toggle'): void;
   done(gesture: NoteGesture): void;
   /** First start and last end of the selected notes when there are two or more. */
-  selectionSpan(): ChosenSpan | null;
+  selectionSpan(): SelectionSpan | null;
   /** Sounds a pitch while it is dragged. */
   sound(pitch: number, velocity: number): void;
   /** Makes another shown part the active one when the press was on one of its notes. */
   activateOther(tick: number, pitch: number): boolean;
-}
-
-/** A gesture under way. `end` takes it over; leaving it out abandons it. */
-export interface Gesture {
-  move(x: number, y: number, event: PointerEvent): void;
-  end(): void;
-  /** Takes back what was done while it was under way. */
-  abandon?(): void;
 }
 
 /** Pixels around the ends of a note that trim it. */
@@ -104,7 +97,7 @@ interface Press {
   edge: 'start' | 'end' | null;
 }
 
-/** A press on a note: a click chooses (a second click the note beneath), a drag moves, copies (Mod) or trims (at an end). */
+/** A press on a note: a click selects (a second click the note beneath), a drag moves, copies (Mod) or trims (at an end). */
 function noteGesture(
   target: NoteGestureTarget,
   notes: ViewNotes,
@@ -114,7 +107,7 @@ function noteGesture(
   const adding = event.shiftKey || isMod(event);
   const row = press.rows[0];
   const already = press.rows.find((candidate) => target.isSelected(candidate));
-  if (already === undefined && !adding) target.choose([row], 'replace');
+  if (already === undefined && !adding) target.select([row], 'replace');
   target.sound(notes.pitch[row], notes.velocity[row]);
   let preview: Preview | null = null;
   let dragged = false;
@@ -124,8 +117,8 @@ function noteGesture(
     move(x, y, now) {
       if (!dragged && Math.hypot(x - press.x, y - press.y) < DRAG) return;
       if (!target.mayEdit()) return;
-      // A copy is of what is dragged; Shift drags it along with what was chosen.
-      if (!dragged && adding && already === undefined) target.choose([row], isMod(event) ? 'replace' : 'add');
+      // A copy is of what is dragged; Shift drags it along with what was selected.
+      if (!dragged && adding && already === undefined) target.select([row], isMod(event) ? 'replace' : 'add');
       dragged = true;
       const window = target.window();
       const fine = now.shiftKey ? 0.1 : 1;
@@ -160,11 +153,11 @@ function noteGesture(
         const still = preview.ticks === 0 && (preview.kind === 'trim' || preview.semitones === 0);
         if (!still) target.done(preview);
       } else if (!dragged) {
-        if (adding) target.choose([row], 'toggle');
+        if (adding) target.select([row], 'toggle');
         else if (already !== undefined) {
           // Clicking again goes through the notes that lie over each other.
           const next = press.rows[(press.rows.indexOf(already) + 1) % press.rows.length];
-          target.choose([press.rows.length > 1 ? next : row], 'replace');
+          target.select([press.rows.length > 1 ? next : row], 'replace');
         }
       }
     },
@@ -275,8 +268,8 @@ function marqueeGesture(
           pitchAt(box.bottom, window, layout),
           pitchAt(box.top, window, layout),
         );
-        target.choose(rows, adding ? 'add' : 'replace');
-      } else if (!adding) target.choose([], 'replace');
+        target.select(rows, adding ? 'add' : 'replace');
+      } else if (!adding) target.select([], 'replace');
     },
   };
 }

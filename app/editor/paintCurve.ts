@@ -99,16 +99,16 @@ function paintHeld(context: CanvasRenderingContext2D, scene: LaneScene, points: 
 }
 
 function paintHandles(context: CanvasRenderingContext2D, scene: LaneScene) {
-  const { view, width, height, gutter, colours, chosen } = scene;
+  const { view, width, height, gutter, colours, selected } = scene;
   const { points } = view;
   const [first, end] = rowsInSight(scene, points);
   const roomy = end - first < (width - gutter) / ROOM_FOR_HANDLES;
   for (let row = first; row < end; row++) {
-    const isChosen = chosen.has(row);
-    if (!roomy && !isChosen) continue;
+    const isSelected = selected.has(row);
+    if (!roomy && !isSelected) continue;
     const [x, y] = [xInLane(scene, points.tick[row]), yOfValue(view, points.value[row], height)];
-    context.fillStyle = isChosen ? colours.accent : colours.parts[scene.ink];
-    const size = isChosen ? 7 : 5;
+    context.fillStyle = isSelected ? colours.accent : colours.parts[scene.ink];
+    const size = isSelected ? 7 : 5;
     context.fillRect(x - size / 2, y - size / 2, size, size);
   }
 }
@@ -143,7 +143,7 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
     const bar = outline(view.points, press);
     if (!bar) continue;
     painted = bar.right;
-    context.fillStyle = scene.chosen.has(press.first) ? colours.accent : colours.parts[scene.ink];
+    context.fillStyle = scene.selected.has(press.first) ? colours.accent : colours.parts[scene.ink];
     context.globalAlpha = 0.25;
     context.fill(bar.path);
     context.globalAlpha = 1;

@@ -5,7 +5,7 @@ import type { Scene } from './scene';
 /** Pixels grid lines must lie apart to be drawn. */
 const LEAST_GAP = 7;
 
-/** Ground, keyboard rows, the chosen grid, beats and bars. */
+/** Ground, keyboard rows, the grid in force, beats and bars. */
 export function paintGrid(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours } = scene;
   const top = rollTop(layout);

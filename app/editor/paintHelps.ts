@@ -29,10 +29,10 @@ export function paintHelps(context: CanvasRenderingContext2D, scene: LaneScene) 
 }
 
 function paintCorners(context: CanvasRenderingContext2D, scene: LaneScene) {
-  const { chosenBox, colours, view, height } = scene;
-  if (!chosenBox) return;
+  const { selectionBox, colours, view, height } = scene;
+  if (!selectionBox) return;
   const corners = cornersOf(
-    chosenBox,
+    selectionBox,
     (tick) => xInLane(scene, tick),
     (value) => yOfValue(view, value, height),
   );

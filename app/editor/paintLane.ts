@@ -47,7 +47,7 @@ function paintCrowd(
   const { start, velocity } = view.notes;
   const width = rollWidth(layout);
   const loudest = new Float32Array(width + 1);
-  const chosen = new Uint8Array(width + 1);
+  const hasSelected = new Uint8Array(width + 1);
   const scale = 1 / window.ticksPerPixel;
   const origin = window.tick;
   const drawn = preview?.kind === 'velocity';
@@ -56,12 +56,12 @@ function paintCrowd(
     if (pixel < 0 || pixel > width) continue;
     const value = drawn ? velocityOf(scene, row) : velocity[row];
     if (value > loudest[pixel]) loudest[pixel] = value;
-    if (selected[row]) chosen[pixel] = 1;
+    if (selected[row]) hasSelected[pixel] = 1;
   }
   for (let pixel = 0; pixel <= width; pixel++) {
     if (loudest[pixel] === 0) continue;
     const y = yOfVelocity(loudest[pixel], layout);
-    context.fillStyle = chosen[pixel] ? colours.accent : colours.parts[scene.ink];
+    context.fillStyle = hasSelected[pixel] ? colours.accent : colours.parts[scene.ink];
     context.fillRect(layout.gutter + pixel, y, 1, bottom - y);
   }
 }

@@ -34,7 +34,7 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
   const traces = view.traceStart !== null && scene.show !== 'cleaned';
   if (end - first > MOST_SINGLE_NOTES) {
     paintCrowd(context, scene, view.notes, first, end, scene.ink, 1);
-    paintChosen(context, scene, view.notes, first, end);
+    paintSelected(context, scene, view.notes, first, end);
   } else {
     if (traces) paintTraces(context, scene, first, end);
     if (scene.show !== 'played' || !view.traceStart) {
@@ -112,7 +112,7 @@ function paintPlayed(context: CanvasRenderingContext2D, scene: Scene, first: num
 }
 
 /** In a crowd the selected notes are drawn over it, as far as there are not too many of them. */
-function paintChosen(
+function paintSelected(
   context: CanvasRenderingContext2D,
   scene: Scene,
   notes: ViewNotes,
@@ -148,15 +148,15 @@ function paintSingly(
   const erased = preview?.kind === 'erase' ? preview.rows : null;
   for (let row = first; row < end; row++) {
     let [start, finish, pitch] = [notes.start[row], notes.end[row], notes.pitch[row]];
-    const chosen = selected[row] === 1;
-    if (chosen && preview?.kind === 'move' && !preview.copy) {
+    const isSelected = selected[row] === 1;
+    if (isSelected && preview?.kind === 'move' && !preview.copy) {
       start += preview.ticks;
       finish += preview.ticks;
       pitch += preview.semitones;
-    } else if (chosen && preview?.kind === 'trim') {
+    } else if (isSelected && preview?.kind === 'trim') {
       if (preview.edge === 'start') start = Math.min(finish - 1, Math.max(0, start + preview.ticks));
       else finish = Math.max(start + 1, finish + preview.ticks);
-    } else if (chosen && preview?.kind === 'stretch') {
+    } else if (isSelected && preview?.kind === 'stretch') {
       start = preview.anchor + preview.factor * (start - preview.anchor);
       finish = preview.anchor + preview.factor * (finish - preview.anchor);
     }
@@ -171,7 +171,7 @@ function paintSingly(
     // A firm left edge: where a note starts is what matters most here.
     context.fillRect(x, y + 0.5, Math.min(2, width), height);
     context.globalAlpha = 1;
-    if (!chosen) continue;
+    if (!isSelected) continue;
     context.strokeStyle = colours.accent;
     context.lineWidth = 2;
     context.strokeRect(x - 1, y - 0.5, width + 2, height + 2);
@@ -230,7 +230,7 @@ function paintGrip(context: CanvasRenderingContext2D, scene: Scene) {
   context.fillText(words, x + 12, top + 11);
 }
 
-/** What the gesture under way would add: a drawn note, copies, or the box that chooses. */
+/** What the gesture under way would add: a drawn note, copies, or the box that selects. */
 function paintPreview(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, preview, view } = scene;
   if (!preview || !view) return;

@@ -18,8 +18,12 @@ export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
     if (right <= left) continue;
     const middle = row + height / 2;
     // A step on the whole part is the ordinary case and stays in the background.
-    const thick = span.to === Infinity && !span.chosen ? 1 : Math.max(1, Math.min(3, height - 3));
-    context.fillStyle = span.chosen ? colours.accent : span.stepId === litStep ? colours.ink : colours.ink3;
+    const thick = span.to === Infinity && !span.isCurrent ? 1 : Math.max(1, Math.min(3, height - 3));
+    context.fillStyle = span.isCurrent
+      ? colours.accent
+      : span.stepId === litStep
+        ? colours.ink
+        : colours.ink3;
     context.fillRect(left, middle - thick / 2, right - left, thick);
     const end = Math.max(2, height - 1);
     if (span.from >= window.tick) context.fillRect(left, middle - end / 2, 2, end);

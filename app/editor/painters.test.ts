@@ -138,7 +138,7 @@ describe('painting notes', () => {
     expect(painted(paintNotes, { show: 'cleaned' }).strokes).toEqual([]);
   });
 
-  it('frames chosen notes, and shows where a drag or a stretch would put them', () => {
+  it('frames selected notes, and shows where a drag or a stretch would put them', () => {
     const selected = Uint8Array.of(0, 1, 1);
     const frames = (more: Partial<Scene>) =>
       painted(paintNotes, { selected, ...more })
@@ -213,15 +213,15 @@ describe('painting around the roll', () => {
 
   it('draws a bar for what each step touches, the current one in the accent, none over another', () => {
     const spans = [
-      { stepId: 'a', from: 0, to: Infinity, chosen: false },
-      { stepId: 'b', from: 1920, to: 3840, chosen: true },
+      { stepId: 'a', from: 0, to: Infinity, isCurrent: false },
+      { stepId: 'b', from: 1920, to: 3840, isCurrent: true },
     ];
     const log = painted(paintSpans, { spans, layout: { ...LAYOUT, spans: 20 } });
     const [whole] = inColour(log, 'ink3').filter(({ box }) => box[2] > 100);
-    const [chosen] = inColour(log, 'accent').filter(({ box }) => box[2] > 100);
+    const [selected] = inColour(log, 'accent').filter(({ box }) => box[2] > 100);
     expect([whole.box[0], whole.box[2]]).toEqual([46, 1000]);
-    expect([chosen.box[0], chosen.box[2]]).toEqual([46 + 480, 480]);
-    expect(whole.box[1] + whole.box[3]).toBeLessThan(chosen.box[1]);
+    expect([selected.box[0], selected.box[2]]).toEqual([46 + 480, 480]);
+    expect(whole.box[1] + whole.box[3]).toBeLessThan(selected.box[1]);
     expect(log.texts[0].text).toBe('where');
     expect(painted(paintSpans).fills).toEqual([]);
   });

@@ -52,22 +52,22 @@ describe('presses of the pedal', () => {
     expect(log.done).toHaveLength(2);
   });
 
-  it('are chosen whole: by a click, Shift adds, by a box; what is chosen moves together', () => {
-    const { target, log, chosen } = laneOf(PRESSED, 'cc64');
+  it('are selected whole: by a click, Shift adds, by a box; what is selected moves together', () => {
+    const { target, log, selected } = laneOf(PRESSED, 'cc64');
     beginPress(target, ...at(700, 50), false).end();
-    expect(chosen()).toEqual([0, 1]);
+    expect(selected()).toEqual([0, 1]);
     beginPress(target, ...at(1600, 50), false, true).end();
-    expect(chosen()).toEqual([0, 1, 2, 3]);
+    expect(selected()).toEqual([0, 1, 2, 3]);
     const drag = beginPress(target, ...at(700, 50), false);
     drag.move(...at(940, 50), keys());
     drag.end();
     expect(log.done[0].label).toBe('Move 2 presses of the pedal');
     expect(spansOf(log.done[0].edits)).toEqual([[720, 1200, 100], [1680, 2160, 127]]); // prettier-ignore
     beginPress(target, ...at(100, 50), false).end();
-    expect(chosen()).toEqual([]);
+    expect(selected()).toEqual([]);
     const box = beginPress(target, ...at(1000, 127), false, true);
     box.move(...at(1500, 0), keys());
     box.end();
-    expect(chosen()).toEqual([2, 3]);
+    expect(selected()).toEqual([2, 3]);
   });
 });

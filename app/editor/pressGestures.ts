@@ -8,14 +8,8 @@ import {
   type LanePlace,
   type PedalSpan,
 } from '@ordle/core';
-import {
-  REACH,
-  boxGesture,
-  handOf,
-  snappedTick,
-  type CurveGesture,
-  type CurveGestureTarget,
-} from './curveGestures';
+import type { Gesture } from '@/surface';
+import { REACH, boxGesture, handOf, snappedTick, type CurveGestureTarget } from './curveGestures';
 import { pressesIn } from './laneGeometry';
 
 /** The press under a place, and whether one of its ends is held. */
@@ -32,7 +26,7 @@ function pressAt(
   return null;
 }
 
-/** All points of some presses: a press is chosen whole. */
+/** All points of some presses: a press is selected whole. */
 function rowsOf(presses: readonly PedalSpan[]): number[] {
   return presses.flatMap(({ first, stop }) => Array.from({ length: stop - first }, (_, at) => first + at));
 }
@@ -52,8 +46,8 @@ const outline = (start: number, end: number, depth: number): LanePlace[] => [
 ];
 
 /**
- * On a press: chooses it (Shift adds) and moves all that are chosen, or trims the end that is held; on empty ground, and with the drawing tool
- * anywhere: a new press. With Shift on empty ground a box chooses.
+ * On a press: selects it (Shift adds) and moves all that are selected, or trims the end that is held; on empty ground, and with the drawing tool
+ * anywhere: a new press. With Shift on empty ground a box selects.
  */
 export function beginPress(
   target: CurveGestureTarget,
@@ -61,20 +55,20 @@ export function beginPress(
   y: number,
   drawing: boolean,
   adding = false,
-): CurveGesture {
+): Gesture {
   const hit = drawing ? null : pressAt(target, x);
   if (!hit && adding && !drawing)
-    return boxGesture(target, x, y, [...target.chosen()], (rows) =>
+    return boxGesture(target, x, y, [...target.selected()], (rows) =>
       rowsOf(pressesOf(handOf(target.view()), new Set(rows))),
     );
   if (!hit) return drawGesture(target, x, y);
   const { press, edge } = hit;
-  if (!target.chosen().has(press.first))
-    target.choose([...(adding ? target.chosen() : []), ...rowsOf([press])]);
+  if (!target.selected().has(press.first))
+    target.select([...(adding ? target.selected() : []), ...rowsOf([press])]);
   return edge ? trimGesture(target, press, edge) : moveGesture(target, press, x);
 }
 
-function drawGesture(target: CurveGestureTarget, x: number, y: number): CurveGesture {
+function drawGesture(target: CurveGestureTarget, x: number, y: number): Gesture {
   const hand = handOf(target.view());
   const pressed = target.placeAt(x, y);
   const depth = Math.max(64, pressed.value);
@@ -91,14 +85,14 @@ function drawGesture(target: CurveGestureTarget, x: number, y: number): CurveGes
     end() {
       target.preview(null, null);
       if (edits.length > 0) target.done('Draw a press of the pedal', edits, placesOfEdits(edits));
-      else target.choose([]);
+      else target.select([]);
     },
   };
 }
 
-function moveGesture(target: CurveGestureTarget, press: PedalSpan, x: number): CurveGesture {
+function moveGesture(target: CurveGestureTarget, press: PedalSpan, x: number): Gesture {
   const hand = handOf(target.view());
-  const presses = pressesOf(hand, target.chosen());
+  const presses = pressesOf(hand, target.selected());
   const pressed = target.placeAt(x, 0);
   const label = `Move ${pressesInWords(presses.length)} of the pedal`;
   let edits: CurveEdit[] = [];
@@ -118,7 +112,7 @@ function moveGesture(target: CurveGestureTarget, press: PedalSpan, x: number): C
   };
 }
 
-function trimGesture(target: CurveGestureTarget, press: PedalSpan, edge: 'start' | 'end'): CurveGesture {
+function trimGesture(target: CurveGestureTarget, press: PedalSpan, edge: 'start' | 'end'): Gesture {
   const hand = handOf(target.view());
   let edits: CurveEdit[] = [];
   return {
@@ -136,12 +130,12 @@ function trimGesture(target: CurveGestureTarget, press: PedalSpan, edge: 'start'
 }
 
 /** Takes away the presses a drag goes over. */
-export function beginPressRub(target: CurveGestureTarget, x: number): CurveGesture {
+export function beginPressRub(target: CurveGestureTarget, x: number): Gesture {
   const gone = new Map<number, PedalSpan>();
   const rub = (at: number) => {
     const hit = pressAt(target, at);
     if (hit) gone.set(hit.press.first, hit.press);
-    target.choose(rowsOf([...gone.values()]));
+    target.select(rowsOf([...gone.values()]));
   };
   rub(x);
   return {

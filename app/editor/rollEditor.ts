@@ -1,3 +1,4 @@
+import { createSurface, type Navigation } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
 import { readColours, type Colours } from './colours';
@@ -17,12 +18,11 @@ import {
   zoomTime,
   type Layout,
 } from './geometry';
-import { attachGestures, type GestureTarget } from './gestures';
 import { HARMONY_HEIGHT } from './harmonyLane';
 import { createMarks } from './marks';
-import { paintAbove, paintBase } from './paintScene';
 import { rowUnder, rowsAt } from './pitchIndex';
 import { onlyAdds, type Preview } from './preview';
+import { rollRegions, type RollTarget } from './rollRegions';
 import type { Scene } from './scene';
 import { watchColours } from './watchColours';
 import { stripHeight } from './whereSpans';
@@ -31,10 +31,8 @@ import { firstLook, toFollow, toReveal } from './windowMoves';
 /** How long the window must rest before it is remembered. */
 const REST_MS = 300;
 
-/** Owns a canvas: paints the part on it when something changes, and turns gestures into movements of the window. */
+/** The roll: shows a part on a surface, and turns gestures into edits and movements of the window. */
 export function createRollEditor({ canvas, overlay, playLine }: EditorElements, events: EditorEvents) {
-  const context = canvas.getContext('2d', { alpha: false });
-  const above = overlay.getContext('2d');
   let content: EditorContent | null = null;
   let view: PartView | null = null;
   let window: EditorWindow = { tick: 0, ticksPerPixel: 4, topPitch: 84, rowHeight: 12 };
@@ -44,8 +42,10 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   let preview: Preview | null = null;
   const marks = createMarks();
   let hoveredSpan: string | null = null;
-  let frame = 0;
-  let baseStale = true;
+  let playTick = 0;
+  /** What goes by the window and the gesture under way, such as the lanes beneath. */
+  const followers = new Set<() => void>();
+  const paintedListeners = new Set<() => void>();
   let rest: ReturnType<typeof setTimeout> | undefined;
   let layout: Layout = {
     width: 1,
@@ -57,9 +57,6 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     harmony: 0,
     lane: 0,
   };
-  /** Milliseconds the last paintings took, for the benchmark. */
-  const paintTimes: number[] = [];
-
   function endTick(): number {
     const bar = content ? content.timeline.meter.barTicks[0] : 1920;
     return Math.max(bar, view?.endTick ?? 0);
@@ -81,49 +78,28 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     };
   }
 
-  /**
-   * Paints on two canvases that lie over each other: everything that depends on the part, the window and the choice below, and
-   * above it what changes while only the pointer or a box moves.
-   */
-  function paint() {
-    frame = 0;
-    const now = scene();
-    if (!context || !above || !now) return;
-    const begun = performance.now();
-    if (baseStale) paintBase(context, now, endTick());
-    baseStale = false;
-    paintAbove(above, now);
-    paintTimes.push(performance.now() - begun);
-    if (paintTimes.length > 2000) paintTimes.shift();
-    canvas.dispatchEvent(new CustomEvent('painted'));
-  }
-
   function invalidate() {
-    baseStale = true;
-    invalidateOverlay();
+    surface.invalidate();
+    for (const follower of followers) follower();
   }
 
-  function invalidateOverlay() {
-    frame ||= requestAnimationFrame(paint);
-  }
-
-  function resize() {
-    const { clientWidth, clientHeight } = canvas;
-    if (clientWidth === 0 || clientHeight === 0) return;
-    const ratio = globalThis.devicePixelRatio || 1;
+  function layOut(width: number, height: number) {
     layout = {
       ...layout,
-      width: clientWidth,
-      height: clientHeight,
+      width,
+      height,
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
       spans: stripHeight(content?.spans ?? []),
       harmony: content?.sections ? HARMONY_HEIGHT : 0,
-      lane: content?.lane ? Math.min(content.laneHeight, clientHeight / 2) : 0,
+      lane: content?.lane ? Math.min(content.laneHeight, height / 2) : 0,
     };
-    canvas.width = overlay.width = Math.round(clientWidth * ratio);
-    canvas.height = overlay.height = Math.round(clientHeight * ratio);
     window = clampWindow(window, layout, endTick());
-    invalidate();
+  }
+
+  function placePlayLine() {
+    const x = xOf(playTick, window, layout);
+    playLine.style.visibility = x < layout.gutter || x > layout.width ? 'hidden' : 'visible';
+    playLine.style.transform = `translateX(${x}px)`;
   }
 
   function moveTo(next: EditorWindow) {
@@ -134,7 +110,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     invalidate();
   }
 
-  const target: GestureTarget = {
+  const target: RollTarget = {
     spans: () => content?.spans ?? [],
     wherePitch: () => content?.wherePitch ?? null,
     mayWhere: () => content?.mayWhere ?? false,
@@ -160,11 +136,11 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       const stale = !onlyAdds(preview) || !onlyAdds(next);
       preview = next;
       if (stale) invalidate();
-      else invalidateOverlay();
+      else surface.invalidateAbove();
     },
-    choose(rows, how) {
+    select(rows, how) {
       const ids = rows.map((row) => view?.notes.id[row] ?? -1);
-      events.onChoose(ids, how);
+      events.onSelect(ids, how);
     },
     done: (gesture) => events.onGesture(gesture),
     sound: (pitch, velocity) => events.onSound(pitch, velocity),
@@ -175,37 +151,54 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       if (hit) events.onActivate(hit.partId);
       return hit !== undefined;
     },
-    key(pitch, choose, add) {
+    key(pitch, select, add) {
       if (pitch < 0 || pitch > 127) return;
       events.onSound(pitch, 96);
-      if (!choose || !view) return;
+      if (!select || !view) return;
       const { notes } = view;
       const ids = [...notes.id].filter((_, row) => notes.pitch[row] === pitch);
-      events.onChoose(ids, add ? 'add' : 'replace');
+      events.onSelect(ids, add ? 'add' : 'replace');
     },
-    canvas,
     layout: () => layout,
     window: () => window,
     endTick,
     moveTo,
-    zoomTimeAt: (x, factor) => moveTo(zoomTime(window, layout, x, factor)),
-    zoomPitchAt: (y, factor) => moveTo(zoomPitch(window, layout, y, factor)),
     laneHeight: (height) => events.onLaneHeight(height),
     locate: (tick) => events.onLocate(Math.max(0, tick)),
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
-    hover(x, y) {
-      const row = view ? rowUnder(view.notes, x, y, window, layout) : -1;
-      if (row !== hovered) {
-        hovered = row;
-        events.onHover(row, x, y);
-        invalidateOverlay();
-      }
+    hover(place) {
+      const row = view && place ? rowUnder(view.notes, place.x, place.y, window, layout) : -1;
+      if (row === hovered) return;
+      hovered = row;
+      events.onHover(row, place?.x ?? -1, place?.y ?? -1);
+      surface.invalidateAbove();
     },
   };
-  const detach = attachGestures(target);
-  const observer = new ResizeObserver(resize);
-  observer.observe(canvas);
+
+  const pan = (right: number, down: number) =>
+    moveTo({
+      ...window,
+      tick: window.tick + right * window.ticksPerPixel,
+      topPitch: window.topPitch - down / window.rowHeight,
+    });
+  const navigation: Navigation = {
+    pan,
+    zoomTime: (x, factor) => moveTo(zoomTime(window, layout, x, factor)),
+    zoomRows: (y, factor) => moveTo(zoomPitch(window, layout, y, factor)),
+  };
+  const surface = createSurface<Scene>({
+    canvas,
+    overlay,
+    regions: rollRegions(target),
+    scene,
+    onSize: layOut,
+    navigation,
+    onPainted() {
+      placePlayLine();
+      for (const listener of paintedListeners) listener();
+    },
+  });
   const stopColours = watchColours((next) => {
     colours = next;
     invalidate();
@@ -224,7 +217,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
         (content?.sections == null) !== (next.sections == null) ||
         stripHeight(next.spans) !== layout.spans;
       content = next;
-      if (otherLayout) resize();
+      if (otherLayout) layOut(layout.width, layout.height);
       invalidate();
     },
     /** Shows a part's stop; a part seen for the first time gets a first look unless a window is remembered. */
@@ -246,12 +239,11 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     setPlayTick(tick: number, follow: boolean) {
       const followed = follow ? toFollow(window, layout, tick) : window;
       if (followed !== window) moveTo(followed);
-      const seen = xOf(tick, window, layout);
-      playLine.style.visibility = seen < layout.gutter || seen > layout.width ? 'hidden' : 'visible';
-      playLine.style.transform = `translateX(${seen}px)`;
+      playTick = tick;
+      placePlayLine();
     },
     setSelection(ids: ReadonlySet<number>, standsOn: number | null) {
-      marks.choose(ids, standsOn, view?.notes ?? null);
+      marks.select(ids, standsOn, view?.notes ?? null);
       invalidate();
     },
     /** Lights the notes a step touches, by id; null puts the light out. */
@@ -281,7 +273,16 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       }),
     window: () => window,
     layout: () => layout,
-    paintTimes: () => paintTimes,
+    /** How other surfaces over the same time move the window. */
+    navigation,
+    /** Calls back whenever the window, the layout or what a gesture shows changed. Returns the way to stop. */
+    follow(follower: () => void) {
+      followers.add(follower);
+      return () => void followers.delete(follower);
+    },
+    paintTimes: surface.paintTimes,
+    /** Calls back after each painting, for the benchmark. */
+    onPainted: (listener: () => void) => void paintedListeners.add(listener),
     selectionSpan: () => marks.now().selectionSpan,
     /** The first note shown and, at an align step, the stroke it is pulled toward. */
     firstNote: () =>
@@ -302,10 +303,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       y: yOf(view?.notes.pitch[row] ?? 60, window, layout),
     }),
     destroy() {
-      cancelAnimationFrame(frame);
       clearTimeout(rest);
-      detach();
-      observer.disconnect();
+      surface.destroy();
       stopColours();
     },
   };

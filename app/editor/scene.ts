@@ -4,7 +4,7 @@ import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from './colours';
 import type { Layout } from './geometry';
 import type { Preview } from './preview';
-import type { ChosenSpan } from './stretchGesture';
+import type { SelectionSpan } from './stretchGesture';
 import type { WhereSpan } from './whereSpans';
 
 /** Another part shown with the active one. */
@@ -40,7 +40,7 @@ export interface Scene {
   /** A byte a row of the view: 1 for selected notes. */
   selected: Uint8Array;
   /** First start and last end of the selected notes when there are two or more. */
-  selectionSpan: ChosenSpan | null;
+  selectionSpan: SelectionSpan | null;
   /** Row the keyboard stands on, or -1. */
   focused: number;
   preview: Preview | null;

@@ -2,7 +2,7 @@ import { beginStroke } from './curveGestures';
 import {
   beginBend,
   beginScale,
-  chosenBox,
+  selectionBox,
   cornerAt,
   isOnBend,
   straight,
@@ -43,25 +43,25 @@ describe('bending a line', () => {
 });
 
 describe('scaling by the corners', () => {
-  function chosenThree() {
+  function selectedThree() {
     const lane = laneOf(THREE);
-    lane.target.choose([0, 1, 2]);
-    const box = chosenBox(lane.target);
+    lane.target.select([0, 1, 2]);
+    const box = selectionBox(lane.target);
     if (!box) throw new Error('no box');
     return { ...lane, box };
   }
 
   it('there is a box around two points or more, and none around one place', () => {
-    const { target, box } = chosenThree();
+    const { target, box } = selectedThree();
     expect(box).toEqual({ from: 0, to: 960, low: 20, high: 100 });
     expect(cornerAt(target, box, 960 / 4 + 6, at(0, 100)[1] - 6)).toEqual({ at: 960, value: 100 });
     expect(cornerAt(target, box, ...at(480, 60))).toBeNull();
-    target.choose([1]);
-    expect(chosenBox(target)).toBeNull();
+    target.select([1]);
+    expect(selectionBox(target)).toBeNull();
   });
 
   it('the corner across stays; Shift keeps the times; sideways keeps the values', () => {
-    const { target, log, box } = chosenThree();
+    const { target, log, box } = selectedThree();
     const drag = (from: [number, number], to: [number, number], held = keys()) => {
       const scale = beginScale(target, box, { at: 960, value: 100 }, ...from);
       scale.move(...to, held);
@@ -79,7 +79,7 @@ describe('scaling by the corners', () => {
     ]);
     expect(log.done[0]).toMatchObject({
       label: 'Scale 3 points in expression (11)',
-      chosen: [
+      selected: [
         { at: 0, value: 20 },
         { at: 240, value: 40 },
         { at: 480, value: 60 },

@@ -1,4 +1,5 @@
 import { bentPlace, drawBent, hullOf, laneName, scalePoints, type LanePlace } from '@ordle/core';
+import type { Gesture } from '@/surface';
 import {
   DRAG,
   handOf,
@@ -6,7 +7,6 @@ import {
   pointsInWords,
   showPlaces,
   snappedTick,
-  type CurveGesture,
   type CurveGestureTarget,
 } from './curveGestures';
 import { yOfValue } from './laneGeometry';
@@ -41,7 +41,7 @@ export function beginBend(
   target: CurveGestureTarget,
   line: BentLine,
   onBent: (line: BentLine) => void,
-): CurveGesture {
+): Gesture {
   const hand = handOf(target.view());
   const label = `Bend a line in ${laneName(hand.lane)}`;
   let through = line.through;
@@ -67,7 +67,7 @@ export function beginBend(
 }
 
 /** The box around selected points, by ticks and values. */
-export interface ChosenBox {
+export interface SelectionBox {
   from: number;
   to: number;
   low: number;
@@ -75,8 +75,8 @@ export interface ChosenBox {
 }
 
 /** The box around two selected points or more; null for fewer, and for those that are all one place. */
-export function chosenBox(target: Pick<CurveGestureTarget, 'view' | 'chosen'>): ChosenBox | null {
-  const rows = target.chosen();
+export function selectionBox(target: Pick<CurveGestureTarget, 'view' | 'selected'>): SelectionBox | null {
+  const rows = target.selected();
   if (rows.size < 2) return null;
   const { points } = target.view();
   const [from, to] = hullOf({ points }, rows);
@@ -90,7 +90,7 @@ export function chosenBox(target: Pick<CurveGestureTarget, 'view' | 'chosen'>): 
 
 /** The corners of a box on the canvas, a little outside of it. */
 export function cornersOf(
-  box: ChosenBox,
+  box: SelectionBox,
   xOf: (tick: number) => number,
   yOf: (value: number) => number,
 ): { x: number; y: number; at: number; value: number }[] {
@@ -108,7 +108,7 @@ export function cornersOf(
 /** The corner of the box around the selected points that is under a place; null when none is. */
 export function cornerAt(
   target: CurveGestureTarget,
-  box: ChosenBox | null,
+  box: SelectionBox | null,
   x: number,
   y: number,
 ): LanePlace | null {
@@ -124,13 +124,13 @@ export function cornerAt(
  */
 export function beginScale(
   target: CurveGestureTarget,
-  box: ChosenBox,
+  box: SelectionBox,
   corner: LanePlace,
   x: number,
   y: number,
-): CurveGesture {
+): Gesture {
   const hand = handOf(target.view());
-  const rows = new Set(target.chosen());
+  const rows = new Set(target.selected());
   const places = placesOf(hand, rows);
   const anchor = {
     at: corner.at === box.from ? box.to : box.from,

@@ -1,12 +1,13 @@
 import { tickAt, rollTop, xOf } from './geometry';
-import { snapped, type Gesture, type NoteGestureTarget } from './noteGestures';
+import type { Gesture } from '@/surface';
+import { snapped, type NoteGestureTarget } from './noteGestures';
 
 /** Pixels of the grip at the end of the selected notes, from the top of the roll. */
 export const GRIP = { width: 9, height: 18 };
 const LEAST_FACTOR = 0.01;
 
-/** From the first start to the last end of the selected notes; null when fewer than two are chosen. */
-export interface ChosenSpan {
+/** From the first start to the last end of the selected notes; null when fewer than two are selected. */
+export interface SelectionSpan {
   from: number;
   to: number;
 }

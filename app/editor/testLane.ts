@@ -15,13 +15,14 @@ export function laneOf(
   marks: LaneMarks = { marks: [], table: {} },
 ) {
   const log = {
-    done: [] as { label: string; edits: CurveEdit[]; chosen: readonly LanePlace[] }[],
+    done: [] as { label: string; edits: CurveEdit[]; selected: readonly LanePlace[] }[],
     live: [] as string[],
     strokes: [] as unknown[],
     boxes: 0,
+    abandoned: [] as string[],
     marks: [] as { label: string; marks: PlacedMark[]; gesture: string | null }[],
   };
-  let chosen: ReadonlySet<number> = new Set();
+  let selected: ReadonlySet<number> = new Set();
   const view: LaneView = {
     lane,
     channel: 1,
@@ -40,20 +41,21 @@ export function laneOf(
     ticksPerPixel: () => 4,
     placeAt: (x, y) => ({ at: Math.max(0, x * 4), value: valueAtY(view, y, HEIGHT) }),
     xOf: (tick) => tick / 4,
-    chosen: () => chosen,
-    choose: (rows) => (chosen = new Set(rows)),
+    selected: () => selected,
+    select: (rows) => (selected = new Set(rows)),
     preview(stroke, box) {
       log.strokes.push(stroke);
       if (box) log.boxes++;
     },
     live: (label) => log.live.push(label),
-    done: (label, edits, places = []) => log.done.push({ label, edits, chosen: places }),
+    done: (label, edits, places = []) => log.done.push({ label, edits, selected: places }),
     marks: () => marks,
     marksAreHere: () => marks.marks.length > 0,
+    abandonMarks: (gesture) => log.abandoned.push(gesture),
     putMarks: (label, next, gesture) => log.marks.push({ label, marks: next, gesture }),
     ...more,
   };
-  return { target, log, chosen: () => [...chosen].sort((a, b) => a - b) };
+  return { target, log, selected: () => [...selected].sort((a, b) => a - b) };
 }
 
 /** A place by tick and value. */

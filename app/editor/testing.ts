@@ -41,25 +41,25 @@ export const at = (tick: number, pitch: number): [number, number] => [
 
 /** A target that writes down what gestures do. */
 export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarget> = {}) {
-  const chosen = new Set<number>();
+  const selected = new Set<number>();
   const log = { done: [] as NoteGesture[], previews: [] as (Preview | null)[], sounds: [] as number[] };
   const { meter } = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
   const target: NoteGestureTarget = {
     layout: () => LAYOUT,
     window: () => WINDOW,
     notes: () => notes,
-    isSelected: (row) => chosen.has(row),
+    isSelected: (row) => selected.has(row),
     meter: () => meter,
     grid: () => ({ values: ['1/16'], swing: 50 }),
     snap: () => true,
     tool: () => 'select',
     mayEdit: () => true,
     preview: (preview) => void log.previews.push(preview),
-    choose(rows, how) {
-      if (how === 'replace') chosen.clear();
+    select(rows, how) {
+      if (how === 'replace') selected.clear();
       for (const row of rows) {
-        if (how === 'toggle' && chosen.has(row)) chosen.delete(row);
-        else chosen.add(row);
+        if (how === 'toggle' && selected.has(row)) selected.delete(row);
+        else selected.add(row);
       }
     },
     done: (gesture) => void log.done.push(gesture),
@@ -68,7 +68,7 @@ export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarge
     selectionSpan: () => null,
     ...more,
   };
-  return { target, chosen, log };
+  return { target, selected, log };
 }
 
 /** A pointer event with some keys held. */

@@ -1,7 +1,7 @@
 import { type MeterMap } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, type Layout } from './geometry';
-import type { Gesture } from './noteGestures';
+import type { Gesture } from '@/surface';
 import { barsBetween, placeSpans, spanAt, type WhereSpan } from './whereSpans';
 
 /** A change of the where of the current step. Bars as a where counts them; pitches inclusive. */
@@ -64,13 +64,13 @@ function writing<T>(
 export function beginSpanGesture(target: WhereGestureTarget, x: number, y: number): Gesture | null {
   const [layout, window, meter] = [target.layout(), target.window(), target.meter()];
   const hit = spanAt(placeSpans(target.spans(), window, layout), x, y);
-  const stand = hit && !hit.span.chosen ? () => target.standAt(hit.span.stepId) : undefined;
+  const stand = hit && !hit.span.isCurrent ? () => target.standAt(hit.span.stepId) : undefined;
   if (!meter) return null;
   if (!target.mayWhere()) return { move: () => undefined, end: stand ?? (() => target.whereRefused()) };
   const pressed = tickAt(x, window, layout);
   const tick = (atX: number) => tickAt(atX, target.window(), layout);
   const across = (atX: number) => atX;
-  const span = hit?.span.chosen && hit.span.to !== Infinity ? hit.span : null;
+  const span = hit?.span.isCurrent && hit.span.to !== Infinity ? hit.span : null;
   const write = (bars: [number, number]): WhereChange => ({ bars });
   if (!span || !hit)
     return writing(target, x, across, (atX) => barsBetween(meter, pressed, tick(atX)), write, stand);
@@ -114,7 +114,7 @@ export function beginPitchSpanGesture(target: WhereGestureTarget, y: number): Ge
 /** What a press on the strip would do, as a cursor. */
 export function spanCursor(target: WhereGestureTarget, x: number, y: number): string {
   const hit = spanAt(placeSpans(target.spans(), target.window(), target.layout()), x, y);
-  if (hit && !hit.span.chosen) return 'pointer';
+  if (hit && !hit.span.isCurrent) return 'pointer';
   if (!target.mayWhere()) return 'default';
   return hit?.edge ? 'ew-resize' : hit && hit.span.to !== Infinity ? 'move' : 'crosshair';
 }

@@ -11,11 +11,11 @@ import { barsBetween, placeSpans, rowsOfSpans, spanAt, stripHeight, type WhereSp
 
 const BAR = 1920;
 const { meter } = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
-const span = (stepId: string, from: number, to: number, chosen = false): WhereSpan => ({
+const span = (stepId: string, from: number, to: number, isCurrent = false): WhereSpan => ({
   stepId,
   from: (from - 1) * BAR,
   to: (to - 1) * BAR,
-  chosen,
+  isCurrent,
 });
 
 /** A target that writes down what the gestures do. */

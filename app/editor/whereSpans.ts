@@ -8,7 +8,7 @@ export interface WhereSpan {
   from: number;
   to: number;
   /** Whether it is the current step, whose where can be dragged. */
-  chosen: boolean;
+  isCurrent: boolean;
 }
 
 const ROW = 7;

@@ -7,11 +7,11 @@ import {
   sentenceOf,
   type CurveEdit,
 } from '@ordle/core';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
-import { isTyping } from '@/commands/runtime';
 import { engine } from '@/engine/engineClient';
+import { holdClipboard, type ClipboardHolder } from '@/surface';
 import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
@@ -26,7 +26,7 @@ export function useClipboard(bench: BenchState) {
   const selection = useSelection();
   const { view } = usePartView();
   const { part, timeline, mayWrite } = bench;
-  const chosen = () => (selection.partId === part?.id ? selectedNotes(view, selection.ids) : []);
+  const selected = () => (selection.partId === part?.id ? selectedNotes(view, selection.ids) : []);
 
   const paste = (text: string | null | undefined, inPlace: boolean, target = targetNow()) => {
     if (!part || !mayWrite || !target) return;
@@ -71,7 +71,7 @@ export function useClipboard(bench: BenchState) {
     paste(text, inPlace, target);
   };
   const copy = () => {
-    const notes = chosen();
+    const notes = selected();
     if (notes.length === 0) return null;
     const plain = copiedNotes.keep(notes, timeline.ticksPerQuarter);
     toast(`${notesInWords(notes.length)} copied.`);
@@ -83,44 +83,35 @@ export function useClipboard(bench: BenchState) {
     }
     return plain;
   };
-  const cutChosen = () => {
-    const notes = chosen();
+  const removeSelected = () => {
+    const notes = selected();
     applyEditsAlong(dispatch, `Cut ${notesInWords(notes.length)}`, { kind: 'delete' }, notes, () =>
       deleteNotes(notes),
     );
   };
 
+  const latest = useRef<ClipboardHolder>(null);
   useEffect(() => {
-    const onCopy = (event: ClipboardEvent) => {
-      if (
-        isTyping(event as unknown as KeyboardEvent) ||
-        (event.target as HTMLElement | null)?.closest('[role=dialog]')
-      )
-        return;
-      const text = copy();
-      if (text === null) return;
-      event.clipboardData?.setData('text/plain', text);
-      event.preventDefault();
-      if (event.type === 'cut' && mayWrite) cutChosen();
-    };
-    const onPaste = (event: ClipboardEvent) => {
-      if (
-        isTyping(event as unknown as KeyboardEvent) ||
-        (event.target as HTMLElement | null)?.closest('[role=dialog]')
-      )
-        return;
-      paste(event.clipboardData?.getData('text/plain'), false);
-      event.preventDefault();
-    };
-    document.addEventListener('copy', onCopy);
-    document.addEventListener('cut', onCopy);
-    document.addEventListener('paste', onPaste);
-    return () => {
-      document.removeEventListener('copy', onCopy);
-      document.removeEventListener('cut', onCopy);
-      document.removeEventListener('paste', onPaste);
+    latest.current = {
+      copy,
+      remove() {
+        if (mayWrite) removeSelected();
+      },
+      paste(text) {
+        paste(text, false);
+        return true;
+      },
     };
   });
+  useEffect(
+    () =>
+      holdClipboard({
+        copy: () => latest.current?.copy() ?? null,
+        remove: () => latest.current?.remove(),
+        paste: (text) => latest.current?.paste(text) ?? false,
+      }),
+    [],
+  );
 
   const some = selection.partId === part?.id && selection.ids.size > 0;
   const write = () => {
@@ -134,7 +125,7 @@ export function useClipboard(bench: BenchState) {
       mayWrite &&
       (() => {
         write();
-        cutChosen();
+        removeSelected();
       }),
     paste: mayWrite && (() => void fromSystem(false)),
     'paste-in-place': mayWrite && (() => void fromSystem(true)),

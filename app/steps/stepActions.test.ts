@@ -149,8 +149,8 @@ describe('where a step touches', () => {
       edits,
     ]);
     expect(spansOfPart(part, { id: 'a-1', index: 2 }, TIMELINE)).toEqual([
-      { stepId: 'a-0', from: 0, to: Infinity, chosen: false },
-      { stepId: 'a-1', from: 1920, to: 5760, chosen: true },
+      { stepId: 'a-0', from: 0, to: Infinity, isCurrent: false },
+      { stepId: 'a-1', from: 1920, to: 5760, isCurrent: true },
     ]);
   });
 

@@ -34,7 +34,7 @@ export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSp
         stepId: id,
         from: bars ? barNumbered(timeline.meter, bars[0]).start : 0,
         to: bars ? barNumbered(timeline.meter, bars[1]).start : Infinity,
-        chosen: id === stop.id,
+        isCurrent: id === stop.id,
       };
     });
 }

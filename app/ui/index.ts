@@ -2,6 +2,7 @@
 export * from './Button';
 export * from './Check';
 export * from './Dialog';
+export * from './isTyping';
 export * from './Menu';
 export * from './LabelledRow';
 export * from './mixed';

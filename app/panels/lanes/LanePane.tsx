@@ -21,9 +21,9 @@ const LEAST_HEIGHT = 36;
 const MOST_HEIGHT = 320;
 
 /** One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it higher. */
-export function LanePane({ editor, playing, shown, along, onChange, onClose }: LanePaneProps) {
+export function LanePane({ editor, stack, playing, shown, along, onChange, onClose }: LanePaneProps) {
   const bench = useOpenBench();
-  const { canvas, playLine, current, point, chosen } = useLane({ editor, playing, shown, along });
+  const { canvas, playLine, current, point, selected } = useLane({ editor, stack, playing, shown, along });
   const [copying, setCopying] = useState(false);
   const { part, timeline, mayWrite } = bench;
   const name = laneName(shown.lane);
@@ -68,7 +68,7 @@ export function LanePane({ editor, playing, shown, along, onChange, onClose }: L
           {name}
         </span>
         <span className="text-ink-2" data-testid={`points-${shown.lane}`}>
-          {current ? contentInWords(current, chosen) : ''}
+          {current ? contentInWords(current, selected) : ''}
         </span>
         <span className="ml-auto text-ink-2 tabular-nums">
           {point &&
@@ -145,16 +145,16 @@ export function LanePane({ editor, playing, shown, along, onChange, onClose }: L
   );
 }
 
-/** "692 points, 3 chosen"; of a pedal its presses, where `chosen` counts their points. */
-function contentInWords({ lane, points }: LaneView, chosen: ReadonlySet<number>): string {
+/** "692 points, 3 chosen"; of a pedal its presses, where `selected` counts their points. */
+function contentInWords({ lane, points }: LaneView, selected: ReadonlySet<number>): string {
   const [one, many, all, some] = PEDAL_LANES.has(lane)
     ? [
         'press',
         'presses',
         pressesIn(points).length,
-        pressesIn(points).filter(({ first }) => chosen.has(first)).length,
+        pressesIn(points).filter(({ first }) => selected.has(first)).length,
       ]
-    : ['point', 'points', points.length, chosen.size];
+    : ['point', 'points', points.length, selected.size];
   const words = all === 1 ? `1 ${one}` : `${all.toLocaleString('en')} ${many}`;
   return some > 0 ? `${words}, ${some.toLocaleString('en')} chosen` : words;
 }

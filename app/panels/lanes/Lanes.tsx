@@ -1,6 +1,6 @@
 import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, arrayMove, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import type { RefObject } from 'react';
+import { useRef, type RefObject } from 'react';
 import type { RollEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
@@ -19,6 +19,7 @@ interface LanesProps {
 export function Lanes({ editor, playing }: LanesProps) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
+  const stack = useRef<HTMLElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const lanes = lanesShown(bench);
   const along = useAlong(bench);
@@ -33,7 +34,7 @@ export function Lanes({ editor, playing }: LanesProps) {
   return (
     <section
       aria-label="Lanes"
-      data-lanes
+      ref={stack}
       className="flex max-h-[55%] shrink-0 flex-col overflow-y-auto border-t border-rule-strong bg-sheet"
     >
       <DndContext
@@ -49,6 +50,7 @@ export function Lanes({ editor, playing }: LanesProps) {
             <LanePane
               key={shown.lane}
               editor={editor}
+              stack={stack}
               playing={playing}
               shown={shown}
               along={along}

@@ -16,6 +16,8 @@ import { usePlayTick } from '@/playback/usePlayTick';
 /** What a lane is shown of and with. */
 export interface LaneOptions {
   editor: RefObject<RollEditor | null>;
+  /** The list of lanes this one lies in. */
+  stack: RefObject<HTMLElement | null>;
   playing: boolean;
   shown: ShownLane;
   /** Stretches whose points go along with the selected notes. */
@@ -23,7 +25,7 @@ export interface LaneOptions {
 }
 
 /** Keeps the canvas of a lane in step with the Bench, and writes what gestures in it do. */
-export function useLane({ editor, playing, shown, along }: LaneOptions) {
+export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
   const bench = useOpenBench();
   useZoomOfGrid(bench.part?.id);
   const dispatch = useAppDispatch();
@@ -32,7 +34,7 @@ export function useLane({ editor, playing, shown, along }: LaneOptions) {
   const lane = useRef<CurveLane | null>(null);
   const latest = useRef(bench);
   const [point, setPoint] = useState<LanePlace | null>(null);
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const { view } = usePartView();
   const { part, stop, timeline, mayWrite } = bench;
   const current =
@@ -42,9 +44,9 @@ export function useLane({ editor, playing, shown, along }: LaneOptions) {
   });
 
   useEffect(() => {
-    const roll = document.querySelector<HTMLCanvasElement>('[data-testid=roll]');
-    if (!canvas.current || !editor.current || !roll || shown.folded) return;
-    const made = createCurveLane(canvas.current, editor.current, roll, {
+    if (!canvas.current || !playLine.current || !editor.current || shown.folded) return;
+    const elements = { canvas: canvas.current, playLine: playLine.current, stack: stack.current };
+    const made = createCurveLane(elements, editor.current, {
       onEdit: (label, edits, gesture) => applyLaneEdits(dispatch, label, edits, gesture),
       onAbandon: (gesture) => dispatch(abandonGesture(gesture)),
       onMarks(label, marks, gesture) {
@@ -52,7 +54,7 @@ export function useLane({ editor, playing, shown, along }: LaneOptions) {
         if (now && at) changeStep(dispatch, now.id, at.id, label, { marks }, gesture);
       },
       onPoint: setPoint,
-      onChoice: setChosen,
+      onSelection: setSelected,
       onRefused: (error) => toast(sentenceOf(error)),
       playTick: () => secondsToTicks(latest.current.timeline.tempo, transport.second()),
     });
@@ -63,7 +65,7 @@ export function useLane({ editor, playing, shown, along }: LaneOptions) {
       made.destroy();
       lane.current = null;
     };
-  }, [dispatch, editor, shown.folded]);
+  }, [dispatch, editor, stack, shown.folded]);
 
   useEffect(() => {
     if (!current || !part || !stop) return;
@@ -85,13 +87,7 @@ export function useLane({ editor, playing, shown, along }: LaneOptions) {
     });
   }, [current, part, stop, timeline, bench, mayWrite, playing, along, shown.lane, shown.folded]);
 
-  usePlayTick(timeline, playing, (tick) => {
-    const x = lane.current?.xOf(tick) ?? -1;
-    const line = playLine.current;
-    if (!line) return;
-    line.style.visibility = x < 0 ? 'hidden' : 'visible';
-    line.style.transform = `translateX(${x}px)`;
-  });
+  usePlayTick(timeline, playing, (tick) => lane.current?.setPlayTick(tick));
 
-  return { canvas, playLine, current, point, chosen };
+  return { canvas, playLine, current, point, selected };
 }

@@ -1,6 +1,5 @@
 import {
   itemOf,
-  listOf,
   deleteNotes,
   drawNote,
   copyNotes,
@@ -74,7 +73,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
         onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
         onHover: (row, x, y) =>
           setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
-        onChoose: (ids, how) =>
+        onSelect: (ids, how) =>
           how === 'replace'
             ? selectionStore.select(partId(), ids)
             : selectionStore.add(partId(), ids, how === 'toggle'),
@@ -124,7 +123,6 @@ export function Roll({ playing, others, onEditor }: RollProps) {
 
   useEffect(() => {
     if (!part || !stop) return;
-    const chosen = listOf(part.steps).find(({ id }) => id === stop.id)?.step;
     const { loop, middleC, show, time, lane, laneHeight, tool, snap } = bench.view;
     editor.current?.setContent({
       timeline,
@@ -142,15 +140,15 @@ export function Roll({ playing, others, onEditor }: RollProps) {
       tool,
       snap,
       mayEdit: mayWrite,
-      mayWhere: mayWrite && chosen !== undefined && hasWhere(chosen),
-      sections: chosen?.kind === 'transpose' ? chosen.sections : null,
-      wherePitch: chosen?.where.pitch ?? null,
+      mayWhere: mayWrite && current !== undefined && hasWhere(current),
+      sections: current?.kind === 'transpose' ? current.sections : null,
+      wherePitch: current?.where.pitch ?? null,
     });
-  }, [bench, part, stop, timeline, spans, others, mayWrite]);
+  }, [bench, part, stop, current, timeline, spans, others, mayWrite]);
 
   useEffect(() => {
-    const current = view?.partId === part?.id ? view : null;
-    editor.current?.setView(current, current ? (store.getState().windows[current.partId] ?? null) : null);
+    const shown = view?.partId === part?.id ? view : null;
+    editor.current?.setView(shown, shown ? (store.getState().windows[shown.partId] ?? null) : null);
   }, [view, part?.id]);
 
   useEffect(() => {

@@ -1,32 +1,32 @@
 import type { LanePlace } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
 import type { CurveGestureTarget } from './curveGestures';
-import { chosenBox, type ChosenBox } from './shapeGestures';
+import { selectionBox, type SelectionBox } from './shapeGestures';
 
 /** Keys that wait at most while points are on their way. */
 const MOST_WAITING = 12;
 
 /**
- * The selected points of a lane, by row. Rows are those of the points shown: when others come, the choice is gone, unless a gesture or a key said where
+ * The selected points of a lane, by row. Rows are those of the points shown: when others come, the selection is gone, unless a gesture or a key said where
  * the selected points will be; keys pressed until these are there wait for them.
  */
-export function createLaneChoice(events: {
-  target(): Pick<CurveGestureTarget, 'view' | 'chosen'> | null;
-  onChoice(rows: ReadonlySet<number>): void;
+export function createLaneSelection(events: {
+  target(): Pick<CurveGestureTarget, 'view' | 'selected'> | null;
+  onSelection(rows: ReadonlySet<number>): void;
   onKey(event: KeyboardEvent): void;
 }) {
   let rows: ReadonlySet<number> = new Set();
-  let box: ChosenBox | null | undefined;
+  let box: SelectionBox | null | undefined;
   let expected: readonly LanePlace[] = [];
   const waiting: KeyboardEvent[] = [];
 
-  function choose(next: Iterable<number>) {
+  function select(next: Iterable<number>) {
     rows = new Set(next);
     box = undefined;
-    events.onChoice(rows);
+    events.onSelection(rows);
   }
 
-  /** Chooses the points that were put where they are expected, once they are there. */
+  /** Selects the points that were put where they are expected, once they are there. */
   function findExpected({ points, low, high }: LaneView) {
     const wanted = new Map(expected.map(({ at, value }) => [Math.round(at), value]));
     const found: number[] = [];
@@ -36,19 +36,19 @@ export function createLaneChoice(events: {
       if (Math.abs(held - points.value[row]) <= 1) found.push(row);
     }
     if (found.length > 0) expected = [];
-    choose(found);
+    select(found);
   }
 
   return {
     rows: () => rows,
-    choose,
-    /** The box around the selected points, worked out once for each choice. */
-    box(): ChosenBox | null {
+    select,
+    /** The box around the selected points, worked out once for each selection. */
+    box(): SelectionBox | null {
       const target = box === undefined ? events.target() : null;
-      if (target) box = chosenBox(target);
+      if (target) box = selectionBox(target);
       return box ?? null;
     },
-    /** Says where points will be that are to be chosen; none forgets what was expected. */
+    /** Says where points will be that are to be selected; none forgets what was expected. */
     expect(places: readonly LanePlace[]) {
       expected = places;
       if (places.length === 0) waiting.length = 0;
@@ -64,7 +64,7 @@ export function createLaneChoice(events: {
     arrived(view: LaneView) {
       box = undefined;
       if (expected.length === 0) {
-        if (rows.size > 0) choose([]);
+        if (rows.size > 0) select([]);
         return;
       }
       findExpected(view);

@@ -26,8 +26,8 @@ function drag(
 
 describe('gestures on notes', () => {
   it('a drag moves what was pressed to the grid, in steps of keys, and sounds the new pitch', () => {
-    const { log, chosen } = drag(recordingTarget(FOUR), at(100, 60), at(100 + 250, 62));
-    expect([...chosen]).toEqual([0]);
+    const { log, selected } = drag(recordingTarget(FOUR), at(100, 60), at(100 + 250, 62));
+    expect([...selected]).toEqual([0]);
     expect(log.done).toEqual([{ kind: 'move', ticks: 240, semitones: 2, copy: false }]);
     expect(log.sounds).toEqual([60, 62]);
     expect(log.previews.at(-1)).toBeNull();
@@ -45,12 +45,12 @@ describe('gestures on notes', () => {
     ]);
   });
 
-  it('moves all that is chosen together, and never before the start of the music', () => {
+  it('moves all that is selected together, and never before the start of the music', () => {
     const setUp = recordingTarget(FOUR);
-    setUp.target.choose([0, 1], 'replace');
+    setUp.target.select([0, 1], 'replace');
     drag(setUp, at(600, 64), at(-900, 64));
     expect(setUp.log.done).toEqual([]);
-    expect([...setUp.chosen]).toEqual([0, 1]);
+    expect([...setUp.selected]).toEqual([0, 1]);
   });
 
   it('trims at the ends and says so beforehand', () => {
@@ -65,25 +65,25 @@ describe('gestures on notes', () => {
     ]);
   });
 
-  it('a click chooses, a second click the note beneath, Shift adds and takes away', () => {
+  it('a click selects, a second click the note beneath, Shift adds and takes away', () => {
     const setUp = recordingTarget(FOUR);
     const click = (keys = {}) => beginNoteGesture(setUp.target, ...at(1100, 67), pointer(keys))?.end();
     click();
-    const first = [...setUp.chosen];
+    const first = [...setUp.selected];
     click();
-    const second = [...setUp.chosen];
+    const second = [...setUp.selected];
     click();
-    expect([first, second, [...setUp.chosen]]).toEqual([[3], [2], [3]]);
+    expect([first, second, [...setUp.selected]]).toEqual([[3], [2], [3]]);
     beginNoteGesture(setUp.target, ...at(100, 60), pointer({ shift: true }))?.end();
-    expect([...setUp.chosen].sort()).toEqual([0, 3]);
+    expect([...setUp.selected].sort()).toEqual([0, 3]);
     expect(setUp.log.done).toEqual([]);
   });
 
-  it('a box chooses what it touches, a click on empty ground nothing', () => {
+  it('a box selects what it touches, a click on empty ground nothing', () => {
     const setUp = drag(recordingTarget(FOUR), at(350, 66), at(1000, 59));
-    expect([...setUp.chosen].sort()).toEqual([0, 1]);
+    expect([...setUp.selected].sort()).toEqual([0, 1]);
     drag(setUp, at(2000, 50), at(2000, 50));
-    expect([...setUp.chosen]).toEqual([]);
+    expect([...setUp.selected]).toEqual([]);
   });
 
   it('draws from the line before the pointer to the line it reaches, and erases what it rubs over', () => {
@@ -125,7 +125,7 @@ describe('gestures in the velocity lane', () => {
     );
   });
 
-  it('a head is dragged alone, or with all that is chosen keeping their shape', () => {
+  it('a head is dragged alone, or with all that is selected keeping their shape', () => {
     const alone = recordingTarget(FOUR);
     const one = beginLaneGesture(alone.target, x(0) + 1, lane(80), pointer());
     one?.move(x(0), lane(100), pointer());
@@ -137,7 +137,7 @@ describe('gestures in the velocity lane', () => {
         [480, 490, 60, 60],
       ]),
     );
-    together.target.choose([0, 1], 'replace');
+    together.target.select([0, 1], 'replace');
     const both = beginLaneGesture(together.target, x(0) + 1, lane(80), pointer());
     both?.move(x(0), lane(90), pointer());
     both?.end();

@@ -1,0 +1,169 @@
+import { regionAt, type Gesture, type Navigation, type Region } from './region';
+
+/** Fingers nearer to each other than this do not zoom: their distance says too little. */
+const LEAST_PINCH = 24;
+/** Pixels of a line and of a page, for wheels that count in those. */
+const WHEEL_LINE = 16;
+const WHEEL_PAGE = 400;
+
+interface PointersOptions<Scene> {
+  canvas: HTMLCanvasElement;
+  regions: readonly Region<Scene>[];
+  navigation: Navigation;
+  /** A wheel that belongs to something else, such as a list the surface lies in. */
+  leavesWheel?(event: WheelEvent): boolean;
+  /** A gesture began or was over. */
+  onGesture?(isUnderWay: boolean): void;
+}
+
+/**
+ * Wheel, pointers and Escape on a surface. One gesture is under way at a time: it has the pointer until it is let go, and Escape, a second
+ * finger or a lost pointer abandon it without a trace. Two fingers and the middle button move what is in sight.
+ */
+export function attachPointers<Scene>(options: PointersOptions<Scene>) {
+  const { canvas, regions, navigation } = options;
+  let gesture: Gesture | null = null;
+  let rested: Region<Scene> | null = null;
+  const fingers = new Map<number, { x: number; y: number }>();
+  const listening = new AbortController();
+  const { signal } = listening;
+
+  const placeOf = (event: MouseEvent) => {
+    const box = canvas.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+
+  function rest(region: Region<Scene> | null) {
+    if (rested !== region) rested?.leave?.();
+    rested = region;
+  }
+
+  function begin(next: Gesture | null) {
+    gesture = next;
+    if (!next) return;
+    if (next.cursor) canvas.style.cursor = next.cursor;
+    globalThis.addEventListener('keydown', onEscape, { capture: true, signal });
+    options.onGesture?.(true);
+  }
+
+  function over(): Gesture | null {
+    const ended = gesture;
+    gesture = null;
+    canvas.style.cursor = '';
+    globalThis.removeEventListener('keydown', onEscape, true);
+    return ended;
+  }
+
+  function abandon() {
+    const ended = over();
+    ended?.abandon?.();
+    if (ended) options.onGesture?.(false);
+  }
+
+  function onEscape(event: KeyboardEvent) {
+    if (event.key !== 'Escape' || !gesture) return;
+    abandon();
+    event.stopPropagation();
+    event.preventDefault();
+  }
+
+  function onWheel(event: WheelEvent) {
+    if (options.leavesWheel?.(event)) return;
+    event.preventDefault();
+    const { x, y } = placeOf(event);
+    const unit = event.deltaMode === 1 ? WHEEL_LINE : event.deltaMode === 2 ? WHEEL_PAGE : 1;
+    const [right, down] = [event.deltaX * unit, event.deltaY * unit];
+    // A pinch on a trackpad arrives as a wheel with Ctrl.
+    if (event.ctrlKey || event.metaKey) navigation.zoomTime(x, Math.exp(down * 0.0025));
+    else if (event.altKey) navigation.zoomRows(y, Math.exp(-down * 0.0025));
+    else if (event.shiftKey && right === 0) navigation.pan(down, 0);
+    else navigation.pan(right, down);
+  }
+
+  function panGesture(x: number, y: number): Gesture {
+    let [lastX, lastY] = [x, y];
+    return {
+      cursor: 'grabbing',
+      move(toX, toY) {
+        navigation.pan(lastX - toX, lastY - toY);
+        [lastX, lastY] = [toX, toY];
+      },
+      end: () => undefined,
+    };
+  }
+
+  function onDown(event: PointerEvent) {
+    if (event.button !== 0 && event.button !== 1) return;
+    const { x, y } = placeOf(event);
+    canvas.setPointerCapture(event.pointerId);
+    rest(null);
+    if (event.pointerType === 'touch') fingers.set(event.pointerId, { x, y });
+    if (gesture || fingers.size > 1) {
+      abandon();
+      return;
+    }
+    if (event.button === 1) {
+      // The browser would scroll by itself.
+      event.preventDefault();
+      begin(panGesture(x, y));
+    } else begin(regionAt(regions, x, y)?.begin?.(x, y, event) ?? null);
+  }
+
+  /** Two fingers: their middle pans, their distance zooms time. */
+  function pinch(event: PointerEvent, x: number, y: number) {
+    const other = [...fingers].find(([id]) => id !== event.pointerId)?.[1];
+    const before = fingers.get(event.pointerId);
+    fingers.set(event.pointerId, { x, y });
+    if (!other || !before) return;
+    navigation.pan((before.x - x) / 2, (before.y - y) / 2);
+    const [was, is] = [Math.abs(before.x - other.x), Math.abs(x - other.x)];
+    if (was > LEAST_PINCH && is > LEAST_PINCH) navigation.zoomTime((x + other.x) / 2, was / is);
+  }
+
+  function onMove(event: PointerEvent) {
+    const { x, y } = placeOf(event);
+    if (fingers.size > 1 && fingers.has(event.pointerId)) pinch(event, x, y);
+    else if (gesture) gesture.move(x, y, event);
+    else {
+      const region = regionAt(regions, x, y);
+      rest(region);
+      canvas.style.cursor = region?.cursor?.(x, y) ?? '';
+      region?.hover?.(x, y);
+    }
+  }
+
+  function onUp(event: PointerEvent) {
+    fingers.delete(event.pointerId);
+    const ended = over();
+    ended?.end();
+    if (ended) options.onGesture?.(false);
+  }
+
+  function onLost(event: PointerEvent) {
+    fingers.delete(event.pointerId);
+    abandon();
+  }
+
+  function onDouble(event: MouseEvent) {
+    const { x, y } = placeOf(event);
+    regionAt(regions, x, y)?.doubleClick?.(x, y);
+  }
+
+  canvas.addEventListener('wheel', onWheel, { passive: false, signal });
+  canvas.addEventListener('pointerdown', onDown, { signal });
+  canvas.addEventListener('pointermove', onMove, { signal });
+  canvas.addEventListener('pointerup', onUp, { signal });
+  canvas.addEventListener('pointercancel', onLost, { signal });
+  canvas.addEventListener('lostpointercapture', onLost, { signal });
+  canvas.addEventListener('pointerleave', () => gesture ?? rest(null), { signal });
+  canvas.addEventListener('dblclick', onDouble, { signal });
+
+  return {
+    isUnderWay: () => gesture !== null,
+    destroy() {
+      abandon();
+      rest(null);
+      listening.abort();
+    },
+  };
+}
