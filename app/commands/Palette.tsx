@@ -1,7 +1,7 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { showKey } from './keys';
-import type { CommandId } from './catalogue';
+import type { CommandId } from './command';
 import { canRun, keysOf, run, useShortcuts } from './runtime';
 
 interface PaletteProps {

@@ -1,9 +1,10 @@
-/** Everything a person can do by name: the catalogue, its keys, the palette. */
-export { COMMANDS, type CommandId } from './catalogue';
+/** Everything a person can do by name: registered by the places, with its keys and the palette. */
+export { commandGroup, type Command, type CommandId } from './command';
 export { showKey } from './keys';
 export { KeyButton, KeyConflictNote, type KeyConflict } from './KeyButton';
 export {
   keysOf,
+  registerCommands,
   run,
   setExtraCommands,
   setKeys,

@@ -1,5 +1,7 @@
-import { COMMANDS } from './catalogue';
+import '@/places/commands';
+import { meet } from './command';
 import { keyName, showKey } from './keys';
+import { allCommands } from './runtime';
 
 const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({
   key,
@@ -12,7 +14,7 @@ const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({
 });
 
 describe('shortcuts', () => {
-  it('are written the same way in the catalogue and from key presses', () => {
+  it('are written the same way in lists of commands and from key presses', () => {
     expect(keyName(press('z', { ctrlKey: true }))).toBe('Mod+Z');
     expect(keyName(press('Z', { metaKey: true, shiftKey: true }))).toBe('Mod+Shift+Z');
     expect(keyName(press(' '))).toBe('Space');
@@ -22,10 +24,14 @@ describe('shortcuts', () => {
     expect(keyName(press('ArrowLeft', { altKey: true }))).toBe('Alt+ArrowLeft');
   });
 
-  it('belong to one command each', () => {
-    const keys = COMMANDS.flatMap((command) => command.keys);
-    expect(new Set(keys).size).toBe(keys.length);
-    expect(new Set(COMMANDS.map(({ id }) => id)).size).toBe(COMMANDS.length);
+  it('belong to one command each, of those that can be there at once', () => {
+    const all = allCommands();
+    expect(all.length).toBeGreaterThan(80);
+    expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
+    for (const one of all)
+      for (const other of all)
+        if (one !== other && meet(one.scope, other.scope))
+          expect([one.id, one.keys.filter((key) => other.keys.includes(key))]).toEqual([one.id, []]);
   });
 
   it('read well', () => {

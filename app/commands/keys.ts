@@ -1,7 +1,7 @@
 /** Keys whose Shift is part of the character: `?` is written without Shift. */
 const SHIFTED = /^[?!":<>{}|+_*&^%$#@~()]$/;
 
-/** A key press written the way the catalogue writes it. */
+/** A key press written the way lists of commands write it. */
 export function keyName(
   event: Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>,
 ): string {

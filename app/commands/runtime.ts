@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from 'react';
 import { isTyping } from '@/ui';
-import { COMMANDS, meet, type Command, type CommandId } from './catalogue';
+import { FINDING_COMMANDS, meet, type Command, type CommandId } from './command';
 import { keyName } from './keys';
 
 /** Who does a command just now; undefined while nobody can. */
@@ -28,15 +28,28 @@ function readCustom(): Record<string, string[]> {
   }
 }
 
-let everyCommand: readonly Command[] = COMMANDS;
+let registered: readonly Command[] = FINDING_COMMANDS;
+let extra: readonly Command[] = [];
+let everyCommand: readonly Command[] = registered;
 
-/** The commands of the catalogue and those that come and go with what a person keeps, such as recipes. */
+/** The commands that were registered, and those that come and go with what a person keeps, such as recipes. */
 export const allCommands = (): readonly Command[] => everyCommand;
 
-/** Puts other commands beside those of the catalogue. */
-export function setExtraCommands(commands: readonly Command[]): void {
-  everyCommand = [...COMMANDS, ...commands];
+function gather() {
+  everyCommand = [...registered, ...extra];
   listeners.forEach((listener) => listener());
+}
+
+/** Adds the commands of a place or a frame, once, when its list is loaded. */
+export function registerCommands(commands: readonly Command[]): void {
+  registered = [...registered, ...commands];
+  gather();
+}
+
+/** Puts the commands a person's things bring beside those that were registered, instead of the ones put there before. */
+export function setExtraCommands(commands: readonly Command[]): void {
+  extra = commands;
+  gather();
 }
 
 /** The keys of a command: the person's own where there are some. */

@@ -8,6 +8,7 @@ import {
   useRouteError,
 } from 'react-router';
 import { Toaster } from 'sonner';
+import '@/places/commands';
 import { Shelf } from '@/places/shelf';
 import { store } from '@/state/store';
 import { Actions } from './Actions';

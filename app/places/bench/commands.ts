@@ -1,33 +1,8 @@
-/**
- * Where a command can be done. Places have their own, so that one key may do one thing on the Bench and another elsewhere; what can be done in
- * a whole session, or everywhere, keeps its keys for itself.
- */
-export type Scope = 'everywhere' | 'session' | 'bench';
+import { commandGroup, registerCommands, type Command } from '@/commands';
 
-/** A thing a person can do by key or from the palette. Keys are written like `Mod+Shift+Z`; Mod is Ctrl, on Apple machines Cmd. */
-export interface Command<I extends string = string> {
-  id: I;
-  scope: Scope;
-  group: string;
-  title: string;
-  keys: string[];
-}
-
-const group = <const I extends string>(
-  scope: Scope,
-  name: string,
-  list: readonly (readonly [id: I, title: string, ...keys: string[]])[],
-): Command<I>[] => list.map(([id, title, ...keys]) => ({ id, scope, group: name, title, keys }));
-
-/** Scopes that are there in every place. */
-const BOTH: ReadonlySet<Scope> = new Set<Scope>(['everywhere', 'session']);
-
-/** Whether two commands may both be there at once, so that they cannot share a key. */
-export const meet = (a: Scope, b: Scope): boolean => a === b || BOTH.has(a) || BOTH.has(b);
-
-/** Every command, with the keys it has until a person changes them. */
-export const COMMANDS = [
-  ...group('bench', 'Hearing', [
+/** What can be done on the Bench. Whether it can be done just now is for the panels to say, which offer it. */
+const BENCH_COMMANDS = [
+  ...commandGroup('bench', 'Hearing', [
     ['play', 'Play or stop', 'Space'],
     ['loop', 'Loop on or off', 'L'],
     ['click', 'Click on or off', 'C'],
@@ -35,12 +10,7 @@ export const COMMANDS = [
     ['follow', 'Follow while playing, on or off', 'G'],
     ['hold-played', 'Hold to hear it as played', 'B'],
   ]),
-  ...group('session', 'Taking back', [
-    ['undo', 'Undo', 'Mod+Z'],
-    ['redo', 'Redo', 'Mod+Shift+Z', 'Mod+Y'],
-    ['history', 'Open the history', 'H'],
-  ]),
-  ...group('bench', 'Choosing notes', [
+  ...commandGroup('bench', 'Choosing notes', [
     ['select-all', 'Choose all notes', 'Mod+A'],
     ['select-none', 'Choose none', 'Escape'],
     ['select-invert', 'Turn the choice around', 'Mod+I'],
@@ -54,7 +24,7 @@ export const COMMANDS = [
     ['extend-previous', 'Add the previous note', 'Shift+,'],
     ['select-question', 'Choose by question', 'Shift+F'],
   ]),
-  ...group('bench', 'Mending notes', [
+  ...commandGroup('bench', 'Mending notes', [
     ['later-grid', 'Later by a grid step', 'ArrowRight'],
     ['earlier-grid', 'Earlier by a grid step', 'ArrowLeft'],
     ['later-tick', 'Later by a tick', 'Shift+ArrowRight'],
@@ -82,7 +52,7 @@ export const COMMANDS = [
     ['type-values', 'Type exact values', 'Enter'],
     ['why', 'Why is this note here?', 'W'],
   ]),
-  ...group('bench', 'Steps', [
+  ...commandGroup('bench', 'Steps', [
     ['add-quantize', 'Add quantize', 'Q'],
     ['quantize-selection', 'Add quantize to the chosen notes', 'Shift+Q'],
     ['double', 'Twice as long: the chosen notes, or the part', 'Alt+Shift+ArrowRight'],
@@ -92,7 +62,7 @@ export const COMMANDS = [
     ['next-stop', 'Next stop of the line', ']'],
     ['previous-stop', 'Previous stop of the line', '['],
   ]),
-  ...group('bench', 'Looking', [
+  ...commandGroup('bench', 'Looking', [
     ['zoom-in', 'Zoom in', '+', '='],
     ['zoom-out', 'Zoom out', '-'],
     ['fit', 'Fit the part', 'F'],
@@ -113,17 +83,13 @@ export const COMMANDS = [
     ['all-parts', 'Set all parts together, or one alone', 'Shift+P'],
     ['next-part', 'Next part', 'PageDown'],
     ['previous-part', 'Previous part', 'PageUp'],
-    ['theme', 'Light or dark'],
-  ]),
-  ...group('everywhere', 'Places', [
-    ['palette', 'Find an action', 'Mod+K'],
-    ['shortcuts', 'All shortcuts', '?'],
-    ['go-shelf', 'To the shelf'],
-    ['go-bench', 'To the bench'],
-    ['go-export', 'To export'],
-    ['bring-in', 'Bring in files'],
   ]),
 ] as const satisfies readonly Command[];
 
-/** The id of a command of the catalogue, or of one that a person's recipe brings. */
-export type CommandId = (typeof COMMANDS)[number]['id'] | `recipe:${string}`;
+declare module '@/commands/command' {
+  interface CommandLists {
+    bench: typeof BENCH_COMMANDS;
+  }
+}
+
+registerCommands(BENCH_COMMANDS);

@@ -1,0 +1,3 @@
+/** The commands of all places. They are known before a place is gone to, so that no key is given away that one of them needs. */
+import '@/shell/commands';
+import './bench/commands';

@@ -1,0 +1,25 @@
+import { commandGroup, registerCommands, type Command } from '@/commands';
+
+/** What can be done in every place, and in every place of a session. */
+const SHELL_COMMANDS = [
+  ...commandGroup('session', 'Taking back', [
+    ['undo', 'Undo', 'Mod+Z'],
+    ['redo', 'Redo', 'Mod+Shift+Z', 'Mod+Y'],
+    ['history', 'Open the history', 'H'],
+  ]),
+  ...commandGroup('everywhere', 'Places', [
+    ['go-shelf', 'To the shelf'],
+    ['go-bench', 'To the bench'],
+    ['go-export', 'To export'],
+    ['bring-in', 'Bring in files'],
+    ['theme', 'Light or dark'],
+  ]),
+] as const satisfies readonly Command[];
+
+declare module '@/commands/command' {
+  interface CommandLists {
+    shell: typeof SHELL_COMMANDS;
+  }
+}
+
+registerCommands(SHELL_COMMANDS);
