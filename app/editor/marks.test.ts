@@ -1,5 +1,5 @@
 import { createMarks } from './marks';
-import { viewNotes } from './testing';
+import { viewNotes } from './testing/notes';
 
 const notes = viewNotes([
   [0, 400, 60],

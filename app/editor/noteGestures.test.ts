@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { beginLaneGesture } from './laneGestures';
 import { beginNoteGesture, spotAt } from './noteGestures';
 import { velocityAtY, yOfVelocity } from './paintLane';
-import { LAYOUT, at, pointer, recordingTarget, viewNotes } from './testing';
+import { LAYOUT, at, pointer, recordingTarget, viewNotes } from './testing/notes';
 
 const FOUR = viewNotes([
   [0, 400, 60],

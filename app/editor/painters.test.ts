@@ -6,7 +6,7 @@ import { paintLane } from './paintLane';
 import { paintNotes, paintOverlay } from './paintNotes';
 import { paintSpans } from './paintSpans';
 import type { Scene } from './scene';
-import { LAYOUT, WINDOW, viewNotes } from './testing';
+import { LAYOUT, WINDOW, viewNotes } from './testing/notes';
 
 type Box = [x: number, y: number, width: number, height: number];
 

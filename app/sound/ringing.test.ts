@@ -4,7 +4,7 @@ import { RESTING_PARAMETERS, restingController } from './chase';
 import { createPlayer, type Score, type ScorePart } from './player';
 import { createRenderer, BLOCK } from './renderer';
 import type { Sink } from './sink';
-import { RATE, bank, loudnessOf, playback } from './testing';
+import { RATE, bank, loudnessOf, playback } from './testing/sound';
 
 /** Drawbar organ: it sounds for as long as it is held, so that whatever is not let go is heard. */
 const ORGAN = 16;

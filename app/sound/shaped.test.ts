@@ -10,7 +10,7 @@ import {
   type PedalStep,
   type Step,
 } from '@ordle/core';
-import { RATE, frequencyOf, loudnessOf, render, scoreOf } from './testing';
+import { RATE, frequencyOf, loudnessOf, render, scoreOf } from './testing/sound';
 
 const timeline = createTimeline(
   { kind: 'metrical', ticksPerQuarter: 480 },

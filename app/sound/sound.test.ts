@@ -1,7 +1,7 @@
 import { chaseMessages } from './chase';
 import { createPlayer, type Score } from './player';
 import type { Sink } from './sink';
-import { RATE, frequencyOf, playback, render, scoreOf } from './testing';
+import { RATE, frequencyOf, playback, render, scoreOf } from './testing/sound';
 
 /** A player whose messages are written down with their frames. */
 function recorded(score: Score) {

@@ -14,7 +14,7 @@ import {
   putTakes,
   sessionOfOneNote,
   whenQuiet,
-} from '@/storage/testing';
+} from '@/storage/testing/storage';
 import { createWorkspace, type Workspace } from './createWorkspace';
 import { edit, undoLast } from './sessionSlice';
 import { createAppStore } from './store';

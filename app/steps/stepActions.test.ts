@@ -5,7 +5,7 @@ import { changeStep, changeSteps } from './changeSteps';
 import { copySteps, mixedSettings, portableSteps, stepsTogether } from './partsTogether';
 import { applyRecipe, moveBars, moveStep, removeStep, stretchNotes, switchStep } from './stepActions';
 import { stopAt } from './stops';
-import { TIMELINE, openSession, partOfSteps } from '@/music/testBench';
+import { TIMELINE, openSession, partOfSteps } from '@/music/testing/bench';
 import { changeWhere, spansOfPart, splitWhere } from './whereActions';
 
 const { dispatch } = store;

@@ -12,7 +12,7 @@ import { createStorage } from './createStorage';
 import type { Database } from './database';
 import { ENTRIES_IN_MEMORY } from './historyRecords';
 import { createLocks } from './locks';
-import { emptyDatabase, sessionOfOneNote } from './testing';
+import { emptyDatabase, sessionOfOneNote } from './testing/storage';
 
 const LONG = ENTRIES_IN_MEMORY + 700;
 

@@ -8,7 +8,7 @@ import { createStorage } from './createStorage';
 import { DATABASE_NAME, openDatabase } from './database';
 import { createLocks } from './locks';
 import { loadTake } from './takes';
-import { closeDatabase } from './testing';
+import { closeDatabase } from './testing/storage';
 
 /**
  * Databases as earlier versions stored them, made with those versions' own code, with what was heard then. 1: hand edits, steps made

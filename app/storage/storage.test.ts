@@ -24,7 +24,7 @@ import {
   putTakes,
   sessionOfOneNote,
   whenQuiet,
-} from './testing';
+} from './testing/storage';
 
 const DAY = 24 * 3600 * 1000;
 

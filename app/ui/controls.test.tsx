@@ -2,7 +2,7 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 import { useState } from 'react';
 import { Check, MixedSettings, NumberField, Segmented, Select, SliderField } from '.';
-import { typeInto as type } from './testing';
+import { typeInto as type } from './testing/controls';
 
 const nothing = () => undefined;
 

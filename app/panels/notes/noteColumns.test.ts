@@ -1,6 +1,6 @@
 import { createTimeline } from '@ordle/core';
 import type { PartView } from '@/engine/protocol';
-import { viewNotes } from '@/editor/testing';
+import { viewNotes } from '@/editor/testing/notes';
 import { NOTE_COLUMNS, orderedRows, type ColumnContext } from './noteColumns';
 
 const timeline = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);

@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 import { createStep, kindOf, partFacts, noteTableOf, type Step } from '@ordle/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
-import { typeInto as type } from '@/ui/testing';
-import { TIMELINE, partOfSteps, sessionOfParts } from '@/music/testBench';
+import { typeInto as type } from '@/ui/testing/controls';
+import { TIMELINE, partOfSteps, sessionOfParts } from '@/music/testing/bench';
 import { AlignForm } from './AlignForm';
 import { HumanizeForm } from './HumanizeForm';
 import { LengthForm } from './LengthForm';

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { PlaybackPart } from '@ordle/core';
-import type { Score } from './player';
-import { BLOCK, createRenderer } from './renderer';
+import type { Score } from '../player';
+import { BLOCK, createRenderer } from '../renderer';
 
 export const RATE = 44100;
 

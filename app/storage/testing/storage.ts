@@ -1,6 +1,6 @@
 import { readMidi, sessionOfFile, writeMidi, type Take } from '@ordle/core';
-import { fileOfNotes } from '../../core/testing/files';
-import { forgetDatabase, openDatabase, type Database } from './database';
+import { fileOfNotes } from '../../../core/testing/files';
+import { forgetDatabase, openDatabase, type Database } from '../database';
 
 let next = 0;
 

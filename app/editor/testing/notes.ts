@@ -1,8 +1,8 @@
 import { createTimeline } from '@ordle/core';
 import type { ViewNotes } from '@/engine/protocol';
-import type { Layout } from './geometry';
-import type { NoteGestureTarget } from './noteGestures';
-import type { NoteGesture, Preview } from './preview';
+import type { Layout } from '../geometry';
+import type { NoteGestureTarget } from '../noteGestures';
+import type { NoteGesture, Preview } from '../preview';
 
 /** Notes [start, end, pitch, velocity] as the editor has them. */
 export function viewNotes(list: [number, number, number, number?][]): ViewNotes {
