@@ -212,10 +212,10 @@ async function marqueeAndMove(page: Page): Promise<BenchRow[]> {
   await page.getByLabel('Bars, to').fill('21');
   await page.getByTestId('found').getByText(/found/).waitFor();
   await page.waitForTimeout(500);
-  await page.getByRole('button', { name: 'Choose them' }).click();
+  await page.getByRole('button', { name: 'Select them' }).click();
   await page.keyboard.press('z');
   await page.waitForTimeout(300);
-  const chosen = (await page.getByTestId('chosen').locator('b').textContent()) ?? '';
+  const count = (await page.getByTestId('selected').locator('b').textContent()) ?? '';
   const place = await page.getByTestId('roll').evaluate((canvas) => {
     const { ordleEditor } = canvas as unknown as { ordleEditor: EditorHandle };
     const { x, y } = ordleEditor.placeOfRow(300);
@@ -254,7 +254,7 @@ async function marqueeAndMove(page: Page): Promise<BenchRow[]> {
       met: marquee <= 8,
     },
     {
-      work: `drag of ${chosen} of 100,000, frame, median`,
+      work: `drag of ${count} of 100,000, frame, median`,
       ours: ms(median),
       peer: '',
       reach: '16.7 ms (60 Hz)',

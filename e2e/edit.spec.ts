@@ -66,7 +66,7 @@ test('drags, copies, trims, draws and erases notes on the canvas; an independent
   ]);
 });
 
-test('trims ends, chooses by marquee, sets velocities in the lane, and keeps it all over a reload', async ({
+test('trims ends, selects by marquee, sets velocities in the lane, and keeps it all over a reload', async ({
   page,
 }) => {
   await openFour(page);
@@ -80,7 +80,7 @@ test('trims ends, chooses by marquee, sets velocities in the lane, and keeps it 
   await expect(page.getByLabel('Length')).toHaveValue('720');
 
   await drag(page, [-20, 70], [1300, 58]);
-  await expect(page.getByTestId('chosen')).toContainText('3 notes');
+  await expect(page.getByTestId('selected')).toContainText('3 notes');
   await expect(page.getByLabel('Pitch', { exact: true })).toHaveAttribute('placeholder', 'mixed');
   const box = await page.getByTestId('roll').boundingBox();
   if (!box) throw new Error('no roll');
@@ -117,7 +117,7 @@ test('Escape abandons a drag half-way and leaves no trace', async ({ page }) => 
   await expect(stops(page)).toHaveCount(2);
 });
 
-test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, and says what is chosen', async ({
+test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, and says what is selected', async ({
   page,
 }) => {
   await openFour(page);
@@ -141,7 +141,7 @@ test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, a
   await page.keyboard.press('Delete');
   await settled(page);
   await page.keyboard.press('Control+a');
-  await expect(page.getByTestId('chosen')).toContainText('3 notes');
+  await expect(page.getByTestId('selected')).toContainText('3 notes');
   expect(await exported(page)).toEqual([
     [1, 61, 95],
     [540, 64, 65],
@@ -156,7 +156,7 @@ test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, a
   await page.keyboard.press('Shift+f');
   await page.getByLabel('Pitch, from').fill('C5');
   await expect(page.getByTestId('found')).toHaveText('1 note found');
-  await page.getByRole('button', { name: 'Choose them' }).click();
+  await page.getByRole('button', { name: 'Select them' }).click();
   await page.getByTestId('roll').focus();
   await page.keyboard.press('Control+c');
   await page.keyboard.press('Control+v');
@@ -169,7 +169,7 @@ test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, a
   ]);
 });
 
-test('the note list is the same notes: sorted, edited in place, chosen together', async ({ page }) => {
+test('the note list is the same notes: sorted, edited in place, selected together', async ({ page }) => {
   await openFour(page);
   await page.keyboard.press('k');
   const list = page.getByRole('grid', { name: 'Notes' });
@@ -182,7 +182,7 @@ test('the note list is the same notes: sorted, edited in place, chosen together'
   await settled(page);
   await expect(list.getByRole('row').nth(4)).toContainText('101');
   await list.getByRole('row').nth(4).click();
-  await expect(page.getByTestId('chosen')).toContainText('1 note');
+  await expect(page.getByTestId('selected')).toContainText('1 note');
   await expect(page.getByLabel('Pitch', { exact: true })).toHaveValue('C5');
   await expect(list.getByRole('row').nth(4)).toContainText('Hand edits');
   expect((await exported(page))[3]).toEqual([1440, 72, 101]);
@@ -233,11 +233,11 @@ test('several parts are shown together, the quiet ones can be made active, edits
 test('actions are found by name, shortcuts can be changed and conflicts are told', async ({ page }) => {
   await openFour(page);
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('Find an action').last().fill('choose all notes');
+  await page.getByPlaceholder('Find an action').last().fill('select all notes');
   await page.keyboard.press('Enter');
-  await expect(page.getByTestId('chosen')).toContainText('4 notes');
+  await expect(page.getByTestId('selected')).toContainText('4 notes');
   await page.keyboard.press('?');
-  await page.getByRole('button', { name: 'Shortcut for Choose none' }).click();
+  await page.getByRole('button', { name: 'Shortcut for Select none' }).click();
   await page.keyboard.press('u');
   await page.getByRole('button', { name: 'Shortcut for Loop on or off' }).click();
   await page.keyboard.press('q');
@@ -245,12 +245,12 @@ test('actions are found by name, shortcuts can be changed and conflicts are told
   await page.getByRole('button', { name: 'Leave it' }).click();
   await page.getByRole('dialog').press('Escape');
   await page.keyboard.press('u');
-  await expect(page.getByText('no notes chosen')).toBeVisible();
+  await expect(page.getByText('no notes selected')).toBeVisible();
   await page.reload();
   await settled(page);
   await page.keyboard.press('Control+a');
   await page.keyboard.press('u');
-  await expect(page.getByText('no notes chosen')).toBeVisible();
+  await expect(page.getByText('no notes selected')).toBeVisible();
 });
 
 /** A file of so many notes a sixteenth apart on four pitches, written by another library. */
@@ -291,7 +291,7 @@ test('edits of thousands of notes last through a reload, take single edits on to
   await settled(page);
   expect(await exported(page)).toEqual(expected);
   await page.locator('[data-stop]').nth(1).click();
-  await expect(page.getByRole('definition').filter({ hasText: /^choose3,000$/ })).toBeVisible();
+  await expect(page.getByRole('definition').filter({ hasText: /^select3,000$/ })).toBeVisible();
   await expect(page.locator('[data-stop]').nth(1)).toContainText('3000 changed at once, 1 changed');
   for (let count = 0; count < 3; count++) await page.keyboard.press('Control+z');
   await settled(page);

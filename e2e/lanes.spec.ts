@@ -79,7 +79,7 @@ test('a curve is drawn, kept over a reload, thinned and deleted again; an indepe
   await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /120 notes/);
 });
 
-test('points are chosen by a box, moved, deleted by key, and a stroke given up leaves no trace', async ({
+test('points are selected by a box, moved, deleted by key, and a stroke given up leaves no trace', async ({
   page,
 }) => {
   await openDemoFile(page, ORGAN);
@@ -87,7 +87,7 @@ test('points are chosen by a box, moved, deleted by key, and a stroke given up l
   const before = await exportedController(page, 11);
   const inBar2 = before.filter(([tick]) => tick > 1950 && tick < 3700);
   await strokeIn(page, 'cc11', [[1950, 0], [3700, 1]]); // prettier-ignore
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${inBar2.length} chosen`);
+  await expect(page.getByTestId('points-cc11')).toContainText(`, ${inBar2.length} selected`);
   await page.getByTestId('lane-cc11').focus();
   await page.keyboard.press('Delete');
   await settled(page);
@@ -169,15 +169,15 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
 
   // The velocity lane is as high as its upper edge is dragged, stays so, and comes back from the list of lanes.
   const before = await canvasLayout(page);
-  await page.mouse.move(before.left + 300, before.top + before.height - before.lane);
+  await page.mouse.move(before.left + 300, before.top + before.height - before.velocities);
   await page.mouse.down();
-  await page.mouse.move(before.left + 300, before.top + before.height - before.lane - 40, { steps: 4 });
+  await page.mouse.move(before.left + 300, before.top + before.height - before.velocities - 40, { steps: 4 });
   await page.mouse.up();
-  expect((await canvasLayout(page)).lane).toBe(before.lane + 40);
+  expect((await canvasLayout(page)).velocities).toBe(before.velocities + 40);
   await page.keyboard.press('v');
-  await expect.poll(async () => (await canvasLayout(page)).lane).toBe(0);
+  await expect.poll(async () => (await canvasLayout(page)).velocities).toBe(0);
   await addLane(page, 'velocity');
-  expect((await canvasLayout(page)).lane).toBe(before.lane + 40);
+  expect((await canvasLayout(page)).velocities).toBe(before.velocities + 40);
 
   await openDemoFile(page, 'ferry-tin-whistle.mid');
   await addStep(page, 'Curve');

@@ -38,48 +38,48 @@ test('points are copied to the play line, repeated by bars, scaled by a corner a
   await addLane(page, 'expression');
   const before = await exportedController(page, 11);
   await strokeIn(page, 'cc11', [[150, -0.1], [1700, 1.1]]); // prettier-ignore
-  const chosen = before.filter(([tick]) => tick > 150 && tick < 1700);
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${chosen.length} chosen`);
+  const selected = before.filter(([tick]) => tick > 150 && tick < 1700);
+  await expect(page.getByTestId('points-cc11')).toContainText(`, ${selected.length} selected`);
   await page.getByTestId('lane-cc11').focus();
   await page.keyboard.press('Control+c');
   await playLineTo(page, 3840);
   await page.getByTestId('lane-cc11').focus();
   await page.keyboard.press('Control+v');
   await settled(page);
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${chosen.length} chosen`);
+  await expect(page.getByTestId('points-cc11')).toContainText(`, ${selected.length} selected`);
   const [first] = (await exportedController(page, 11)).filter(([tick]) => tick > 3700 && tick < 3990);
   const pasted = (await exportedController(page, 11)).filter(
     ([tick]) => tick >= first[0] && tick < first[0] + 1600,
   );
-  const shift = pasted.find(([, value]) => value === chosen[0][1])?.[0] ?? 0;
+  const shift = pasted.find(([, value]) => value === selected[0][1])?.[0] ?? 0;
   expect(Math.abs(shift - 3840)).toBeLessThan(20);
   const moved = pasted.filter(
-    ([tick]) => tick >= shift && tick <= shift + chosen[chosen.length - 1][0] - chosen[0][0],
+    ([tick]) => tick >= shift && tick <= shift + selected[selected.length - 1][0] - selected[0][0],
   );
-  expect(moved).toEqual(chosen.map(([tick, value]) => [tick - chosen[0][0] + shift, value]));
+  expect(moved).toEqual(selected.map(([tick, value]) => [tick - selected[0][0] + shift, value]));
 
-  // Repeated: the same a bar later, and chosen again so that it can be repeated once more.
+  // Repeated: the same a bar later, and selected again so that it can be repeated once more.
   await page.keyboard.press('Control+z');
   await settled(page);
   await strokeIn(page, 'cc11', [[150, -0.1], [1700, 1.1]]); // prettier-ignore
   await page.getByTestId('lane-cc11').focus();
   await page.keyboard.press('Control+d');
   await settled(page);
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${chosen.length} chosen`);
+  await expect(page.getByTestId('points-cc11')).toContainText(`, ${selected.length} selected`);
   await page.keyboard.press('Control+d');
   await settled(page);
   const repeated = await exportedController(page, 11);
   for (const bars of [1, 2])
-    for (const [tick, value] of chosen) expect(repeated).toContainEqual([tick + bars * 1920, value]);
+    for (const [tick, value] of selected) expect(repeated).toContainEqual([tick + bars * 1920, value]);
 
   // Scaled by its lower right corner with Shift: values towards the top, times as they were.
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await settled(page);
   await strokeIn(page, 'cc11', [[150, -0.1], [1700, 1.1]]); // prettier-ignore
-  const values = chosen.map(([, value]) => value);
+  const values = selected.map(([, value]) => value);
   const [low, high] = [Math.min(...values), Math.max(...values)];
-  const corner = await placeInLane(page, 'cc11', chosen[chosen.length - 1][0], 1 - low / 127);
+  const corner = await placeInLane(page, 'cc11', selected[selected.length - 1][0], 1 - low / 127);
   const top = await placeInLane(page, 'cc11', 0, 1 - high / 127);
   await page.keyboard.down('Shift');
   await page.mouse.move(corner.x + 6, corner.y + 6);
@@ -88,9 +88,9 @@ test('points are copied to the play line, repeated by bars, scaled by a corner a
   await page.mouse.up();
   await page.keyboard.up('Shift');
   await settled(page);
-  await expect(page.locator(undoWords).first()).toContainText(`Scale ${chosen.length} points`);
+  await expect(page.locator(undoWords).first()).toContainText(`Scale ${selected.length} points`);
   const scaled = (await exportedController(page, 11)).filter(([tick]) => tick > 150 && tick < 1700);
-  expect(scaled.map(([tick]) => tick)).toEqual(chosen.map(([tick]) => tick));
+  expect(scaled.map(([tick]) => tick)).toEqual(selected.map(([tick]) => tick));
   const spread = (list: number[]) => Math.max(...list) - Math.min(...list);
   const ratio = spread(scaled.map(([, value]) => value)) / spread(values);
   expect(ratio).toBeGreaterThan(0.35);
@@ -106,7 +106,7 @@ test('keys pressed in quick succession all count, in the lane and with notes who
   const before = await exportedController(page, 11);
   const place = await placeInLane(page, 'cc11', before[20][0], 1 - before[20][1] / 127);
   await page.mouse.click(place.x, place.y);
-  await expect(page.getByTestId('points-cc11')).toContainText('1 chosen');
+  await expect(page.getByTestId('points-cc11')).toContainText('1 selected');
   await page.getByTestId('lane-cc11').focus();
   for (let press = 0; press < 6; press++) await page.keyboard.press('Shift+ArrowDown');
   await settled(page);

@@ -93,14 +93,14 @@ test('bars are moved along the harmony in their lane, and a key is offered that 
   ]);
 });
 
-test('chosen notes are stretched by the grip at their end and by keys; half after double changes nothing', async ({
+test('selected notes are stretched by the grip at their end and by keys; half after double changes nothing', async ({
   page,
 }) => {
   await openDemoFile(page, BASS);
   // The first two notes of the part, by key.
   await page.keyboard.press('.');
   await page.keyboard.press('Shift+.');
-  await expect(page.getByTestId('chosen')).toContainText('2 notes');
+  await expect(page.getByTestId('selected')).toContainText('2 notes');
   const span = await page.getByTestId('roll').evaluate((canvas) => {
     const { ordleEditor } = canvas as unknown as {
       ordleEditor: { selectionSpan(): { from: number; to: number } };

@@ -80,7 +80,7 @@ export function targetNow(): EditTarget | null {
   return { sessionId: session.id, partId: part.id, stop: stopAt(part, view.stops[part.id]).id };
 }
 
-/** Writes hand edits into the line of a part, as one action; added notes are chosen afterwards where the part is still looked at. */
+/** Writes hand edits into the line of a part, as one action; added notes are selected afterwards where the part is still looked at. */
 export function applyEdits(
   dispatch: AppDispatch,
   label: string,
@@ -253,11 +253,11 @@ function placeInWords(part: Part, { index }: EditPlace): string {
 /** The selected notes of a view, in order of start. */
 export function selectedNotes(view: PartView | null, ids: ReadonlySet<number>): Note[] {
   if (!view || ids.size === 0) return [];
-  const chosen: Note[] = [];
+  const selected: Note[] = [];
   const { notes, channel } = view;
   for (let row = 0; row < notes.length; row++) {
     if (!ids.has(notes.id[row])) continue;
-    chosen.push({
+    selected.push({
       id: notes.id[row],
       start: notes.start[row],
       end: notes.end[row],
@@ -267,7 +267,7 @@ export function selectedNotes(view: PartView | null, ids: ReadonlySet<number>): 
       channel: channel[row],
     });
   }
-  return chosen;
+  return selected;
 }
 
 /** "3 notes", "1 note". */

@@ -117,10 +117,10 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   };
   const { notes } = view ?? { notes: null };
   const selectionSpan = () => {
-    const chosen = selectedNotes(view, mine);
-    return chosen.length === 0
+    const selected = selectedNotes(view, mine);
+    return selected.length === 0
       ? null
-      : { from: chosen[0].start, to: greatestOf(chosen, ({ end }) => end), notes: chosen };
+      : { from: selected[0].start, to: greatestOf(selected, ({ end }) => end), notes: selected };
   };
 
   useCommands({
@@ -167,19 +167,21 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       some &&
       mayWrite &&
       (() =>
-        editSelected('Louder:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: 5 }))),
+        editSelected('Louder:', (selected) => setValues(selected, 'velocity', { relative: true, value: 5 }))),
     softer:
       some &&
       mayWrite &&
       (() =>
-        editSelected('Softer:', (chosen) => setValues(chosen, 'velocity', { relative: true, value: -5 }))),
+        editSelected('Softer:', (selected) =>
+          setValues(selected, 'velocity', { relative: true, value: -5 }),
+        )),
     longer: some && mayWrite && (() => lengthen(1)),
     shorter: some && mayWrite && (() => lengthen(-1)),
     delete: some && mayWrite && (() => editSelected('Delete', deleteNotes, () => ({ kind: 'delete' }))),
     split:
       some &&
       mayWrite &&
-      (() => editSelected('Split', (chosen, newId) => splitNotes(chosen, Math.round(playTick()), newId))),
+      (() => editSelected('Split', (selected, newId) => splitNotes(selected, Math.round(playTick()), newId))),
     join: some && mayWrite && (() => editSelected('Join', joinNotes)),
     repeat:
       some &&
@@ -195,7 +197,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
         const length = Math.max(step, Math.ceil((span.to - line) / step - 0.25) * step);
         editSelected(
           'Repeat',
-          (chosen, newId) => copyNotes(chosen, length, 0, newId),
+          (selected, newId) => copyNotes(selected, length, 0, newId),
           () => ({ kind: 'copy', ticks: length }),
         );
       }),

@@ -243,9 +243,9 @@ const engine: Engine = {
     return unfoldSteps(part, evaluation, takeOf(fold), editTable);
   },
 
-  async exportFile({ session, choice }) {
+  async exportFile({ session, options }) {
     await summon(listOf(session.parts), session);
-    return writeMidi(exportSession(session, choice, evaluator, takeOf));
+    return writeMidi(exportSession(session, options, evaluator, takeOf));
   },
 };
 

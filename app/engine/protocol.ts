@@ -2,7 +2,7 @@ import type {
   AlongAction,
   CurveEdit,
   EditTable,
-  ExportChoice,
+  ExportOptions,
   LaneClip,
   LanePoints,
   MoveReading,
@@ -198,5 +198,5 @@ export interface DocumentQuestions {
   fold(request: PartQuestion & { count: number }): Promise<Folded>;
   /** Takes the last making permanent of a part back. */
   unfold(request: PartQuestion): Promise<Part>;
-  exportFile(request: { session: Session; choice: ExportChoice }): Promise<Uint8Array>;
+  exportFile(request: { session: Session; options: ExportOptions }): Promise<Uint8Array>;
 }

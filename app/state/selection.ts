@@ -25,19 +25,19 @@ export const selectionStore = {
   },
   /** Selects exactly these notes. */
   select(partId: string, ids: Iterable<number>, focus: number | null = null) {
-    const chosen = new Set(ids);
-    set({ partId, ids: chosen, focus: focus ?? (chosen.size === 1 ? [...chosen][0] : null) });
+    const selected = new Set(ids);
+    set({ partId, ids: selected, focus: focus ?? (selected.size === 1 ? [...selected][0] : null) });
   },
   /** Adds notes, or takes them out when `toggle` and all are in already. */
   add(partId: string, ids: readonly number[], toggle = false) {
     const before = selection.partId === partId ? selection.ids : new Set<number>();
-    const chosen = new Set(before);
+    const selected = new Set(before);
     const out = toggle && ids.every((id) => before.has(id));
     for (const id of ids) {
-      if (out) chosen.delete(id);
-      else chosen.add(id);
+      if (out) selected.delete(id);
+      else selected.add(id);
     }
-    set({ partId, ids: chosen, focus: ids.at(-1) ?? null });
+    set({ partId, ids: selected, focus: ids.at(-1) ?? null });
   },
   clear() {
     if (selection !== NONE) set(NONE);

@@ -12,7 +12,7 @@ export const windowSchema = z.object({
 export type EditorWindow = z.infer<typeof windowSchema>;
 
 /** What a person is looking at in a session; kept beside it, lost without harm. */
-export const viewSchema = z.object({
+const viewObject = z.object({
   partId: z.string().nullable(),
   /** Part id -> the current stop: 'played', 'cleaned', or a step's id. */
   stops: z.record(z.string(), z.string()),
@@ -28,12 +28,13 @@ export const viewSchema = z.object({
   along: z.boolean().default(true),
   /** Parts shown together with the active one. */
   shown: z.array(z.string()).default([]),
-  /** Parts chosen along with the active one: what is set for one is set for all. */
+  /** Parts selected together with the active one: what is set for one is set for all. */
   together: z.array(z.string()).default([]),
   show: z.enum(['both', 'cleaned', 'played']).default('both'),
   time: z.enum(['bars', 'seconds']).default('bars'),
-  lane: z.boolean().default(true),
-  laneHeight: z.number().min(48).max(320).default(92),
+  /** Whether the velocities stand under the notes, and how high, in pixels. */
+  velocities: z.boolean().default(true),
+  velocitiesHeight: z.number().min(48).max(320).default(92),
   list: z.boolean().default(false),
   /** Lanes under the editor, from the top, with their heights in pixels. */
   lanes: z
@@ -43,7 +44,14 @@ export const viewSchema = z.object({
   tuplet: z.object({ count: z.number(), in: z.string() }).nullable().default(null),
 });
 
-export type View = z.infer<typeof viewSchema>;
+export type View = z.infer<typeof viewObject>;
+
+/** A stored view; those stored earlier had other names for how the velocities are shown. */
+export const viewSchema = z.preprocess((stored) => {
+  if (typeof stored !== 'object' || stored === null || !('lane' in stored)) return stored;
+  const { lane, laneHeight, ...rest } = stored as Record<string, unknown>;
+  return { velocities: lane, velocitiesHeight: laneHeight, ...rest };
+}, viewObject);
 
 export const initialView: View = {
   partId: null,
@@ -61,8 +69,8 @@ export const initialView: View = {
   together: [],
   show: 'both',
   time: 'bars',
-  lane: true,
-  laneHeight: 92,
+  velocities: true,
+  velocitiesHeight: 92,
   list: false,
   lanes: [],
   tuplet: null,
@@ -80,7 +88,7 @@ export const viewSlice = createSlice({
     currentStopSet: (state, { payload }: PayloadAction<{ partId: string; stop: string }>) => {
       state.stops[payload.partId] = payload.stop;
     },
-    /** Chooses a part along with the active one, or no longer. */
+    /** Selects a part together with the active one, or no longer. */
     togetherToggled: (state, { payload: id }: PayloadAction<string>) => {
       if (id !== state.partId) state.together = toggled(state.together, id);
     },

@@ -64,7 +64,7 @@ export function copySteps(
   );
 }
 
-/** The steps of a part that mean something in another: no hand edits, and none for notes chosen by hand. */
+/** The steps of a part that mean something in another: no hand edits, and none for notes selected by hand. */
 export function portableSteps(steps: readonly Step[]): Step[] {
   return steps.filter(({ kind, where }) => kind !== 'edits' && !where.notes);
 }

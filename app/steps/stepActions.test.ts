@@ -127,8 +127,8 @@ describe('several parts together', () => {
     expect(new Set(ids).size).toBe(2);
     changeStep(dispatch, 'c', ids[0], 'x', { strength: 1 });
     expect(quantize.strength).toBe(80);
-    const chosen = createStep('nudge', { ms: 2, where: { notes: [1] } });
-    expect(portableSteps([quantize, edits, chosen])).toEqual([quantize]);
+    const forSelection = createStep('nudge', { ms: 2, where: { notes: [1] } });
+    expect(portableSteps([quantize, edits, forSelection])).toEqual([quantize]);
   });
 
   it('a recipe goes to the end of every part named', () => {

@@ -23,7 +23,7 @@ import { changeStep, changeSteps, stepsOf } from './changeSteps';
 import type { StepTarget } from './partsTogether';
 import type { Stop } from './stops';
 
-/** What a step is added to: the active part, those chosen along with it, and the session they are in. */
+/** What a step is added to: the active part, those selected together with it, and the session they are in. */
 export interface StepPlace {
   session: Session;
   part: Part;
@@ -33,7 +33,7 @@ export interface StepPlace {
 }
 
 /**
- * Adds a step after the current stop, to every part chosen along too, and stands there. Its settings start from what is in each part.
+ * Adds a step after the current stop, to every part selected together too, and stands there. Its settings start from what is in each part.
  * `notes` limits it to notes of the active part.
  */
 export async function addStep(
@@ -67,7 +67,7 @@ export async function addStep(
     return [];
   });
   if (added.length === 0) return;
-  const whom = notes ? 'the chosen notes' : parts.length > 1 ? `${parts.length} parts` : part.name;
+  const whom = notes ? 'the selected notes' : parts.length > 1 ? `${parts.length} parts` : part.name;
   dispatch(
     edit(`Add ${kindOf(kind).title.toLowerCase()} to ${whom}`, (draft) => {
       for (const { partId, id, step } of added) insertItems(stepsOf(draft, partId), [{ id, step }], after);

@@ -58,7 +58,7 @@ export interface DeletedRecord {
   deletedAt: number;
 }
 
-/** Where a person left a session: chosen part and stop, view, loop. Losing it loses no work. */
+/** Where a person left a session: active part and current stop, view, loop. Losing it loses no work. */
 export interface ViewRecord {
   id: string;
   view: unknown;

@@ -18,11 +18,11 @@ import {
 const NOTES = [0, 1000, 2000, 3000].map((start, id): Partial<Note> => ({ id, start, end: start + 800 }));
 
 /** The lane after some notes were moved, copied or deleted with their controllers. */
-function after(list: [number, number][], chosen: number[], action: AlongAction, notes = NOTES) {
+function after(list: [number, number][], selected: number[], action: AlongAction, notes = NOTES) {
   const table = noteTableOf(notes);
   const points = pointsOf(list.map(([tick, value]) => ({ tick, value })));
   const events = writeLanes(noEvents, [{ lane: 'cc11', channel: 0, points }]);
-  const curves = alongEdits(events, table, new Set(chosen), action, 0);
+  const curves = alongEdits(events, table, new Set(selected), action, 0);
   const result = applyStep({ notes: table, events }, createStep('edits', { curves }), context).events;
   return readLane(result, 'cc11', 0);
 }
@@ -185,9 +185,9 @@ describe('the pressure of single keys', () => {
   ]);
 
   it('is copied with its notes, to their new keys and places, and left to the notes themselves when they move', () => {
-    const chosen = new Set([1]);
+    const selected = new Set([1]);
     const table = noteTableOf(NOTES);
-    expect(alongEdits(events, table, chosen, { kind: 'copy', ticks: 4000, semitones: 7 }, 0)).toEqual([
+    expect(alongEdits(events, table, selected, { kind: 'copy', ticks: 4000, semitones: 7 }, 0)).toEqual([
       {
         lane: 'key67',
         channel: 1,
@@ -199,7 +199,7 @@ describe('the pressure of single keys', () => {
         ],
       },
     ]);
-    expect(alongEdits(events, table, chosen, { kind: 'move', ticks: 4000 }, 0)).toEqual([]);
+    expect(alongEdits(events, table, selected, { kind: 'move', ticks: 4000 }, 0)).toEqual([]);
     expect(alongEdits(events, table, new Set([3]), { kind: 'copy', ticks: 4000 }, 0)).toEqual([]);
   });
 

@@ -30,11 +30,11 @@ export type AlongAction =
  */
 export function stretchesOf(
   notes: Pick<NoteTable, 'length' | 'id' | 'start' | 'end'>,
-  chosen: ReadonlySet<number>,
+  selected: ReadonlySet<number>,
 ): [number, number][] {
   let [from, to] = [Infinity, -Infinity];
   for (let row = 0; row < notes.length; row++) {
-    if (!chosen.has(notes.id[row])) continue;
+    if (!selected.has(notes.id[row])) continue;
     from = Math.min(from, notes.start[row]);
     to = Math.max(to, notes.end[row]);
   }
@@ -42,7 +42,7 @@ export function stretchesOf(
   let at = from;
   // Notes are in order of start: what the others leave free is found in one pass.
   for (let row = 0; row < notes.length && at < to; row++) {
-    if (chosen.has(notes.id[row]) || notes.end[row] <= at) continue;
+    if (selected.has(notes.id[row]) || notes.end[row] <= at) continue;
     if (notes.start[row] >= to) break;
     if (notes.start[row] > at) pieces.push([at, notes.start[row]]);
     at = Math.max(at, notes.end[row]);
@@ -52,7 +52,7 @@ export function stretchesOf(
   let [row, reach] = [0, -Infinity];
   return pieces.filter(([low, high]) => {
     for (; row < notes.length && notes.start[row] < high; row++)
-      if (chosen.has(notes.id[row])) reach = Math.max(reach, notes.end[row]);
+      if (selected.has(notes.id[row])) reach = Math.max(reach, notes.end[row]);
     return reach > low;
   });
 }
@@ -64,12 +64,12 @@ export function stretchesOf(
 export function alongEdits(
   events: EventColumns,
   notes: NoteTable,
-  chosen: ReadonlySet<number>,
+  selected: ReadonlySet<number>,
   action: AlongAction,
   channel: number,
 ): CurveEdit[] {
-  const stretches = stretchesOf(notes, chosen);
-  const pressure = action.kind === 'copy' ? copiedPressure(events, notes, chosen, action, channel) : [];
+  const stretches = stretchesOf(notes, selected);
+  const pressure = action.kind === 'copy' ? copiedPressure(events, notes, selected, action, channel) : [];
   if (stretches.length === 0 || (action.kind !== 'delete' && action.ticks === 0)) return pressure;
   const curves = lanesIn(events)
     .map(({ lane }) => lane)
@@ -86,11 +86,11 @@ export function alongEdits(
 function copiedPressure(
   events: EventColumns,
   notes: NoteTable,
-  chosen: ReadonlySet<number>,
+  selected: ReadonlySet<number>,
   { ticks, semitones = 0 }: { ticks: number; semitones?: number },
   channel: number,
 ): CurveEdit[] {
-  return pressureOf(events, notes, chosen, channel).map(({ pitch, points }) => {
+  return pressureOf(events, notes, selected, channel).map(({ pitch, points }) => {
     const laid = points.map(({ at, value }) => ({ at: Math.max(0, at + ticks), value }));
     return {
       lane: `key${Math.min(127, Math.max(0, pitch + semitones))}`,
@@ -102,11 +102,11 @@ function copiedPressure(
   });
 }
 
-/** The pressure on its key while each chosen note sounds, for the notes that have some. `channel` is 0-15. */
+/** The pressure on its key while each selected note sounds, for the notes that have some. `channel` is 0-15. */
 export function pressureOf(
   events: EventColumns,
   notes: NoteTable,
-  chosen: ReadonlySet<number>,
+  selected: ReadonlySet<number>,
   channel: number,
 ): { pitch: number; end: number; points: { at: number; value: number }[] }[] {
   const lanes = new Map<number, LanePoints>();
@@ -115,7 +115,7 @@ export function pressureOf(
   const found: ReturnType<typeof pressureOf> = [];
   for (let row = 0; row < notes.length && lanes.size > 0; row++) {
     const lane = lanes.get(notes.pitch[row]);
-    if (!lane || !chosen.has(notes.id[row])) continue;
+    if (!lane || !selected.has(notes.id[row])) continue;
     const points: { at: number; value: number }[] = [];
     for (let at = firstAtOrAfter(lane.tick, notes.start[row]); lane.tick[at] <= notes.end[row]; at++)
       points.push({ at: lane.tick[at], value: lane.value[at] });

@@ -69,15 +69,15 @@ function operate(
   { kind, ticks, semitones, mask }: { kind: string; ticks: number; semitones: number; mask: bigint },
   newId: () => number,
 ): NoteEdits {
-  const chosen = notesOf(table).filter((_, row) => (mask >> BigInt(row)) & 1n);
-  if (kind === 'move') return moveNotes(chosen, ticks, semitones);
-  if (kind === 'copy') return copyNotes(chosen, ticks, semitones, newId);
-  if (kind === 'trimStart') return trimNotes(chosen, 'start', ticks);
-  if (kind === 'trimEnd') return trimNotes(chosen, 'end', ticks);
-  if (kind === 'split') return splitNotes(chosen, 2500 + ticks, newId);
-  if (kind === 'join') return joinNotes(chosen);
-  if (kind === 'delete') return deleteNotes(chosen);
-  if (kind === 'velocity') return setValues(chosen, 'velocity', { relative: true, value: semitones });
+  const selected = notesOf(table).filter((_, row) => (mask >> BigInt(row)) & 1n);
+  if (kind === 'move') return moveNotes(selected, ticks, semitones);
+  if (kind === 'copy') return copyNotes(selected, ticks, semitones, newId);
+  if (kind === 'trimStart') return trimNotes(selected, 'start', ticks);
+  if (kind === 'trimEnd') return trimNotes(selected, 'end', ticks);
+  if (kind === 'split') return splitNotes(selected, 2500 + ticks, newId);
+  if (kind === 'join') return joinNotes(selected);
+  if (kind === 'delete') return deleteNotes(selected);
+  if (kind === 'velocity') return setValues(selected, 'velocity', { relative: true, value: semitones });
   return drawNote(
     { start: Math.abs(ticks), end: Math.abs(ticks) + 100, pitch: 60, velocity: 90, channel: 1 },
     newId,
@@ -162,14 +162,14 @@ describe('hand edits', () => {
   });
 
   it('set typed values, whole or relative, to their limits', () => {
-    const chosen: Note[] = notesOf(
+    const selected: Note[] = notesOf(
       noteTableOf([
         { id: 1, start: 100, end: 200, pitch: 60, velocity: 120 },
         { id: 2, start: 300, end: 400, pitch: 64, velocity: 50 },
       ]),
     );
     const run = (...rest: [Parameters<typeof setValues>[1], boolean, number]) =>
-      setValues(chosen, rest[0], { relative: rest[1], value: rest[2] }).change;
+      setValues(selected, rest[0], { relative: rest[1], value: rest[2] }).change;
     expect(run('velocity', true, 10)).toEqual({ 1: { velocity: 127 }, 2: { velocity: 60 } });
     expect(run('length', false, 50)).toEqual({ 1: { end: 150 }, 2: { end: 350 } });
     expect(run('start', true, -150)).toEqual({ 1: { start: 0, end: 100 }, 2: { start: 150, end: 250 } });
@@ -179,13 +179,13 @@ describe('hand edits', () => {
   });
 
   it('travel by clipboard between sessions of other divisions', () => {
-    const chosen = notesOf(
+    const selected = notesOf(
       noteTableOf([
         { id: 1, start: 480, end: 720, pitch: 60, velocity: 64 },
         { id: 2, start: 960, end: 961, pitch: 62, velocity: 65 },
       ]),
     );
-    const content = notesFromText(notesToText(chosen, 480));
+    const content = notesFromText(notesToText(selected, 480));
     expect(content.origin).toBe(1);
     expect(pasteNotes(content, 1920, 3, 960, ids(7))).toEqual([
       { id: 7, start: 1920, end: 2400, pitch: 60, velocity: 64, channel: 3 },

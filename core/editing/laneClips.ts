@@ -20,12 +20,12 @@ export interface LaneClip {
 export function clipsOf(
   events: EventColumns,
   notes: NoteTable,
-  chosen: ReadonlySet<number>,
+  selected: ReadonlySet<number>,
   channel: number,
 ): LaneClip[] {
-  const stretches = stretchesOf(notes, chosen);
-  const origin = firstStart(notes, chosen);
-  const pressure = pressureOf(events, notes, chosen, channel).map(({ pitch, end, points }): LaneClip => {
+  const stretches = stretchesOf(notes, selected);
+  const origin = firstStart(notes, selected);
+  const pressure = pressureOf(events, notes, selected, channel).map(({ pitch, end, points }): LaneClip => {
     const list = points.map(({ at, value }) => ({ at: at - origin, value }));
     return { lane: `key${pitch}`, from: list[0].at, to: end + 1 - origin, points: list };
   });
@@ -48,8 +48,8 @@ export function clipsOf(
   return [...curves, ...pressure];
 }
 
-function firstStart(notes: NoteTable, chosen: ReadonlySet<number>): number {
-  for (let row = 0; row < notes.length; row++) if (chosen.has(notes.id[row])) return notes.start[row];
+function firstStart(notes: NoteTable, selected: ReadonlySet<number>): number {
+  for (let row = 0; row < notes.length; row++) if (selected.has(notes.id[row])) return notes.start[row];
   return 0;
 }
 

@@ -14,7 +14,7 @@ export function hullOf({ points }: Pick<LaneHand, 'points'>, rows: Iterable<numb
 }
 
 /**
- * Puts selected points elsewhere. What lay among them without being chosen stays; what they come to lie over goes.
+ * Puts selected points elsewhere. What lay among them without being selected stays; what they come to lie over goes.
  */
 function placePoints(
   hand: LaneHand,

@@ -22,7 +22,7 @@ import { takesIn, type Evaluator } from './evaluatePart';
 import { weave, type WovenPart } from './weave';
 
 /** What is to be written. */
-export interface ExportChoice {
+export interface ExportOptions {
   format: 0 | 1;
   version: 'cleaned' | 'played';
   /** Ids of the parts to write; they are written in the session's order. */
@@ -31,16 +31,16 @@ export interface ExportChoice {
 
 /**
  * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a track for
- * each part. Format 0: all of it in one track. Throws `nothing-to-export` when no part is chosen.
+ * each part. Format 0: all of it in one track. Throws `nothing-to-export` when no part is named.
  */
 export function exportSession(
   session: Session,
-  choice: ExportChoice,
+  options: ExportOptions,
   evaluator: Pick<Evaluator, 'evaluate'>,
   takes: (key: string) => Take,
 ): MidiFile {
   const timeline = createTimeline(session.division, session.tempos, session.meters);
-  const parts = listOf(session.parts).filter((part) => choice.parts.includes(part.id));
+  const parts = listOf(session.parts).filter((part) => options.parts.includes(part.id));
   if (parts.length === 0) {
     throw new OrdleError(
       'nothing-to-export',
@@ -50,7 +50,7 @@ export function exportSession(
   const conductor = conductorOf(session, takes);
   const woven = parts.map((part) => {
     const { assembly, stages } = evaluator.evaluate(part, session, timeline);
-    const material = choice.version === 'played' ? stages[0] : stages[stages.length - 1];
+    const material = options.version === 'played' ? stages[0] : stages[stages.length - 1];
     const firstOrder = orderOfTake(session, takesIn(part)[0]);
     const share: WovenPart = { assembly, material, firstOrder };
     // Without a conductor take the session's maps are written anew, so the parts must not bring tempo and meter too.
@@ -60,7 +60,7 @@ export function exportSession(
     conductor.endTick,
     ...woven.map(({ share }) => Math.round(share.assembly.endTick)),
   );
-  if (choice.format === 0) {
+  if (options.format === 0) {
     const shares = woven.map(({ share }) => withoutEvents(share, isNameEvent));
     return {
       format: 0,

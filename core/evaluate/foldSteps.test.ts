@@ -151,13 +151,13 @@ describe('making steps permanent', () => {
               ]),
             ),
           );
-          const chosen = Array.from(evaluated(part([]), session).stages[0].notes.id).filter(
+          const selected = Array.from(evaluated(part([]), session).stages[0].notes.id).filter(
             (_, row) => row % 2 === 0,
           );
           const before = part([
             nudge,
             louder,
-            createStep('transpose', { semitones: 12, where: { notes: chosen } }),
+            createStep('transpose', { semitones: 12, where: { notes: selected } }),
           ]);
           const { session: after, part: folded } = fold(session, before, 2);
           expect(lines(after, folded).sort()).toEqual(lines(session, before).sort());

@@ -14,8 +14,8 @@ function written(change: Partial<Part>): string[] {
   const { session, takes } = sessionOfFile(file, 'Quay', () => `id${next++}`, 0);
   const changed: Session = { ...session, parts: orderedOf([{ ...listOf(session.parts)[0], ...change }]) };
   const source = (): Take => takes[0];
-  const choice = { format: 0 as const, version: 'cleaned' as const, parts: [listOf(changed.parts)[0].id] };
-  return eventLines(exportSession(changed, choice, createEvaluator(source), source).tracks[0].events);
+  const options = { format: 0 as const, version: 'cleaned' as const, parts: [listOf(changed.parts)[0].id] };
+  return eventLines(exportSession(changed, options, createEvaluator(source), source).tracks[0].events);
 }
 
 describe('a sound or channel that a person chose', () => {

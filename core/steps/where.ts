@@ -65,8 +65,8 @@ export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline):
     );
   }
   if (where.notes) {
-    const chosen = new Set(where.notes);
-    keep((row) => chosen.has(notes.id[row]));
+    const selected = new Set(where.notes);
+    keep((row) => selected.has(notes.id[row]));
   }
   return touched;
 }

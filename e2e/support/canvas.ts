@@ -8,7 +8,7 @@ export interface CanvasLayout {
   ruler: number;
   spans: number;
   harmony: number;
-  lane: number;
+  velocities: number;
   height: number;
   tick: number;
   ticksPerPixel: number;
@@ -68,7 +68,7 @@ export const onBars =
   (tick: number, above = 0): Place =>
   (layout) => ({
     x: across(layout, tick),
-    y: layout.top + layout.height - layout.lane - layout.harmony / 2 - above,
+    y: layout.top + layout.height - layout.velocities - layout.harmony / 2 - above,
   });
 
 /** Presses at one place, goes over others and lets go at the last, as a hand would. */

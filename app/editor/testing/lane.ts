@@ -1,7 +1,7 @@
 import { createTimeline, pointsOf, type CurveEdit, type LanePlace, type PlacedMark } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
-import type { LaneMarks, MarkTarget } from '../markGestures';
-import { valueAtY } from '../laneGeometry';
+import type { LaneMarks, MarkTarget } from '../lane/markGestures';
+import { valueAtY } from '../lane/laneGeometry';
 
 /** Height of the lane: a pixel for each value. */
 export const HEIGHT = 143;

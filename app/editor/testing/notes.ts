@@ -1,8 +1,8 @@
 import { createTimeline } from '@ordle/core';
 import type { ViewNotes } from '@/engine/protocol';
-import type { Layout } from '../geometry';
-import type { NoteGestureTarget } from '../noteGestures';
-import type { NoteGesture, Preview } from '../preview';
+import type { Layout } from '../roll/geometry';
+import type { NoteGestureTarget } from '../roll/noteGestures';
+import type { NoteGesture, Preview } from '../roll/preview';
 
 /** Notes [start, end, pitch, velocity] as the editor has them. */
 export function viewNotes(list: [number, number, number, number?][]): ViewNotes {
@@ -28,7 +28,7 @@ export const LAYOUT: Layout = {
   ruler: 30,
   spans: 0,
   harmony: 0,
-  lane: 100,
+  velocities: 100,
 };
 /** Four ticks a pixel, ten pixels a key, C5 at the top. */
 export const WINDOW = { tick: 0, ticksPerPixel: 4, topPitch: 72, rowHeight: 10 };

@@ -41,7 +41,7 @@ export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
   );
   const pick = (lane: string) => {
     // Velocities stand under the notes they belong to, in the editor itself.
-    if (lane === 'velocity') dispatch(viewChanged({ lane: true }));
+    if (lane === 'velocity') dispatch(viewChanged({ velocities: true }));
     else onAdd(lane);
     setOpen(false);
     setSearch('');
@@ -82,7 +82,7 @@ export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
             />
             <Command.List className="max-h-64 overflow-y-auto py-1">
               <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
-              {!bench.view.lane && (
+              {!bench.view.velocities && (
                 <Command.Item value="velocity" onSelect={() => pick('velocity')} className={ITEM}>
                   velocity
                   <span className="text-quiet text-ink-2">of the notes</span>

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { LaneView } from '@/engine/protocol';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog } from '@/ui';
-import { PartChoice } from '@/panels/parts/PartChoice';
+import { PartPicker } from '@/panels/parts/PartPicker';
 import { copySteps } from '@/steps/partsTogether';
 import { useOpenBench } from '@/music/useBench';
 
@@ -18,7 +18,7 @@ export function CopyCurveDialog({ part, lane, onClose }: CopyCurveDialogProps) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const others = listOf(bench.session.parts).filter(({ id }) => id !== part.id);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+  const [selected, setSelected] = useState<ReadonlySet<string>>(
     () => new Set(bench.together.map(({ id }) => id)),
   );
   const name = laneName(lane.lane);
@@ -28,7 +28,7 @@ export function CopyCurveDialog({ part, lane, onClose }: CopyCurveDialogProps) {
     copySteps(
       dispatch,
       [step],
-      others.filter(({ id }) => chosen.has(id)),
+      others.filter(({ id }) => selected.has(id)),
       'add',
     );
     onClose();
@@ -40,10 +40,10 @@ export function CopyCurveDialog({ part, lane, onClose }: CopyCurveDialogProps) {
       title={`Copy ${name} to`}
       description={`Each gets a step that draws the ${lane.points.length.toLocaleString('en')} points of ${part.name}, in place of what it has there.`}
     >
-      <PartChoice parts={others} chosen={chosen} onChange={setChosen} />
+      <PartPicker parts={others} selected={selected} onChange={setSelected} />
       <div className="flex justify-end gap-2">
         <Button onClick={onClose}>Cancel</Button>
-        <Button look="main" disabled={chosen.size === 0} onClick={copy}>
+        <Button look="main" disabled={selected.size === 0} onClick={copy}>
           Copy
         </Button>
       </div>

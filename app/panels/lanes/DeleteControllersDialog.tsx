@@ -33,7 +33,7 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
   const lanes = there.map(({ lane }) => lane).filter((lane) => !left.has(lane));
   const range = stretches[stretch];
   const barOf = (tick: number) => barAt(timeline.meter, tick).number;
-  const words: Record<Stretch, string> = { loop: 'the loop', notes: 'chosen notes', part: 'whole part' };
+  const words: Record<Stretch, string> = { loop: 'the loop', notes: 'selected notes', part: 'whole part' };
   return (
     <Dialog open onClose={onClose} title="Delete only controllers" description="Notes stay as they are.">
       <Segmented

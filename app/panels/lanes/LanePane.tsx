@@ -109,7 +109,7 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
               tabIndex={0}
               role="img"
               data-testid={`lane-${shown.lane}`}
-              aria-label={`${name}: ${current?.points.length ?? 0} points. Drawn and erased with the tools of the editor; arrows move chosen points, Delete removes them.`}
+              aria-label={`${name}: ${current?.points.length ?? 0} points. Drawn and erased with the tools of the editor; arrows move selected points, Delete removes them.`}
               className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
             />
             <div
@@ -156,5 +156,5 @@ function contentInWords({ lane, points }: LaneView, selected: ReadonlySet<number
       ]
     : ['point', 'points', points.length, selected.size];
   const words = all === 1 ? `1 ${one}` : `${all.toLocaleString('en')} ${many}`;
-  return some > 0 ? `${words}, ${some.toLocaleString('en')} chosen` : words;
+  return some > 0 ? `${words}, ${some.toLocaleString('en')} selected` : words;
 }

@@ -10,15 +10,15 @@ import { useOpenBench } from '@/music/useBench';
 
 const ITEM = 'flex cursor-pointer items-baseline gap-2 px-3 py-0.5 outline-none data-[highlighted]:bg-well';
 
-/** The kinds of steps in the order of the work. With notes chosen the step can be for just these. */
+/** The kinds of steps in the order of the work. With notes selected the step can be for just these. */
 export function AddStepMenu({ part, after }: { part: Part; after: number }) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const selection = useSelection();
   const [wanted, setWanted] = useState(false);
   const { session, together } = bench;
-  const chosen = selection.partId === part.id ? [...selection.ids] : [];
-  const only = wanted && chosen.length > 0;
+  const selected = selection.partId === part.id ? [...selection.ids] : [];
+  const only = wanted && selected.length > 0;
   const there = new Set(listOf(part.steps).map(({ step }) => step.kind));
   const isOffered = ({ kind, partWide, oncePerPart }: StepKind<Step>) =>
     !(only && (partWide || kind === 'edits')) && !(oncePerPart && there.has(kind));
@@ -42,7 +42,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
           sideOffset={4}
           className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-88 overflow-y-auto rounded-medium border border-rule-strong bg-sheet py-1"
         >
-          {chosen.length > 0 && (
+          {selected.length > 0 && (
             <DropdownMenu.CheckboxItem
               checked={only}
               onCheckedChange={setWanted}
@@ -54,7 +54,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
                   <Tick size={11} aria-hidden="true" />
                 </DropdownMenu.ItemIndicator>
               </span>
-              only for the {notesInWords(chosen.length)} chosen
+              only for the {notesInWords(selected.length)} selected
             </DropdownMenu.CheckboxItem>
           )}
           {WORKS.map((work) => (
@@ -72,7 +72,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
                       dispatch,
                       { session, part, together, after },
                       kind.kind,
-                      only ? chosen : undefined,
+                      only ? selected : undefined,
                     )
                   }
                   className={ITEM}

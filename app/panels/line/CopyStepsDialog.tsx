@@ -2,7 +2,7 @@ import { listOf, kindOf, type Step } from '@ordle/core';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, Segmented } from '@/ui';
-import { PartChoice } from '@/panels/parts/PartChoice';
+import { PartPicker } from '@/panels/parts/PartPicker';
 import { copySteps, portableSteps, type Joining } from '@/steps/partsTogether';
 import { useOpenBench } from '@/music/useBench';
 
@@ -17,7 +17,7 @@ export function CopyStepsDialog({ steps, onClose }: CopyStepsDialogProps) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const others = listOf(bench.session.parts).filter(({ id }) => id !== bench.part?.id);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+  const [selected, setSelected] = useState<ReadonlySet<string>>(
     () => new Set(bench.together.map(({ id }) => id)),
   );
   const [joining, setJoining] = useState<Joining>('add');
@@ -27,7 +27,7 @@ export function CopyStepsDialog({ steps, onClose }: CopyStepsDialogProps) {
     steps.length === 1 ? `Copy ${kindOf(steps[0].kind).title.toLowerCase()} to` : 'Copy all steps to';
   return (
     <Dialog open onClose={onClose} title={title}>
-      <PartChoice parts={others} chosen={chosen} onChange={setChosen} />
+      <PartPicker parts={others} selected={selected} onChange={setSelected} />
       <Segmented
         label="How they join"
         value={joining}
@@ -47,12 +47,12 @@ export function CopyStepsDialog({ steps, onClose }: CopyStepsDialogProps) {
         <Button onClick={onClose}>Cancel</Button>
         <Button
           look="main"
-          disabled={chosen.size === 0 || copied.length === 0}
+          disabled={selected.size === 0 || copied.length === 0}
           onClick={() => {
             copySteps(
               dispatch,
               copied,
-              others.filter(({ id }) => chosen.has(id)),
+              others.filter(({ id }) => selected.has(id)),
               joining,
             );
             onClose();

@@ -86,7 +86,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
       >
         <StopButton
           id="played"
-          chosen={stop.id === 'played'}
+          isCurrent={stop.id === 'played'}
           end="first"
           name="As played"
           words={takesInWords(part)}
@@ -105,7 +105,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
               <StepStop
                 key={id}
                 id={id}
-                chosen={stop.id === id}
+                isCurrent={stop.id === id}
                 on={step.on}
                 name={kindOf(step.kind).title}
                 words={step.on ? kindOf(step.kind).describe(step) : 'off'}
@@ -119,7 +119,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
         </DndContext>
         <StopButton
           id="cleaned"
-          chosen={stop.id === 'cleaned'}
+          isCurrent={stop.id === 'cleaned'}
           end="last"
           name="Cleaned"
           words={

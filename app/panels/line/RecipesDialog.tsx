@@ -24,10 +24,10 @@ export function RecipesDialog({ open, onClose }: RecipesDialogProps) {
   const [targets, setTargets] = useState<ReadonlySet<string> | null>(null);
   const [conflict, setConflict] = useState<KeyConflict | null>(null);
   if (!part) return null;
-  const chosen = targets ?? new Set([part.id, ...together.map(({ id }) => id)]);
+  const applied = targets ?? new Set([part.id, ...together.map(({ id }) => id)]);
   const apply = (recipe: Recipe) => {
     const parts = listOf(session.parts)
-      .filter(({ id }) => chosen.has(id))
+      .filter(({ id }) => applied.has(id))
       .map(({ id }) => id);
     applyRecipe(dispatch, recipe.name, recipe.steps, parts);
     onClose();
@@ -43,7 +43,11 @@ export function RecipesDialog({ open, onClose }: RecipesDialogProps) {
       <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
         <legend className="mb-1 text-ink-2">Apply to</legend>
         {listOf(session.parts).map(({ id, name: title }) => (
-          <Check key={id} checked={chosen.has(id)} onChange={(on) => setTargets(withMember(chosen, id, on))}>
+          <Check
+            key={id}
+            checked={applied.has(id)}
+            onChange={(on) => setTargets(withMember(applied, id, on))}
+          >
             {title}
           </Check>
         ))}
@@ -55,7 +59,7 @@ export function RecipesDialog({ open, onClose }: RecipesDialogProps) {
             key={recipe.name}
             recipe={recipe}
             own={saved.includes(recipe)}
-            mayApply={mayWrite && chosen.size > 0}
+            mayApply={mayWrite && applied.size > 0}
             onApply={() => apply(recipe)}
             onConflict={setConflict}
           />

@@ -12,7 +12,7 @@ export const EndMark = () => <span className="block h-2.5 w-2.5 bg-current" />;
 
 interface StopProps {
   id: string;
-  chosen: boolean;
+  isCurrent: boolean;
   name: string;
   words: string;
   partId: string;
@@ -24,7 +24,7 @@ interface StopProps {
 /** A stop of the line: its name, its settings in a few words, and how far the notes are from the grid there. */
 export function StopButton({
   id,
-  chosen,
+  isCurrent,
   end,
   name,
   words,
@@ -40,19 +40,19 @@ export function StopButton({
     <button
       type="button"
       data-stop={id}
-      tabIndex={chosen ? 0 : -1}
-      aria-pressed={chosen}
+      tabIndex={isCurrent ? 0 : -1}
+      aria-pressed={isCurrent}
       aria-label={`${name}, ${words}, ${reading.trim()}`}
       onClick={() => onStand(id)}
-      className={`relative flex min-w-36 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${chosen ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
+      className={`relative flex min-w-36 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${isCurrent ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
     >
-      <span className={`h-5 truncate ${chosen ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
+      <span className={`h-5 truncate ${isCurrent ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
         {name}
       </span>
       <span className={`absolute top-[2.15rem] h-px bg-ink ${line}`} aria-hidden="true" />
       <span className="relative flex h-5 items-center">{mark}</span>
       <span className="max-w-full truncate text-quiet text-ink-2">{words}</span>
-      <span className={`text-quiet ${chosen ? 'text-ink-2' : 'text-ink-3'}`}>{reading}</span>
+      <span className={`text-quiet ${isCurrent ? 'text-ink-2' : 'text-ink-3'}`}>{reading}</span>
     </button>
   );
 }

@@ -61,7 +61,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
 
   if (!context || !part) return null;
   const { notes } = context.view;
-  const chosen = selection.partId === part.id ? selection.ids : new Set<number>();
+  const selected = selection.partId === part.id ? selection.ids : new Set<number>();
   const placeOfFocus = () => rows.findIndex((row) => notes.id[row] === focus);
 
   const click = (place: number, event: MouseEvent | KeyboardEvent) => {
@@ -146,16 +146,16 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
         >
           {virtual.getVirtualItems().map(({ index, start }) => {
             const row = rows[index];
-            const isChosen = chosen.has(notes.id[row]);
+            const isSelected = selected.has(notes.id[row]);
             return (
               <div
                 key={index}
                 role="row"
                 aria-rowindex={index + 1}
-                aria-selected={isChosen}
+                aria-selected={isSelected}
                 onClick={(event) => click(index, event)}
                 style={{ transform: `translateY(${start}px)`, height: ROW }}
-                className={`absolute flex w-full ${isChosen ? 'bg-accent-soft' : 'hover:bg-well/60'} ${notes.id[row] === focus ? 'outline outline-1 outline-ink' : ''}`}
+                className={`absolute flex w-full ${isSelected ? 'bg-accent-soft' : 'hover:bg-well/60'} ${notes.id[row] === focus ? 'outline outline-1 outline-ink' : ''}`}
               >
                 {NOTE_COLUMNS.map((column) => (
                   <div

@@ -43,8 +43,8 @@ export function PartsList() {
     <PartRow
       key={part.id}
       part={part}
-      chosen={part.id === active?.id}
-      along={togetherIds.has(part.id)}
+      isActive={part.id === active?.id}
+      isTogether={togetherIds.has(part.id)}
       heard={!part.muted && (!soloed || part.soloed)}
       shown={shownIds.has(part.id)}
       mayWrite={mayWrite}
@@ -120,8 +120,8 @@ function ManyRows({ parts, active, rowOf, scroller }: ManyRowsProps) {
 
 interface PartRowProps {
   part: Part;
-  chosen: boolean;
-  along: boolean;
+  isActive: boolean;
+  isTogether: boolean;
   heard: boolean;
   shown: boolean;
   mayWrite: boolean;
@@ -130,10 +130,10 @@ interface PartRowProps {
 
 /** Kept from rendering again while another part is worked on. */
 const PartRow = memo(function PartRow(props: PartRowProps) {
-  const { part, chosen, along, heard, mayWrite, onSettings } = props;
+  const { part, isActive, isTogether, heard, mayWrite, onSettings } = props;
   const dispatch = useAppDispatch();
   const takes = takesIn(part).length;
-  const shown = chosen || props.shown;
+  const shown = isActive || props.shown;
   const toggle = (key: 'muted' | 'soloed', label: string) =>
     dispatch(
       edit(label, (draft) => {
@@ -143,12 +143,12 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
     );
   return (
     <li
-      className={`flex items-center gap-0.5 border-l-3 pr-1 ${chosen ? 'border-accent bg-sheet' : along ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+      className={`flex items-center gap-0.5 border-l-3 pr-1 ${isActive ? 'border-accent bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
     >
       <button
         type="button"
-        aria-current={chosen}
-        aria-label={along ? `${part.name}, chosen along` : undefined}
+        aria-current={isActive}
+        aria-label={isTogether ? `${part.name}, selected together` : undefined}
         title="Ctrl or Shift and click to set several parts together"
         onClick={(event) =>
           dispatch(
@@ -174,7 +174,7 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
       <Toggle
         label={`Show ${part.name}`}
         on={shown}
-        disabled={chosen}
+        disabled={isActive}
         onClick={() => dispatch(shownToggled(part.id))}
       >
         {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}

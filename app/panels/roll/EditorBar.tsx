@@ -32,8 +32,8 @@ export function EditorBar() {
           options={[
             {
               value: 'select',
-              label: 'choose',
-              title: 'Choose, move, trim; Ctrl-drag copies, Alt is free of the grid, Shift is fine (S)',
+              label: 'select',
+              title: 'Select, move, trim; Ctrl-drag copies, Alt is free of the grid, Shift is fine (S)',
             },
             { value: 'draw', label: 'draw', title: 'Draw notes (D)' },
             { value: 'erase', label: 'erase', title: 'Erase notes (E)' },
@@ -91,7 +91,7 @@ function SelectionFields() {
     'type-values':
       count > 0 ? () => document.querySelector<HTMLInputElement>('[data-field=start]')?.focus() : undefined,
   });
-  if (!summary || count === 0) return <span className="text-ink-3">no notes chosen</span>;
+  if (!summary || count === 0) return <span className="text-ink-3">no notes selected</span>;
   const { meter } = timeline;
   const position = (tick: number) => {
     const { bar, beat, tick: rest } = positionAt(meter, tick);
@@ -110,7 +110,7 @@ function SelectionFields() {
     );
   };
   return (
-    <span className="flex shrink-0 items-center gap-1.5" data-testid="chosen">
+    <span className="flex shrink-0 items-center gap-1.5" data-testid="selected">
       <b className="whitespace-nowrap">{notesInWords(count)}</b>
       <TypedField
         name="start"

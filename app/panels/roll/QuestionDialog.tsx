@@ -32,7 +32,7 @@ const LIMITS: Record<RangeKey, [number, number]> = {
   bars: [1, 1e6],
 };
 
-/** Chooses notes by a question; the count follows while it is asked. */
+/** Selects notes by a question; the count follows while it is asked. */
 export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): void }) {
   const bench = useOpenBench();
   const [texts, setTexts] = useState<Partial<Record<RangeKey, [string, string]>>>({});
@@ -84,9 +84,9 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
       Object.fromEntries(RANGES.flatMap(({ key }) => (kept[key] ? [[key, kept[key].map(String)]] : []))),
     );
   };
-  const take = (how: 'choose' | 'add') => {
+  const take = (how: 'replace' | 'add') => {
     if (!part || !found) return;
-    if (how === 'choose') selectionStore.select(part.id, found);
+    if (how === 'replace') selectionStore.select(part.id, found);
     else selectionStore.add(part.id, [...found]);
     onClose();
   };
@@ -95,7 +95,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
     <Dialog
       open={open}
       onClose={onClose}
-      title="Choose by question"
+      title="Select by question"
       description="All that is filled in must hold. Both ends count."
     >
       <div className="flex flex-col gap-1.5">
@@ -136,10 +136,10 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
           {found === null ? '' : `${notesInWords(found.length)} found`}
         </b>
         <Button onClick={() => take('add')} disabled={!found || found.length === 0}>
-          Add to the choice
+          Add to the selection
         </Button>
-        <Button look="main" onClick={() => take('choose')} disabled={!found || found.length === 0}>
-          Choose them
+        <Button look="main" onClick={() => take('replace')} disabled={!found || found.length === 0}>
+          Select them
         </Button>
       </div>
       <form

@@ -97,7 +97,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
           const sound = latest.current.part?.sound;
           if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
         },
-        onLaneHeight: (laneHeight) => dispatch(viewChanged({ laneHeight })),
+        onVelocitiesHeight: (velocitiesHeight) => dispatch(viewChanged({ velocitiesHeight })),
         onActivate: (id) => dispatch(viewChanged({ partId: id })),
       },
     );
@@ -123,7 +123,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
 
   useEffect(() => {
     if (!part || !stop) return;
-    const { loop, middleC, show, time, lane, laneHeight, tool, snap } = bench.view;
+    const { loop, middleC, show, time, velocities, velocitiesHeight, tool, snap } = bench.view;
     editor.current?.setContent({
       timeline,
       grid: gridInForce(bench),
@@ -135,8 +135,8 @@ export function Roll({ playing, others, onEditor }: RollProps) {
       others,
       show,
       time,
-      lane,
-      laneHeight,
+      velocities,
+      velocitiesHeight,
       tool,
       snap,
       mayEdit: mayWrite,
@@ -170,7 +170,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
         data-busy={busy}
         aria-label={
           part
-            ? `${part.name}: ${view?.notes.length ?? 0} notes. Full stop and comma walk the notes, arrows move the chosen ones, F fits the part.`
+            ? `${part.name}: ${view?.notes.length ?? 0} notes. Full stop and comma walk the notes, arrows move the selected ones, F fits the part.`
             : 'No part'
         }
         className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
@@ -189,7 +189,9 @@ export function Roll({ playing, others, onEditor }: RollProps) {
       <div
         className="absolute right-2 flex overflow-hidden rounded-medium border border-rule-strong bg-sheet"
         style={{
-          bottom: (bench.view.lane ? bench.view.laneHeight + 8 : 8) + (showsHarmony ? HARMONY_HEIGHT : 0),
+          bottom:
+            (bench.view.velocities ? bench.view.velocitiesHeight + 8 : 8) +
+            (showsHarmony ? HARMONY_HEIGHT : 0),
         }}
       >
         <ZoomButton

@@ -128,7 +128,7 @@ function StepSettings({ stepId }: { stepId: string }) {
               lastBar={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
               suggested={suggestedBars(bench, endTick)}
               facts={facts}
-              chosen={selection.partId === part.id ? [...selection.ids] : []}
+              selected={selection.partId === part.id ? [...selection.ids] : []}
               disabled={!mayWrite}
               onSplit={hasWhere(step) ? () => run('split-where') : undefined}
               onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}

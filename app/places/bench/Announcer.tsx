@@ -7,7 +7,7 @@ import { latenessInWords } from '@/panels/roll/NoteTip';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
 
-/** Tells screen readers which note is chosen and what the last action was. */
+/** Tells screen readers which note is selected and what the last action was. */
 export function Announcer() {
   const bench = useOpenBench();
   const selection = useSelection();
@@ -15,8 +15,8 @@ export function Announcer() {
   const last = useAppSelector((state) => state.session.work?.history.done.at(-1)?.label);
   return (
     <>
-      <p role="status" aria-label="Chosen note" className="sr-only" data-testid="announced">
-        {chosenInWords()}
+      <p role="status" aria-label="Selected note" className="sr-only" data-testid="announced">
+        {selectionInWords()}
       </p>
       <p role="status" aria-label="Last action" className="sr-only">
         {last}
@@ -24,10 +24,10 @@ export function Announcer() {
     </>
   );
 
-  function chosenInWords(): string {
+  function selectionInWords(): string {
     const { part, timeline } = bench;
     if (!part || !view || selection.partId !== part.id || selection.ids.size === 0) return '';
-    if (selection.ids.size > 1) return `${notesInWords(selection.ids.size)} chosen`;
+    if (selection.ids.size > 1) return `${notesInWords(selection.ids.size)} selected`;
     const row = view.notes.id.indexOf([...selection.ids][0]);
     if (row < 0) return '';
     const pitch = view.notes.pitch[row];

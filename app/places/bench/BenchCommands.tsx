@@ -59,7 +59,7 @@ export function BenchCommands({ playback, editor }: BenchCommandsProps) {
   );
 }
 
-/** Every recipe as a command: applied to the active part and those chosen along. */
+/** Every recipe as a command: applied to the active part and those selected together. */
 function useRecipeCommands({ part, together, mayWrite }: BenchState): Record<string, () => void> {
   const dispatch = useAppDispatch();
   const { all } = useRecipes();

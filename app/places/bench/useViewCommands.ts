@@ -31,7 +31,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
   const after = stop?.id === 'cleaned' ? (part?.steps.order.length ?? 0) : (stop?.index ?? 0);
   const selectedIds = selection.partId === part?.id ? [...selection.ids] : [];
   const some = selectedIds.length > 0;
-  // All notes chosen is the whole part, which goes on holding when notes are added.
+  // All notes selected is the whole part, which goes on holding when notes are added.
   const stretched = () => (selectedIds.length === partViewStore.get().view?.notes.length ? [] : selectedIds);
   useCommands({
     play: () => void playback.toggle(),
@@ -49,7 +49,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     'show-played': () => set({ show: 'played' }),
     time: () => set({ time: view.time === 'bars' ? 'seconds' : 'bars' }),
     'middle-c': () => set({ middleC: view.middleC === 4 ? 3 : 4 }),
-    lane: () => set({ lane: !view.lane }),
+    lane: () => set({ velocities: !view.velocities }),
     'note-list': () => set({ list: !view.list }),
     'next-stop': () => walkStops(1),
     'previous-stop': () => walkStops(-1),

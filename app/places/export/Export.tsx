@@ -1,4 +1,4 @@
-import { listOf, programName, sentenceOf, type ExportChoice } from '@ordle/core';
+import { listOf, programName, sentenceOf, type ExportOptions } from '@ordle/core';
 import { useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { selectDocument } from '@/state/sessionSlice';
@@ -6,19 +6,19 @@ import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
 import { saveAs } from '@/shell/saveAs';
 
-/** Choose what to hand on, see what will be written, and write it. */
+/** Says what to hand on, see what will be written, and write it. */
 export function Export() {
   const session = useAppSelector(selectDocument);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [format, setFormat] = useState<'0' | '1'>('1');
-  const [version, setVersion] = useState<ExportChoice['version']>('cleaned');
+  const [version, setVersion] = useState<ExportOptions['version']>('cleaned');
   const [state, setState] = useState<{ busy: boolean; done: string | null; error: string | null }>({
     busy: false,
     done: null,
     error: null,
   });
   if (!session) return null;
-  const chosen = listOf(session.parts).filter(({ id }) => !left.has(id));
+  const exported = listOf(session.parts).filter(({ id }) => !left.has(id));
   const fileName = `${session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session'}${version === 'played' ? ' (as played)' : ''}.mid`;
 
   const write = async () => {
@@ -26,10 +26,10 @@ export function Export() {
     try {
       const bytes = await engine.exportFile({
         session,
-        choice: {
+        options: {
           format: format === '0' ? 0 : 1,
           version,
-          parts: chosen.map(({ id }) => id),
+          parts: exported.map(({ id }) => id),
         },
       });
       saveAs(fileName, bytes, 'audio/midi');
@@ -119,17 +119,17 @@ export function Export() {
             <h2 className="font-semibold">What will be written</h2>
             <p className="mt-1 break-words">{fileName}</p>
             <p className="mt-1 text-ink-2">
-              {chosen.length === 0
+              {exported.length === 0
                 ? 'Nothing: choose at least one part.'
                 : format === '0'
-                  ? `One track with ${chosen.length === 1 ? 'one part' : `${chosen.length} parts`}, tempo and meter.`
-                  : `${chosen.length + 1} tracks: one of tempo, meter and markers, then ${chosen.length === 1 ? 'the part' : `the ${chosen.length} parts`}.`}{' '}
+                  ? `One track with ${exported.length === 1 ? 'one part' : `${exported.length} parts`}, tempo and meter.`
+                  : `${exported.length + 1} tracks: one of tempo, meter and markers, then ${exported.length === 1 ? 'the part' : `the ${exported.length} parts`}.`}{' '}
               {session.division.kind === 'metrical'
                 ? `${session.division.ticksPerQuarter} ticks to a quarter.`
                 : 'Timed by film frames, as it came.'}{' '}
               Controllers, programs, text and system messages go along unchanged.
             </p>
-            {chosen.some(({ muted }) => muted) && (
+            {exported.some(({ muted }) => muted) && (
               <p className="mt-1 text-ink-2">
                 Muted parts are written as well; untick those you do not want.
               </p>
@@ -138,7 +138,7 @@ export function Export() {
           <Button
             look="main"
             className="h-9 justify-center"
-            disabled={chosen.length === 0 || state.busy}
+            disabled={exported.length === 0 || state.busy}
             onClick={() => void write()}
           >
             {state.busy ? 'Writing ...' : 'Export'}

@@ -69,7 +69,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
             <dd className="flex items-center gap-2">
               {(counts[name] ?? 0) > 0 && name !== 'deleted' && (
                 <Button look="quiet" className="h-5 px-1" onClick={() => selectRow(name, ids)}>
-                  choose
+                  select
                 </Button>
               )}
               {(counts[name] ?? 0).toLocaleString('en')}

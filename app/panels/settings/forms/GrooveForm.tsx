@@ -25,12 +25,12 @@ export function GrooveForm({
   onChange,
   onAbandon,
 }: StepFormProps<GrooveStep>) {
-  const chosen = patternOf(step);
+  const pattern = patternOf(step);
   const [kept, keep] = useKeptGrooves();
   const carried =
-    typeof step.groove === 'string' || kept.some(({ name }) => name === chosen.name) ? [] : [step.groove];
+    typeof step.groove === 'string' || kept.some(({ name }) => name === pattern.name) ? [] : [step.groove];
   // A kept groove that is being edited shows as it is here, not as it is kept.
-  const own = [...kept.map((known) => (known.name === chosen.name ? chosen : known)), ...carried];
+  const own = [...kept.map((known) => (known.name === pattern.name ? pattern : known)), ...carried];
   const [taken, setTaken] = useState<TakenGroove | null>(null);
   const stacked = stackedGroove(
     listOf(part.steps).map((placed) => placed.step),
@@ -39,8 +39,8 @@ export function GrooveForm({
   return (
     <>
       <GrooveEditor
-        groove={chosen}
-        weak={taken && sameLines(taken.groove, chosen) ? weakPoints(taken) : null}
+        groove={pattern}
+        weak={taken && sameLines(taken.groove, pattern) ? weakPoints(taken) : null}
         disabled={disabled}
         onAbandon={onAbandon}
         onChange={(label, groove, gesture) =>
@@ -53,12 +53,12 @@ export function GrooveForm({
             key={groove.name}
             type="button"
             role="radio"
-            aria-checked={groove.name === chosen.name}
+            aria-checked={groove.name === pattern.name}
             disabled={disabled}
             onClick={() =>
               onChange(`Groove ${groove.name}`, { groove: own.includes(groove) ? groove : groove.name })
             }
-            className={`border px-1.5 pt-1 text-left text-quiet ${groove.name === chosen.name ? 'border-accent bg-accent-soft' : 'border-rule hover:border-rule-strong'}`}
+            className={`border px-1.5 pt-1 text-left text-quiet ${groove.name === pattern.name ? 'border-accent bg-accent-soft' : 'border-rule hover:border-rule-strong'}`}
           >
             <GroovePicture groove={groove} />
             <span className="block truncate">{groove.name}</span>

@@ -18,7 +18,7 @@ import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
 
 /** Stands for the selected notes among the parts a groove can be taken of. */
-const CHOSEN = 'chosen';
+const SELECTED = 'chosen';
 
 type OwnGroovesProps = Pick<StepFormProps<GrooveStep>, 'step' | 'session' | 'disabled' | 'onChange'> & {
   kept: GroovePattern[];
@@ -35,11 +35,11 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
   const selection = useSelection();
   const some = selection.partId !== null && selection.ids.size > 0;
   const picker = useRef<HTMLInputElement>(null);
-  const chosen = patternOf(step);
+  const pattern = patternOf(step);
   const isOwn = typeof step.groove !== 'string';
 
   const take = async () => {
-    const ids = from === CHOSEN ? [...selection.ids] : null;
+    const ids = from === SELECTED ? [...selection.ids] : null;
     const partId = ids ? selection.partId : from || listOf(session.parts)[0].id;
     try {
       const taken = await engine.takeGroove({ session, partId: partId ?? '', grid, beats, ids });
@@ -74,7 +74,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
           className="min-w-0 grow"
           onChange={setFrom}
         >
-          {some && <option value={CHOSEN}>the chosen notes</option>}
+          {some && <option value={SELECTED}>the selected notes</option>}
           {listOf(session.parts).map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
@@ -103,8 +103,8 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
             <Button
               look="quiet"
               className="h-6 px-1.5"
-              disabled={kept.some((known) => JSON.stringify(known) === JSON.stringify(chosen))}
-              onClick={() => keep([...kept.filter(({ name }) => name !== chosen.name), chosen])}
+              disabled={kept.some((known) => JSON.stringify(known) === JSON.stringify(pattern))}
+              onClick={() => keep([...kept.filter(({ name }) => name !== pattern.name), pattern])}
             >
               Keep
             </Button>
@@ -113,19 +113,19 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
               className="h-6 px-1.5"
               onClick={() =>
                 saveAs(
-                  `${chosen.name}.json`,
-                  new TextEncoder().encode(`${JSON.stringify(chosen, null, 2)}\n`),
+                  `${pattern.name}.json`,
+                  new TextEncoder().encode(`${JSON.stringify(pattern, null, 2)}\n`),
                   'application/json',
                 )
               }
             >
               Export
             </Button>
-            {kept.some(({ name }) => name === chosen.name) && (
+            {kept.some(({ name }) => name === pattern.name) && (
               <Button
                 look="quiet"
                 className="h-6 px-1.5"
-                onClick={() => keep(kept.filter(({ name }) => name !== chosen.name))}
+                onClick={() => keep(kept.filter(({ name }) => name !== pattern.name))}
               >
                 Forget
               </Button>
@@ -155,13 +155,13 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
       {isOwn && (
         <input
           aria-label="Name of the groove"
-          key={chosen.name}
-          defaultValue={chosen.name}
+          key={pattern.name}
+          defaultValue={pattern.name}
           disabled={disabled}
           onBlur={(event) => {
             const name = event.target.value.trim().slice(0, 200);
-            if (name && name !== chosen.name)
-              onChange(`Name the groove ${name}`, { groove: { ...chosen, name } });
+            if (name && name !== pattern.name)
+              onChange(`Name the groove ${name}`, { groove: { ...pattern, name } });
           }}
           onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
           className="border border-rule-strong bg-transparent px-1.5 py-0.5"

@@ -95,7 +95,7 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
         />
       </LabelledRow>
       <p className="text-quiet text-ink-2">
-        Or drag the grip at the end of the chosen notes. Doubled and halved again, every tick is as before.
+        Or drag the grip at the end of the selected notes. Doubled and halved again, every tick is as before.
       </p>
       <Check
         setting="controllers"

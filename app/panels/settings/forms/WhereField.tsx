@@ -9,8 +9,8 @@ interface WhereFieldProps {
   /** The bars a loop or the window suggests, [from, to). */
   suggested: [number, number];
   facts: PartFacts | null;
-  /** Ids of the notes chosen in the editor, which a where can be limited to. */
-  chosen: readonly number[];
+  /** Ids of the notes selected in the editor, which a where can be limited to. */
+  selected: readonly number[];
   disabled: boolean;
   /** Splits the step at the play line. */
   onSplit?(): void;
@@ -19,7 +19,7 @@ interface WhereFieldProps {
 
 /** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
 export function WhereField(props: WhereFieldProps) {
-  const { where, lastBar, suggested, facts, chosen, disabled, onSplit, onChange } = props;
+  const { where, lastBar, suggested, facts, selected, disabled, onSplit, onChange } = props;
   const { bars, ...others } = where;
   const put = (change: Partial<Where>) =>
     onChange(
@@ -124,19 +124,19 @@ export function WhereField(props: WhereFieldProps) {
             ]}
             onChange={(voice) => put({ voice: voice === 'any' ? undefined : voice })}
           />
-          {chosen.length > 0 && chosen.length !== where.notes?.length && (
+          {selected.length > 0 && selected.length !== where.notes?.length && (
             <Button
               look="quiet"
               className="h-6 justify-start px-0"
               disabled={disabled}
-              onClick={() => put({ notes: [...chosen] })}
+              onClick={() => put({ notes: [...selected] })}
             >
-              only the {chosen.length === 1 ? 'note' : `${chosen.length} notes`} chosen now
+              only the {selected.length === 1 ? 'note' : `${selected.length} notes`} selected now
             </Button>
           )}
           {where.notes && (
             <Check checked disabled={disabled} onChange={() => put({ notes: undefined })}>
-              {where.notes.length === 1 ? 'the 1 note chosen' : `the ${where.notes.length} notes chosen`}
+              {where.notes.length === 1 ? 'the 1 note selected' : `the ${where.notes.length} notes selected`}
             </Check>
           )}
         </div>

@@ -57,20 +57,20 @@ function show<S extends Step>(Form: (props: StepFormProps<S>) => React.ReactNode
 
 const tick = (name: string | RegExp) => fireEvent.click(screen.getByRole('checkbox', { name }));
 const press = (name: string) => fireEvent.click(screen.getByRole('button', { name }));
-const choose = (name: string) => fireEvent.click(screen.getByRole('radio', { name }));
+const select = (name: string) => fireEvent.click(screen.getByRole('radio', { name }));
 const pick = (label: string, value: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value } });
 
 describe('settings forms write what they say', () => {
   it('quantize', () => {
     const written = show(QuantizeForm, createStep('quantize', { chords: 'spread' }));
-    choose('1/8T');
+    select('1/8T');
     pick('Grid, all values', 'tuplet');
     press('and another');
     type('Strength, typed', '35');
     type('Swing, typed', '66.7');
-    choose('both');
-    choose('together');
+    select('both');
+    select('together');
     type('Milliseconds a chord lies within', '45');
     tick('keep grace strokes');
     type('Shift, typed', '-12');
@@ -132,7 +132,7 @@ describe('settings forms write what they say', () => {
     press('Halve');
     type('Times as long', '0.75');
     tick('to a length');
-    choose('its bar line');
+    select('its bar line');
     tick('controllers come along');
     expect(byFactor.map(([, settings]) => settings)).toEqual([
       { factor: 3, toTicks: undefined },
@@ -229,7 +229,7 @@ describe('settings forms write what they say', () => {
 });
 
 describe('the where of a step', () => {
-  function showWhere(where: Step['where'], chosen: number[] = []) {
+  function showWhere(where: Step['where'], selected: number[] = []) {
     const written: Step['where'][] = [];
     render(
       <WhereField
@@ -237,7 +237,7 @@ describe('the where of a step', () => {
         lastBar={12}
         suggested={[3, 5]}
         facts={FACTS}
-        chosen={chosen}
+        selected={selected}
         disabled={false}
         onChange={(next) => written.push(next)}
       />,
@@ -251,8 +251,8 @@ describe('the where of a step', () => {
     const written = showWhere({ bars: [4, 7], voice: 'lowest' });
     type('First bar', '9');
     type('Last bar', '2');
-    choose('whole part');
-    choose('any voice');
+    select('whole part');
+    select('any voice');
     expect(written).toEqual([
       { bars: [9, 10], voice: 'lowest' },
       { bars: [2, 3], voice: 'lowest' },
@@ -261,19 +261,19 @@ describe('the where of a step', () => {
     ]);
     cleanup();
     const whole = showWhere({});
-    choose('bars');
+    select('bars');
     expect(whole).toEqual([{ bars: [3, 5] }]);
   });
 
-  it('narrows to the pitches there are, and to the notes chosen now', () => {
+  it('narrows to the pitches there are, and to the notes selected now', () => {
     const written = showWhere({}, [4, 9]);
     fireEvent.click(screen.getByText('only some notes of it'));
     tick('pitches');
-    press('only the 2 notes chosen now');
+    press('only the 2 notes selected now');
     expect(written).toEqual([{ pitch: [57, 69] }, { notes: [4, 9] }]);
     cleanup();
-    const chosen = showWhere({ notes: [4, 9] }, [4, 9]);
-    tick('the 2 notes chosen');
-    expect(chosen).toEqual([{}]);
+    const selected = showWhere({ notes: [4, 9] }, [4, 9]);
+    tick('the 2 notes selected');
+    expect(selected).toEqual([{}]);
   });
 });

@@ -1,12 +1,12 @@
 import { createTimeline } from '@ordle/core';
 import type { PartView } from '@/engine/protocol';
-import { paintHarmony } from './harmonyLane';
+import { paintHarmony } from './harmonyBars';
 import { paintGutter, paintOverview, paintRuler } from './paintFrame';
-import { paintLane } from './paintLane';
+import { paintVelocities } from './paintVelocities';
 import { paintNotes, paintOverlay } from './paintNotes';
 import { paintSpans } from './paintSpans';
 import type { Scene } from './scene';
-import { LAYOUT, WINDOW, viewNotes } from './testing/notes';
+import { LAYOUT, WINDOW, viewNotes } from '../testing/notes';
 
 type Box = [x: number, y: number, width: number, height: number];
 
@@ -244,7 +244,7 @@ describe('painting around the roll', () => {
   });
 
   it('puts a stem under each note as high as its velocity', () => {
-    const stems = inColour(painted(paintLane), 'part2').filter(({ box }) => box[3] > 4);
+    const stems = inColour(painted(paintVelocities), 'part2').filter(({ box }) => box[3] > 4);
     expect(stems.map(({ box }) => box[0])).toEqual([46, 166, 286]);
     expect(stems[0].box[3]).toBeCloseTo(84, 6);
     expect(stems[2].box[3]).toBeCloseTo((84 * 32) / 127, 6);

@@ -2,7 +2,7 @@ import type { ViewNotes } from '@/engine/protocol';
 import { tickAt, xOf, type Layout } from './geometry';
 import type { Gesture } from '@/surface';
 import type { NoteGestureTarget } from './noteGestures';
-import { fanOf, rankOf, velocityAtY, yOfVelocity } from './paintLane';
+import { fanOf, rankOf, velocityAtY, yOfVelocity } from './paintVelocities';
 import { visibleRows } from './visibleRows';
 
 /** Pixels around a stem's head that take hold of it. */
@@ -33,10 +33,10 @@ function stemsInSight(
 }
 
 /**
- * Begins the gesture a press on the velocity lane starts: on a head it drags that velocity, or all selected ones keeping their
+ * Begins the gesture a press on the velocities starts: on a head it drags that velocity, or all selected ones keeping their
  * shape; elsewhere it draws across the stems, and with Shift a straight ramp.
  */
-export function beginLaneGesture(
+export function beginVelocityGesture(
   target: NoteGestureTarget,
   x: number,
   y: number,

@@ -1,6 +1,6 @@
 import { beginSelection, beginRub, beginStroke, pointNear } from './curveGestures';
 import { marksOf, valueAtY, valueInWords, yOfValue } from './laneGeometry';
-import { HEIGHT, at, keys, laneOf } from './testing/lane';
+import { HEIGHT, at, keys, laneOf } from '../testing/lane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
 

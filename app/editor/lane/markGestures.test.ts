@@ -1,7 +1,7 @@
 import type { PlacedMark } from '@ordle/core';
 import { beginInLane } from './beginInLane';
 import { beginMark, markAt, markNearest, removeMark, turnHairpin } from './markGestures';
-import { at, keys, laneOf } from './testing/lane';
+import { at, keys, laneOf } from '../testing/lane';
 
 const P: PlacedMark = { at: 480, mark: 'p', hairpin: true };
 const FF: PlacedMark = { at: 1920, mark: 'ff', hairpin: false };

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { beginLaneGesture } from './laneGestures';
+import { beginVelocityGesture } from './velocityGestures';
 import { beginNoteGesture, spotAt } from './noteGestures';
-import { velocityAtY, yOfVelocity } from './paintLane';
-import { LAYOUT, at, pointer, recordingTarget, viewNotes } from './testing/notes';
+import { velocityAtY, yOfVelocity } from './paintVelocities';
+import { LAYOUT, at, pointer, recordingTarget, viewNotes } from '../testing/notes';
 
 const FOUR = viewNotes([
   [0, 400, 60],
@@ -113,8 +113,8 @@ describe('gestures on notes', () => {
   });
 });
 
-describe('gestures in the velocity lane', () => {
-  const lane = (velocity: number) => yOfVelocity(velocity, LAYOUT);
+describe('gestures in the velocities', () => {
+  const velocities = (velocity: number) => yOfVelocity(velocity, LAYOUT);
   const x = (tick: number) => 46 + tick / 4;
 
   it('velocities and places are inverse', () => {
@@ -127,8 +127,8 @@ describe('gestures in the velocity lane', () => {
 
   it('a head is dragged alone, or with all that is selected keeping their shape', () => {
     const alone = recordingTarget(FOUR);
-    const one = beginLaneGesture(alone.target, x(0) + 1, lane(80), pointer());
-    one?.move(x(0), lane(100), pointer());
+    const one = beginVelocityGesture(alone.target, x(0) + 1, velocities(80), pointer());
+    one?.move(x(0), velocities(100), pointer());
     one?.end();
     expect(alone.log.done).toEqual([{ kind: 'velocity', velocities: new Map([[100, 100]]) }]);
     const together = recordingTarget(
@@ -138,8 +138,8 @@ describe('gestures in the velocity lane', () => {
       ]),
     );
     together.target.select([0, 1], 'replace');
-    const both = beginLaneGesture(together.target, x(0) + 1, lane(80), pointer());
-    both?.move(x(0), lane(90), pointer());
+    const both = beginVelocityGesture(together.target, x(0) + 1, velocities(80), pointer());
+    both?.move(x(0), velocities(90), pointer());
     both?.end();
     expect(together.log.done).toEqual([
       {
@@ -159,8 +159,8 @@ describe('gestures in the velocity lane', () => {
       [960, 970, 60],
     ]);
     const drawn = recordingTarget(notes);
-    const stroke = beginLaneGesture(drawn.target, x(-30), lane(120), pointer());
-    stroke?.move(x(600), lane(120), pointer());
+    const stroke = beginVelocityGesture(drawn.target, x(-30), velocities(120), pointer());
+    stroke?.move(x(600), velocities(120), pointer());
     stroke?.end();
     expect(drawn.log.done).toEqual([
       {
@@ -172,8 +172,8 @@ describe('gestures in the velocity lane', () => {
       },
     ]);
     const ramped = recordingTarget(notes);
-    const ramp = beginLaneGesture(ramped.target, x(0), lane(20), pointer({ shift: true }));
-    ramp?.move(x(960), lane(100), pointer({ shift: true }));
+    const ramp = beginVelocityGesture(ramped.target, x(0), velocities(20), pointer({ shift: true }));
+    ramp?.move(x(960), velocities(100), pointer({ shift: true }));
     ramp?.end();
     const [gesture] = ramped.log.done;
     expect(gesture.kind === 'velocity' && [...gesture.velocities.values()]).toEqual([20, 60, 100]);
@@ -187,8 +187,8 @@ describe('gestures in the velocity lane', () => {
     ]);
     const ids = [0, 1, 2].map((place) => {
       const setUp = recordingTarget(chord);
-      const gesture = beginLaneGesture(setUp.target, x(0) + 1 + place * 3, lane(80), pointer());
-      gesture?.move(x(0), lane(90), pointer());
+      const gesture = beginVelocityGesture(setUp.target, x(0) + 1 + place * 3, velocities(80), pointer());
+      gesture?.move(x(0), velocities(90), pointer());
       gesture?.end();
       const [done] = setUp.log.done;
       return done.kind === 'velocity' ? [...done.velocities.keys()] : [];

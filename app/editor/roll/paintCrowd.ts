@@ -1,5 +1,5 @@
 import type { ViewNotes } from '@/engine/protocol';
-import { rgbOf } from './colours';
+import { rgbOf } from '../colours';
 import { rollWidth, yOf } from './geometry';
 import { inkOf } from './inkOf';
 import type { Scene } from './scene';

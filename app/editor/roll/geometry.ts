@@ -9,10 +9,10 @@ export interface Layout {
   ruler: number;
   /** Height of the strip that shows what each step touches; 0 without steps. */
   spans: number;
-  /** Height of the lane of bars over the velocity lane; 0 when it is hidden. */
+  /** Height of the strip of bars over the velocities; 0 when it is hidden. */
   harmony: number;
-  /** Height of the velocity lane at the bottom; 0 when it is hidden. */
-  lane: number;
+  /** Height of the velocities at the bottom; 0 when it is hidden. */
+  velocities: number;
 }
 
 export const OVERVIEW_HEIGHT = 30;
@@ -42,13 +42,13 @@ export function xOf(tick: number, window: EditorWindow, layout: Layout): number 
 export function tickAt(x: number, window: EditorWindow, layout: Layout): number {
   return window.tick + (x - layout.gutter) * window.ticksPerPixel;
 }
-/** Where the velocity lane begins. */
-export function laneTop(layout: Layout): number {
-  return layout.height - layout.lane;
+/** Where the velocities begins. */
+export function velocitiesTop(layout: Layout): number {
+  return layout.height - layout.velocities;
 }
-/** Where the lane of bars begins, which is where the roll ends. */
+/** Where the strip of bars begins, which is where the roll ends. */
 export function harmonyTop(layout: Layout): number {
-  return laneTop(layout) - layout.harmony;
+  return velocitiesTop(layout) - layout.harmony;
 }
 /** Top edge of a pitch's row. */
 export function yOf(pitch: number, window: EditorWindow, layout: Layout): number {

@@ -1,7 +1,7 @@
 import { createSurface, type Navigation } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
-import { readColours, type Colours } from './colours';
+import { readColours, type Colours } from '../colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
 import {
   DRUM_GUTTER,
@@ -18,13 +18,13 @@ import {
   zoomTime,
   type Layout,
 } from './geometry';
-import { HARMONY_HEIGHT } from './harmonyLane';
-import { createMarks } from './marks';
+import { HARMONY_HEIGHT } from './harmonyBars';
+import { createNoteStates } from './noteStates';
 import { rowUnder, rowsAt } from './pitchIndex';
 import { onlyAdds, type Preview } from './preview';
 import { rollRegions, type RollTarget } from './rollRegions';
 import type { Scene } from './scene';
-import { watchColours } from './watchColours';
+import { watchColours } from '../watchColours';
 import { stripHeight } from './whereSpans';
 import { firstLook, toFollow, toReveal } from './windowMoves';
 
@@ -40,7 +40,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   let colours: Colours = readColours();
   let hovered = -1;
   let preview: Preview | null = null;
-  const marks = createMarks();
+  const states = createNoteStates();
   let hoveredSpan: string | null = null;
   let playTick = 0;
   /** What goes by the window and the gesture under way, such as the lanes beneath. */
@@ -55,7 +55,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     ruler: RULER_HEIGHT,
     spans: 0,
     harmony: 0,
-    lane: 0,
+    velocities: 0,
   };
   function endTick(): number {
     const bar = content ? content.timeline.meter.barTicks[0] : 1920;
@@ -71,7 +71,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       window,
       view,
       hovered,
-      ...marks.now(),
+      ...states.now(),
       preview,
       colours,
       pixelRatio: globalThis.devicePixelRatio || 1,
@@ -91,7 +91,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
       spans: stripHeight(content?.spans ?? []),
       harmony: content?.sections ? HARMONY_HEIGHT : 0,
-      lane: content?.lane ? Math.min(content.laneHeight, height / 2) : 0,
+      velocities: content?.velocities ? Math.min(content.velocitiesHeight, height / 2) : 0,
     };
     window = clampWindow(window, layout, endTick());
   }
@@ -117,7 +117,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     where: (change, gesture) => events.onWhere(change, gesture),
     sections: () => (content?.mayWhere ? content.sections : null),
     section: (bars, semitones, gesture) => events.onSection(bars, semitones, gesture),
-    selectionSpan: () => marks.now().selectionSpan,
+    selectionSpan: () => states.now().selectionSpan,
     abandonWhere: (gesture) => events.onAbandonWhere(gesture),
     whereRefused: () => events.onWhereRefused(),
     standAt: (stepId) => events.onStand(stepId),
@@ -127,7 +127,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       events.onHoverSpan(stepId, x);
     },
     notes: () => view?.notes ?? null,
-    isSelected: (row) => marks.now().selected[row] === 1,
+    isSelected: (row) => states.now().selected[row] === 1,
     grid: () => content?.grid ?? { values: ['1/16'], swing: 50 },
     snap: () => content?.snap ?? true,
     tool: () => content?.tool ?? 'select',
@@ -163,7 +163,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     window: () => window,
     endTick,
     moveTo,
-    laneHeight: (height) => events.onLaneHeight(height),
+    velocitiesHeight: (height) => events.onVelocitiesHeight(height),
     locate: (tick) => events.onLocate(Math.max(0, tick)),
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
@@ -212,8 +212,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     setContent(next: EditorContent) {
       const otherLayout =
         content?.drums !== next.drums ||
-        content?.lane !== next.lane ||
-        content.laneHeight !== next.laneHeight ||
+        content?.velocities !== next.velocities ||
+        content.velocitiesHeight !== next.velocitiesHeight ||
         (content?.sections == null) !== (next.sections == null) ||
         stripHeight(next.spans) !== layout.spans;
       content = next;
@@ -225,7 +225,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       const otherPart = next?.partId !== view?.partId;
       view = next;
       if (otherPart) preview = null;
-      marks.read(view?.notes ?? null);
+      states.read(view?.notes ?? null);
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) {
         fresh = remembered === null;
@@ -243,12 +243,12 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       placePlayLine();
     },
     setSelection(ids: ReadonlySet<number>, standsOn: number | null) {
-      marks.select(ids, standsOn, view?.notes ?? null);
+      states.select(ids, standsOn, view?.notes ?? null);
       invalidate();
     },
     /** Lights the notes a step touches, by id; null puts the light out. */
     setLit(stepId: string | null, ids: ReadonlySet<number>) {
-      marks.light(stepId, ids, view?.notes ?? null);
+      states.light(stepId, ids, view?.notes ?? null);
       invalidate();
     },
     /** Puts the keyboard on the roll. */
@@ -283,7 +283,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     paintTimes: surface.paintTimes,
     /** Calls back after each painting, for the benchmark. */
     onPainted: (listener: () => void) => void paintedListeners.add(listener),
-    selectionSpan: () => marks.now().selectionSpan,
+    selectionSpan: () => states.now().selectionSpan,
     /** The first note shown and, at an align step, the stroke it is pulled toward. */
     firstNote: () =>
       view && view.notes.length > 0
@@ -296,7 +296,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     /** By how many ticks the selected notes are being dragged; 0 while they are not. */
     carried: (): number => (preview?.kind === 'move' ? preview.ticks : 0),
     /** How many notes are lit; null while none are. */
-    litRows: () => marks.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,
+    litRows: () => states.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,
     /** Where a note stands on the canvas. */
     placeOfRow: (row: number) => ({
       x: xOf(view?.notes.start[row] ?? 0, window, layout),

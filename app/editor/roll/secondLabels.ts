@@ -14,13 +14,13 @@ export function roundSeconds(wanted: number): number {
 }
 
 /** Marks at round seconds from `from` to `to`, at most about `most` of them, with their words: `1:05`, `2:00:00`, `3 d 0:00:00`. */
-export function secondMarks(from: number, to: number, most: number): { second: number; words: string }[] {
+export function secondLabels(from: number, to: number, most: number): { second: number; words: string }[] {
   if (!(to > from) || !Number.isFinite(to)) return [];
   const step = roundSeconds((to - from) / Math.max(1, most));
-  const marks: { second: number; words: string }[] = [];
-  for (let index = Math.ceil(from / step); index * step <= to && marks.length <= most + 1; index++)
-    marks.push({ second: index * step, words: secondsInWords(index * step, step) });
-  return marks;
+  const states: { second: number; words: string }[] = [];
+  for (let index = Math.ceil(from / step); index * step <= to && states.length <= most + 1; index++)
+    states.push({ second: index * step, words: secondsInWords(index * step, step) });
+  return states;
 }
 
 function secondsInWords(second: number, step: number): string {

@@ -8,7 +8,7 @@ import {
   straight,
   type BentLine,
 } from './shapeGestures';
-import { at, keys, laneOf } from './testing/lane';
+import { at, keys, laneOf } from '../testing/lane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
 

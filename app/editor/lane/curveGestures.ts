@@ -213,7 +213,7 @@ export function showPlaces(target: CurveGestureTarget, places: readonly LanePlac
     });
 }
 
-/** Chosen points of a lane as places, in order of time. */
+/** Selected points of a lane as places, in order of time. */
 export function placesOf({ points }: LaneHand, rows: ReadonlySet<number>): LanePlace[] {
   const order = Int32Array.from(rows).sort();
   return Array.from(order, (row) => ({ at: points.tick[row], value: points.value[row] }));

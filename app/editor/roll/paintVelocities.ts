@@ -1,4 +1,4 @@
-import { laneTop, rollWidth, tickAt, xOf, type Layout } from './geometry';
+import { velocitiesTop, rollWidth, tickAt, xOf, type Layout } from './geometry';
 import type { Scene } from './scene';
 import { visibleRows } from './visibleRows';
 
@@ -6,11 +6,11 @@ import { visibleRows } from './visibleRows';
 const PAD = 8;
 
 export function yOfVelocity(velocity: number, layout: Layout): number {
-  return layout.height - PAD - (velocity / 127) * (layout.lane - 2 * PAD);
+  return layout.height - PAD - (velocity / 127) * (layout.velocities - 2 * PAD);
 }
 
 export function velocityAtY(y: number, layout: Layout): number {
-  const value = ((layout.height - PAD - y) / (layout.lane - 2 * PAD)) * 127;
+  const value = ((layout.height - PAD - y) / (layout.velocities - 2 * PAD)) * 127;
   return Math.min(127, Math.max(1, Math.round(value)));
 }
 
@@ -67,12 +67,12 @@ function paintCrowd(
 }
 
 /** Velocities as stems under their notes. */
-export function paintLane(context: CanvasRenderingContext2D, scene: Scene) {
+export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, view, preview, selected } = scene;
-  if (layout.lane === 0) return;
-  const top = laneTop(layout);
+  if (layout.velocities === 0) return;
+  const top = velocitiesTop(layout);
   context.fillStyle = colours.sheet;
-  context.fillRect(0, top, layout.width, layout.lane);
+  context.fillRect(0, top, layout.width, layout.velocities);
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top, layout.width, 1);
   context.font = `11.5px ${colours.font}`;
@@ -83,8 +83,8 @@ export function paintLane(context: CanvasRenderingContext2D, scene: Scene) {
     context.fillRect(layout.gutter, y, rollWidth(layout), 1);
     context.fillStyle = colours.ink3;
     context.textAlign = 'right';
-    // A low lane has room for the ends and the middle only.
-    const isTold = velocity === 127 || velocity === 64 || (velocity === 32 && layout.lane >= 80);
+    // A low strip has room for the ends and the middle only.
+    const isTold = velocity === 127 || velocity === 64 || (velocity === 32 && layout.velocities >= 80);
     if (isTold) context.fillText(String(velocity), layout.gutter - 6, y);
   }
   context.textAlign = 'left';
@@ -93,7 +93,7 @@ export function paintLane(context: CanvasRenderingContext2D, scene: Scene) {
   if (!view) return;
   context.save();
   context.beginPath();
-  context.rect(layout.gutter, top, rollWidth(layout), layout.lane);
+  context.rect(layout.gutter, top, rollWidth(layout), layout.velocities);
   context.clip();
   const { notes } = view;
   const rows = visibleRows(

@@ -1,5 +1,5 @@
 import { actionOfKey, pasted, textOfSelection, type LaneAction } from './curveKeys';
-import { laneOf } from './testing/lane';
+import { laneOf } from '../testing/lane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
 const PRESSED: [number, number][] = [[480, 100], [960, 0], [1440, 127], [1920, 0]]; // prettier-ignore

@@ -20,7 +20,7 @@ const layout: Layout = {
   ruler: 30,
   spans: 0,
   harmony: 0,
-  lane: 0,
+  velocities: 0,
 };
 const anyWindow = fc.record({
   tick: fc.integer({ min: -100, max: 100000 }),

@@ -1,11 +1,11 @@
 import type { Gesture, Region } from '@/surface';
-import { VELOCITY_HEIGHT, harmonyTop, laneTop, rollTop } from './geometry';
-import { beginHarmonyGesture, paintHarmony, type HarmonyGestureTarget } from './harmonyLane';
-import { beginLaneGesture } from './laneGestures';
+import { VELOCITY_HEIGHT, harmonyTop, velocitiesTop, rollTop } from './geometry';
+import { beginHarmonyGesture, paintHarmony, type HarmonyGestureTarget } from './harmonyBars';
+import { beginVelocityGesture } from './velocityGestures';
 import { beginNoteGesture, spotAt, type NoteGestureTarget } from './noteGestures';
 import { paintGutter, paintOverview, paintRuler } from './paintFrame';
 import { paintGrid } from './paintGrid';
-import { paintLane } from './paintLane';
+import { paintVelocities } from './paintVelocities';
 import { paintNotes, paintOverlay } from './paintNotes';
 import { KEY_STRIP, paintSpans } from './paintSpans';
 import {
@@ -27,13 +27,13 @@ import { placeSpans, spanAt } from './whereSpans';
 /** What the regions of the roll need to know and may do. */
 export interface RollTarget
   extends NoteGestureTarget, WhereGestureTarget, HarmonyGestureTarget, RulerGestureTarget {
-  laneHeight(height: number): void;
+  velocitiesHeight(height: number): void;
   /** The pointer rests at a place of the roll; null when it rests elsewhere. */
   hover(place: { x: number; y: number } | null): void;
   hoverSpan(stepId: string | null, x: number): void;
 }
 
-/** Pixels around the upper edge of the velocity lane that take hold of it. */
+/** Pixels around the upper edge of the velocities that take hold of it. */
 const EDGE = 3;
 
 /** The regions of the roll, in the order they are painted. */
@@ -75,18 +75,23 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
 
   const velocities: Region<Scene> = {
     box() {
-      const { gutter, width, height, lane } = target.layout();
-      return lane > 0 ? { left: gutter, top: height - lane, right: width, bottom: height } : null;
+      const { gutter, width, height, velocities } = target.layout();
+      return velocities > 0 ? { left: gutter, top: height - velocities, right: width, bottom: height } : null;
     },
-    paint: paintLane,
-    begin: (x, y, event) => previewing(beginLaneGesture(target, x, y, event)),
+    paint: paintVelocities,
+    begin: (x, y, event) => previewing(beginVelocityGesture(target, x, y, event)),
   };
 
   const harmony: Region<Scene> = {
     box() {
       const layout = target.layout();
       if (layout.harmony === 0) return null;
-      return { left: layout.gutter, top: harmonyTop(layout), right: layout.width, bottom: laneTop(layout) };
+      return {
+        left: layout.gutter,
+        top: harmonyTop(layout),
+        right: layout.width,
+        bottom: velocitiesTop(layout),
+      };
     },
     paint: paintHarmony,
     cursor: () => 'ns-resize',
@@ -142,18 +147,20 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     begin: (x) => beginOverviewGesture(target, x),
   };
 
-  /** The upper edge of the velocity lane, which is dragged to make it higher. */
+  /** The upper edge of the velocities, which is dragged to make it higher. */
   const velocityEdge: Region<Scene> = {
     box() {
       const layout = target.layout();
-      const top = laneTop(layout);
-      return layout.lane > 0 ? { left: 0, top: top - EDGE, right: layout.width, bottom: top + EDGE } : null;
+      const top = velocitiesTop(layout);
+      return layout.velocities > 0
+        ? { left: 0, top: top - EDGE, right: layout.width, bottom: top + EDGE }
+        : null;
     },
     cursor: () => 'ns-resize',
     begin: () => ({
       move(_, y) {
         const height = Math.round(target.layout().height - y);
-        target.laneHeight(Math.min(VELOCITY_HEIGHT.most, Math.max(VELOCITY_HEIGHT.least, height)));
+        target.velocitiesHeight(Math.min(VELOCITY_HEIGHT.most, Math.max(VELOCITY_HEIGHT.least, height)));
       },
       end: () => undefined,
     }),

@@ -1,6 +1,6 @@
 import type { LaneView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
-import type { Colours } from './colours';
+import type { Colours } from '../colours';
 import type { LaneMarks } from './markGestures';
 import type { BentLine, SelectionBox } from './shapeGestures';
 
@@ -13,7 +13,7 @@ export interface LaneScene {
   gutter: number;
   ink: number;
   colours: Colours;
-  /** Chosen points, by row. */
+  /** Selected points, by row. */
   selected: ReadonlySet<number>;
   /** What the gesture under way would make of the lane: ticks and values of a stroke, or a box. */
   stroke: { at: number; value: number }[] | null;

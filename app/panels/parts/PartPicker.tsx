@@ -1,23 +1,23 @@
 import type { Part } from '@ordle/core';
 import { Check } from '@/ui';
 
-interface PartChoiceProps {
+interface PartPickerProps {
   parts: readonly Part[];
-  chosen: ReadonlySet<string>;
-  onChange(chosen: ReadonlySet<string>): void;
+  selected: ReadonlySet<string>;
+  onChange(selected: ReadonlySet<string>): void;
 }
 
 /** Ticks beside parts, with how many steps each has. */
-export function PartChoice({ parts, chosen, onChange }: PartChoiceProps) {
+export function PartPicker({ parts, selected, onChange }: PartPickerProps) {
   return (
     <fieldset className="flex flex-col gap-1">
       <legend className="sr-only">Parts</legend>
       {parts.map(({ id, name, steps: own }) => (
         <Check
           key={id}
-          checked={chosen.has(id)}
+          checked={selected.has(id)}
           onChange={(on) => {
-            const next = new Set(chosen);
+            const next = new Set(selected);
             if (on) next.add(id);
             else next.delete(id);
             onChange(next);

@@ -1,6 +1,6 @@
 import { pedalSpans, pointsOf, type CurveEdit } from '@ordle/core';
 import { beginPress, beginPressRub } from './pressGestures';
-import { at, keys, laneOf } from './testing/lane';
+import { at, keys, laneOf } from '../testing/lane';
 
 describe('presses of the pedal', () => {
   const PRESSED: [number, number][] = [

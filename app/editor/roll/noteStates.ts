@@ -2,17 +2,17 @@ import type { ViewNotes } from '@/engine/protocol';
 import type { Scene } from './scene';
 
 /** Which rows of the view are marked, and how. */
-export type Marks = Pick<Scene, 'selected' | 'focused' | 'selectionSpan' | 'litStep' | 'lit'>;
+export type NoteStates = Pick<Scene, 'selected' | 'focused' | 'selectionSpan' | 'litStep' | 'lit'>;
 
 /**
  * Keeps which notes are selected and which are lit, by id, and tells the rows of the view they are: worked out once when the view or the
  * selection changes, so that painting and hit testing only look them up.
  */
-export function createMarks() {
+export function createNoteStates() {
   let selectedIds: ReadonlySet<number> = new Set();
   let focus: number | null = null;
   let litIds: ReadonlySet<number> = new Set();
-  let marks: Marks = {
+  let states: NoteStates = {
     selected: new Uint8Array(0),
     focused: -1,
     selectionSpan: null,
@@ -20,7 +20,7 @@ export function createMarks() {
     lit: null,
   };
 
-  function markSelected(notes: ViewNotes | null) {
+  function findSelected(notes: ViewNotes | null) {
     const selected = new Uint8Array(notes?.length ?? 0);
     let focused = -1;
     let [from, to, count] = [Infinity, 0, 0];
@@ -34,31 +34,31 @@ export function createMarks() {
       }
       if (id === focus) focused = row;
     }
-    marks = { ...marks, selected, focused, selectionSpan: count > 1 ? { from, to } : null };
+    states = { ...states, selected, focused, selectionSpan: count > 1 ? { from, to } : null };
   }
 
-  function markLit(notes: ViewNotes | null) {
+  function findLit(notes: ViewNotes | null) {
     const lit = notes && litIds.size > 0 ? Uint8Array.from(notes.id, (id) => (litIds.has(id) ? 1 : 0)) : null;
-    marks = { ...marks, lit };
+    states = { ...states, lit };
   }
 
   return {
-    now: (): Marks => marks,
+    now: (): NoteStates => states,
     /** The view shows other notes. */
     read(notes: ViewNotes | null) {
-      markSelected(notes);
-      markLit(notes);
+      findSelected(notes);
+      findLit(notes);
     },
     select(ids: ReadonlySet<number>, standsOn: number | null, notes: ViewNotes | null) {
       selectedIds = ids;
       focus = standsOn;
-      markSelected(notes);
+      findSelected(notes);
     },
     /** Lights the notes a step touches; null puts the light out. */
     light(stepId: string | null, ids: ReadonlySet<number>, notes: ViewNotes | null) {
       litIds = ids;
-      marks = { ...marks, litStep: stepId };
-      markLit(notes);
+      states = { ...states, litStep: stepId };
+      findLit(notes);
     },
   };
 }

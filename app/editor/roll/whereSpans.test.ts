@@ -1,6 +1,6 @@
 import { createTimeline } from '@ordle/core';
 import fc from 'fast-check';
-import { LAYOUT, WINDOW } from './testing/notes';
+import { LAYOUT, WINDOW } from '../testing/notes';
 import {
   beginPitchSpanGesture,
   beginSpanGesture,

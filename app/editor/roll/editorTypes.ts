@@ -20,8 +20,8 @@ export type EditorContent = Omit<
   | 'litStep'
   | 'lit'
 > & {
-  lane: boolean;
-  laneHeight: number;
+  velocities: boolean;
+  velocitiesHeight: number;
   tool: 'select' | 'draw' | 'erase';
   snap: boolean;
   mayEdit: boolean;
@@ -55,8 +55,8 @@ export interface EditorEvents {
   onStand(stepId: string): void;
   /** The pointer rests on the span of a step, or on none. */
   onHoverSpan(stepId: string | null, x: number): void;
-  /** The upper edge of the velocity lane was dragged. */
-  onLaneHeight(height: number): void;
+  /** The upper edge of the velocities was dragged. */
+  onVelocitiesHeight(height: number): void;
   /** The pointer rests on a note (row of the view), or on none (-1). */
   onHover(row: number, x: number, y: number): void;
 }

@@ -1,7 +1,7 @@
 import type { NoteValue, Section, Timeline } from '@ordle/core';
 import type { PartView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
-import type { Colours } from './colours';
+import type { Colours } from '../colours';
 import type { Layout } from './geometry';
 import type { Preview } from './preview';
 import type { SelectionSpan } from './stretchGesture';

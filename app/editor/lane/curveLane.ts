@@ -2,7 +2,7 @@ import type { CurveEdit, LanePlace, LanePoints, NoteValue, PlacedMark, Timeline 
 import type { LaneView } from '@/engine/protocol';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
-import { readColours } from './colours';
+import { readColours } from '../colours';
 import { actionOfKey, deleted, pasted, textOfSelection, type LaneAction } from './curveKeys';
 import { PEDAL_LANES, valueAtY } from './laneGeometry';
 import type { LaneScene } from './laneScene';
@@ -10,9 +10,9 @@ import { createLaneSelection } from './laneSelection';
 import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve } from './paintCurve';
-import type { RollEditor } from './rollEditor';
+import type { RollEditor } from '../roll/rollEditor';
 import type { BentLine } from './shapeGestures';
-import { watchColours } from './watchColours';
+import { watchColours } from '../watchColours';
 
 /** What the Bench tells a lane to show. */
 export interface LaneContent {

@@ -2,7 +2,7 @@ import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from 
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import { paintPitchSpan } from './paintSpans';
-import { secondMarks } from './secondMarks';
+import { secondLabels } from './secondLabels';
 import type { Scene } from './scene';
 
 /** Bars and beats over the roll, and the loop. */
@@ -63,7 +63,7 @@ function paintSeconds(context: CanvasRenderingContext2D, { layout, window, colou
   const to = ticksToSeconds(timeline.tempo, tickAt(layout.width, window, layout));
   context.font = `11.5px ${colours.font}`;
   let free = -Infinity;
-  for (const { second, words } of secondMarks(from, to, rollWidth(layout) / 64)) {
+  for (const { second, words } of secondLabels(from, to, rollWidth(layout) / 64)) {
     const x = xOf(secondsToTicks(timeline.tempo, second), window, layout);
     context.fillStyle = colours.ruleStrong;
     context.fillRect(Math.round(x), layout.overview + layout.ruler - 8, 1, 8);

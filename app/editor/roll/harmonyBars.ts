@@ -11,7 +11,7 @@ const PIXELS_A_SEMITONE = 5;
 /** Amounts beyond an octave are drawn as high as one. */
 const FULL = 12;
 
-/** The lane of bars with the semitones each is moved by, while a transpose step is the current one. */
+/** The strip of bars with the semitones each is moved by, while a transpose step is the current one. */
 export function paintHarmony(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, sections } = scene;
   if (!sections || layout.harmony === 0) return;
@@ -52,7 +52,7 @@ export function paintHarmony(context: CanvasRenderingContext2D, scene: Scene) {
   context.restore();
 }
 
-/** What gestures on the lane of bars need and may do. */
+/** What gestures on the strip of bars need and may do. */
 export interface HarmonyGestureTarget {
   layout(): Layout;
   window(): EditorWindow;
