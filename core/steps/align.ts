@@ -2,15 +2,16 @@ import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { firstAtOrAfter, ticksToSeconds, type Timeline } from '../time';
 import { touchedRows } from './where';
-import { numberSetting, stepBase } from './settings';
+import { PERCENT, numberSetting } from './numberSettings';
+import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('align'),
   ...stepBase,
   to: z.string('must be the id or name of a part').default(''),
-  strength: numberSetting(0, 100, 100),
-  reachMs: numberSetting(0, 2000, 80),
+  strength: numberSetting(0, 100, 100, PERCENT),
+  reachMs: numberSetting(0, 2000, 80, { unit: 'ms', usual: [0, 250] }),
 });
 
 export type AlignStep = z.infer<typeof schema>;

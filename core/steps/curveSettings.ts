@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { LANE_PATTERN, RAMP_SHAPES, WAVE_SHAPES } from '../curves';
 import { markTableSchema, placedMarkSchema } from './dynamics';
-import { noteValueSchema, numberSetting, stepBase } from './settings';
+import { numberSetting, range, ranged } from './numberSettings';
+import { noteValueSchema, stepBase } from './settings';
 
 /** Cents a bend can be told in at the widest: 127 semitones and a cent short of one more. */
 const MOST = 12800;
@@ -10,18 +11,11 @@ export const laneSchema = z
   .string('must be a lane')
   .regex(LANE_PATTERN, 'must be a lane: cc0 to cc119, bend, pressure, program, or key0 to key127');
 
-const value = z
-  .number(`must be a number, -${MOST} to ${MOST}`)
-  .min(-MOST, `must be -${MOST} to ${MOST}`)
-  .max(MOST, `must be -${MOST} to ${MOST}`);
-
-const range = z
-  .tuple([value, value])
-  .refine(([low, high]) => low <= high, { message: 'the first value must not be above the second' });
+const value = ranged(-MOST, MOST);
 
 const rate = z.union(
   [
-    z.strictObject({ hz: z.number().min(0.01, 'must be 0.01 to 50').max(50, 'must be 0.01 to 50') }),
+    z.strictObject({ hz: ranged(0.01, 50, { unit: 'Hz', usual: [0.1, 12], step: 0.1 }) }),
     z.strictObject({ note: noteValueSchema }),
   ],
   'must be a rate like {"hz": 5.5} or {"note": "1/8"}',
@@ -46,12 +40,12 @@ const curve = <Op extends string, Shape extends z.ZodRawShape>(op: Op, shape: Sh
  * See docs/recipe-format.md.
  */
 export const curveSchema = z.discriminatedUnion('op', [
-  curve('scale', { percent: numberSetting(0, 1000, 100) }),
+  curve('scale', { percent: numberSetting(0, 1000, 100, { unit: '%', usual: [0, 200] }) }),
   curve('add', { amount: value.default(0) }),
-  curve('limit', { range: range.default([0, 127]) }),
+  curve('limit', { range: range(value).default([0, 127]) }),
   curve('invert', {}),
-  curve('smooth', { ms: numberSetting(0, 60000, 100) }),
-  curve('thin', { tolerance: numberSetting(0, MOST, 1) }),
+  curve('smooth', { ms: numberSetting(0, 60000, 100, { unit: 'ms', usual: [0, 1000] }) }),
+  curve('thin', { tolerance: numberSetting(0, MOST, 1, { step: 0.1 }) }),
   curve('snap', { grid: noteValueSchema.default('1/16') }),
   curve('ramp', {
     from: value.default(0),
@@ -62,7 +56,7 @@ export const curveSchema = z.discriminatedUnion('op', [
     shape: z.enum(WAVE_SHAPES, `must be one of: ${WAVE_SHAPES.join(', ')}`).default('sine'),
     depth: numberSetting(0, MOST, 20),
     rate: rate.default({ hz: 5.5 }),
-    fadeMs: numberSetting(0, 60000, 0),
+    fadeMs: numberSetting(0, 60000, 0, { unit: 'ms', usual: [0, 3000] }),
   }),
   curve('draw', { points: z.array(pointSchema).max(1e6).default([]) }),
   curve('marks', {

@@ -7,7 +7,8 @@ import {
   groovePatternSchema,
   type GroovePattern,
 } from './groovePattern';
-import { numberSetting, stepBase } from './settings';
+import { PERCENT, numberSetting } from './numberSettings';
+import { stepBase } from './settings';
 import type { StepCommon, StepContext, StepKind } from './stepKind';
 import type { Where } from './where';
 
@@ -22,9 +23,9 @@ const schema = z.strictObject({
       `must be a groove, or the name of one: ${NAMES.join(', ')}`,
     )
     .default('sixteenth swing'),
-  timing: numberSetting(0, 130, 100),
-  velocity: numberSetting(-100, 100, 0),
-  straighten: numberSetting(0, 100, 0),
+  timing: numberSetting(0, 130, 100, PERCENT),
+  velocity: numberSetting(-100, 100, 0, PERCENT),
+  straighten: numberSetting(0, 100, 0, PERCENT),
 });
 
 export type GrooveStep = z.infer<typeof schema>;

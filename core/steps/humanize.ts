@@ -2,21 +2,18 @@ import { z } from 'zod';
 import { drawnBy as defaultDraw, sortedByStart, type Material } from '../model';
 import { secondsToTicks, ticksToSeconds } from '../time';
 import { normalOf } from './random';
-import { numberSetting, stepBase } from './settings';
+import { PERCENT, numberSetting, whole } from './numberSettings';
+import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('humanize'),
   ...stepBase,
-  timingMs: numberSetting(0, 500, 0),
-  velocity: numberSetting(0, 64, 0),
-  lengthPct: numberSetting(0, 100, 0),
-  drift: numberSetting(0, 100, 0),
-  seed: z
-    .int('must be a whole number')
-    .min(0, 'must be 0 to 4294967295')
-    .max(0xffffffff, 'must be 0 to 4294967295')
-    .default(1),
+  timingMs: numberSetting(0, 500, 0, { unit: 'ms', usual: [0, 40], step: 0.5 }),
+  velocity: numberSetting(0, 64, 0, { usual: [0, 30], step: 0.5 }),
+  lengthPct: numberSetting(0, 100, 0, { unit: '%', usual: [0, 50] }),
+  drift: numberSetting(0, 100, 0, PERCENT),
+  seed: whole(0, 0xffffffff).default(1),
 });
 
 export type HumanizeStep = z.infer<typeof schema>;

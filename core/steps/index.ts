@@ -33,4 +33,5 @@ export type { StretchStep } from './stretch';
 export { intervalInWords, keyOf, moveByDegrees, type TransposeStep } from './transpose';
 export * from './sections';
 export type { VelocityStep } from './velocity';
+export { settingFacts, type SettingFacts } from './numberSettings';
 export { noteValueSchema } from './settings';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Material } from '../model';
 import { applyLayout } from './layoutCopies';
+import { numberSetting, whole } from './numberSettings';
 import { partWide } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -19,16 +20,8 @@ const blockSchema = z
       .number('must be a number of quarters')
       .min(-1e7, 'must be at least -10000000')
       .max(1e7, 'must be at most 10000000'),
-    times: z
-      .int('must be a whole number')
-      .min(1, 'must be 1 to 10000')
-      .max(10_000, 'must be 1 to 10000')
-      .default(1),
-    stretch: z
-      .number('must be a number, 0.01 to 100')
-      .min(0.01, 'must be 0.01 to 100')
-      .max(100, 'must be 0.01 to 100')
-      .default(1),
+    times: whole(1, 10_000).default(1),
+    stretch: numberSetting(0.01, 100, 1, { step: 0.001 }),
     held: z.enum(['ring', 'cut'], 'must be "ring" or "cut"').default('ring'),
   })
   .refine(({ from, to }) => from < to, { message: 'to must come after from', path: ['to'] });

@@ -5,28 +5,19 @@ import { nameOfNoteValue, quartersOf, type Timeline } from '../time';
 import { pedalledEnds } from '../curves';
 import { channelEvents } from './channelEvents';
 import { forEachChord } from './chords';
+import { range, ranged } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
-
-const ticks = z
-  .number('must be a number of ticks')
-  .min(0, 'must not be below 0')
-  .max(1e9, 'must be at most 1000000000');
 
 const schema = z.strictObject({
   kind: z.literal('length'),
   ...stepBase,
   set: noteValueSchema.optional(),
-  scale: z
-    .number('must be a number, 1 to 1000')
-    .min(1, 'must be 1 to 1000')
-    .max(1000, 'must be 1 to 1000')
+  scale: ranged(1, 1000, { unit: '%', usual: [5, 200], start: 100 }).optional(),
+  legato: z
+    .strictObject({ gapTicks: ranged(0, 1e9, { unit: 'ticks', usual: [0, 480], start: 0 }).default(0) })
     .optional(),
-  legato: z.strictObject({ gapTicks: ticks.default(0) }).optional(),
-  limit: z
-    .tuple([ticks, ticks])
-    .refine(([low, high]) => low <= high, { message: 'the first value must not be above the second' })
-    .optional(),
+  limit: range(ranged(0, 1e9, { unit: 'ticks' })).optional(),
   noOverlap: z.boolean('must be true or false').default(true),
   hold: z.literal('fromPedal', 'must be "fromPedal"').optional(),
 });

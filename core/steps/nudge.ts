@@ -2,20 +2,17 @@ import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../time';
 import { spanOf, withEventsMoved } from './moveAlong';
-import { noteValueSchema, numberSetting, stepBase } from './settings';
+import { numberSetting, whole } from './numberSettings';
+import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('nudge'),
   ...stepBase,
-  ms: numberSetting(-60000, 60000, 0),
-  ticks: numberSetting(-1e9, 1e9, 0),
+  ms: numberSetting(-60000, 60000, 0, { unit: 'ms', usual: [-100, 100] }),
+  ticks: numberSetting(-1e9, 1e9, 0, { unit: 'ticks' }),
   grid: noteValueSchema.default('1/16'),
-  steps: z
-    .int('must be a whole number')
-    .min(-10000, 'must be -10000 to 10000')
-    .max(10000, 'must be -10000 to 10000')
-    .default(0),
+  steps: whole(-10000, 10000).default(0),
 });
 
 export type NudgeStep = z.infer<typeof schema>;

@@ -22,7 +22,8 @@ import { laneChannels } from './curve';
 import { harmonyChanges } from './harmony';
 import { pedalOfLengths } from './pedalFromLengths';
 import { isInside, regionAt, regionsOf } from './regions';
-import { numberSetting, stepBase } from './settings';
+import { numberSetting } from './numberSettings';
+import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
@@ -42,7 +43,7 @@ const span = z
     message: 'the release must come after the press',
   });
 
-const ms = numberSetting(-60000, 60000, 0);
+const ms = numberSetting(-60000, 60000, 0, { unit: 'ms', usual: [-300, 300] });
 
 const pedalOp = <Op extends string, Shape extends z.ZodRawShape>(op: Op, shape: Shape) =>
   z.strictObject({

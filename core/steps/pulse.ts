@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { pickEvents, staysPut, type EventColumns } from '../midi';
 import { mergeOrder, sortedByStart, type Material } from '../model';
 import { lastAtOrBefore } from '../time';
-import { numberSetting, partWide } from './settings';
+import { PERCENT, numberSetting } from './numberSettings';
+import { partWide } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const quarters = z
@@ -30,7 +31,7 @@ const schema = z.strictObject({
           message: 'must come after the pair before it, on both sides',
         });
     }),
-  strength: numberSetting(0, 100, 100),
+  strength: numberSetting(0, 100, 100, PERCENT),
 });
 
 export type PulseStep = z.infer<typeof schema>;

@@ -11,7 +11,8 @@ import {
   type Timeline,
 } from '../time';
 import { findFlams, type Flams } from './flams';
-import { noteValueSchema, numberSetting, stepBase } from './settings';
+import { PERCENT, numberSetting } from './numberSettings';
+import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const schema = z.strictObject({
@@ -22,15 +23,15 @@ const schema = z.strictObject({
     .default('1/16'),
   edge: z.enum(['start', 'end', 'both'], 'must be "start", "end" or "both"').default('start'),
   keepLength: z.boolean('must be true or false').default(true),
-  strength: numberSetting(0, 100, 100),
-  swing: numberSetting(50, 75, 50),
-  shiftMs: numberSetting(-1000, 1000, 0),
-  leaveWithinMs: numberSetting(0, 1000, 0),
-  leaveBeyond: numberSetting(0, 100, 100),
+  strength: numberSetting(0, 100, 100, PERCENT),
+  swing: numberSetting(50, 75, 50, { unit: '%', step: 0.1 }),
+  shiftMs: numberSetting(-1000, 1000, 0, { unit: 'ms', usual: [-50, 50] }),
+  leaveWithinMs: numberSetting(0, 1000, 0, { unit: 'ms', usual: [0, 60] }),
+  leaveBeyond: numberSetting(0, 100, 100, PERCENT),
   chords: z.enum(['each', 'spread', 'together'], 'must be "each", "spread" or "together"').default('each'),
-  chordMs: numberSetting(0, 1000, 30),
+  chordMs: numberSetting(0, 1000, 30, { unit: 'ms' }),
   keepFlams: z.boolean('must be true or false').default(true),
-  flamMs: numberSetting(0, 1000, 60),
+  flamMs: numberSetting(0, 1000, 60, { unit: 'ms' }),
 });
 
 export type QuantizeStep = z.infer<typeof schema>;

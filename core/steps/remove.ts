@@ -1,32 +1,17 @@
 import { z } from 'zod';
 import { pickRows, type Material, type NoteTable } from '../model';
 import { ticksToSeconds, type Timeline } from '../time';
+import { range, ranged, whole } from './numberSettings';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
-
-const ms = z
-  .number('must be a number, 0 to 60000')
-  .min(0, 'must be 0 to 60000')
-  .max(60000, 'must be 0 to 60000');
-const pitch = z
-  .int('must be a whole number, 0 to 127')
-  .min(0, 'must be 0 to 127')
-  .max(127, 'must be 0 to 127');
 
 const schema = z.strictObject({
   kind: z.literal('remove'),
   ...stepBase,
-  shorterThanMs: ms.optional(),
-  softerThan: z
-    .number('must be a number, 1 to 127')
-    .min(1, 'must be 1 to 127')
-    .max(127, 'must be 1 to 127')
-    .optional(),
-  doublesWithinMs: ms.optional(),
-  outside: z
-    .tuple([pitch, pitch])
-    .refine(([low, high]) => low <= high, { message: 'the first value must not be above the second' })
-    .optional(),
+  shorterThanMs: ranged(0, 60000, { unit: 'ms', usual: [0, 200], start: 30 }).optional(),
+  softerThan: ranged(1, 127, { usual: [1, 64], start: 15 }).optional(),
+  doublesWithinMs: ranged(0, 60000, { unit: 'ms', usual: [0, 200], start: 60 }).optional(),
+  outside: range(whole(0, 127)).optional(),
 });
 
 export type RemoveStep = z.infer<typeof schema>;

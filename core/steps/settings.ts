@@ -2,16 +2,6 @@ import { z } from 'zod';
 import { NOTE_VALUE_PATTERN } from '../time';
 import { whereSchema } from './where';
 
-/** A number setting from `low` to `high` with its default. */
-export function numberSetting(low: number, high: number, initial: number) {
-  const sentence = `must be ${low} to ${high}`;
-  return z
-    .number(`must be a number, ${low} to ${high}`)
-    .min(low, sentence)
-    .max(high, sentence)
-    .default(initial);
-}
-
 const plainNoteValue = z
   .string('must be a note value like "1/16"')
   .regex(NOTE_VALUE_PATTERN, 'must be a note value: 1/1 to 1/128, with T for triplet or D for dotted');

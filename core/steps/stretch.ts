@@ -2,17 +2,19 @@ import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { barAt } from '../time';
 import { spanOf, withEventsMoved } from './moveAlong';
-import { numberSetting, stepBase } from './settings';
+import { numberSetting, settingFacts } from './numberSettings';
+import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('stretch'),
   ...stepBase,
-  factor: numberSetting(0.01, 100, 1),
+  factor: numberSetting(0.01, 100, 1, { step: 0.0001 }),
   toTicks: z
     .number('must be a number of ticks')
     .positive('must be above 0')
     .max(1e9, 'must be at most 1000000000')
+    .register(settingFacts, { unit: 'ticks' })
     .optional(),
   anchor: z.enum(['start', 'bar'], 'must be "start" or "bar"').default('start'),
   controllers: z.boolean('must be true or false').default(true),

@@ -3,13 +3,11 @@ import type { Material } from '../model';
 import { barAt } from '../time';
 import { withKeyPressure } from './keyPressure';
 import { semitonesAt } from './sections';
+import { whole } from './numberSettings';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
-const semitones = z
-  .int('must be a whole number of semitones')
-  .min(-127, 'must be -127 to 127')
-  .max(127, 'must be -127 to 127');
+const semitones = whole(-127, 127, { usual: [-24, 24] });
 const KEY_PATTERN = /^([A-G])([#b]?) (major|minor)$/;
 
 const schema = z
@@ -17,14 +15,10 @@ const schema = z
     kind: z.literal('transpose'),
     ...stepBase,
     semitones: semitones.default(0),
-    degrees: z
-      .int('must be a whole number of scale degrees')
-      .min(-70, 'must be -70 to 70')
-      .max(70, 'must be -70 to 70')
-      .optional(),
+    degrees: whole(-70, 70, { start: 2 }).optional(),
     key: z.string().regex(KEY_PATTERN, 'must be a key like "C major" or "F# minor"').optional(),
     into: z
-      .tuple([z.int().min(0).max(127), z.int().min(0).max(127)])
+      .tuple([whole(0, 127), whole(0, 127)])
       .refine(([low, high]) => high - low >= 11, { message: 'must span at least an octave' })
       .optional(),
     skipDrums: z.boolean('must be true or false').default(true),

@@ -1,29 +1,25 @@
 import { z } from 'zod';
 import type { Material, NoteTable } from '../model';
 import { barNumbered, type Timeline } from '../time';
+import { range, ranged } from './numberSettings';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 import { spanOf } from './moveAlong';
 
-const value = (low: number, high: number) =>
-  z
-    .number(`must be a number, ${low} to ${high}`)
-    .min(low, `must be ${low} to ${high}`)
-    .max(high, `must be ${low} to ${high}`);
-const velocityValue = value(1, 127);
-
 const schema = z.strictObject({
   kind: z.literal('velocity'),
   ...stepBase,
-  set: velocityValue.optional(),
-  scale: value(0, 1000).optional(),
-  add: value(-127, 127).optional(),
-  compress: z.strictObject({ ratio: value(0.1, 100), around: velocityValue }).optional(),
-  ramp: z.strictObject({ from: velocityValue, to: velocityValue }).optional(),
-  limit: z
-    .tuple([velocityValue, velocityValue])
-    .refine(([low, high]) => low <= high, { message: 'the first value must not be above the second' })
+  set: ranged(1, 127, { usual: [1, 127], start: 80 }).optional(),
+  scale: ranged(0, 1000, { unit: '%', usual: [0, 200], start: 100 }).optional(),
+  add: ranged(-127, 127, { usual: [-64, 64], start: 10 }).optional(),
+  compress: z
+    .strictObject({
+      ratio: ranged(0.1, 100, { usual: [0.5, 8], step: 0.1, start: 2 }),
+      around: ranged(1, 127),
+    })
     .optional(),
+  ramp: z.strictObject({ from: ranged(1, 127, { start: 60 }), to: ranged(1, 127, { start: 96 }) }).optional(),
+  limit: range(ranged(1, 127)).optional(),
 });
 
 export type VelocityStep = z.infer<typeof schema>;

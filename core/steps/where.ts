@@ -2,17 +2,7 @@ import { z } from 'zod';
 import { MAX_NOTE_ID, type NoteTable } from '../model';
 import { barNumbered, type Timeline } from '../time';
 import { forEachChord } from './chords';
-
-const whole = (low: number, high: number) =>
-  z
-    .int(`must be a whole number from ${low} to ${high}`)
-    .min(low, `must be ${low} to ${high}`)
-    .max(high, `must be ${low} to ${high}`);
-
-const range = (low: number, high: number) =>
-  z
-    .tuple([whole(low, high), whole(low, high)])
-    .refine(([from, to]) => from <= to, { message: 'the first value must not be above the second' });
+import { range, whole } from './numberSettings';
 
 /** Which material a step touches; all keys given must hold. See docs/recipe-format.md. */
 export const whereSchema = z.strictObject({
@@ -20,9 +10,9 @@ export const whereSchema = z.strictObject({
     .tuple([whole(1, 1e6), whole(1, 1e6)])
     .refine(([from, to]) => from < to, { message: 'the second bar must come after the first' })
     .optional(),
-  pitch: range(0, 127).optional(),
-  velocity: range(1, 127).optional(),
-  length: range(0, 1e9).optional(),
+  pitch: range(whole(0, 127)).optional(),
+  velocity: range(whole(1, 127)).optional(),
+  length: range(whole(0, 1e9, { unit: 'ticks' })).optional(),
   channel: whole(1, 16).optional(),
   voice: z.enum(['highest', 'lowest', 'inner'], 'must be "highest", "lowest" or "inner"').optional(),
   notes: z.array(whole(0, MAX_NOTE_ID)).optional(),

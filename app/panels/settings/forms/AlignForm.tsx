@@ -1,9 +1,11 @@
 import { listOf } from '@ordle/core';
 import type { AlignStep } from '@ordle/core';
-import { Select, SliderField } from '@/ui';
+import { Select } from '@/ui';
 import type { StepFormProps } from './formProps';
+import { StepSlider } from './StepFields';
 
-export function AlignForm({ step, part, session, disabled, onChange, onAbandon }: StepFormProps<AlignStep>) {
+export function AlignForm(form: StepFormProps<AlignStep>) {
+  const { step, part, session, disabled, onChange } = form;
   const others = listOf(session.parts).filter(({ id }) => id !== part.id);
   const known = others.some(({ id, name }) => id === step.to || name === step.to);
   return (
@@ -30,29 +32,8 @@ export function AlignForm({ step, part, session, disabled, onChange, onAbandon }
           ))}
         </Select>
       </label>
-      <SliderField
-        setting="strength"
-        label="Strength"
-        value={step.strength}
-        min={0}
-        max={100}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(strength, gesture) => onChange(`Strength ${strength} %`, { strength }, gesture)}
-      />
-      <SliderField
-        setting="reachMs"
-        label="Reach"
-        value={step.reachMs}
-        min={0}
-        max={250}
-        typedMax={2000}
-        unit="ms"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(reachMs, gesture) => onChange(`Reach ${reachMs} ms`, { reachMs }, gesture)}
-      />
+      <StepSlider form={form} setting="strength" label="Strength" />
+      <StepSlider form={form} setting="reachMs" label="Reach" />
       <p className="text-quiet text-ink-2">
         Each note is pulled toward the nearest stroke of the other part as it is cleaned; with none in reach
         it stays. The marks under the notes show the strokes.

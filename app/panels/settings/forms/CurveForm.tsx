@@ -4,12 +4,17 @@ import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
 import { MarksForm } from './MarksForm';
 import { LaneSelect } from './LaneSelect';
+import { settingOf } from './settingOf';
+import { StepSlider } from './StepFields';
 import { turnedTo } from './turnTo';
 
 type Props<Op extends CurveOp> = Omit<StepFormProps<CurveStep>, 'step' | 'onChange'> & {
   step: Extract<CurveStep, { op: Op }>;
   onChange(label: string, settings: Partial<Extract<CurveStep, { op: Op }>>, gesture?: string): void;
 };
+
+const VALUE = settingOf({ kind: 'curve', op: 'limit' }, 'range');
+const HZ = settingOf({ kind: 'curve', op: 'wave' }, 'rate.hz');
 
 /** Ends a value of the lane can have on a slider: a bend is shown in cents over two octaves. */
 const endsOf = (lane: string): [number, number] => (lane === 'bend' ? [-2400, 2400] : [0, 127]);
@@ -104,65 +109,35 @@ function Settings({ step, ...rest }: StepFormProps<CurveStep>) {
 }
 
 /** An operation with one amount: how it is labelled, and its ends on the slider. */
-function OneAmount({ step, disabled, onChange, onAbandon }: Props<'scale' | 'add' | 'smooth' | 'thin'>) {
+function OneAmount(form: Props<'scale' | 'add' | 'smooth' | 'thin'>) {
+  const { step } = form;
   const [low, high] = endsOf(step.lane);
-  const shared = { disabled, onAbandon };
+  const unit = unitOf(step.lane);
   if (step.op === 'scale')
-    return (
-      <SliderField
-        {...shared}
-        setting="percent"
-        label="To"
-        value={step.percent}
-        min={0}
-        max={200}
-        typedMax={1000}
-        unit="%"
-        onChange={(percent, gesture) => onChange(`Scale to ${percent} %`, { percent }, gesture)}
-      />
-    );
+    return <StepSlider form={{ ...form, step }} setting="percent" label="To" says="Scale to" />;
   if (step.op === 'add')
     return (
-      <SliderField
-        {...shared}
+      <StepSlider
+        form={{ ...form, step }}
         setting="amount"
         label="By"
-        value={step.amount}
-        min={-high}
-        max={high}
-        typedMin={-12800}
-        typedMax={12800}
-        unit={unitOf(step.lane)}
-        onChange={(amount, gesture) => onChange(`Add ${amount}`, { amount }, gesture)}
+        says="Add"
+        usual={[-high, high]}
+        unit={unit}
+        isSigned
       />
     );
   if (step.op === 'smooth')
-    return (
-      <SliderField
-        {...shared}
-        setting="ms"
-        label="Over"
-        value={step.ms}
-        min={0}
-        max={1000}
-        typedMax={60000}
-        unit="ms"
-        onChange={(ms, gesture) => onChange(`Smooth over ${ms} ms`, { ms }, gesture)}
-      />
-    );
+    return <StepSlider form={{ ...form, step }} setting="ms" label="Over" says="Smooth over" />;
   return (
     <>
-      <SliderField
-        {...shared}
+      <StepSlider
+        form={{ ...form, step }}
         setting="tolerance"
         label="At most off by"
-        value={step.tolerance}
-        min={0}
-        max={(high - low) / 16}
-        typedMax={12800}
-        step={0.1}
-        unit={unitOf(step.lane)}
-        onChange={(tolerance, gesture) => onChange(`Thin within ${tolerance}`, { tolerance }, gesture)}
+        says="Thin within"
+        usual={[0, (high - low) / 16]}
+        unit={unit}
       />
       <p className="text-quiet text-ink-2">
         No point that goes is farther than this from the line between those that stay.
@@ -178,8 +153,8 @@ function Limit({ step, disabled, onChange }: Props<'limit'>) {
       label={label}
       setting="range"
       value={value}
-      min={-12800}
-      max={12800}
+      min={VALUE.min}
+      max={VALUE.max}
       disabled={disabled}
       onCommit={(next) => onChange('Limit', { range: put(next) })}
     />
@@ -195,33 +170,13 @@ function Limit({ step, disabled, onChange }: Props<'limit'>) {
   );
 }
 
-function Ramp({ step, disabled, onChange, onAbandon }: Props<'ramp'>) {
-  const [min, max] = endsOf(step.lane);
-  const shared = {
-    min,
-    max,
-    typedMin: -12800,
-    typedMax: 12800,
-    unit: unitOf(step.lane),
-    disabled,
-    onAbandon,
-  };
+function Ramp(form: Props<'ramp'>) {
+  const { step, disabled, onChange } = form;
+  const shared = { form, usual: endsOf(step.lane), unit: unitOf(step.lane) };
   return (
     <>
-      <SliderField
-        {...shared}
-        setting="from"
-        label="From"
-        value={step.from}
-        onChange={(from, gesture) => onChange(`Ramp from ${from}`, { from }, gesture)}
-      />
-      <SliderField
-        {...shared}
-        setting="to"
-        label="To"
-        value={step.to}
-        onChange={(to, gesture) => onChange(`Ramp to ${to}`, { to }, gesture)}
-      />
+      <StepSlider {...shared} setting="from" label="From" says="Ramp from" />
+      <StepSlider {...shared} setting="to" label="To" says="Ramp to" />
       <Segmented
         label="Shape of the ramp"
         setting="shape"
@@ -239,8 +194,8 @@ function Ramp({ step, disabled, onChange, onAbandon }: Props<'ramp'>) {
   );
 }
 
-function Wave({ step, disabled, onChange, onAbandon }: Props<'wave'>) {
-  const shared = { min: 0, disabled, onAbandon };
+function Wave(form: Props<'wave'>) {
+  const { step, disabled, onChange, onAbandon } = form;
   const { rate } = step;
   return (
     <>
@@ -256,15 +211,13 @@ function Wave({ step, disabled, onChange, onAbandon }: Props<'wave'>) {
         ]}
         onChange={(shape) => onChange(`Wave: ${shape}`, { shape })}
       />
-      <SliderField
-        {...shared}
+      <StepSlider
+        form={form}
         setting="depth"
         label="Depth to either side"
-        value={step.depth}
-        max={step.lane === 'bend' ? 100 : 63}
-        typedMax={12800}
+        says="Depth"
+        usual={[0, step.lane === 'bend' ? 100 : 63]}
         unit={unitOf(step.lane)}
-        onChange={(depth, gesture) => onChange(`Depth ${depth}`, { depth }, gesture)}
       />
       <Segmented
         label="Rate in"
@@ -279,15 +232,17 @@ function Wave({ step, disabled, onChange, onAbandon }: Props<'wave'>) {
       />
       {'hz' in rate ? (
         <SliderField
-          {...shared}
           setting="rate"
           label="Rate"
           value={rate.hz}
-          min={0.1}
-          max={12}
-          typedMax={50}
-          step={0.1}
+          min={HZ.usual?.[0] ?? HZ.min}
+          max={HZ.usual?.[1] ?? HZ.max}
+          typedMin={HZ.min}
+          typedMax={HZ.max}
+          step={HZ.step}
           unit="Hz"
+          disabled={disabled}
+          onAbandon={onAbandon}
           onChange={(hz, gesture) => onChange(`Rate ${hz} Hz`, { rate: { hz } }, gesture)}
         />
       ) : (
@@ -301,16 +256,7 @@ function Wave({ step, disabled, onChange, onAbandon }: Props<'wave'>) {
           />
         </LabelledRow>
       )}
-      <SliderField
-        {...shared}
-        setting="fadeMs"
-        label="Fades in over"
-        value={step.fadeMs}
-        max={3000}
-        typedMax={60000}
-        unit="ms"
-        onChange={(fadeMs, gesture) => onChange(`Fade in over ${fadeMs} ms`, { fadeMs }, gesture)}
-      />
+      <StepSlider form={form} setting="fadeMs" label="Fades in over" says="Fade in over" />
     </>
   );
 }

@@ -9,22 +9,17 @@ import {
   type TakenGroove,
 } from '@ordle/core';
 import { useState } from 'react';
-import { Button, SliderField } from '@/ui';
-import { signed, type StepFormProps } from './formProps';
+import { Button } from '@/ui';
+import type { StepFormProps } from './formProps';
 import { GrooveEditor } from './GrooveEditor';
 import { GroovePicture } from './GroovePicture';
 import { OwnGrooves } from './OwnGrooves';
+import { StepSlider } from './StepFields';
 import { useKeptGrooves } from './useKeptGrooves';
 
 /** Choose a pattern by its picture, and how much of it. */
-export function GrooveForm({
-  step,
-  part,
-  session,
-  disabled,
-  onChange,
-  onAbandon,
-}: StepFormProps<GrooveStep>) {
+export function GrooveForm(form: StepFormProps<GrooveStep>) {
+  const { step, part, session, disabled, onChange, onAbandon } = form;
   const pattern = patternOf(step);
   const [kept, keep] = useKeptGrooves();
   const carried =
@@ -74,41 +69,9 @@ export function GrooveForm({
         keep={keep}
         onChange={onChange}
       />
-      <SliderField
-        setting="timing"
-        label="Timing"
-        value={step.timing}
-        min={0}
-        max={130}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(timing, gesture) => onChange(`Groove timing ${timing} %`, { timing }, gesture)}
-      />
-      <SliderField
-        setting="velocity"
-        label="Accents"
-        value={step.velocity}
-        min={-100}
-        max={100}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(velocity, gesture) =>
-          onChange(`Groove accents ${signed(velocity)} %`, { velocity }, gesture)
-        }
-      />
-      <SliderField
-        setting="straighten"
-        label="Straighten first"
-        value={step.straighten}
-        min={0}
-        max={100}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(straighten, gesture) => onChange(`Straighten ${straighten} %`, { straighten }, gesture)}
-      />
+      <StepSlider form={form} setting="timing" label="Timing" says="Groove timing" />
+      <StepSlider form={form} setting="velocity" label="Accents" says="Groove accents" isSigned />
+      <StepSlider form={form} setting="straighten" label="Straighten first" says="Straighten" />
       {stacked !== null ? (
         <div role="status" className="border border-rule-strong bg-sheet p-2">
           <p>

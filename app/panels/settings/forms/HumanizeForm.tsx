@@ -1,73 +1,26 @@
 import type { HumanizeStep } from '@ordle/core';
-import { Button, NumberField, SliderField } from '@/ui';
+import { Button } from '@/ui';
 import type { StepFormProps } from './formProps';
+import { StepNumber, StepSlider } from './StepFields';
 
-export function HumanizeForm({ step, disabled, onChange, onAbandon }: StepFormProps<HumanizeStep>) {
+export function HumanizeForm(form: StepFormProps<HumanizeStep>) {
+  const { step, disabled, onChange } = form;
   return (
     <>
-      <SliderField
-        setting="timingMs"
-        label="Timing"
-        value={step.timingMs}
-        min={0}
-        max={40}
-        typedMax={500}
-        step={0.5}
-        unit="ms"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(timingMs, gesture) => onChange(`Humanize timing ${timingMs} ms`, { timingMs }, gesture)}
-      />
-      <SliderField
+      <StepSlider form={form} setting="timingMs" label="Timing" says="Humanize timing" />
+      <StepSlider
+        form={form}
         setting="drift"
         label="Drift of the timing"
-        value={step.drift}
-        min={0}
-        max={100}
-        unit="%"
+        says="Drift"
         disabled={disabled || step.timingMs === 0}
-        onAbandon={onAbandon}
-        onChange={(drift, gesture) => onChange(`Drift ${drift} %`, { drift }, gesture)}
       />
-      <SliderField
-        setting="velocity"
-        label="Velocity"
-        value={step.velocity}
-        min={0}
-        max={30}
-        typedMax={64}
-        step={0.5}
-        unit=""
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(velocity, gesture) => onChange(`Humanize velocity ${velocity}`, { velocity }, gesture)}
-      />
-      <SliderField
-        setting="lengthPct"
-        label="Length"
-        value={step.lengthPct}
-        min={0}
-        max={50}
-        typedMax={100}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(lengthPct, gesture) => onChange(`Humanize length ${lengthPct} %`, { lengthPct }, gesture)}
-      />
+      <StepSlider form={form} setting="velocity" label="Velocity" says="Humanize velocity" />
+      <StepSlider form={form} setting="lengthPct" label="Length" says="Humanize length" />
       <Spread ms={step.timingMs} />
       <div className="flex items-baseline justify-between">
         <span className="text-ink-2">
-          Seed{' '}
-          <NumberField
-            setting="seed"
-            label="Seed"
-            value={step.seed}
-            min={0}
-            max={0xffffffff}
-            className="w-20"
-            disabled={disabled}
-            onCommit={(seed) => onChange(`Seed ${seed}`, { seed })}
-          />
+          Seed <StepNumber form={form} setting="seed" label="Seed" className="w-20" />
         </span>
         <Button
           disabled={disabled}

@@ -2,10 +2,10 @@ import { barAt, barNumbered, type LayoutBlock, type LayoutStep, type Timeline } 
 import { X } from 'lucide-react';
 import { Button, NumberField, Select } from '@/ui';
 import type { StepFormProps } from './formProps';
-import { rangeOf } from './settingRanges';
+import { settingOf } from './settingOf';
 
-const TIMES = rangeOf('layout', 'blocks', 'times');
-const STRETCH = rangeOf('layout', 'blocks', 'stretch');
+const TIMES = settingOf({ kind: 'layout' }, 'blocks.times');
+const STRETCH = settingOf({ kind: 'layout' }, 'blocks.stretch');
 
 /** The stretches of a layout: which bars, where they lie, how often. Places are bars, as on the ruler; a part of a bar is a decimal. */
 export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps<LayoutStep>) {
@@ -62,7 +62,8 @@ export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps
                 <NumberField
                   label={`Times of ${name}`}
                   value={block.times}
-                  {...TIMES}
+                  min={TIMES.min}
+                  max={TIMES.max}
                   className="w-9"
                   unit="times"
                   disabled={disabled}
@@ -71,8 +72,9 @@ export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps
                 <NumberField
                   label={`Times as long of ${name}`}
                   value={block.stretch}
-                  {...STRETCH}
-                  step={0.001}
+                  min={STRETCH.min}
+                  max={STRETCH.max}
+                  step={STRETCH.step}
                   className="w-9"
                   unit="× long"
                   disabled={disabled}

@@ -2,9 +2,14 @@ import { nameOfNoteValue, type LengthStep } from '@ordle/core';
 import { Check, Select } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueOptions } from './GridPicker';
-import { OptionalNumber, OptionalRange } from './OptionalNumber';
+import { OptionalNumber } from './OptionalNumber';
+import { settingOf } from './settingOf';
+import { StepOptional, StepRange } from './StepFields';
 
-export function LengthForm({ step, disabled, onChange, onAbandon }: StepFormProps<LengthStep>) {
+const GAP = settingOf({ kind: 'length' }, 'legato.gapTicks');
+
+export function LengthForm(form: StepFormProps<LengthStep>) {
+  const { step, disabled, onChange, onAbandon } = form;
   return (
     <>
       <div className="flex items-baseline justify-between">
@@ -28,44 +33,29 @@ export function LengthForm({ step, disabled, onChange, onAbandon }: StepFormProp
           </Select>
         )}
       </div>
-      <OptionalNumber
+      <StepOptional
+        form={form}
         setting="scale"
-        slide={[5, 200]}
-        onAbandon={onAbandon}
         label="scale"
-        value={step.scale}
-        initial={100}
-        min={1}
-        max={1000}
-        unit="%"
+        says="Lengths"
         disabled={disabled || step.set !== undefined}
-        onChange={(scale, gesture) => onChange(`Lengths ${scale ?? 100} %`, { scale }, gesture)}
       />
       <OptionalNumber
         setting="legato"
-        slide={[0, 480]}
-        onAbandon={onAbandon}
         label="legato, gap"
         value={step.legato?.gapTicks}
-        initial={0}
-        min={0}
-        max={1e6}
-        unit="ticks"
+        known={GAP}
         disabled={disabled}
+        onAbandon={onAbandon}
         onChange={(gapTicks, gesture) =>
-          onChange('Legato', { legato: gapTicks === undefined ? undefined : { gapTicks } }, gesture)
+          onChange(
+            gapTicks === undefined ? 'No legato' : `Legato, gap ${gapTicks} ticks`,
+            { legato: gapTicks === undefined ? undefined : { gapTicks } },
+            gesture,
+          )
         }
       />
-      <OptionalRange
-        setting="limit"
-        label="limit, ticks"
-        value={step.limit}
-        initial={[60, 1920]}
-        min={0}
-        max={1e6}
-        disabled={disabled}
-        onChange={(limit) => onChange('Limit lengths', { limit })}
-      />
+      <StepRange form={form} setting="limit" label="limit, ticks" says="Limit lengths" initial={[60, 1920]} />
       <Check
         setting="hold"
         checked={step.hold !== undefined}

@@ -1,48 +1,28 @@
 import { nameOfNoteValue, type NudgeStep } from '@ordle/core';
-import { NumberField, Select, SliderField } from '@/ui';
-import { signed, type StepFormProps } from './formProps';
+import { Select } from '@/ui';
+import type { StepFormProps } from './formProps';
 import { NoteValueOptions } from './GridPicker';
+import { StepNumber, StepSlider } from './StepFields';
 
-export function NudgeForm({ step, disabled, onChange, onAbandon }: StepFormProps<NudgeStep>) {
+export function NudgeForm(form: StepFormProps<NudgeStep>) {
+  const { step, disabled, onChange } = form;
   return (
     <>
-      <SliderField
-        setting="ms"
-        label="Milliseconds"
-        value={step.ms}
-        min={-100}
-        max={100}
-        typedMin={-60000}
-        typedMax={60000}
-        unit="ms"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(ms, gesture) => onChange(`Nudge ${signed(ms)} ms`, { ms }, gesture)}
-      />
+      <StepSlider form={form} setting="ms" label="Milliseconds" says="Nudge" isSigned />
       <div className="flex items-baseline justify-between text-ink-2">
         Ticks
-        <NumberField
-          setting="ticks"
-          label="Ticks"
-          value={step.ticks}
-          min={-1e9}
-          max={1e9}
-          className="w-16"
-          disabled={disabled}
-          onCommit={(ticks) => onChange(`Nudge ${signed(ticks)} ticks`, { ticks })}
-        />
+        <StepNumber form={form} setting="ticks" label="Ticks" says="Nudge" isSigned className="w-16" />
       </div>
       <div className="flex items-baseline justify-between text-ink-2">
         Grid steps
         <span className="flex items-baseline gap-1">
-          <NumberField
+          <StepNumber
+            form={form}
             setting="steps"
             label="Grid steps"
-            value={step.steps}
-            min={-10000}
-            max={10000}
-            disabled={disabled}
-            onCommit={(steps) => onChange(`Nudge ${signed(steps)} grid steps`, { steps })}
+            says="Nudge"
+            unitSaid="grid steps"
+            isSigned
           />
           of
           <Select

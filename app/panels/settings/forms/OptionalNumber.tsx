@@ -1,60 +1,43 @@
 import { Check, NumberField, SliderField } from '@/ui';
+import type { NumberSetting } from './settingOf';
 
 interface OptionalNumberProps {
   label: string;
   value: number | undefined;
-  /** What it is set to when it is ticked. */
-  initial: number;
-  min: number;
-  max: number;
-  unit?: string;
+  /** Its range, and what it starts with when it is ticked; with a usual stretch and `onAbandon` it gets a slider. */
+  known: NumberSetting;
   setting?: string;
-  /** Ends of a slider for it, where dragging suits. */
-  slide?: [number, number];
-  slideStep?: number;
   onAbandon?(gesture: string): void;
   disabled: boolean;
   onChange(value: number | undefined, gesture?: string): void;
 }
 
 /** A setting that may be left out: a tick, and its value when it is on. */
-export function OptionalNumber({
-  label,
-  value,
-  initial,
-  min,
-  max,
-  unit,
-  setting,
-  slide,
-  slideStep,
-  onAbandon,
-  disabled,
-  onChange,
-}: OptionalNumberProps) {
+export function OptionalNumber(props: OptionalNumberProps) {
+  const { label, value, known, setting, onAbandon, disabled, onChange } = props;
   const tick = (
     <Check
       checked={value !== undefined}
       setting={setting}
       disabled={disabled}
-      onChange={(on) => onChange(on ? initial : undefined)}
+      onChange={(on) => onChange(on ? (known.start ?? known.min) : undefined)}
     >
       {label}
     </Check>
   );
-  if (slide && onAbandon && value !== undefined) {
+  if (known.usual && onAbandon && value !== undefined) {
     return (
       <SliderField
         label={label}
         lead={tick}
         setting={setting}
         value={value}
-        min={slide[0]}
-        max={slide[1]}
-        step={slideStep}
-        typedMin={min}
-        typedMax={max}
-        unit={unit ?? ''}
+        min={known.usual[0]}
+        max={known.usual[1]}
+        step={known.step}
+        typedMin={known.min}
+        typedMax={known.max}
+        unit={known.unit ?? ''}
         disabled={disabled}
         onAbandon={onAbandon}
         onChange={onChange}
@@ -69,9 +52,9 @@ export function OptionalNumber({
           label={`${label}, value`}
           setting={setting}
           value={value}
-          min={min}
-          max={max}
-          unit={unit}
+          min={known.min}
+          max={known.max}
+          unit={known.unit}
           disabled={disabled}
           onCommit={onChange}
         />
@@ -84,8 +67,7 @@ interface OptionalRangeProps {
   label: string;
   value: [number, number] | undefined;
   initial: [number, number];
-  min: number;
-  max: number;
+  known: NumberSetting;
   /** Least distance between the two. */
   span?: number;
   setting?: string;
@@ -94,17 +76,8 @@ interface OptionalRangeProps {
 }
 
 /** A range that may be left out. */
-export function OptionalRange({
-  label,
-  value,
-  initial,
-  min,
-  max,
-  span = 0,
-  setting,
-  disabled,
-  onChange,
-}: OptionalRangeProps) {
+export function OptionalRange(props: OptionalRangeProps) {
+  const { label, value, initial, known, span = 0, setting, disabled, onChange } = props;
   return (
     <div className="flex items-baseline justify-between">
       <Check
@@ -121,8 +94,8 @@ export function OptionalRange({
             label={`${label}, from`}
             setting={setting}
             value={value[0]}
-            min={min}
-            max={max - span}
+            min={known.min}
+            max={known.max - span}
             disabled={disabled}
             onCommit={(low) => onChange([low, Math.max(low + span, value[1])])}
           />
@@ -131,8 +104,8 @@ export function OptionalRange({
             label={`${label}, to`}
             setting={setting}
             value={value[1]}
-            min={min + span}
-            max={max}
+            min={known.min + span}
+            max={known.max}
             disabled={disabled}
             onCommit={(high) => onChange([Math.min(high - span, value[0]), high])}
           />

@@ -1,6 +1,7 @@
 import type { PedalStep } from '@ordle/core';
-import { LabelledRow, Segmented, Select, SliderField } from '@/ui';
-import { signed, type StepFormProps } from './formProps';
+import { LabelledRow, Segmented, Select } from '@/ui';
+import type { StepFormProps } from './formProps';
+import { StepSlider } from './StepFields';
 import { turnedTo } from './turnTo';
 
 const OPS: { op: PedalStep['op']; title: string }[] = [
@@ -13,7 +14,8 @@ const OPS: { op: PedalStep['op']; title: string }[] = [
 ];
 
 /** Which pedal, what is done with its presses, and by how much. */
-export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps<PedalStep>) {
+export function PedalForm(form: StepFormProps<PedalStep>) {
+  const { step, disabled, onChange } = form;
   return (
     <>
       <LabelledRow label="Pedal">
@@ -47,18 +49,12 @@ export function PedalForm({ step, disabled, onChange, onAbandon }: StepFormProps
         </Select>
       </LabelledRow>
       {(step.op === 'shift' || step.op === 'extend') && (
-        <SliderField
-          label={step.op === 'shift' ? 'Later by' : 'Released later by'}
+        <StepSlider
+          form={{ ...form, step }}
           setting="ms"
-          value={step.ms}
-          min={-300}
-          max={300}
-          typedMin={-60000}
-          typedMax={60000}
-          unit="ms"
-          disabled={disabled}
-          onAbandon={onAbandon}
-          onChange={(ms, gesture) => onChange(`Pedal ${signed(ms)} ms`, { ms }, gesture)}
+          label={step.op === 'shift' ? 'Later by' : 'Released later by'}
+          says="Pedal"
+          isSigned
         />
       )}
       {step.op === 'repedal' && (

@@ -2,16 +2,16 @@ import type { PulseStep } from '@ordle/core';
 import { secondsToTicks } from '@ordle/core';
 import { X } from 'lucide-react';
 import { transport } from '@/sound/transport';
-import { Button, NumberField, SliderField } from '@/ui';
+import { Button, NumberField } from '@/ui';
 import type { StepFormProps } from './formProps';
-import { rangeOf } from './settingRanges';
+import { StepSlider } from './StepFields';
 
-const STRENGTH = rangeOf('pulse', 'strength');
 /** Pairs shown one by one; a found tempo has thousands. */
 const MOST_ROWS = 40;
 
 /** Pairs of a played beat and where it is to lie, in quarter notes from the start. */
-export function PulseForm({ step, timeline, disabled, onChange, onAbandon }: StepFormProps<PulseStep>) {
+export function PulseForm(form: StepFormProps<PulseStep>) {
+  const { step, timeline, disabled, onChange } = form;
   const { beats } = step;
   const put = (label: string, next: [number, number][]) => onChange(label, { beats: next });
   const set = (index: number, side: 0 | 1, value: number) => {
@@ -39,16 +39,7 @@ export function PulseForm({ step, timeline, disabled, onChange, onAbandon }: Ste
   };
   return (
     <>
-      <SliderField
-        setting="strength"
-        label="Strength"
-        value={step.strength}
-        {...STRENGTH}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(strength, gesture) => onChange(`Strength ${strength} %`, { strength }, gesture)}
-      />
+      <StepSlider form={form} setting="strength" label="Strength" />
       <div
         className="grid grid-cols-[1fr_1fr_1.5rem] items-baseline gap-x-2 gap-y-1"
         role="group"

@@ -1,10 +1,12 @@
 import type { QuantizeStep } from '@ordle/core';
-import { Check, LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
-import { signed, type StepFormProps } from './formProps';
+import { Check, LabelledRow, Segmented } from '@/ui';
+import type { StepFormProps } from './formProps';
 import { GridPicker } from './GridPicker';
+import { StepNumber, StepSlider } from './StepFields';
 
 /** Every setting of a quantize step. */
-export function QuantizeForm({ step, part, disabled, onChange, onAbandon }: StepFormProps<QuantizeStep>) {
+export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
+  const { step, part, disabled, onChange } = form;
   const several = Array.isArray(step.grid);
   return (
     <>
@@ -14,28 +16,13 @@ export function QuantizeForm({ step, part, disabled, onChange, onAbandon }: Step
         disabled={disabled}
         onChange={(grid) => onChange('Grid', { grid })}
       />
-      <SliderField
-        setting="strength"
-        label="Strength"
-        value={step.strength}
-        min={0}
-        max={100}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(strength, gesture) => onChange(`Strength ${strength} %`, { strength }, gesture)}
-      />
-      <SliderField
+      <StepSlider form={form} setting="strength" label="Strength" />
+      <StepSlider
+        form={form}
         setting="swing"
         label={several ? 'Swing (with one grid only)' : 'Swing'}
-        value={step.swing}
-        min={50}
-        max={75}
-        step={0.1}
-        unit="%"
+        says="Swing"
         disabled={disabled || several}
-        onAbandon={onAbandon}
-        onChange={(swing, gesture) => onChange(`Swing ${swing} %`, { swing }, gesture)}
       />
       <div className="flex flex-col gap-1">
         <LabelledRow label="Move">
@@ -93,15 +80,11 @@ export function QuantizeForm({ step, part, disabled, onChange, onAbandon }: Step
         {step.chords !== 'each' && (
           <span className="flex items-baseline justify-between text-ink-2">
             a chord lies within
-            <NumberField
+            <StepNumber
+              form={form}
               setting="chordMs"
               label="Milliseconds a chord lies within"
-              value={step.chordMs}
-              min={0}
-              max={1000}
-              unit="ms"
-              disabled={disabled}
-              onCommit={(chordMs) => onChange(`Chords within ${chordMs} ms`, { chordMs })}
+              says="Chords within"
             />
           </span>
         )}
@@ -116,57 +99,21 @@ export function QuantizeForm({ step, part, disabled, onChange, onAbandon }: Step
           {part.sound.drums ? 'keep flams' : 'keep grace strokes'}
         </Check>
         {step.keepFlams && (
-          <NumberField
+          <StepNumber
+            form={form}
             setting="flamMs"
             label="Milliseconds before the main stroke"
-            value={step.flamMs}
-            min={0}
-            max={1000}
-            unit="ms"
-            disabled={disabled}
-            onCommit={(flamMs) => onChange(`Flams within ${flamMs} ms`, { flamMs })}
+            says="Flams within"
           />
         )}
       </div>
-      <SliderField
-        setting="shiftMs"
-        label="Shift"
-        value={step.shiftMs}
-        min={-50}
-        max={50}
-        typedMin={-1000}
-        typedMax={1000}
-        unit="ms"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(shiftMs, gesture) => onChange(`Shift ${signed(shiftMs)} ms`, { shiftMs }, gesture)}
-      />
-      <SliderField
-        setting="leaveWithinMs"
-        label="Leave alone within"
-        value={step.leaveWithinMs}
-        min={0}
-        max={60}
-        typedMax={1000}
-        unit="ms"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(leaveWithinMs, gesture) =>
-          onChange(`Leave alone within ${leaveWithinMs} ms`, { leaveWithinMs }, gesture)
-        }
-      />
-      <SliderField
+      <StepSlider form={form} setting="shiftMs" label="Shift" isSigned />
+      <StepSlider form={form} setting="leaveWithinMs" label="Leave alone within" />
+      <StepSlider
+        form={form}
         setting="leaveBeyond"
         label="Leave alone beyond, of half a step"
-        value={step.leaveBeyond}
-        min={0}
-        max={100}
-        unit="%"
-        disabled={disabled}
-        onAbandon={onAbandon}
-        onChange={(leaveBeyond, gesture) =>
-          onChange(`Leave alone beyond ${leaveBeyond} %`, { leaveBeyond }, gesture)
-        }
+        says="Leave alone beyond"
       />
     </>
   );

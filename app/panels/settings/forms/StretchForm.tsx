@@ -1,6 +1,10 @@
 import type { StretchStep } from '@ordle/core';
 import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
+import { settingOf } from './settingOf';
+
+const FACTOR = settingOf({ kind: 'stretch' }, 'factor');
+const LENGTH = settingOf({ kind: 'stretch' }, 'toTicks');
 
 export function StretchForm({ step, timeline, disabled, onChange }: StepFormProps<StretchStep>) {
   const byFactor = step.toTicks === undefined;
@@ -15,9 +19,9 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
           setting="factor"
           label="Times as long"
           value={byFactor ? Number(step.factor.toFixed(6)) : 1}
-          min={0.01}
-          max={100}
-          step={0.0001}
+          min={FACTOR.min}
+          max={FACTOR.max}
+          step={FACTOR.step}
           className="w-16"
           disabled={disabled || !byFactor}
           onCommit={times}
@@ -26,14 +30,14 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
       <div className="flex gap-2">
         <Button
           className="grow justify-center"
-          disabled={disabled || !byFactor || step.factor / 2 < 0.01}
+          disabled={disabled || !byFactor || step.factor / 2 < FACTOR.min}
           onClick={() => times(step.factor / 2)}
         >
           Halve
         </Button>
         <Button
           className="grow justify-center"
-          disabled={disabled || !byFactor || step.factor * 2 > 100}
+          disabled={disabled || !byFactor || step.factor * 2 > FACTOR.max}
           onClick={() => times(step.factor * 2)}
         >
           Double
@@ -70,9 +74,9 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
               label="Length in ticks"
               value={step.toTicks}
               min={1}
-              max={1e9}
+              max={LENGTH.max}
               className="w-16"
-              unit="ticks"
+              unit={LENGTH.unit}
               disabled={disabled}
               onCommit={(toTicks) => onChange(`Stretch to ${toTicks} ticks`, { toTicks })}
             />

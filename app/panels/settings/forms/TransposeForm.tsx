@@ -2,7 +2,9 @@ import { describeWhere, intervalInWords, type TransposeStep } from '@ordle/core'
 import { X } from 'lucide-react';
 import { Button, Check, NumberField, Select, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
-import { OptionalNumber, OptionalRange } from './OptionalNumber';
+import { OptionalNumber } from './OptionalNumber';
+import { settingOf } from './settingOf';
+import { StepRange } from './StepFields';
 
 const KEYS = [
   ...['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'].map((tonic) => `${tonic} major`),
@@ -15,17 +17,14 @@ function octaveAround([low, high]: [number, number]): [number, number] {
   return [Math.min(low, top - 11), top];
 }
 
-export function TransposeForm({
-  step,
-  part,
-  facts,
-  disabled,
-  onChange,
-  onAbandon,
-}: StepFormProps<TransposeStep>) {
+const SEMITONES = settingOf({ kind: 'transpose' }, 'semitones');
+const DEGREES = settingOf({ kind: 'transpose' }, 'degrees');
+
+export function TransposeForm(form: StepFormProps<TransposeStep>) {
+  const { step, part, facts, disabled, onChange, onAbandon } = form;
   const octave = (by: number) =>
     onChange(intervalInWords(step.semitones + by), {
-      semitones: Math.max(-127, Math.min(127, step.semitones + by)),
+      semitones: Math.max(SEMITONES.min, Math.min(SEMITONES.max, step.semitones + by)),
     });
   return (
     <>
@@ -33,10 +32,10 @@ export function TransposeForm({
         setting="semitones"
         label={`Semitones: ${intervalInWords(step.semitones)}`}
         value={step.semitones}
-        min={-24}
-        max={24}
-        typedMin={-127}
-        typedMax={127}
+        min={SEMITONES.usual?.[0] ?? SEMITONES.min}
+        max={SEMITONES.usual?.[1] ?? SEMITONES.max}
+        typedMin={SEMITONES.min}
+        typedMax={SEMITONES.max}
         unit=""
         disabled={disabled}
         onAbandon={onAbandon}
@@ -56,9 +55,7 @@ export function TransposeForm({
         setting="degrees"
         label="degrees of a key"
         value={step.degrees}
-        initial={2}
-        min={-70}
-        max={70}
+        known={DEGREES}
         disabled={disabled}
         onChange={(degrees) =>
           onChange('Degrees', {
@@ -98,16 +95,13 @@ export function TransposeForm({
           </Button>
         </div>
       )}
-      <OptionalRange
+      <StepRange
+        form={form}
         setting="into"
         label="into a range"
-        value={step.into}
+        says="Range"
         initial={facts?.pitches ? octaveAround(facts.pitches) : [48, 72]}
-        min={0}
-        max={127}
         span={11}
-        disabled={disabled}
-        onChange={(into) => onChange('Range', { into })}
       />
       {part.sound.drums && (
         <Check
@@ -171,8 +165,8 @@ export function TransposeForm({
                 setting="sections"
                 label="Semitones of the section"
                 value={section.semitones}
-                min={-127}
-                max={127}
+                min={SEMITONES.min}
+                max={SEMITONES.max}
                 className="w-8"
                 disabled={disabled}
                 onCommit={(semitones) => put({ ...section, semitones })}

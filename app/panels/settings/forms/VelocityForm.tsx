@@ -1,128 +1,82 @@
 import type { VelocityStep } from '@ordle/core';
 import { Check, NumberField } from '@/ui';
 import type { StepFormProps } from './formProps';
-import { OptionalNumber, OptionalRange } from './OptionalNumber';
+import { OptionalNumber } from './OptionalNumber';
+import { settingOf } from './settingOf';
+import { StepOptional, StepRange } from './StepFields';
 
-export function VelocityForm({ step, facts, disabled, onChange, onAbandon }: StepFormProps<VelocityStep>) {
-  const median = Math.min(127, Math.max(1, Math.round(facts?.medianVelocity ?? 72)));
+const VELOCITY = { kind: 'velocity' } as const;
+const RATIO = settingOf(VELOCITY, 'compress.ratio');
+const AROUND = settingOf(VELOCITY, 'compress.around');
+const RAMP = { from: settingOf(VELOCITY, 'ramp.from'), to: settingOf(VELOCITY, 'ramp.to') };
+const RAMP_START = { from: RAMP.from.start ?? RAMP.from.min, to: RAMP.to.start ?? RAMP.to.max };
+
+export function VelocityForm(form: StepFormProps<VelocityStep>) {
+  const { step, facts, disabled, onChange, onAbandon } = form;
+  const { compress, ramp } = step;
+  const median = Math.min(AROUND.max, Math.max(AROUND.min, Math.round(facts?.medianVelocity ?? 72)));
   return (
     <>
-      <OptionalNumber
-        setting="set"
-        slide={[1, 127]}
-        onAbandon={onAbandon}
-        label="set to"
-        value={step.set}
-        initial={80}
-        min={1}
-        max={127}
-        disabled={disabled}
-        onChange={(set, gesture) => onChange('Set velocity', { set }, gesture)}
-      />
-      <OptionalNumber
-        setting="scale"
-        slide={[0, 200]}
-        onAbandon={onAbandon}
-        label="scale"
-        value={step.scale}
-        initial={100}
-        min={0}
-        max={1000}
-        unit="%"
-        disabled={disabled}
-        onChange={(scale, gesture) => onChange('Scale velocity', { scale }, gesture)}
-      />
-      <OptionalNumber
-        setting="add"
-        slide={[-64, 64]}
-        onAbandon={onAbandon}
-        label="add"
-        value={step.add}
-        initial={10}
-        min={-127}
-        max={127}
-        disabled={disabled}
-        onChange={(add, gesture) => onChange('Add velocity', { add }, gesture)}
-      />
+      <StepOptional form={form} setting="set" label="set to" says="Set velocity" />
+      <StepOptional form={form} setting="scale" label="scale" says="Scale velocity" />
+      <StepOptional form={form} setting="add" label="add" says="Add velocity" isSigned />
       <OptionalNumber
         setting="compress"
-        slide={[0.5, 8]}
-        slideStep={0.1}
-        onAbandon={onAbandon}
         label="even out, ratio"
-        value={step.compress?.ratio}
-        initial={2}
-        min={0.1}
-        max={100}
+        value={compress?.ratio}
+        known={RATIO}
         disabled={disabled}
+        onAbandon={onAbandon}
         onChange={(ratio, gesture) =>
           onChange(
-            'Even out',
-            {
-              compress: ratio === undefined ? undefined : { ratio, around: step.compress?.around ?? median },
-            },
+            ratio === undefined ? 'Do not even out' : `Even out by ${ratio}`,
+            { compress: ratio === undefined ? undefined : { ratio, around: compress?.around ?? median } },
             gesture,
           )
         }
       />
-      {step.compress && (
+      {compress && (
         <div className="flex items-baseline justify-between pl-5.5 text-ink-2">
           around
           <NumberField
             setting="compress"
             label="Around"
-            value={step.compress.around}
-            min={1}
-            max={127}
+            value={compress.around}
+            min={AROUND.min}
+            max={AROUND.max}
             disabled={disabled}
             onCommit={(around) =>
-              onChange('Even out around', { compress: { ratio: step.compress?.ratio ?? 2, around } })
+              onChange(`Even out around ${around}`, { compress: { ...compress, around } })
             }
           />
         </div>
       )}
-      <OptionalRange
-        setting="limit"
-        label="limit"
-        value={step.limit}
-        initial={[30, 110]}
-        min={1}
-        max={127}
-        disabled={disabled}
-        onChange={(limit) => onChange('Limit velocity', { limit })}
-      />
+      <StepRange form={form} setting="limit" label="limit" says="Limit velocity" initial={[30, 110]} />
       <div className="flex items-baseline justify-between">
         <Check
           setting="ramp"
-          checked={step.ramp !== undefined}
+          checked={ramp !== undefined}
           disabled={disabled}
-          onChange={(on) =>
-            onChange(on ? 'Ramp' : 'No ramp', { ramp: on ? { from: 60, to: 96 } : undefined })
-          }
+          onChange={(on) => onChange(on ? 'Ramp' : 'No ramp', { ramp: on ? RAMP_START : undefined })}
         >
           ramp
         </Check>
-        {step.ramp && (
+        {ramp && (
           <span className="flex items-baseline gap-1 text-ink-2">
-            <NumberField
-              setting="ramp"
-              label="Ramp, from"
-              value={step.ramp.from}
-              min={1}
-              max={127}
-              disabled={disabled}
-              onCommit={(from) => onChange(`Ramp from ${from}`, { ramp: { from, to: step.ramp?.to ?? 96 } })}
-            />
-            to
-            <NumberField
-              setting="ramp"
-              label="Ramp, to"
-              value={step.ramp.to}
-              min={1}
-              max={127}
-              disabled={disabled}
-              onCommit={(to) => onChange(`Ramp to ${to}`, { ramp: { from: step.ramp?.from ?? 60, to } })}
-            />
+            {(['from', 'to'] as const).map((end) => (
+              <span key={end} className="flex items-baseline gap-1">
+                {end === 'to' && 'to'}
+                <NumberField
+                  setting="ramp"
+                  label={`Ramp, ${end}`}
+                  value={ramp[end]}
+                  min={RAMP[end].min}
+                  max={RAMP[end].max}
+                  disabled={disabled}
+                  onCommit={(value) => onChange(`Ramp ${end} ${value}`, { ramp: { ...ramp, [end]: value } })}
+                />
+              </span>
+            ))}
           </span>
         )}
       </div>

@@ -1,6 +1,14 @@
 import type { PartFacts, Where } from '@ordle/core';
 import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
+import { settingOf } from './settingOf';
+
+const KNOWN = {
+  pitch: settingOf('where', 'pitch'),
+  velocity: settingOf('where', 'velocity'),
+  length: settingOf('where', 'length'),
+  channel: settingOf('where', 'channel'),
+};
 
 interface WhereFieldProps {
   where: Where;
@@ -80,8 +88,7 @@ export function WhereField(props: WhereFieldProps) {
             label="pitches"
             value={where.pitch}
             initial={facts?.pitches ?? [48, 72]}
-            min={0}
-            max={127}
+            known={KNOWN.pitch}
             disabled={disabled}
             onChange={(pitch) => put({ pitch })}
           />
@@ -89,8 +96,7 @@ export function WhereField(props: WhereFieldProps) {
             label="velocities"
             value={where.velocity}
             initial={[1, 64]}
-            min={1}
-            max={127}
+            known={KNOWN.velocity}
             disabled={disabled}
             onChange={(velocity) => put({ velocity })}
           />
@@ -98,17 +104,14 @@ export function WhereField(props: WhereFieldProps) {
             label="lengths, ticks"
             value={where.length}
             initial={[0, 240]}
-            min={0}
-            max={1e9}
+            known={KNOWN.length}
             disabled={disabled}
             onChange={(length) => put({ length })}
           />
           <OptionalNumber
             label="channel"
             value={where.channel}
-            initial={1}
-            min={1}
-            max={16}
+            known={KNOWN.channel}
             disabled={disabled}
             onChange={(channel) => put({ channel })}
           />
