@@ -266,6 +266,19 @@ function fileOfMany(count: number): { name: string; bytes: Uint8Array } {
   };
 }
 
+/** The pitches at which the first note is painted from now on, one painting after the other. */
+async function pitchesPainted(page: Page): Promise<() => Promise<number[]>> {
+  await page.getByTestId('roll').evaluate((canvas) => {
+    const { ordleEditor } = canvas as unknown as {
+      ordleEditor: { onPainted(listener: () => void): void; firstNote(): { pitch: number } };
+    };
+    const pitches: number[] = [ordleEditor.firstNote().pitch];
+    ordleEditor.onPainted(() => pitches.push(ordleEditor.firstNote().pitch));
+    Object.assign(window, { pitches });
+  });
+  return () => page.evaluate(() => (window as unknown as { pitches: number[] }).pitches);
+}
+
 test('edits of thousands of notes last through a reload, take single edits on top, and are undone', async ({
   page,
 }) => {
@@ -274,11 +287,16 @@ test('edits of thousands of notes last through a reload, take single edits on to
   await settled(page);
   const played = await exported(page);
   await page.getByTestId('roll').focus();
+  const painted = await pitchesPainted(page);
   await page.keyboard.press('Control+a');
   await page.keyboard.press('ArrowUp');
   await expect(undoButton(page)).toContainText('Up: 3,000 notes');
   await page.keyboard.press('Shift+ArrowUp');
-  await expect(undoButton(page)).toContainText('Up: 3,000 notes');
+  await expect.poll(async () => (await painted()).at(-1)).toBe(played[0][1] + 13);
+  await settled(page);
+  // Each is seen at once and stays where it was put while it is worked out.
+  const steps = (await painted()).filter((pitch, at, all) => pitch !== all[at - 1]);
+  expect(steps).toEqual([0, 1, 13].map((by) => played[0][1] + by));
   // And one more of a single note.
   await page.keyboard.press('Escape');
   await page.keyboard.press('.');

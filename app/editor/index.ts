@@ -6,5 +6,5 @@ export { createRollEditor, type RollEditor } from './roll/rollEditor';
 export type { EditorContent, EditorEvents } from './roll/editorTypes';
 export type { WhereSpan } from './roll/whereSpans';
 export type { WhereChange } from './roll/whereGestures';
-export type { NoteGesture } from './roll/preview';
+export type { NoteGesture, Preview } from './roll/preview';
 export type { OtherPart } from './roll/scene';

@@ -24,7 +24,7 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { applyAnswer, meet } from '@/state/answers';
 import { abandonGesture, edit } from '@/state/sessionSlice';
-import { selectionStore } from '@/state/selection';
+import { selectedRows, selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
@@ -255,8 +255,9 @@ export function selectedNotes(view: PartView | null, ids: ReadonlySet<number>): 
   if (!view || ids.size === 0) return [];
   const selected: Note[] = [];
   const { notes, channel } = view;
+  const rows = selectedRows(notes.id, ids);
   for (let row = 0; row < notes.length; row++) {
-    if (!ids.has(notes.id[row])) continue;
+    if (rows[row] === 0) continue;
     selected.push({
       id: notes.id[row],
       start: notes.start[row],

@@ -7,7 +7,13 @@ import { stopAt } from '@/steps/stops';
 /** Actions that wait at most: a key held down on a part that takes long to work out must not go on for long after it is let go. */
 const MOST_WAITING = 12;
 
-const waiting: (() => Promise<void> | void)[] = [];
+interface Turn {
+  action(): Promise<void> | void;
+  /** It was done, and is shown. */
+  shown(): void;
+}
+
+const waiting: Turn[] = [];
 let running = false;
 
 /** Whether the view shows the active part as it is in the document now, or there is nothing to wait for. */
@@ -32,17 +38,24 @@ function whenFresh(): Promise<void> {
   });
 }
 
+async function tellOnceFresh({ shown }: Turn) {
+  if (!isFresh()) await whenFresh();
+  shown();
+}
+
 async function runAll() {
   running = true;
   try {
     while (waiting.length > 0) {
       if (!isFresh()) await whenFresh();
+      const turn = waiting.shift();
       try {
-        await waiting.shift()?.();
+        await turn?.action();
       } catch (error) {
         // It must not strand those behind it.
         toast(sentenceOf(error));
       }
+      if (turn) void tellOnceFresh(turn);
     }
   } finally {
     running = false;
@@ -51,10 +64,12 @@ async function runAll() {
 
 /**
  * Does something to the notes that are shown, at once when they are as the document has them, else as soon as they are: two presses of a key, however quick,
- * are two moves. What is done reads the view when its turn comes.
+ * are two moves. What is done reads the view when its turn comes. The promise is kept once the outcome is shown, or there is none.
  */
-export function inTurn(action: () => Promise<void> | void): void {
-  if (waiting.length >= MOST_WAITING) return;
-  waiting.push(action);
-  if (!running) void runAll();
+export function inTurn(action: () => Promise<void> | void): Promise<void> {
+  if (waiting.length >= MOST_WAITING) return Promise.resolve();
+  return new Promise((shown) => {
+    waiting.push({ action, shown });
+    if (!running) void runAll();
+  });
 }

@@ -18,10 +18,7 @@ export interface MergedEdits {
 }
 
 const inlineColumns = ({ change, delete: gone }: Pick<NoteEdits, 'change' | 'delete'>): EditColumns =>
-  columnsOf(
-    Object.entries(change).map(([id, each]) => [Number(id), each] as const),
-    gone,
-  );
+  columnsOf(change, gone);
 
 /** Columns under their key, kept by this page until they are stored, and known to the engine. */
 export async function keepColumns(columns: EditColumns): Promise<EditTable> {

@@ -1,4 +1,5 @@
 import type { PartView } from '@/engine/protocol';
+import { selectedRows } from '@/state/selection';
 
 /** How many notes are selected, and the values all of them share; null where they differ. Ticks and velocities are whole. */
 export interface SelectionSummary {
@@ -12,9 +13,10 @@ export interface SelectionSummary {
 /** What the selected notes of a view have in common, in one pass without an object a note. */
 export function selectionSummary(view: PartView, ids: ReadonlySet<number>): SelectionSummary {
   const { notes } = view;
+  const selected = selectedRows(notes.id, ids);
   const summary: SelectionSummary = { count: 0, start: null, length: null, pitch: null, velocity: null };
   for (let row = 0; row < notes.length; row++) {
-    if (!ids.has(notes.id[row])) continue;
+    if (selected[row] === 0) continue;
     const start = Math.round(notes.start[row]);
     const length = Math.round(notes.end[row] - notes.start[row]);
     const velocity = Math.round(notes.velocity[row]);

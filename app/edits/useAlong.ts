@@ -1,6 +1,6 @@
 import { stretchesOf } from '@ordle/core';
 import { useDeferredValue, useMemo } from 'react';
-import { useSelection } from '@/state/selection';
+import { selectedRows, useSelection } from '@/state/selection';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
 
@@ -14,6 +14,6 @@ export function useAlong({ part, view: { along }, mayWrite }: BenchState): [numb
   return useMemo(() => {
     const mine = view !== null && view.partId === part?.id && selection.partId === part.id;
     if (!along || !mayWrite || !mine || selection.ids.size === 0) return NONE;
-    return stretchesOf(view.notes, selection.ids);
+    return stretchesOf(view.notes, selectedRows(view.notes.id, selection.ids));
   }, [along, mayWrite, part?.id, selection, view]);
 }

@@ -8,6 +8,7 @@ import {
   leastOf,
   moveNotes,
   nearestLine,
+  reachOf,
   createGrid,
   secondsToTicks,
   setValues,
@@ -19,7 +20,7 @@ import {
   type NoteEdits,
 } from '@ordle/core';
 import { useCommands } from '@/commands';
-import type { RollEditor } from '@/editor';
+import type { Preview, RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
@@ -44,17 +45,26 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     words: string,
     make: (notes: Note[], newId: () => number) => NoteEdits,
     actionFor: (notes: Note[]) => AlongAction | null = () => null,
-  ) =>
-    inTurn(() => {
+    previewOf: (notes: Note[]) => Preview | null = () => null,
+  ) => {
+    const shown: Promise<void> = inTurn(() => {
       const { partId, ids } = selectionStore.get();
       const now = partViewStore.get().view;
       const notes = partId === part?.id && now?.partId === partId ? selectedNotes(now, ids) : [];
       if (notes.length === 0) return;
+      // It is seen at once; what it comes to follows.
+      queueMicrotask(() => editor.current?.hold(previewOf(notes), shown));
       const label = `${words} ${notesInWords(notes.length)}`;
       const action = actionFor(notes);
       if (action) return applyEditsAlong(dispatch, label, action, notes, (newId) => make(notes, newId));
       return applyEdits(dispatch, label, (newId) => make(notes, newId));
     });
+  };
+  const moved = (notes: Note[], ticks: number, semitones: number): Preview => ({
+    kind: 'move',
+    copy: false,
+    ...reachOf(notes, ticks, semitones),
+  });
   const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
     const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
     /** Notes stop at the start of the music, and their controllers go as far as they do. */
@@ -71,10 +81,16 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       sign > 0 ? 'Later:' : 'Earlier:',
       (notes) => moveNotes(notes, ticksFor(notes), 0),
       (notes) => ({ kind: 'move', ticks: ticksFor(notes) }),
+      (notes) => moved(notes, ticksFor(notes), 0),
     );
   };
   const transpose = (semitones: number) => {
-    editSelected(semitones > 0 ? 'Up:' : 'Down:', (notes) => moveNotes(notes, 0, semitones));
+    editSelected(
+      semitones > 0 ? 'Up:' : 'Down:',
+      (notes) => moveNotes(notes, 0, semitones),
+      () => null,
+      (notes) => moved(notes, 0, semitones),
+    );
     const first = view && some ? view.notes.id.findIndex((id) => mine.has(id)) : -1;
     if (part && view && first >= 0)
       transport.strike({
@@ -85,7 +101,12 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   };
   const lengthen = (sign: 1 | -1) => {
     const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
-    editSelected(sign > 0 ? 'Longer:' : 'Shorter:', (notes) => trimNotes(notes, 'end', sign * step));
+    editSelected(
+      sign > 0 ? 'Longer:' : 'Shorter:',
+      (notes) => trimNotes(notes, 'end', sign * step),
+      () => null,
+      () => ({ kind: 'trim', edge: 'end', ticks: sign * step }),
+    );
   };
 
   /** Goes to the next or previous note in time, sounding it. */

@@ -1,3 +1,4 @@
+import { rowsNamed } from '@ordle/core';
 import { useSyncExternalStore } from 'react';
 
 /** The selected notes, by id, of one part. Kept beside the document: selecting is not an action to undo, and there may be 100,000. */
@@ -43,6 +44,17 @@ export const selectionStore = {
     if (selection !== NONE) set(NONE);
   },
 };
+
+const rowsByIds = new WeakMap<Float64Array, { ids: ReadonlySet<number>; rows: Uint8Array }>();
+
+/** A byte a row of some notes, by their ids: 1 for those selected. Worked out once for all that ask. */
+export function selectedRows(id: Float64Array, ids: ReadonlySet<number>): Uint8Array {
+  const known = rowsByIds.get(id);
+  if (known?.ids === ids) return known.rows;
+  const rows = rowsNamed(id, ids);
+  rowsByIds.set(id, { ids, rows });
+  return rows;
+}
 
 export function useSelection(): Selection {
   return useSyncExternalStore(selectionStore.subscribe, selectionStore.get);

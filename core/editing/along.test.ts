@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { heldValue, pointsOf, readLane, writeLanes } from '../curves';
-import { noteTableOf, type Note } from '../model';
+import { noteTableOf, rowsNamed, type Note } from '../model';
 import { applyStep, createStep } from '../steps';
 import { context, noEvents } from '../testing/stepBench';
 import {
@@ -32,16 +32,16 @@ const SWELL: [number, number][] = [[0, 10], [1000, 40], [1400, 60], [2000, 30], 
 describe('the controllers of some notes', () => {
   it('are those between their ends where no other note sounds', () => {
     const table = noteTableOf([...NOTES, { id: 9, start: 1500, end: 2100 }]);
-    expect(stretchesOf(table, new Set([1]))).toEqual([[1000, 1500]]);
-    expect(stretchesOf(table, new Set([1, 2]))).toEqual([[1000, 1500], [2100, 2800]]); // prettier-ignore
-    expect(stretchesOf(table, new Set([9]))).toEqual([[1800, 2000]]);
-    expect(stretchesOf(table, new Set())).toEqual([]);
+    expect(stretchesOf(table, rowsNamed(table.id, new Set([1])))).toEqual([[1000, 1500]]);
+    expect(stretchesOf(table, rowsNamed(table.id, new Set([1, 2])))).toEqual([[1000, 1500], [2100, 2800]]); // prettier-ignore
+    expect(stretchesOf(table, rowsNamed(table.id, new Set([9])))).toEqual([[1800, 2000]]);
+    expect(stretchesOf(table, rowsNamed(table.id, new Set()))).toEqual([]);
     // One note of a chord leaves the pedal of the others alone.
     const chord = noteTableOf([
       { id: 1, start: 0, end: 500 },
       { id: 2, start: 0, end: 500, pitch: 64 },
     ]);
-    expect(stretchesOf(chord, new Set([1]))).toEqual([]);
+    expect(stretchesOf(chord, rowsNamed(chord.id, new Set([1])))).toEqual([]);
   });
 
   it('go along, and what follows the old place and the new one is as it was', () => {

@@ -1,6 +1,6 @@
 import { heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
 import type { EventColumns } from '../midi';
-import type { NoteTable } from '../model';
+import { rowsNamed, type NoteTable } from '../model';
 import { firstAtOrAfter } from '../time';
 import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
 
@@ -26,15 +26,15 @@ export type AlongAction =
 
 /**
  * The stretches of time whose controllers belong to some notes: between their first start and last end, where no other note of
- * the channel sounds. Each from its first tick up to, not including, its second.
+ * the channel sounds. Each from its first tick up to, not including, its second. `selected` has a byte a row.
  */
 export function stretchesOf(
-  notes: Pick<NoteTable, 'length' | 'id' | 'start' | 'end'>,
-  selected: ReadonlySet<number>,
+  notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
+  selected: Uint8Array,
 ): [number, number][] {
   let [from, to] = [Infinity, -Infinity];
   for (let row = 0; row < notes.length; row++) {
-    if (!selected.has(notes.id[row])) continue;
+    if (selected[row] === 0) continue;
     from = Math.min(from, notes.start[row]);
     to = Math.max(to, notes.end[row]);
   }
@@ -42,7 +42,7 @@ export function stretchesOf(
   let at = from;
   // Notes are in order of start: what the others leave free is found in one pass.
   for (let row = 0; row < notes.length && at < to; row++) {
-    if (selected.has(notes.id[row]) || notes.end[row] <= at) continue;
+    if (selected[row] === 1 || notes.end[row] <= at) continue;
     if (notes.start[row] >= to) break;
     if (notes.start[row] > at) pieces.push([at, notes.start[row]]);
     at = Math.max(at, notes.end[row]);
@@ -52,7 +52,7 @@ export function stretchesOf(
   let [row, reach] = [0, -Infinity];
   return pieces.filter(([low, high]) => {
     for (; row < notes.length && notes.start[row] < high; row++)
-      if (selected.has(notes.id[row])) reach = Math.max(reach, notes.end[row]);
+      if (selected[row] === 1) reach = Math.max(reach, notes.end[row]);
     return reach > low;
   });
 }
@@ -68,8 +68,9 @@ export function alongEdits(
   action: AlongAction,
   channel: number,
 ): CurveEdit[] {
-  const stretches = stretchesOf(notes, selected);
-  const pressure = action.kind === 'copy' ? copiedPressure(events, notes, selected, action, channel) : [];
+  const rows = rowsNamed(notes.id, selected);
+  const stretches = stretchesOf(notes, rows);
+  const pressure = action.kind === 'copy' ? copiedPressure(events, notes, rows, action, channel) : [];
   if (stretches.length === 0 || (action.kind !== 'delete' && action.ticks === 0)) return pressure;
   const curves = lanesIn(events)
     .map(({ lane }) => lane)
@@ -86,7 +87,7 @@ export function alongEdits(
 function copiedPressure(
   events: EventColumns,
   notes: NoteTable,
-  selected: ReadonlySet<number>,
+  selected: Uint8Array,
   { ticks, semitones = 0 }: { ticks: number; semitones?: number },
   channel: number,
 ): CurveEdit[] {
@@ -102,11 +103,11 @@ function copiedPressure(
   });
 }
 
-/** The pressure on its key while each selected note sounds, for the notes that have some. `channel` is 0-15. */
+/** The pressure on its key while each selected note sounds (a byte a row), for the notes that have some. `channel` is 0-15. */
 export function pressureOf(
   events: EventColumns,
   notes: NoteTable,
-  selected: ReadonlySet<number>,
+  selected: Uint8Array,
   channel: number,
 ): { pitch: number; end: number; points: { at: number; value: number }[] }[] {
   const lanes = new Map<number, LanePoints>();
@@ -115,7 +116,7 @@ export function pressureOf(
   const found: ReturnType<typeof pressureOf> = [];
   for (let row = 0; row < notes.length && lanes.size > 0; row++) {
     const lane = lanes.get(notes.pitch[row]);
-    if (!lane || !selected.has(notes.id[row])) continue;
+    if (!lane || selected[row] === 0) continue;
     const points: { at: number; value: number }[] = [];
     for (let at = firstAtOrAfter(lane.tick, notes.start[row]); lane.tick[at] <= notes.end[row]; at++)
       points.push({ at: lane.tick[at], value: lane.value[at] });

@@ -1,6 +1,6 @@
 import { heldValue, lanesIn, readLane, restingRaw } from '../curves';
 import type { EventColumns } from '../midi';
-import type { NoteTable } from '../model';
+import { rowsNamed, type NoteTable } from '../model';
 import { laneUnit, type CurveEdit } from '../steps';
 import { firstAtOrAfter } from '../time';
 import { goesAlong, pressureOf, stretchesOf } from './along';
@@ -23,9 +23,11 @@ export function clipsOf(
   selected: ReadonlySet<number>,
   channel: number,
 ): LaneClip[] {
-  const stretches = stretchesOf(notes, selected);
-  const origin = firstStart(notes, selected);
-  const pressure = pressureOf(events, notes, selected, channel).map(({ pitch, end, points }): LaneClip => {
+  const rows = rowsNamed(notes.id, selected);
+  const stretches = stretchesOf(notes, rows);
+  const firstRow = rows.indexOf(1);
+  const origin = firstRow < 0 ? 0 : notes.start[firstRow];
+  const pressure = pressureOf(events, notes, rows, channel).map(({ pitch, end, points }): LaneClip => {
     const list = points.map(({ at, value }) => ({ at: at - origin, value }));
     return { lane: `key${pitch}`, from: list[0].at, to: end + 1 - origin, points: list };
   });
@@ -46,11 +48,6 @@ export function clipsOf(
       });
     });
   return [...curves, ...pressure];
-}
-
-function firstStart(notes: NoteTable, selected: ReadonlySet<number>): number {
-  for (let row = 0; row < notes.length; row++) if (selected.has(notes.id[row])) return notes.start[row];
-  return 0;
 }
 
 /**

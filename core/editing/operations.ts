@@ -1,22 +1,24 @@
 import { greatestOf, leastOf, type Note } from '../model';
-import { MOST_INLINE, columnsOf, type AddedNote, type NoteChange, type NoteEdits } from '../steps';
+import {
+  MOST_INLINE,
+  changeColumns,
+  columnsOf,
+  type AddedNote,
+  type NoteChange,
+  type NoteEdits,
+} from '../steps';
 import { noEdits } from './mergeEdits';
 
 /** Gives a fresh note id each time. */
 export type NewNoteId = () => number;
 
-const changesOf = (entries: [Note, NoteChange][]): NoteEdits =>
-  entries.length > MOST_INLINE
-    ? {
-        ...noEdits(),
-        columns: columnsOf(
-          entries.map(([{ id }, change]) => [id, change]),
-          [],
-        ),
-      }
+/** What is done to each of some notes; of many as columns, without a list of their changes in between. */
+const changesOf = <T extends Note>(notes: readonly T[], changeOf: (note: T) => NoteChange): NoteEdits =>
+  notes.length > MOST_INLINE
+    ? { ...noEdits(), columns: changeColumns(notes, changeOf) }
     : {
         ...noEdits(),
-        change: Object.fromEntries(entries.map(([note, change]) => [String(note.id), change])),
+        change: Object.fromEntries(notes.map((note) => [String(note.id), changeOf(note)])),
       };
 
 const asAdded = (note: Note, id: number, change: Partial<AddedNote> = {}): AddedNote => ({
@@ -48,15 +50,13 @@ export function reachOf(
 export function moveNotes(notes: readonly Note[], ticks: number, semitones: number): NoteEdits {
   if (notes.length === 0) return noEdits();
   const reach = reachOf(notes, ticks, semitones);
-  return changesOf(
-    notes.map((note) => [
-      note,
-      {
-        ...(reach.ticks !== 0 && { start: note.start + reach.ticks, end: note.end + reach.ticks }),
-        ...(reach.semitones !== 0 && { pitch: note.pitch + reach.semitones }),
-      },
-    ]),
-  );
+  const [inTime, inPitch] = [reach.ticks !== 0, reach.semitones !== 0];
+  return changesOf(notes, ({ start, end, pitch }) => {
+    const change: NoteChange = {};
+    if (inTime) [change.start, change.end] = [start + reach.ticks, end + reach.ticks];
+    if (inPitch) change.pitch = pitch + reach.semitones;
+    return change;
+  });
 }
 
 /** Copies of notes, moved in ticks and semitones; the originals stay. */
@@ -82,12 +82,10 @@ export function copyNotes(
 
 /** Moves one end of every note; none gets shorter than a tick or starts before 0. */
 export function trimNotes(notes: readonly Note[], edge: 'start' | 'end', ticks: number): NoteEdits {
-  return changesOf(
-    notes.map((note) =>
-      edge === 'start'
-        ? [note, { start: Math.min(note.end - 1, Math.max(0, note.start + ticks)) }]
-        : [note, { end: Math.max(note.start + 1, note.end + ticks) }],
-    ),
+  return changesOf(notes, (note) =>
+    edge === 'start'
+      ? { start: Math.min(note.end - 1, Math.max(0, note.start + ticks)) }
+      : { end: Math.max(note.start + 1, note.end + ticks) },
   );
 }
 
@@ -97,7 +95,7 @@ export function splitNotes(notes: readonly Note[], tick: number, newId: NewNoteI
     (note) => note.start < tick && note.end > tick && tick - note.start >= 1 && note.end - tick >= 1,
   );
   return {
-    ...changesOf(cut.map((note) => [note, { end: tick }])),
+    ...changesOf(cut, () => ({ end: tick })),
     add: cut.map((note) => asAdded(note, newId(), { start: tick })),
   };
 }
@@ -113,7 +111,10 @@ export function joinNotes(notes: readonly Note[]): NoteEdits {
   }
   const joined = [...groups.values()].filter((group) => group.length > 1);
   return {
-    ...changesOf(joined.map((group) => [group[0], { end: greatestOf(group, ({ end }) => end) }])),
+    ...changesOf(
+      joined.map((group) => ({ ...group[0], last: greatestOf(group, ({ end }) => end) })),
+      ({ last }) => ({ end: last }),
+    ),
     delete: joined.flatMap((group) => group.slice(1).map(({ id }) => id)),
   };
 }
@@ -121,7 +122,7 @@ export function joinNotes(notes: readonly Note[]): NoteEdits {
 export function deleteNotes(notes: readonly Note[]): NoteEdits {
   const ids = notes.map(({ id }) => id);
   return ids.length > MOST_INLINE
-    ? { ...noEdits(), columns: columnsOf([], ids) }
+    ? { ...noEdits(), columns: columnsOf({}, ids) }
     : { ...noEdits(), delete: ids };
 }
 
@@ -139,19 +140,17 @@ export function setValues(
 ): NoteEdits {
   const next = (now: number, low: number, high: number) =>
     Math.min(high, Math.max(low, relative ? now + value : value));
-  return changesOf(
-    notes.map((note): [Note, NoteChange] => {
-      const length = note.end - note.start;
-      if (field === 'start') {
-        const start = next(note.start, 0, Number.MAX_SAFE_INTEGER - length);
-        return [note, { start, end: start + length }];
-      }
-      if (field === 'length') return [note, { end: note.start + next(length, 1, 2 ** 40) }];
-      if (field === 'pitch') return [note, { pitch: Math.round(next(note.pitch, 0, 127)) }];
-      if (field === 'velocity') return [note, { velocity: next(note.velocity, 1, 127) }];
-      return [note, { channel: Math.round(next(note.channel + 1, 1, 16)) }];
-    }),
-  );
+  return changesOf(notes, (note) => {
+    const length = note.end - note.start;
+    if (field === 'start') {
+      const start = next(note.start, 0, Number.MAX_SAFE_INTEGER - length);
+      return { start, end: start + length };
+    }
+    if (field === 'length') return { end: note.start + next(length, 1, 2 ** 40) };
+    if (field === 'pitch') return { pitch: Math.round(next(note.pitch, 0, 127)) };
+    if (field === 'velocity') return { velocity: next(note.velocity, 1, 127) };
+    return { channel: Math.round(next(note.channel + 1, 1, 16)) };
+  });
 }
 
 /** Gives single notes their velocities (id -> velocity). */

@@ -51,11 +51,20 @@ describe('identities of notes', () => {
 
   it('are found again by row, wherever they lie', () => {
     fc.assert(
-      fc.property(fc.uniqueArray(anyId, { maxLength: 200 }), anyId, (ids, other) => {
-        const index = indexIds(ids);
-        ids.forEach((id, row) => expect(index.rowOf(id)).toBe(row));
-        if (!ids.includes(other)) expect(index.has(other)).toBe(false);
-      }),
+      fc.property(
+        fc.uniqueArray(anyId, { maxLength: 200 }),
+        anyId,
+        fc.array(fc.nat(199)),
+        (ids, other, order) => {
+          const index = indexIds(ids);
+          ids.forEach((id, row) => expect(index.rowOf(id)).toBe(row));
+          // In any order, and asked again.
+          for (const row of [...ids.keys()].reverse()) expect(index.rowOf(ids[row])).toBe(row);
+          const late = indexIds(ids);
+          for (const row of order.filter((each) => each < ids.length)) expect(late.rowOf(ids[row])).toBe(row);
+          if (!ids.includes(other)) expect(index.has(other)).toBe(false);
+        },
+      ),
     );
     const scattered = Array.from({ length: 5000 }, (_, row) => row * 7919);
     const index = indexIds(scattered);

@@ -81,10 +81,28 @@ export interface IdIndex {
 const PAGE = 1024;
 
 /**
- * An index over ids. Ids of takes and of drawn notes lie close together, so they are found through pages of rows, which costs a fraction of
- * a map of numbers; scattered ones through a map.
+ * An index over ids, no two alike. Mostly rows are asked for in the order in which they lie, since tables come from one another: then the next row
+ * is the answer, and nothing else is made. The first id that is asked for out of turn has the index made.
  */
 export function indexIds(ids: ArrayLike<number>): IdIndex {
+  let at = -1;
+  let index: ((id: number) => number) | null = null;
+  const rowOf = (id: number): number => {
+    if (ids[at + 1] === id) return ++at;
+    if (ids[at] === id) return at;
+    index ??= indexInPages(ids);
+    const row = index(id);
+    if (row >= 0) at = row;
+    return row;
+  };
+  return { rowOf, has: (id) => rowOf(id) >= 0 };
+}
+
+/**
+ * Ids of takes and of drawn notes lie close together, so they are found through pages of rows, which costs a fraction of a map of numbers; scattered
+ * ones through a map.
+ */
+function indexInPages(ids: ArrayLike<number>): (id: number) => number {
   const pages = new Map<number, Int32Array>();
   const scattered = new Map<number, number>();
   const mostPages = 16 + ids.length / 16;
@@ -106,7 +124,7 @@ export function indexIds(ids: ArrayLike<number>): IdIndex {
   }
   let last = -1;
   let lastPage = page;
-  const rowOf = (id: number): number => {
+  return (id) => {
     const number = Math.floor(id / PAGE);
     if (number !== last) {
       const found = pages.get(number);
@@ -116,7 +134,6 @@ export function indexIds(ids: ArrayLike<number>): IdIndex {
     const row = lastPage[id - number * PAGE];
     return row >= 0 || scattered.size === 0 ? row : (scattered.get(id) ?? -1);
   };
-  return { rowOf, has: (id) => rowOf(id) >= 0 };
 }
 
 /** Indices of tables by identity: tables never change. */
@@ -129,4 +146,11 @@ export function rowsById(notes: NoteTable): IdIndex {
   const made = indexIds(notes.id);
   indices.set(notes, made);
   return made;
+}
+
+/** A byte a row: 1 for the notes whose ids are given. */
+export function rowsNamed(id: Float64Array, ids: ReadonlySet<number>): Uint8Array {
+  const rows = new Uint8Array(id.length);
+  if (ids.size > 0) for (let row = 0; row < id.length; row++) if (ids.has(id[row])) rows[row] = 1;
+  return rows;
 }

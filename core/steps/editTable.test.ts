@@ -46,10 +46,7 @@ const anyEdits = fc
   }));
 
 const inColumns = ({ change, delete: gone }: Pick<NoteEdits, 'change' | 'delete'>): EditColumns =>
-  columnsOf(
-    Object.entries(change).map(([id, each]) => [Number(id), each] as const),
-    gone,
-  );
+  columnsOf(change, gone);
 
 const DRAWN = [12, 13].map((id) => ({ id, start: 5000, end: 5100, pitch: 50, velocity: 70, channel: 1 }));
 
@@ -98,7 +95,7 @@ describe('hand edits of many notes as columns', () => {
   });
 
   it('name the notes they change, and can be rid of some', () => {
-    const columns = columnsOf([[1, { pitch: 61 }], [2, { start: 7 }]], [3]); // prettier-ignore
+    const columns = columnsOf({ 1: { pitch: 61 }, 2: { start: 7 } }, [3]);
     expect([...changedIds(columns)]).toEqual([1, 2]);
     expect(countOfColumns(columns)).toEqual({ changed: 2, deleted: 1 });
     expect(inlineEdits(withoutIds(columns, new Set([2, 3])))).toEqual({

@@ -53,19 +53,33 @@ function write(
     (channel === undefined ? 0 : CHANNEL);
 }
 
-/** Changes and deletions as columns. */
+/** What is done to each of some notes as columns; their change is asked for once each. */
+export function changeColumns<T extends { id: number }>(
+  notes: readonly T[],
+  changeOf: (note: T) => NoteChange,
+): EditColumns {
+  const columns = emptyColumns(notes.length);
+  for (let row = 0; row < notes.length; row++) {
+    columns.id[row] = notes[row].id;
+    write(columns, row, changeOf(notes[row]));
+  }
+  return columns;
+}
+
+/** Changes by id, and deletions, as columns. */
 export function columnsOf(
-  changes: readonly (readonly [id: number, change: NoteChange])[],
+  change: Readonly<Record<string, NoteChange>>,
   deleted: readonly number[],
 ): EditColumns {
-  const columns = emptyColumns(changes.length + deleted.length);
-  changes.forEach(([id, change], row) => {
-    columns.id[row] = id;
-    write(columns, row, change);
+  const ids = Object.keys(change);
+  const columns = emptyColumns(ids.length + deleted.length);
+  ids.forEach((id, row) => {
+    columns.id[row] = Number(id);
+    write(columns, row, change[id]);
   });
   deleted.forEach((id, at) => {
-    columns.id[changes.length + at] = id;
-    columns.fields[changes.length + at] = GONE;
+    columns.id[ids.length + at] = id;
+    columns.fields[ids.length + at] = GONE;
   });
   return columns;
 }
@@ -98,7 +112,8 @@ function editAt(columns: EditColumns, row: number): NoteChange | 'deleted' {
 
 /** How many notes columns change, and how many they delete. */
 export function countOfColumns({ fields }: EditColumns): { changed: number; deleted: number } {
-  const deleted = fields.reduce((sum, bits) => sum + (bits & GONE ? 1 : 0), 0);
+  let deleted = 0;
+  for (const bits of fields) if (bits & GONE) deleted++;
   return { changed: fields.length - deleted, deleted };
 }
 
@@ -116,6 +131,16 @@ export function inlineEdits(columns: EditColumns): { change: Record<string, Note
 /** Ids of the notes that columns change. */
 export function changedIds({ id, fields }: EditColumns): Float64Array {
   return id.filter((_, row) => (fields[row] & GONE) === 0);
+}
+
+const NO_ROWS = new Uint32Array(0);
+
+/** The rows of columns but for those of some notes. */
+function rowsWithout({ id }: EditColumns, isOne: (id: number) => boolean): Uint32Array {
+  const rows = new Uint32Array(id.length);
+  let count = 0;
+  for (let row = 0; row < id.length; row++) if (!isOne(id[row])) rows[count++] = row;
+  return rows.subarray(0, count);
 }
 
 /**
@@ -136,7 +161,7 @@ export function mergeColumns(
     own.add(id);
     return edit === 'deleted' ? [] : [{ ...note, ...edit, id }];
   });
-  const kept = earlier ? Array.from(earlier.id.keys()).filter((row) => !last.has(earlier.id[row])) : [];
+  const kept = earlier ? rowsWithout(earlier, (id) => last.has(id)) : NO_ROWS;
   const columns = emptyColumns(kept.length + later.id.length - own.size);
   let at = 0;
   const copy = (from: EditColumns, row: number, fields: number) => {
@@ -153,7 +178,7 @@ export function mergeColumns(
     at++;
   }
   for (let row = 0; row < later.id.length; row++) {
-    if (own.has(later.id[row])) continue;
+    if (own.size > 0 && own.has(later.id[row])) continue;
     const before = earlier && first ? first.rowOf(later.id[row]) : -1;
     const fields = later.fields[row];
     // What is deleted needs no change any more, whichever came first.
@@ -168,7 +193,7 @@ export function mergeColumns(
 
 /** Columns without what they say of some notes. */
 export function withoutIds(columns: EditColumns, ids: ReadonlySet<number>): EditColumns {
-  const kept = Array.from(columns.id.keys()).filter((row) => !ids.has(columns.id[row]));
+  const kept = rowsWithout(columns, (id) => ids.has(id));
   const picked = emptyColumns(kept.length);
   kept.forEach((row, at) => {
     picked.id[at] = columns.id[row];

@@ -38,8 +38,8 @@ export interface EditorEvents {
   onLoop(from: number, to: number): void;
   /** Notes were selected, by id. */
   onSelect(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
-  /** A gesture on notes ended. */
-  onGesture(gesture: NoteGesture): void;
+  /** A gesture on notes ended. What it showed stays until the promise is kept, or other notes come. */
+  onGesture(gesture: NoteGesture): Promise<void>;
   /** A pitch wants to be heard. */
   onSound(pitch: number, velocity: number): void;
   /** A note of another shown part was pressed. */

@@ -1,4 +1,5 @@
 import type { ViewNotes } from '@/engine/protocol';
+import { selectedRows } from '@/state/selection';
 import type { Scene } from './scene';
 
 /** Which rows of the view are marked, and how. */
@@ -21,19 +22,15 @@ export function createNoteStates() {
   };
 
   function findSelected(notes: ViewNotes | null) {
-    const selected = new Uint8Array(notes?.length ?? 0);
-    let focused = -1;
+    const selected = notes ? selectedRows(notes.id, selectedIds) : new Uint8Array(0);
     let [from, to, count] = [Infinity, 0, 0];
-    for (let row = 0; notes && row < notes.length && (selectedIds.size > 0 || focus !== null); row++) {
-      const id = notes.id[row];
-      if (selectedIds.has(id)) {
-        selected[row] = 1;
-        from = Math.min(from, notes.start[row]);
-        to = Math.max(to, notes.end[row]);
-        count++;
-      }
-      if (id === focus) focused = row;
+    for (let row = 0; notes && selectedIds.size > 0 && row < notes.length; row++) {
+      if (selected[row] === 0) continue;
+      from = Math.min(from, notes.start[row]);
+      to = Math.max(to, notes.end[row]);
+      count++;
     }
+    const focused = notes && focus !== null ? notes.id.lastIndexOf(focus) : -1;
     states = { ...states, selected, focused, selectionSpan: count > 1 ? { from, to } : null };
   }
 

@@ -40,6 +40,10 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   let colours: Colours = readColours();
   let hovered = -1;
   let preview: Preview | null = null;
+  /** The preview that was last taken away, of which a gesture may say that it is being done. */
+  let ended: Preview | null = null;
+  /** Whether the preview is of something that is being worked out, no more of a gesture. */
+  let isHeld = false;
   const states = createNoteStates();
   let hoveredSpan: string | null = null;
   let playTick = 0;
@@ -110,6 +114,26 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     invalidate();
   }
 
+  function showPreview(next: Preview | null) {
+    const stale = !onlyAdds(preview) || !onlyAdds(next);
+    ended = preview;
+    preview = next;
+    isHeld = false;
+    if (stale) invalidate();
+    else surface.invalidateAbove();
+  }
+
+  /** Shows what is being done to the notes until it is worked out, so that they do not jump back meanwhile. */
+  function hold(shown: Preview | null, until: Promise<void>) {
+    if (!shown) return;
+    showPreview(shown);
+    isHeld = true;
+    const release = () => {
+      if (isHeld && preview === shown) showPreview(null);
+    };
+    until.then(release, release);
+  }
+
   const target: RollTarget = {
     spans: () => content?.spans ?? [],
     wherePitch: () => content?.wherePitch ?? null,
@@ -132,17 +156,12 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     snap: () => content?.snap ?? true,
     tool: () => content?.tool ?? 'select',
     mayEdit: () => (content?.mayEdit ?? false) && content?.show !== 'played',
-    preview(next) {
-      const stale = !onlyAdds(preview) || !onlyAdds(next);
-      preview = next;
-      if (stale) invalidate();
-      else surface.invalidateAbove();
-    },
+    preview: showPreview,
     select(rows, how) {
       const ids = rows.map((row) => view?.notes.id[row] ?? -1);
       events.onSelect(ids, how);
     },
-    done: (gesture) => events.onGesture(gesture),
+    done: (gesture) => hold(ended, events.onGesture(gesture)),
     sound: (pitch, velocity) => events.onSound(pitch, velocity),
     activateOther(tick, pitch) {
       const hit = content?.others.find(
@@ -223,8 +242,9 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     /** Shows a part's stop; a part seen for the first time gets a first look unless a window is remembered. */
     setView(next: PartView | null, remembered: EditorWindow | null) {
       const otherPart = next?.partId !== view?.partId;
+      const otherNotes = next?.notes !== view?.notes;
       view = next;
-      if (otherPart) preview = null;
+      if (otherPart || (otherNotes && isHeld)) preview = null;
       states.read(view?.notes ?? null);
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) {
@@ -284,15 +304,18 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     /** Calls back after each painting, for the benchmark. */
     onPainted: (listener: () => void) => void paintedListeners.add(listener),
     selectionSpan: () => states.now().selectionSpan,
-    /** The first note shown and, at an align step, the stroke it is pulled toward. */
-    firstNote: () =>
-      view && view.notes.length > 0
-        ? {
-            start: view.notes.start[0],
-            pitch: view.notes.pitch[0],
-            pulledTo: view.pulledTo?.[0] ?? NaN,
-          }
-        : null,
+    hold,
+    /** The first note as it is painted and, at an align step, the stroke it is pulled toward. */
+    firstNote() {
+      if (!view || view.notes.length === 0) return null;
+      const moved =
+        preview?.kind === 'move' && !preview.copy && states.now().selected[0] === 1 ? preview : null;
+      return {
+        start: view.notes.start[0] + (moved?.ticks ?? 0),
+        pitch: view.notes.pitch[0] + (moved?.semitones ?? 0),
+        pulledTo: view.pulledTo?.[0] ?? NaN,
+      };
+    },
     /** By how many ticks the selected notes are being dragged; 0 while they are not. */
     carried: (): number => (preview?.kind === 'move' ? preview.ticks : 0),
     /** How many notes are lit; null while none are. */
