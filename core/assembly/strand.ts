@@ -40,13 +40,17 @@ export function strandOfTake(take: Take, { place, idOf, channel, rest }: TakeLay
   const count = rows.length;
   const [id, onOrder, offOrder] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)];
   const offKind = new Uint8Array(count);
+  const { status, length } = events;
+  const { on: ons, off: offs } = pairs;
+  const channels = picked.channel;
   for (let at = 0; at < count; at++) {
     const row = rows[at];
-    const off = pairs.off[row];
-    id[at] = idOf(row, picked.channel[at]);
-    onOrder[at] = pairs.on[row];
-    offOrder[at] = off === NEVER_RELEASED ? events.length : off;
-    offKind[at] = off === NEVER_RELEASED ? 0x80 : events.status[off] & 0xf0;
+    const off = offs[row];
+    const isReleased = off !== NEVER_RELEASED;
+    id[at] = idOf(row, channels[at]);
+    onOrder[at] = ons[row];
+    offOrder[at] = isReleased ? off : length;
+    offKind[at] = isReleased ? status[off] & 0xf0 : 0x80;
   }
   const others = pickEvents(events, eventRows);
   return {
@@ -75,15 +79,17 @@ function rowsThatCome(
   rest: Piece['rest'],
 ): Uint32Array {
   const isNoteEvent = new Uint8Array(events.length);
+  const { on: ons, off: offs } = pairs;
   for (let note = 0; note < notes.length; note++) {
-    isNoteEvent[pairs.on[note]] = 1;
-    if (pairs.off[note] !== NEVER_RELEASED) isNoteEvent[pairs.off[note]] = 1;
+    isNoteEvent[ons[note]] = 1;
+    if (offs[note] !== NEVER_RELEASED) isNoteEvent[offs[note]] = 1;
   }
-  const rows = new Uint32Array(events.length);
+  const { length, status: statuses } = events;
+  const rows = new Uint32Array(length);
   let count = 0;
-  for (let row = 0; row < events.length; row++) {
+  for (let row = 0; row < length; row++) {
     if (isNoteEvent[row] === 1) continue;
-    const status = events.status[row];
+    const status = statuses[row];
     const comes =
       status < 0xf0 ? channel === null || (status & 15) === channel : restComes(events, row, rest);
     if (comes) rows[count++] = row;

@@ -154,42 +154,44 @@ function mergeChannels(parts: readonly FilePart[], results: readonly Material[])
 
 /** The notes of each channel that has notes or events; a channel of controllers alone is a part too, as in a session. */
 function byChannel(notes: NoteTable, events: EventColumns): { channel: number; table: NoteTable }[] {
-  const rows = new Map<number, number[]>();
-  const rowsOf = (channel: number) => {
-    const known = rows.get(channel);
-    if (known) return known;
-    const list: number[] = [];
-    rows.set(channel, list);
-    return list;
+  const counts = new Uint32Array(16);
+  const inOrder: number[] = [];
+  const seen = (channel: number) => {
+    if (!inOrder.includes(channel)) inOrder.push(channel);
   };
-  for (let row = 0; row < notes.length; row++) rowsOf(notes.channel[row]).push(row);
-  for (let row = 0; row < events.length; row++)
-    if (events.status[row] < 0xf0) rowsOf(events.status[row] & 15);
-  return [...rows].map(([channel, list]) => ({
-    channel,
-    table: list.length === notes.length ? notes : pickRows(notes, list),
-  }));
+  for (let row = 0; row < notes.length; row++)
+    if (counts[notes.channel[row]]++ === 0) seen(notes.channel[row]);
+  for (let row = 0; row < events.length; row++) if (events.status[row] < 0xf0) seen(events.status[row] & 15);
+  return inOrder.map((channel) => {
+    if (counts[channel] === notes.length) return { channel, table: notes };
+    const rows = new Uint32Array(counts[channel]);
+    let count = 0;
+    for (let row = 0; row < notes.length; row++) if (notes.channel[row] === channel) rows[count++] = row;
+    return { channel, table: pickRows(notes, rows) };
+  });
 }
 
 /** How many notes of `before` are missing from `after` or differ there, and how many start elsewhere, by the time they reach a file. */
 export function countChanged(before: NoteTable, after: NoteTable): ChangeCount {
+  if (before === after) return { changed: 0, moved: 0 };
   const index = indexIds(after.id);
-  const count = { changed: 0, moved: 0 };
+  const { id, start, end, pitch, velocity } = before;
+  let [changed, moved] = [0, 0];
   for (let row = 0; row < before.length; row++) {
-    const other = index.rowOf(before.id[row]);
+    const other = index.rowOf(id[row]);
     if (other < 0) {
-      count.changed++;
+      changed++;
       continue;
     }
-    const moved = Math.round(before.start[row]) !== Math.round(after.start[other]);
-    if (moved) count.moved++;
+    const isElsewhere = Math.round(start[row]) !== Math.round(after.start[other]);
+    if (isElsewhere) moved++;
     if (
-      moved ||
-      Math.round(before.end[row]) !== Math.round(after.end[other]) ||
-      before.pitch[row] !== after.pitch[other] ||
-      Math.round(before.velocity[row]) !== Math.round(after.velocity[other])
+      isElsewhere ||
+      Math.round(end[row]) !== Math.round(after.end[other]) ||
+      pitch[row] !== after.pitch[other] ||
+      Math.round(velocity[row]) !== Math.round(after.velocity[other])
     )
-      count.changed++;
+      changed++;
   }
-  return count;
+  return { changed, moved };
 }

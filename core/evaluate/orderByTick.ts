@@ -1,97 +1,63 @@
-import { mergeOrder } from '../model';
+/** Stretches up to this long are sorted by insertion. */
+const FEW = 24;
+/** As many shelves as rows, within bounds: fewer would cost comparing, more would cost memory. */
+const MOST_SHELVES = 1 << 21;
 
-/** Bits of a tick that one pass sorts by: two passes for any tick. */
-const BITS = 16;
-const BUCKETS = 1 << BITS;
-
-/** A run of rows, from `from` up to `to`, that is to be merged with others. */
-export interface Run {
-  from: number;
-  to: number;
-}
+type Compare = (a: number, b: number) => number;
 
 /**
- * The rows of some runs of a column of whole ticks in order, by tick and then by `compare`. Runs that rise already, as strokes and controllers
- * do, are only merged; others are sorted by the digits of their ticks first. So a million notes are put in order for less than reading them
- * costs; rows of one tick are few and sorted among themselves.
+ * The rows of a column of ticks in order, by tick and then by `compare`, which must tell any two rows apart. Rows are laid on shelves by their ticks,
+ * about one a shelf, and only what shares a shelf is compared; a shelf that is crowded is shelved again by itself. So a million notes are put in order
+ * for less than reading them costs, wherever their ticks lie.
  */
-export function orderByTick(
-  tick: Float64Array,
-  runs: readonly Run[],
-  compare: (a: number, b: number) => number,
-): Uint32Array {
-  const rows = merged(
-    tick,
-    runs.filter(({ from, to }) => to > from).map((run) => sortedRun(tick, run)),
-  );
-  for (let first = 0; first < rows.length;) {
-    const here = tick[rows[first]];
-    let end = first + 1;
-    while (end < rows.length && tick[rows[end]] === here) end++;
-    if (end - first > 1) sortFew(rows, first, end, compare);
-    first = end;
-  }
+export function orderByTick(tick: Float64Array, compare: Compare): Uint32Array {
+  const rows = new Uint32Array(tick.length);
+  for (let row = 0; row < rows.length; row++) rows[row] = row;
+  sortStretch(rows, tick, compare);
   return rows;
 }
 
-/** The rows of a run by tick, stable. */
-function sortedRun(tick: Float64Array, { from, to }: Run): Uint32Array {
-  const rows = new Uint32Array(to - from);
-  let last = 0;
-  let rises = true;
-  for (let row = from; row < to; row++) {
-    rows[row - from] = row;
-    if (row > from && tick[row] < tick[row - 1]) rises = false;
-    if (tick[row] > last) last = tick[row];
+function sortStretch(rows: Uint32Array, tick: Float64Array, compare: Compare): void {
+  const { length } = rows;
+  let [low, high] = [Infinity, -Infinity];
+  for (let at = 0; at < length; at++) {
+    const here = tick[rows[at]];
+    if (here < low) low = here;
+    if (here > high) high = here;
   }
-  if (rises) return rows;
-  // Beyond 32 bits, which no ordinary music comes near, a merge sort does.
-  if (last > 0xffffffff)
-    return mergeOrder(rows.length, (a, b) => tick[from + a] - tick[from + b]).map((row) => from + row);
-  let [source, target] = [rows, new Uint32Array(rows.length)];
-  for (let shift = 0; shift < 32 && last / 2 ** shift >= 1; shift += BITS) {
-    const places = new Uint32Array(BUCKETS + 1);
-    for (let row = from; row < to; row++) places[((tick[row] >>> shift) & (BUCKETS - 1)) + 1]++;
-    for (let bucket = 0; bucket < BUCKETS; bucket++) places[bucket + 1] += places[bucket];
-    for (let at = 0; at < source.length; at++) {
-      const row = source[at];
-      target[places[(tick[row] >>> shift) & (BUCKETS - 1)]++] = row;
-    }
-    [source, target] = [target, source];
-  }
-  return source;
-}
-
-/** Several sorted lists as one, two and two. */
-function merged(tick: Float64Array, lists: Uint32Array[]): Uint32Array {
-  if (lists.length === 0) return new Uint32Array(0);
-  let round = [...lists].sort((a, b) => a.length - b.length);
-  while (round.length > 1) {
-    const [a, b, ...rest] = round;
-    round = [...rest, mergedTwo(tick, a, b)].sort((x, y) => x.length - y.length);
-  }
-  return round[0];
-}
-
-function mergedTwo(tick: Float64Array, a: Uint32Array, b: Uint32Array): Uint32Array {
-  const rows = new Uint32Array(a.length + b.length);
-  let [left, right] = [0, 0];
-  for (let at = 0; at < rows.length; at++) {
-    const takesLeft = right >= b.length || (left < a.length && tick[a[left]] <= tick[b[right]]);
-    rows[at] = takesLeft ? a[left++] : b[right++];
-  }
-  return rows;
-}
-
-function sortFew(rows: Uint32Array, first: number, end: number, compare: (a: number, b: number) => number) {
-  if (end - first > 24) {
-    rows.subarray(first, end).sort(compare);
+  if (low === high) {
+    rows.sort(compare);
     return;
   }
+  const shelves = Math.min(MOST_SHELVES, length);
+  const scale = (shelves - 1) / (high - low);
+  const ends = new Uint32Array(shelves);
+  for (let at = 0; at < length; at++) ends[Math.floor((tick[rows[at]] - low) * scale)]++;
+  for (let shelf = 1; shelf < shelves; shelf++) ends[shelf] += ends[shelf - 1];
+  const laid = new Uint32Array(length);
+  // From behind, so that rows keep their order on a shelf, and the ends become the beginnings.
+  for (let at = length - 1; at >= 0; at--)
+    laid[--ends[Math.floor((tick[rows[at]] - low) * scale)]] = rows[at];
+  rows.set(laid);
+  for (let shelf = 0; shelf < shelves; shelf++) {
+    const first = ends[shelf];
+    const end = shelf + 1 < shelves ? ends[shelf + 1] : length;
+    if (end - first < 2) continue;
+    if (end - first <= FEW) insertFew(rows, first, end, tick, compare);
+    else sortStretch(rows.subarray(first, end), tick, compare);
+  }
+}
+
+function insertFew(rows: Uint32Array, first: number, end: number, tick: Float64Array, compare: Compare) {
   for (let at = first + 1; at < end; at++) {
     const row = rows[at];
+    const here = tick[row];
     let place = at;
-    for (; place > first && compare(rows[place - 1], row) > 0; place--) rows[place] = rows[place - 1];
+    for (; place > first; place--) {
+      const before = rows[place - 1];
+      if (tick[before] < here || (tick[before] === here && compare(before, row) <= 0)) break;
+      rows[place] = before;
+    }
     rows[place] = row;
   }
 }

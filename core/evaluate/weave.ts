@@ -2,7 +2,7 @@ import type { Assembly } from '../assembly';
 import type { EventColumns } from '../midi';
 import type { Material, OrderedEvents } from '../model';
 import { joinPayloads } from './payloads';
-import { orderByTick, type Run } from './orderByTick';
+import { orderByTick } from './orderByTick';
 
 /** One part's share of a track: what it was, what became of it, and where its events rank among other parts'. */
 export interface WovenPart {
@@ -11,17 +11,14 @@ export interface WovenPart {
   firstOrder: number;
 }
 
-/** Columns being filled: events, whether each was moved (-1 release, 1 stroke, 0 not), and its old place. */
+/** Columns being filled: events, and the order of each among those of its tick: its old place, or before or after all others. */
 interface Loom {
   length: number;
-  /** Stretches of rows that were added together: lists of events, strokes, releases. */
-  runs: Run[];
   tick: Float64Array;
   status: Uint8Array;
   data1: Uint8Array;
   data2: Uint8Array;
   payload: Uint32Array;
-  rank: Int8Array;
   order: Float64Array;
 }
 
@@ -55,16 +52,17 @@ export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents
 function createLoom(size: number): Loom {
   return {
     length: 0,
-    runs: [],
     tick: new Float64Array(size),
     status: new Uint8Array(size),
     data1: new Uint8Array(size),
     data2: new Uint8Array(size),
     payload: new Uint32Array(size),
-    rank: new Int8Array(size),
     order: new Float64Array(size),
   };
 }
+
+/** Beyond every old place: what a moved release comes before by, and a moved stroke after. */
+const BEYOND = 2 ** 52;
 
 const wholeTick = (tick: number) => Math.max(0, Math.round(tick));
 
@@ -78,13 +76,12 @@ function addEvents(loom: Loom, events: EventColumns, firstPayload: number, order
     loom.payload[at] = events.payload[row] === 0 ? 0 : firstPayload + events.payload[row];
     loom.order[at] = orderOf(row);
   }
-  loom.runs.push({ from: loom.length, to: at });
   loom.length = at;
 }
 
 function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
   const { notes } = material;
-  const { origins } = assembly;
+  const { index, start: playedStart, end: playedEnd, onOrder, offOrder, offKind } = assembly.origins;
   const {
     id,
     start: starts,
@@ -94,15 +91,14 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     velocity: velocities,
     release,
   } = notes;
-  const { tick, status, data1, data2, rank, order } = loom;
+  const { tick, status, data1, data2, order } = loom;
   const count = notes.length;
-  // Strokes lie together and releases after them: strokes come in order as they are.
   const [strokes, releases] = [loom.length, loom.length + count];
   for (let note = 0; note < count; note++) {
-    const origin = origins.index.rowOf(id[note]);
+    const origin = index.rowOf(id[note]);
     const played = origin >= 0;
-    const sameStart = played && origins.start[origin] === starts[note];
-    const sameEnd = played && origins.end[origin] === ends[note];
+    const sameStart = played && playedStart[origin] === starts[note];
+    const sameEnd = played && playedEnd[origin] === ends[note];
     const start = wholeTick(starts[note]);
     let end = wholeTick(ends[note]);
     // A note played with no length at all is left as it was; any that was moved lasts at least a tick.
@@ -112,24 +108,21 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     status[on] = 0x90 | channels[note];
     data1[on] = pitches[note];
     data2[on] = Math.min(127, Math.max(1, Math.round(velocities[note])));
-    rank[on] = sameStart ? 0 : 1;
-    order[on] = firstOrder + (played ? origins.onOrder[origin] : 0);
+    order[on] = firstOrder + (played ? onOrder[origin] : 0) + (sameStart ? 0 : BEYOND);
     const off = releases + note;
-    const offKind = played ? origins.offKind[origin] : 0x80;
+    const kind = played ? offKind[origin] : 0x80;
     tick[off] = end;
-    status[off] = offKind | channels[note];
+    status[off] = kind | channels[note];
     data1[off] = pitches[note];
-    data2[off] = offKind === 0x90 ? 0 : release[note];
-    rank[off] = sameEnd ? 0 : -1;
-    order[off] = firstOrder + (played ? origins.offOrder[origin] : 0);
+    data2[off] = kind === 0x90 ? 0 : release[note];
+    order[off] = firstOrder + (played ? offOrder[origin] : 0) - (sameEnd ? 0 : BEYOND);
   }
   loom.length += 2 * count;
-  loom.runs.push({ from: strokes, to: releases }, { from: releases, to: loom.length });
 }
 
 function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>): EventColumns {
-  const { rank, order } = loom;
-  const rows = orderByTick(loom.tick, loom.runs, (a, b) => rank[a] - rank[b] || order[a] - order[b] || a - b);
+  const { order } = loom;
+  const rows = orderByTick(loom.tick, (a, b) => order[a] - order[b] || a - b);
   const { length } = rows;
   const made = {
     length,
@@ -141,13 +134,16 @@ function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes
     payloadStart: payloads.payloadStart,
     bytes: payloads.bytes,
   };
+  const { tick, status, data1, data2, payload } = made;
+  const { tick: ticks, status: statuses, data1: firsts, data2: seconds, payload: payloadOf } = loom;
   for (let at = 0; at < length; at++) {
     const row = rows[at];
-    made.tick[at] = loom.tick[row];
-    made.status[at] = loom.status[row];
-    made.data1[at] = loom.data1[row];
-    made.data2[at] = loom.data2[row];
-    made.payload[at] = loom.payload[row];
+    tick[at] = ticks[row];
+    status[at] = statuses[row];
+    data1[at] = firsts[row];
+    data2[at] = seconds[row];
   }
+  // No note has one.
+  if (payloads.bytes.length > 0) for (let at = 0; at < length; at++) payload[at] = payloadOf[rows[at]];
   return made;
 }

@@ -16,9 +16,19 @@ const NO_PAIRS: NotePairs = { on: new Uint32Array(0), off: new Uint32Array(0) };
 /**
  * Pairs note-ons with note-offs first-in first-out per channel and pitch: when the same pitch is struck again before
  * its release, the first release ends the first stroke. A note-on of velocity 0 is a note-off (MIDI 1.0).
- * Releases without a stroke belong to no note.
+ * Releases without a stroke belong to no note. Events never change, so they are paired once, however often it is asked.
  */
 export function pairNotes(events: EventColumns): NotePairs {
+  const known = pairsOf.get(events);
+  if (known) return known;
+  const pairs = pairedAnew(events);
+  pairsOf.set(events, pairs);
+  return pairs;
+}
+
+const pairsOf = new WeakMap<EventColumns, NotePairs>();
+
+function pairedAnew(events: EventColumns): NotePairs {
   const { status, data1, data2, length } = events;
   let count = 0;
   for (let row = 0; row < length; row++) if (status[row] >> 4 === 9 && data2[row] > 0) count++;

@@ -61,16 +61,19 @@ export function restoreTake(stored: StoredTake): Take {
 /** The notes of a track as a table; ids are places in the take. A note released at its own start keeps that length. */
 export function notesOf(events: EventColumns, pairs: NotePairs, endTick: number): NoteTable {
   const table = emptyNoteTable(pairs.on.length);
-  for (let note = 0; note < table.length; note++) {
-    const on = pairs.on[note];
-    const off = pairs.off[note];
-    table.id[note] = note;
-    table.start[note] = events.tick[on];
-    table.end[note] = off === NEVER_RELEASED ? Math.max(endTick, events.tick[on] + 1) : events.tick[off];
-    table.pitch[note] = events.data1[on];
-    table.velocity[note] = events.data2[on];
-    table.release[note] = off !== NEVER_RELEASED && events.status[off] >> 4 === 8 ? events.data2[off] : 64;
-    table.channel[note] = events.status[on] & 15;
+  const { id, start, end, pitch, velocity, release, channel, length } = table;
+  const { tick, status, data1, data2 } = events;
+  const { on: ons, off: offs } = pairs;
+  for (let note = 0; note < length; note++) {
+    const on = ons[note];
+    const off = offs[note];
+    id[note] = note;
+    start[note] = tick[on];
+    end[note] = off === NEVER_RELEASED ? Math.max(endTick, tick[on] + 1) : tick[off];
+    pitch[note] = data1[on];
+    velocity[note] = data2[on];
+    release[note] = off !== NEVER_RELEASED && status[off] >> 4 === 8 ? data2[off] : 64;
+    channel[note] = status[on] & 15;
   }
   return table;
 }

@@ -160,10 +160,10 @@ function newPart(
 
 /** Channels (1-16) that any event of the take uses. */
 export function channelsOf(take: Take): number[] {
-  const seen = new Set<number>();
+  const seen = new Uint8Array(16);
   const { status, length } = take.events;
-  for (let row = 0; row < length; row++) if (status[row] < 0xf0) seen.add((status[row] & 15) + 1);
-  return [...seen].sort((a, b) => a - b);
+  for (let row = 0; row < length; row++) if (status[row] < 0xf0) seen[status[row] & 15] = 1;
+  return Array.from(seen.keys(), (channel) => channel + 1).filter((channel) => seen[channel - 1] === 1);
 }
 
 function firstProgram({ events }: Take, channel: number): number {

@@ -1,0 +1,38 @@
+import fc from 'fast-check';
+import { orderByTick } from './orderByTick';
+
+/** Ticks as files have them: some close together, crowds at one, and now and then one far away. */
+const ticks = fc.array(
+  fc.oneof(fc.nat(50), fc.constant(960), fc.nat(100_000), fc.constantFrom(0, 2 ** 31, 2 ** 33 + 1)),
+  { maxLength: 400 },
+);
+/** Another order among equals, which no two rows share. */
+const compare = (a: number, b: number) => (a % 3) - (b % 3) || b - a;
+
+describe('rows in order of their ticks', () => {
+  it('are in the order a plain sort puts them in', () => {
+    fc.assert(
+      fc.property(ticks, (list) => {
+        const rows = orderByTick(Float64Array.from(list), compare);
+        const plain = [...list.keys()].sort((a, b) => list[a] - list[b] || compare(a, b));
+        expect([...rows]).toEqual(plain);
+      }),
+    );
+  });
+
+  it('come soon whether all stand at one tick, in one crowd beside one far away, or fall', () => {
+    const count = 300_000;
+    for (const tickOf of [
+      () => 7,
+      (row: number) => (row === 0 ? 2 ** 32 : row % 1000),
+      (row: number) => count - row,
+    ]) {
+      const tick = Float64Array.from({ length: count }, (_, row) => tickOf(row));
+      const begun = performance.now();
+      const rows = orderByTick(tick, (a, b) => a - b);
+      expect(performance.now() - begun).toBeLessThan(3000);
+      for (let at = 1; at < count; at++)
+        if (tick[rows[at]] < tick[rows[at - 1]]) throw new Error(`row ${rows[at]} comes too late`);
+    }
+  });
+});
