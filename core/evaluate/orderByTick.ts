@@ -13,15 +13,16 @@ type Compare = (a: number, b: number) => number;
 export function orderByTick(tick: Float64Array, compare: Compare): Uint32Array {
   const rows = new Uint32Array(tick.length);
   for (let row = 0; row < rows.length; row++) rows[row] = row;
-  sortStretch(rows, tick, compare);
+  sortStretch(rows, tick, tick, compare);
   return rows;
 }
 
-function sortStretch(rows: Uint32Array, tick: Float64Array, compare: Compare): void {
+/** Sorts rows whose ticks, in the order in which they lie, are `ticks`. */
+function sortStretch(rows: Uint32Array, ticks: Float64Array, tick: Float64Array, compare: Compare): void {
   const { length } = rows;
   let [low, high] = [Infinity, -Infinity];
   for (let at = 0; at < length; at++) {
-    const here = tick[rows[at]];
+    const here = ticks[at];
     if (here < low) low = here;
     if (here > high) high = here;
   }
@@ -32,19 +33,26 @@ function sortStretch(rows: Uint32Array, tick: Float64Array, compare: Compare): v
   const shelves = Math.min(MOST_SHELVES, length);
   const scale = (shelves - 1) / (high - low);
   const ends = new Uint32Array(shelves);
-  for (let at = 0; at < length; at++) ends[Math.floor((tick[rows[at]] - low) * scale)]++;
+  for (let at = 0; at < length; at++) ends[((ticks[at] - low) * scale) | 0]++;
   for (let shelf = 1; shelf < shelves; shelf++) ends[shelf] += ends[shelf - 1];
   const laid = new Uint32Array(length);
   // From behind, so that rows keep their order on a shelf, and the ends become the beginnings.
-  for (let at = length - 1; at >= 0; at--)
-    laid[--ends[Math.floor((tick[rows[at]] - low) * scale)]] = rows[at];
+  for (let at = length - 1; at >= 0; at--) laid[--ends[((ticks[at] - low) * scale) | 0]] = rows[at];
   rows.set(laid);
   for (let shelf = 0; shelf < shelves; shelf++) {
     const first = ends[shelf];
     const end = shelf + 1 < shelves ? ends[shelf + 1] : length;
     if (end - first < 2) continue;
     if (end - first <= FEW) insertFew(rows, first, end, tick, compare);
-    else sortStretch(rows.subarray(first, end), tick, compare);
+    else {
+      const crowd = rows.subarray(first, end);
+      sortStretch(
+        crowd,
+        Float64Array.from(crowd, (row) => tick[row]),
+        tick,
+        compare,
+      );
+    }
   }
 }
 
