@@ -1,12 +1,12 @@
 import { CURVE_OPS, laneName, type CurveOp, type CurveStep } from '@ordle/core';
-import { LabelledRow, NumberField, Segmented, Select, SliderField } from '@/ui';
+import { LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
 import { MarksForm } from './MarksForm';
 import { LaneSelect } from './LaneSelect';
 import { settingOf } from './settingOf';
 import { StepSlider } from './StepFields';
-import { turnedTo } from './turnTo';
+import { OperationRow } from './OperationRow';
 
 type Props<Op extends CurveOp> = Omit<StepFormProps<CurveStep>, 'step' | 'onChange'> & {
   step: Extract<CurveStep, { op: Op }>;
@@ -35,22 +35,7 @@ export function CurveForm(props: StepFormProps<CurveStep>) {
           onChange={(lane) => onChange(`Curve of ${laneName(lane)}`, { lane })}
         />
       </LabelledRow>
-      <LabelledRow label="Do">
-        <Select
-          label="What is done"
-          setting="op"
-          value={step.op}
-          disabled={disabled}
-          className="w-full"
-          onChange={(op) => onChange(`Curve: ${op}`, turnedTo(step, op))}
-        >
-          {CURVE_OPS.map(({ op, title }) => (
-            <option key={op} value={op}>
-              {title}
-            </option>
-          ))}
-        </Select>
-      </LabelledRow>
+      <OperationRow step={step} ops={CURVE_OPS} name="Curve" disabled={disabled} onChange={onChange} />
       <Settings {...props} />
     </>
   );

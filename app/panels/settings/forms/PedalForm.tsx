@@ -1,8 +1,8 @@
 import type { PedalStep } from '@ordle/core';
-import { LabelledRow, Segmented, Select } from '@/ui';
+import { LabelledRow, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { StepSlider } from './StepFields';
-import { turnedTo } from './turnTo';
+import { OperationRow } from './OperationRow';
 
 const OPS: { op: PedalStep['op']; title: string }[] = [
   { op: 'shift', title: 'move' },
@@ -32,22 +32,7 @@ export function PedalForm(form: StepFormProps<PedalStep>) {
           onChange={(lane) => onChange('Which pedal', { lane })}
         />
       </LabelledRow>
-      <LabelledRow label="Do">
-        <Select
-          label="What is done"
-          setting="op"
-          value={step.op}
-          disabled={disabled}
-          className="w-full"
-          onChange={(op) => onChange(`Pedal: ${op}`, turnedTo(step, op))}
-        >
-          {OPS.map(({ op, title }) => (
-            <option key={op} value={op}>
-              {title}
-            </option>
-          ))}
-        </Select>
-      </LabelledRow>
+      <OperationRow step={step} ops={OPS} name="Pedal" disabled={disabled} onChange={onChange} />
       {(step.op === 'shift' || step.op === 'extend') && (
         <StepSlider
           form={{ ...form, step }}
