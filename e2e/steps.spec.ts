@@ -25,6 +25,8 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   await addStep(page, 'Transpose');
   await page.getByRole('button', { name: 'Octave up' }).click();
   await addStep(page, 'Velocity');
+  await page.getByRole('checkbox', { name: 'even out, ratio' }).click();
+  await typeValue(page, 'even out, ratio, typed', '1.5');
   await typeValue(page, 'Around', '76');
   await page.getByRole('checkbox', { name: 'ramp' }).click();
   await addStep(page, 'Length');
@@ -43,7 +45,7 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
     { kind: 'transpose', semitones: 12 },
     { kind: 'velocity', compress: { ratio: 1.5, around: 76 }, ramp: { from: 60, to: 96 } },
     { kind: 'length', scale: 80 },
-    { kind: 'stretch', factor: 2 },
+    { kind: 'stretch', factor: 2, anchor: 'bar' },
     { kind: 'remove', softerThan: 15, doublesWithinMs: 40 },
   ]);
 });

@@ -123,6 +123,7 @@ test('points of a groove are dragged and walked by key, a second groove warns, a
 }) => {
   await openDemo(page);
   await addStep(page, 'Groove');
+  await page.getByRole('radio', { name: 'sixteenth swing', exact: true }).click();
   const point = page.getByRole('slider', { name: 'beat 1.25', exact: true });
   await expect(point).toHaveAttribute('aria-valuetext', 'shifted +16 % of a step, accent 55 %');
   const box = await point.locator('circle').boundingBox();
@@ -143,6 +144,7 @@ test('points of a groove are dragged and walked by key, a second groove warns, a
   await expect(stops(page).nth(1)).toContainText('sixteenth swing, 100 %');
 
   await addStep(page, 'Groove');
+  await page.getByRole('radio', { name: 'sixteenth swing', exact: true }).click();
   await page.getByRole('slider', { name: 'Straighten first' }).focus();
   await page.keyboard.press('Home');
   await expect(page.getByRole('status').filter({ hasText: 'was applied before' })).toContainText(

@@ -139,6 +139,8 @@ test('steps are made permanent: the export stays the same, and all of it comes b
   await openDemoFile(page, BASS);
   await addStep(page, 'Quantize');
   await addStep(page, 'Velocity');
+  await page.getByRole('checkbox', { name: 'even out, ratio' }).click();
+  await typeValue(page, 'even out, ratio, typed', '1.5');
   await typeValue(page, 'Around', '76');
   const steps = [
     { kind: 'quantize', grid: '1/8', strength: 80 },

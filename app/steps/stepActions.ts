@@ -58,6 +58,7 @@ export async function addStep(
           }),
           isDrums: each.sound.drums,
           alignTo: alignmentFor(each, session),
+          isOneOfSeveral: parts.length > 1,
         },
         where,
       ),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { noteTableOf } from '../model';
-import { STEP_KINDS, createStep, stepSchema } from '../steps';
+import { STEP_KINDS, applyStep, createStep, stepSchema } from '../steps';
 import { anyNotes, context, material, run, timeline } from '../testing/stepBench';
 import { partFacts, readValues, startingStep, VALUE_BINS } from '.';
 
@@ -8,6 +8,7 @@ const from = (notes: Parameters<typeof noteTableOf>[0], isDrums = false) => ({
   facts: partFacts(noteTableOf(notes), timeline),
   isDrums,
   alignTo: 'kit',
+  isOneOfSeveral: false,
 });
 
 describe('settings a step starts from', () => {
@@ -32,11 +33,23 @@ describe('settings a step starts from', () => {
       chords: 'spread',
     });
     expect(startingStep('quantize', from(late, true))).toMatchObject({ chords: 'each' });
-    expect(startingStep('groove', from(late))).toMatchObject({ groove: 'eighth swing', straighten: 100 });
+    expect(startingStep('groove', from(late))).toMatchObject({
+      groove: 'eighth swing',
+      timing: 0,
+      straighten: 0,
+    });
+    for (const kind of ['groove', 'velocity'] as const) {
+      const input = material(late);
+      expect(applyStep(input, startingStep(kind, from(late)), context)).toBe(input);
+    }
     const nudge = startingStep('nudge', from(late));
     expect(nudge).toMatchObject({ ms: -20 });
     expect(run(late, nudge).start[0]).toBeCloseTo(960, 6);
-    expect(startingStep('velocity', from(late))).toMatchObject({ compress: { around: 50 } });
+    expect(startingStep('stretch', from(late))).toMatchObject({ anchor: 'bar' });
+    expect(startingStep('stretch', { ...from(late), isOneOfSeveral: true })).toMatchObject({
+      anchor: 'session',
+    });
+    expect(startingStep('stretch', from(late), { notes: [3] })).toMatchObject({ anchor: 'start' });
     expect(startingStep('align', from(late))).toMatchObject({ to: 'kit' });
     expect(startingStep('quantize', from(late), { notes: [3] }).where).toEqual({ notes: [3] });
   });

@@ -7,10 +7,13 @@ export interface StartingPoint {
   isDrums: boolean;
   /** Part to align to, by id; empty where there is no other. */
   alignTo: string;
+  /** Whether other parts get the step too. */
+  isOneOfSeveral: boolean;
 }
 
 /** Controllers that are on or off, or set something up: nothing to smooth. */
 const SWITCHES = new Set([
+  'program',
   'cc0',
   'cc6',
   'cc32',
@@ -33,7 +36,7 @@ const TOUCHED_MS = 25;
 /** A new step of a kind with settings to start from, chosen from what is in the part; a person goes on from there. */
 export function startingStep(
   kind: Step['kind'],
-  { facts, isDrums, alignTo }: StartingPoint,
+  { facts, isDrums, alignTo, isOneOfSeveral }: StartingPoint,
   where: Where = {},
 ): Step {
   switch (kind) {
@@ -48,7 +51,8 @@ export function startingStep(
     case 'groove': {
       const groove =
         facts.grid.startsWith('1/4') || facts.grid.startsWith('1/8') ? 'eighth swing' : 'sixteenth swing';
-      return createStep('groove', { where, groove, straighten: 100 });
+      // It changes nothing until a groove is picked or an amount is set.
+      return createStep('groove', { where, groove, timing: 0 });
     }
     // Skilled players' timing varies by some 10 to 20 ms (from memory); half of that is felt and not yet heard as loose.
     case 'humanize':
@@ -60,10 +64,11 @@ export function startingStep(
         where,
         ms: Math.abs(facts.biasMs) < LEAST_BIAS_MS ? 0 : -Math.round(facts.biasMs),
       });
-    case 'velocity':
-      return createStep('velocity', {
+    // From a bar line a part keeps its place in the bars; several parts keep theirs among each other only from one place.
+    case 'stretch':
+      return createStep('stretch', {
         where,
-        compress: { ratio: 1.5, around: Math.min(127, Math.max(1, Math.round(facts.medianVelocity))) },
+        anchor: Object.keys(where).length > 0 ? 'start' : isOneOfSeveral ? 'session' : 'bar',
       });
     case 'remove':
       return createStep('remove', {
@@ -73,7 +78,9 @@ export function startingStep(
       });
     // Smoothing what is there; a lane that holds nothing can only be drawn.
     case 'curve': {
-      const lane = facts.lanes.find((each) => !SWITCHES.has(each));
+      const shapeable = facts.lanes.filter((each) => !SWITCHES.has(each));
+      // Expression where there is some, else the lane with most points.
+      const lane = shapeable.includes('cc11') ? 'cc11' : shapeable[0];
       return lane
         ? createStep('curve', { where, lane, op: 'smooth', ms: 60 })
         : createStep('curve', { where, lane: 'cc11', op: 'ramp', from: 64, to: 110 });

@@ -1,8 +1,7 @@
 import { DRUM_CHANNEL, drumName } from '../midi';
-import type { NoteTable } from '../model';
+import { handsOf, type NoteTable } from '../model';
 import type { Split } from '../session';
 import { ticksToSeconds, type Timeline } from '../time';
-import { handsOf } from './hands';
 
 /** Starts within this of a chord's first belong to the chord. */
 const CHORD_SECONDS = 0.03;

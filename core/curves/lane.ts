@@ -103,6 +103,19 @@ export function chainPoints(lists: readonly LanePoints[]): LanePoints {
   return chain;
 }
 
+/** Lanes that set a sound up: they belong to the part, not to the notes they stand beside. */
+export const SET_UP_LANES: ReadonlySet<string> = new Set([
+  'program',
+  'cc0',
+  'cc6',
+  'cc32',
+  'cc38',
+  'cc98',
+  'cc99',
+  'cc100',
+  'cc101',
+]);
+
 /** Whether an event belongs to a lane, on any channel. */
 function isOf(events: EventColumns, row: number, { status, controller }: LaneKind): boolean {
   return (events.status[row] & 0xf0) === status && (controller < 0 || events.data1[row] === controller);

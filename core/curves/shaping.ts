@@ -54,6 +54,24 @@ export function markThinned(
 }
 
 /**
+ * Thins the rows from `begin` up to, not including, `stop` as they are heard: a point goes when it is at most `tolerance` from the value that the last
+ * kept point before it holds. Kept points keep their values; the first and the last stay.
+ */
+export function markThinnedAsHeld(
+  { value }: LanePoints,
+  tolerance: number,
+  begin: number,
+  stop: number,
+  keep: Uint8Array,
+): void {
+  let held = value[begin];
+  for (let row = begin + 1; row < stop - 1; row++) {
+    if (Math.abs(value[row] - held) <= tolerance) keep[row] = 0;
+    else held = value[row];
+  }
+}
+
+/**
  * Keeps points between two by one pass: from each kept point lines go on within the cone that leaves every point passed within the tolerance; the
  * last point inside the cone before it closes is kept next.
  */

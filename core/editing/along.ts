@@ -1,21 +1,8 @@
-import { heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
+import { SET_UP_LANES, heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
 import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { firstAtOrAfter } from '../time';
 import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
-
-/** Lanes that set a sound up: they belong to the part, not to the notes they stand beside. */
-export const SET_UP_LANES: ReadonlySet<string> = new Set([
-  'program',
-  'cc0',
-  'cc6',
-  'cc32',
-  'cc38',
-  'cc98',
-  'cc99',
-  'cc100',
-  'cc101',
-]);
 
 /** Whether a lane's points go along with notes; the pressure of single keys does so by itself, being part of its note. */
 export const goesAlong = (lane: string): boolean => !SET_UP_LANES.has(lane) && !lane.startsWith('key');

@@ -31,6 +31,8 @@ describe('recipes', () => {
       chordMs: 30,
       keepFlams: true,
       flamMs: 60,
+      minLength: '1/64',
+      drumEnds: false,
     });
   });
 

@@ -1,5 +1,6 @@
 /** The shapes of the music: note table, take, part, session. */
 export * from './noteTable';
+export * from './hands';
 export * from './noteIds';
 export * from './material';
 export * from './joinEvents';

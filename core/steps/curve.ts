@@ -2,6 +2,7 @@ import {
   channelsOfLane,
   filterPoints,
   joinPoints,
+  pointsOf,
   readLane,
   restingRaw,
   writeLanes,
@@ -28,6 +29,7 @@ import {
 import { laneUnit, type LaneUnit } from './laneUnit';
 import { markedDynamics, markedVelocities } from './dynamics';
 import { finite, isInside, regionsOf, type Regions } from './regions';
+import { hasPointAt, heldBefore, heldFrom, withSeams, type Seam } from './seams';
 import type { StepContext, StepKind } from './stepKind';
 
 /** Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the notes use. */
@@ -50,7 +52,7 @@ function usedChannels(notes: NoteTable): Set<number> {
 function apply(material: Material, step: CurveStep, context: StepContext, touched: Uint8Array): Material {
   const { timeline, channel } = context;
   if (step.op === 'marks' && step.lane === 'velocity') {
-    const notes = markedVelocities(material.notes, step.marks, step.table, touched);
+    const notes = markedVelocities(material.notes, step.marks, step.table, touched, timeline);
     return notes === material.notes ? material : { ...material, notes };
   }
   const regions = regionsOf(step.where, material.notes, touched, timeline);
@@ -70,16 +72,18 @@ function changesOf(
   channel: number,
   budget: PointBudget,
 ): LaneChange[] {
-  const raw = readLane(events, step.lane, channel);
   const unit = laneUnit(events, step.lane, channel);
-  const points: LanePoints = { ...raw, value: raw.value.map((value, row) => unit.of(value, raw.tick[row])) };
+  const points = valuesOf(events, step.lane, channel, unit);
   const creates = step.op === 'ramp' || step.op === 'wave';
-  if (raw.length === 0 && !creates && step.op !== 'draw' && step.op !== 'marks') return [];
+  if (points.length === 0 && !creates && step.op !== 'draw' && step.op !== 'marks') return [];
+  // Where it was named, not where there happens to be something.
+  const bounded = regions.filter(([from, to]) => Number.isFinite(from) && Number.isFinite(to));
+  const resting = unit.of(restingRaw(step.lane), 0);
   const curve: Curve = {
     points,
-    regions: creates ? finite(regions, ...extent(notes, raw)) : regions,
+    regions: creates ? finite(regions, ...extent(notes, points)) : regions,
     timeline,
-    resting: unit.of(restingRaw(step.lane), 0),
+    resting,
     low: unit.low,
     high: unit.high,
     step: unit.step,
@@ -93,34 +97,92 @@ function changesOf(
   if (step.op === 'convert' || step.op === 'copy') {
     if (step.to === step.lane) return [];
     const target = laneUnit(events, step.to, channel);
-    const moved = {
-      ...converted(inside(curve), unit, target),
-      row: new Int32Array(inside(curve).length).fill(-1),
-    };
-    const left = withoutRange(events, step.to, channel, target, moved, regions);
+    // What held into a region from before is content of it.
+    const content = joinPoints(inside(curve), pointsOf(enteringIn(points, bounded)));
+    const moved = { ...converted(content, unit, target), row: new Int32Array(content.length).fill(-1) };
+    const there = valuesOf(events, step.to, channel, target);
+    const left = withoutRange(there, moved, regions);
+    const laid = joinPoints(left, moved);
     return [
-      write(step.to, target, joinPoints(left, moved)),
-      ...(step.op === 'convert' ? [write(step.lane, unit, outside(curve))] : []),
+      write(step.to, target, withSeams(laid, leavingOf(there, bounded), target.of(restingRaw(step.to), 0))),
+      ...(step.op === 'convert'
+        ? [write(step.lane, unit, withSeams(outside(curve), leavingOf(points, bounded), resting))]
+        : []),
     ];
   }
-  return [write(step.lane, unit, shaped(curve, step))];
+  const result = withSeams(
+    shaped(curve, step),
+    enteringAfter(points, bounded, changeOf(step, unit)),
+    resting,
+  );
+  // What was drawn ends with its last point, which holds on.
+  return [
+    write(
+      step.lane,
+      unit,
+      step.op === 'draw' ? result : withSeams(result, leavingOf(points, bounded), resting),
+    ),
+  ];
+}
+
+/** The values that hold into regions from before, where no point stands at their start. */
+function enteringIn(points: LanePoints, regions: Regions): Seam[] {
+  return regions.flatMap(([from]) => {
+    const value = heldBefore(points, from);
+    return value === null || hasPointAt(points, from) ? [] : [{ tick: from, value }];
+  });
+}
+
+/** What a step that changes each value makes of those that hold into its regions. */
+function enteringAfter(
+  points: LanePoints,
+  regions: Regions,
+  change: ((value: number) => number) | null,
+): Seam[] {
+  return change ? enteringIn(points, regions).map(({ tick, value }) => ({ tick, value: change(value) })) : [];
+}
+
+/** The values that held at the ends of regions, to hold on from there. */
+function leavingOf(points: LanePoints, regions: Regions): Seam[] {
+  return regions.flatMap(([, to]) => {
+    const value = heldFrom(points, to);
+    return value === null ? [] : [{ tick: to, value }];
+  });
+}
+
+/** What a step does to each value by itself, within what the lane can hold; null for one that does something else. */
+function changeOf(
+  step: CurveStep,
+  { low, high }: Pick<Curve, 'low' | 'high'>,
+): ((value: number) => number) | null {
+  const held = (change: (value: number) => number) => (value: number) =>
+    Math.min(high, Math.max(low, change(value)));
+  switch (step.op) {
+    case 'scale':
+      return held((value) => (value * step.percent) / 100);
+    case 'add':
+      return held((value) => value + step.amount);
+    case 'limit':
+      return held((value) => Math.min(step.range[1], Math.max(step.range[0], value)));
+    case 'invert':
+      // A bend turns round its centre, others round the middle of 0 to 127.
+      return held((value) => low + high - value);
+    default:
+      return null;
+  }
 }
 
 function shaped(curve: Curve, step: Exclude<CurveStep, { op: 'convert' | 'copy' }>): LanePoints {
   switch (step.op) {
     case 'scale':
-      return mapped(curve, (value) => (value * step.percent) / 100);
     case 'add':
-      return mapped(curve, (value) => value + step.amount);
     case 'limit':
-      return mapped(curve, (value) => Math.min(step.range[1], Math.max(step.range[0], value)));
     case 'invert':
-      // A bend turns round its centre, others round the middle of 0 to 127.
-      return mapped(curve, (value) => curve.low + curve.high - value);
+      return mapped(curve, changeOf(step, curve) ?? ((value) => value));
     case 'smooth':
       return smoothedOver(curve, step.ms);
     case 'thin':
-      return thinnedOver(curve, step.tolerance);
+      return thinnedOver(curve, step);
     case 'snap':
       return snapped(curve, step);
     case 'ramp':
@@ -160,22 +222,19 @@ function converted(points: LanePoints, from: LaneUnit, to: LaneUnit): LanePoints
   return { ...points, value };
 }
 
-/** The points of the lane that is written to, without those in the way: inside the regions, or between the first and last that come. */
-function withoutRange(
-  events: EventColumns,
-  lane: string,
-  channel: number,
-  unit: LaneUnit,
-  moved: LanePoints,
-  regions: Regions,
-): LanePoints {
+/** The points of a lane with their values in its unit. */
+function valuesOf(events: EventColumns, lane: string, channel: number, unit: LaneUnit): LanePoints {
   const raw = readLane(events, lane, channel);
+  return { ...raw, value: raw.value.map((value, row) => unit.of(value, raw.tick[row])) };
+}
+
+/** The points of the lane that is written to, without those in the way: inside the regions, or between the first and last that come. */
+function withoutRange(points: LanePoints, moved: LanePoints, regions: Regions): LanePoints {
   const hull: Regions = moved.length === 0 ? [] : [[moved.tick[0], moved.tick[moved.length - 1] + 1e-9]];
   const bounded = regions.every(([from, to]) => Number.isFinite(from) && Number.isFinite(to))
     ? regions
     : hull;
-  const left = filterPoints(raw, (tick) => !isInside(bounded, tick));
-  return { ...left, value: left.value.map((value, row) => unit.of(value, left.tick[row])) };
+  return filterPoints(points, (tick) => !isInside(bounded, tick));
 }
 
 function describe(step: CurveStep): string {

@@ -45,7 +45,10 @@ export const curveSchema = z.discriminatedUnion('op', [
   curve('limit', { range: range(value).default([0, 127]) }),
   curve('invert', {}),
   curve('smooth', { ms: numberSetting(0, 60000, 100, { unit: 'ms', usual: [0, 1000] }) }),
-  curve('thin', { tolerance: numberSetting(0, MOST, 1, { step: 0.1 }) }),
+  curve('thin', {
+    tolerance: numberSetting(0, MOST, 1, { step: 0.1 }),
+    by: z.enum(['held', 'line'], 'must be "held" or "line"').default('held'),
+  }),
   curve('snap', { grid: noteValueSchema.default('1/16') }),
   curve('ramp', {
     from: value.default(0),

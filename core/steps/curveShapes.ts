@@ -3,6 +3,7 @@ import {
   heldValue,
   joinPoints,
   markThinned,
+  markThinnedAsHeld,
   pointsOf,
   rampAt,
   smoothed,
@@ -69,12 +70,16 @@ export function smoothedOver(curve: Curve, ms: number): LanePoints {
   return { ...points, value: smoothed(points, time, ms, insideOf(curve)) };
 }
 
-/** Thins what lies inside each region by itself, so that nothing outside is looked at. */
-export function thinnedOver(curve: Curve, tolerance: number): LanePoints {
+/**
+ * Thins what lies inside each region by itself, so that nothing outside is looked at: by the value that holds until the next point, or by the line
+ * between points. Steps that were stored before there was a choice name neither, and thin by the line as they did.
+ */
+export function thinnedOver(curve: Curve, { tolerance, by }: StepOf<'thin'>): LanePoints {
   const { points } = curve;
   const keep = new Uint8Array(points.length).fill(1);
+  const mark = by === 'held' ? markThinnedAsHeld : markThinned;
   for (const [from, to] of curve.regions)
-    markThinned(points, tolerance, firstAtOrAfter(points.tick, from), firstAtOrAfter(points.tick, to), keep);
+    mark(points, tolerance, firstAtOrAfter(points.tick, from), firstAtOrAfter(points.tick, to), keep);
   return filterPoints(points, (_, row) => keep[row] === 1);
 }
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { filterPoints, joinPoints, pointsOf, type LanePoints } from '../curves';
 import type { NoteTable } from '../model';
-import { lastAtOrBefore } from '../time';
+import { firstAtOrAfter, musicalPlaces, reachBefore, type Timeline } from '../time';
 import { makeRamp, type Curve, type MadePoints } from './curveShapes';
 import { isInside } from './regions';
 
@@ -67,13 +67,16 @@ export function markedVelocities(
   marks: readonly PlacedMark[],
   table: z.infer<typeof markTableSchema>,
   touched: Uint8Array,
+  timeline: Timeline,
 ): NoteTable {
   const placed = [...marks].sort((a, b) => a.at - b.at);
   if (placed.length === 0 || !touched.includes(1)) return notes;
   const ticks = Float64Array.from(placed, ({ at }) => at);
   const valueOf = (index: number) => table[placed[index].mark] ?? MARK_VALUES[placed[index].mark];
-  const ruled = notes.start.map((start, row) =>
-    touched[row] === 1 && start >= ticks[0] ? lastAtOrBefore(ticks, start) : -1,
+  // A note played ahead of a mark belongs to it, as one played ahead of a bar line belongs to the bar.
+  const reaches = ticks.map((at) => reachBefore(at, timeline));
+  const ruled = musicalPlaces(notes.start, timeline).map((place, row) =>
+    touched[row] === 1 ? firstAtOrAfter(reaches, place) - 1 : -1,
   );
   const [sums, counts] = [new Float64Array(placed.length), new Float64Array(placed.length)];
   ruled.forEach((mark, row) => {
@@ -87,7 +90,8 @@ export function markedVelocities(
     let target = valueOf(mark);
     if (placed[mark].hairpin && mark + 1 < placed.length)
       target +=
-        ((valueOf(mark + 1) - target) * (notes.start[row] - ticks[mark])) / (ticks[mark + 1] - ticks[mark]);
+        ((valueOf(mark + 1) - target) * Math.max(0, notes.start[row] - ticks[mark])) /
+        (ticks[mark + 1] - ticks[mark]);
     return Math.min(127, Math.max(1, target + own - sums[mark] / counts[mark]));
   });
   return { ...notes, velocity };

@@ -67,7 +67,7 @@ describe('nudge and stretch', () => {
     );
   });
 
-  it('take controllers along inside the touched stretch, and leave set-up where it is', () => {
+  it('take all controllers of the part along, also after its last note, and leave set-up where it is', () => {
     const builder = createEventBuilder();
     builder.add(0, 0xc0, 5, 0);
     builder.add(500, 0xb0, 64, 127);
@@ -75,8 +75,8 @@ describe('nudge and stretch', () => {
     const events = builder.build();
     const notes = [{ start: 400, end: 900 }];
     const ticks = (step: Step) => Array.from(applyStep(material(notes, events), step, context).events.tick);
-    expect(ticks(createStep('nudge', { ticks: 100 }))).toEqual([0, 600, 5000]);
-    expect(ticks(createStep('stretch', { factor: 3 }))).toEqual([0, 700, 5000]);
+    expect(ticks(createStep('nudge', { ticks: 100 }))).toEqual([0, 600, 5100]);
+    expect(ticks(createStep('stretch', { factor: 3 }))).toEqual([0, 700, 14200]);
     expect(ticks(createStep('stretch', { factor: 3, controllers: false }))).toEqual([0, 500, 5000]);
   });
 });

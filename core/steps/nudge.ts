@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../time';
-import { spanOf, withEventsMoved } from './moveAlong';
+import { movedAlong } from './moveAlong';
 import { numberSetting, whole } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -21,18 +21,17 @@ export type NudgeStep = z.infer<typeof schema>;
 function apply(
   material: Material,
   step: NudgeStep,
-  { timeline }: StepContext,
+  { timeline, channel }: StepContext,
   touched: Uint8Array,
 ): Material {
-  const span = spanOf(material.notes, touched);
   const ticks = step.ticks + step.steps * quartersOf(step.grid) * timeline.ticksPerQuarter;
-  if (!span || (ticks === 0 && step.ms === 0)) return material;
+  if (ticks === 0 && step.ms === 0) return material;
   const { tempo } = timeline;
   const place = (tick: number) =>
     step.ms === 0
       ? tick + ticks
       : secondsToTicks(tempo, ticksToSeconds(tempo, tick + ticks) + step.ms / 1000);
-  const { notes } = material;
+  const { notes, events } = material;
   const start = notes.start.slice();
   const end = notes.end.slice();
   for (let row = 0; row < notes.length; row++) {
@@ -40,7 +39,9 @@ function apply(
     start[row] = Math.max(0, place(notes.start[row]));
     end[row] = start[row] + (notes.end[row] - notes.start[row]);
   }
-  return withEventsMoved(material, sortedByStart({ ...notes, start, end }), span, place);
+  const along = movedAlong(events, { notes, touched, where: step.where, timeline, channel, place });
+  if (!touched.includes(1)) return along === events ? material : { notes, events: along };
+  return { notes: sortedByStart({ ...notes, start, end }), events: along };
 }
 
 function describe({ ms, ticks, grid, steps }: NudgeStep): string {

@@ -86,9 +86,10 @@ describe('every setting of quantize', () => {
     expect(span({ edge: 'end' })).toEqual([250, 480]);
     expect(span({ edge: 'both' })).toEqual([240, 480]);
     const short = run([{ start: 230, end: 250 }], { edge: 'end' }).notes;
-    expect([short.start[0], short.end[0]]).toEqual([230, 240]);
+    // No shorter than it was, being less than a sixty-fourth already.
+    expect([short.start[0], short.end[0]]).toEqual([230, 250]);
     const none = run([{ start: 245, end: 250 }], { edge: 'both' }).notes;
-    expect([none.start[0], none.end[0]]).toEqual([240, 241]);
+    expect([none.start[0], none.end[0]]).toEqual([240, 245]);
   });
 
   it('treats chords note by note, keeps their spread, or sets them together', () => {

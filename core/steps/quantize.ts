@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { sortedByStart, type Material, type NoteTable } from '../model';
 import {
   createGrid,
+  gapsAround,
   nameOfNoteValue,
   nearestLines,
+  quartersOf,
   secondsToTicks,
   ticksToSeconds,
   type NoteValue,
@@ -32,6 +34,8 @@ const schema = z.strictObject({
   chordMs: numberSetting(0, 1000, 30, { unit: 'ms' }),
   keepFlams: z.boolean('must be true or false').default(true),
   flamMs: numberSetting(0, 1000, 60, { unit: 'ms' }),
+  minLength: noteValueSchema.default('1/64'),
+  drumEnds: z.boolean('must be true or false').default(false),
 });
 
 export type QuantizeStep = z.infer<typeof schema>;
@@ -53,33 +57,37 @@ export interface Pull {
  */
 export function createPull(step: QuantizeStep, timeline: Timeline): Pull {
   const grid = createGrid(timeline.meter, gridsOf(step), step.swing);
-  const several = grid.steps.length > 1;
   const { tempo } = timeline;
   const shift = step.shiftMs / 1000;
 
-  function lines(ticks: Float64Array, found: Float64Array, steps?: Float64Array) {
-    if (shift === 0) return nearestLines(grid, ticks, found, steps);
-    nearestLines(grid, movedBySeconds(ticks, -shift, tempo), found, steps);
+  function lines(ticks: Float64Array, found: Float64Array) {
+    if (shift === 0) return nearestLines(grid, ticks, found);
+    nearestLines(grid, movedBySeconds(ticks, -shift, tempo), found);
     found.set(movedBySeconds(found, shift, tempo));
   }
 
+  /** How far from its line each place may be at most; null where all are near enough. */
+  function reaches(ticks: Float64Array): Float64Array | null {
+    if (step.leaveBeyond === 100) return null;
+    const gaps = new Float64Array(ticks.length);
+    gapsAround(grid, shift === 0 ? ticks : movedBySeconds(ticks, -shift, tempo), gaps);
+    return gaps.map((gap) => (step.leaveBeyond / 200) * gap + TOLERANCE);
+  }
+
   function targets(ticks: Float64Array, found: Float64Array, far?: Uint8Array) {
-    const steps = several ? new Float64Array(ticks.length) : undefined;
-    lines(ticks, found, steps);
+    lines(ticks, found);
     const share = step.strength / 100;
-    const beyond = step.leaveBeyond / 200;
     const near = step.leaveWithinMs > 0 ? step.leaveWithinMs / 1000 + 1e-12 : -1;
-    let reach = beyond * grid.steps[0] + TOLERANCE;
-    if (!steps && near < 0 && !far) {
-      pullPlainly(ticks, found, share, reach);
+    const reach = reaches(ticks);
+    if (!reach && near < 0) {
+      pullPlainly(ticks, found, share);
       return;
     }
     for (let row = 0; row < ticks.length; row++) {
       const tick = ticks[row];
       const goal = found[row];
       const distance = goal < tick ? tick - goal : goal - tick;
-      if (steps) reach = beyond * steps[row] + TOLERANCE;
-      if (distance > reach) {
+      if (reach && distance > reach[row]) {
         found[row] = tick;
         if (far) far[row] = 1;
       } else if (near >= 0 && Math.abs(ticksToSeconds(tempo, goal) - ticksToSeconds(tempo, tick)) <= near) {
@@ -96,12 +104,11 @@ export function createPull(step: QuantizeStep, timeline: Timeline): Pull {
 }
 
 /** The usual case of `targets` as a loop of its own, which runs for every note at every move of a slider. */
-function pullPlainly(ticks: Float64Array, found: Float64Array, share: number, reach: number) {
+function pullPlainly(ticks: Float64Array, found: Float64Array, share: number) {
   for (let row = 0; row < ticks.length; row++) {
     const tick = ticks[row];
-    const pull = found[row] - tick;
     // At full strength exactly the line, which tick + (goal - tick) need not be.
-    const to = pull > reach || pull < -reach ? tick : share === 1 ? found[row] : tick + share * pull;
+    const to = share === 1 ? found[row] : tick + share * (found[row] - tick);
     found[row] = to < 0 ? 0 : to;
   }
 }
@@ -126,23 +133,30 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
   const end = notes.end.slice();
   const everything = Object.keys(step.where).length === 0;
   if (step.edge !== 'end') moveStarts(start, notes, step, context, { touched, everything }, pull);
-  if (step.edge !== 'start') moveEnds(end, notes.end, touched, pull);
-  settleEnds(end, start, notes.start, touched, step.edge === 'start' && step.keepLength);
+  // What a drum stroke ends with is mostly chance: its end stays unless it is asked for.
+  const movesEnds = step.edge !== 'start' && (step.drumEnds || !context.isDrums);
+  if (movesEnds) moveEnds(end, notes.end, touched, pull);
+  const least = step.edge !== 'start' ? quartersOf(step.minLength) * context.timeline.ticksPerQuarter : 0;
+  settleEnds(end, start, notes, touched, { along: step.edge === 'start' && step.keepLength, least });
   return { ...material, notes: sortedByStart({ ...notes, start, end }, true) };
 }
 
-/** Brings ends along with their starts when asked, and keeps every touched note at least a tick long. */
+/**
+ * Brings ends along with their starts when asked, and keeps every touched note at least a tick long; where ends were moved also at least
+ * `least` ticks, or what it was where it was shorter still.
+ */
 function settleEnds(
   end: Float64Array,
   start: Float64Array,
-  played: Float64Array,
+  played: NoteTable,
   touched: Uint8Array,
-  along: boolean,
+  { along, least }: { along: boolean; least: number },
 ) {
   for (let row = 0; row < end.length; row++) {
-    const least = start[row] + 1;
-    const to = along ? end[row] + (start[row] - played[row]) : end[row];
-    end[row] = to < least && touched[row] !== 0 ? least : to;
+    const shortest = least > 0 ? Math.max(1, Math.min(least, played.end[row] - played.start[row])) : 1;
+    const soonest = start[row] + shortest;
+    const to = along ? end[row] + (start[row] - played.start[row]) : end[row];
+    end[row] = to < soonest && touched[row] !== 0 ? soonest : to;
   }
 }
 

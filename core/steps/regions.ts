@@ -6,7 +6,7 @@ import type { Where } from './where';
 export type Regions = readonly (readonly [number, number])[];
 
 /** Keys of a where that speak of notes. */
-const NOTE_KEYS = ['pitch', 'velocity', 'length', 'voice', 'notes'] as const;
+const NOTE_KEYS = ['pitch', 'velocity', 'length', 'voice', 'drums', 'hand', 'notes'] as const;
 
 /**
  * The time a where names for things that are no notes: its bars; where it speaks of notes, the time from the start to the end of those

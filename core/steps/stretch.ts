@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { barAt } from '../time';
-import { spanOf, withEventsMoved } from './moveAlong';
+import { movedAlong, spanOf } from './moveAlong';
 import { numberSetting, settingFacts } from './numberSettings';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -16,23 +16,26 @@ const schema = z.strictObject({
     .max(1e9, 'must be at most 1000000000')
     .register(settingFacts, { unit: 'ticks' })
     .optional(),
-  anchor: z.enum(['start', 'bar'], 'must be "start" or "bar"').default('start'),
+  anchor: z.enum(['start', 'bar', 'session'], 'must be "start", "bar" or "session"').default('start'),
   controllers: z.boolean('must be true or false').default(true),
 });
 
 export type StretchStep = z.infer<typeof schema>;
 
-/** New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the anchor to the last end. */
+/**
+ * New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the anchor to the last end. The
+ * anchor is the first touched start, the line of its bar, or the start of the session, so that several parts stay in step.
+ */
 function apply(
   material: Material,
   step: StretchStep,
-  { timeline }: StepContext,
+  { timeline, channel }: StepContext,
   touched: Uint8Array,
 ): Material {
-  const { notes } = material;
+  const { notes, events } = material;
   const span = spanOf(notes, touched);
   if (!span) return material;
-  const anchor = step.anchor === 'bar' ? barAt(timeline.meter, span.from).start : span.from;
+  const anchor = { start: span.from, bar: barAt(timeline.meter, span.from).start, session: 0 }[step.anchor];
   const factor = step.toTicks === undefined ? step.factor : step.toTicks / (span.to - anchor);
   if (factor === 1) return material;
   const place = (tick: number) => anchor + factor * (tick - anchor);
@@ -40,18 +43,20 @@ function apply(
   const end = notes.end.slice();
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
-    start[row] = place(notes.start[row]);
+    start[row] = Math.max(0, place(notes.start[row]));
     end[row] = start[row] + Math.max(1, factor * (notes.end[row] - notes.start[row]));
   }
   const stretched = sortedByStart({ ...notes, start, end });
-  return step.controllers
-    ? withEventsMoved(material, stretched, span, place)
-    : { ...material, notes: stretched };
+  if (!step.controllers) return { ...material, notes: stretched };
+  return {
+    notes: stretched,
+    events: movedAlong(events, { notes, touched, where: step.where, timeline, channel, place }),
+  };
 }
 
 function describe({ factor, toTicks, anchor }: StretchStep): string {
   const words = toTicks === undefined ? `× ${Number(factor.toFixed(4))}` : `to ${toTicks} ticks`;
-  return anchor === 'bar' ? `${words}, from the bar` : words;
+  return `${words}${{ start: '', bar: ', from the bar', session: ', from the start of the session' }[anchor]}`;
 }
 
 /** Makes notes and their controllers longer or shorter in time, from a place that stays. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Material } from '../model';
-import { barAt } from '../time';
+import { createMusicalBars, musicalPlaces } from '../time';
 import { withKeyPressure } from './keyPressure';
 import { semitonesAt } from './sections';
 import { whole } from './numberSettings';
@@ -89,6 +89,8 @@ function apply(
   const key = step.degrees !== undefined && step.key ? keyOf(step.key) : null;
   const pitch = notes.pitch.slice();
   let changed = false;
+  const barOf = createMusicalBars(timeline);
+  const places = step.sections.length > 0 ? musicalPlaces(notes.start, timeline) : notes.start;
   let [bar, moved] = [NaN, 0];
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
@@ -96,7 +98,7 @@ function apply(
     if (key && step.degrees !== undefined) target = moveByDegrees(target, step.degrees, key);
     if (step.sections.length > 0) {
       // Notes come in order of time, so that each bar is looked up once.
-      const { number } = barAt(timeline.meter, notes.start[row]);
+      const number = barOf(places[row]);
       if (number !== bar) {
         bar = number;
         moved = semitonesAt(step.sections, bar);

@@ -46,7 +46,8 @@ function apply(
     if (step.add !== undefined) next += step.add;
     if (step.compress) next = step.compress.around + (next - step.compress.around) / step.compress.ratio;
     if (step.ramp) {
-      const share = last > first ? (notes.start[row] - first) / (last - first) : 0;
+      // A note played ahead of the first bar line is where the ramp begins.
+      const share = last > first ? Math.max(0, (notes.start[row] - first) / (last - first)) : 0;
       next = step.ramp.from + (step.ramp.to - step.ramp.from) * share;
     }
     if (step.limit) next = Math.min(step.limit[1], Math.max(step.limit[0], next));

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { MAX_NOTE_ID, type NoteTable } from '../model';
-import { barNumbered, type Timeline } from '../time';
+import { drumName } from '../midi';
+import { MAX_NOTE_ID, handsOf, type Hand, type NoteTable } from '../model';
+import { barNumbered, belongsFrom, musicalPlaces, type Timeline } from '../time';
 import { forEachChord } from './chords';
 import { range, whole } from './numberSettings';
 
@@ -14,22 +15,27 @@ export const whereSchema = z.strictObject({
   velocity: range(whole(1, 127)).optional(),
   length: range(whole(0, 1e9, { unit: 'ticks' })).optional(),
   channel: whole(1, 16).optional(),
+  /** Pieces of a drum part, by note number. */
+  drums: z.array(whole(0, 127)).min(1, 'must name at least one piece').max(128).optional(),
+  hand: z.enum(['left', 'right'], 'must be "left" or "right"').optional(),
   voice: z.enum(['highest', 'lowest', 'inner'], 'must be "highest", "lowest" or "inner"').optional(),
   notes: z.array(whole(0, MAX_NOTE_ID)).optional(),
 });
 
 export type Where = z.infer<typeof whereSchema>;
 
-/** One byte a row: 1 where the note is touched. Bars go by a note's start, from the first bar up to but not including the second. */
+/** One byte a row: 1 where the note is touched. Bars are musical bars, from the first up to but not including the second. */
 export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline): Uint8Array {
   const touched = new Uint8Array(notes.length).fill(1);
   const keep = (test: (row: number) => boolean) => {
     for (let row = 0; row < notes.length; row++) if (touched[row] && !test(row)) touched[row] = 0;
   };
   if (where.bars) {
-    const from = barNumbered(timeline.meter, where.bars[0]).start;
-    const to = barNumbered(timeline.meter, where.bars[1]).start;
-    keep((row) => notes.start[row] >= from && notes.start[row] < to);
+    const [begins, ends] = where.bars.map((bar) =>
+      belongsFrom(barNumbered(timeline.meter, bar).start, timeline),
+    );
+    const places = musicalPlaces(notes.start, timeline);
+    keep((row) => begins(places[row]) && !ends(places[row]));
   }
   if (where.pitch) {
     const [low, high] = where.pitch;
@@ -54,6 +60,15 @@ export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline):
       voice === 'inner' ? voices[row] === 0 : (voices[row] & (voice === 'highest' ? 1 : 2)) !== 0,
     );
   }
+  if (where.drums) {
+    const pieces = new Set(where.drums);
+    keep((row) => pieces.has(notes.pitch[row]));
+  }
+  if (where.hand) {
+    const wanted = where.hand;
+    const hands = handOfEach(notes, timeline);
+    keep((row) => hands[row] === wanted);
+  }
   if (where.notes) {
     const selected = new Set(where.notes);
     keep((row) => selected.has(notes.id[row]));
@@ -76,6 +91,13 @@ function voicesOf(notes: NoteTable, timeline: Timeline): Uint8Array {
   return voices;
 }
 
+/** The hand that plays each note, by the split that follows the music. */
+function handOfEach(notes: NoteTable, timeline: Timeline): Hand[] {
+  const chords: number[][] = [];
+  forEachChord(notes, timeline, (first, end) => chords.push([...notes.pitch.subarray(first, end)]));
+  return handsOf(chords).flat();
+}
+
 /** The where in words, for labels. */
 export function describeWhere(where: Where): string {
   const words: string[] = [];
@@ -91,6 +113,8 @@ export function describeWhere(where: Where): string {
   if (where.length) words.push(`lengths ${where.length[0]} to ${where.length[1]} ticks`);
   if (where.channel !== undefined) words.push(`channel ${where.channel}`);
   if (where.voice) words.push(`${where.voice} of each chord`);
+  if (where.drums) words.push(where.drums.map((piece) => drumName(piece) ?? `note ${piece}`).join(', '));
+  if (where.hand) words.push(`${where.hand} hand`);
   if (where.notes) words.push(where.notes.length === 1 ? '1 note' : `${where.notes.length} notes`);
   return words.length === 0 ? 'the whole part' : words.join(', ');
 }

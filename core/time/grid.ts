@@ -57,26 +57,19 @@ export function nearestLine(grid: Grid, tick: number, place: GridPlace): GridPla
 /**
  * The nearest line of every tick of a column, written into `lines`. The same answers as `nearestLine`; where there is one
  * grid under one meter whose bars hold whole pairs of steps, lines repeat every pair and plain loops find them, as this
- * runs for every note at every move of a slider. `steps`, when given, gets the step of each line's grid.
+ * runs for every note at every move of a slider.
  */
-export function nearestLines(
-  grid: Grid,
-  ticks: Float64Array,
-  lines: Float64Array,
-  steps?: Float64Array,
-): void {
+export function nearestLines(grid: Grid, ticks: Float64Array, lines: Float64Array): void {
   const repeats = grid.meter.tick.length === 1 && grid.steps.length === 1 && barHoldsWholePairs(grid);
   if (repeats) {
     if (grid.swing === 0.5) straightLines(grid, ticks, lines);
     else swungLines(grid, ticks, lines);
-    steps?.fill(grid.steps[0]);
     return;
   }
   const place = { line: 0, step: 0 };
   for (let row = 0; row < ticks.length; row++) {
     nearestLine(grid, ticks[row], place);
     lines[row] = place.line;
-    if (steps) steps[row] = place.step;
   }
 }
 
@@ -117,6 +110,31 @@ function nearestInBar(into: number, step: number, swing: number, length: number)
   }
   const next = Math.min(first + 2 * step, length);
   return Math.abs(into - next) < Math.abs(into - best) - TIE ? next : best;
+}
+
+/**
+ * The distance between the lines on either side of each place, written into `gaps`; a place on a line counts as before the line after it. The
+ * next bar's first line is a line of every grid.
+ */
+export function gapsAround(grid: Grid, ticks: Float64Array, gaps: Float64Array): void {
+  const { meter, steps, swing } = grid;
+  for (let row = 0; row < ticks.length; row++) {
+    const at = meterRowAt(meter, ticks[row]);
+    const barTicks = meter.barTicks[at];
+    const barStart = meter.tick[at] + Math.floor((ticks[row] - meter.tick[at]) / barTicks) * barTicks;
+    const length = at + 1 < meter.tick.length ? Math.min(barTicks, meter.tick[at + 1] - barStart) : barTicks;
+    const into = ticks[row] - barStart;
+    let [below, above] = [-Infinity, length];
+    for (const step of steps) {
+      const first = Math.floor((into + TIE) / (2 * step)) * 2 * step;
+      const second = first + 2 * step * swing;
+      const isPast = into + TIE >= second && first + step < length - TIE;
+      below = Math.max(below, isPast ? second : first);
+      const next = isPast ? first + 2 * step : first + step < length - TIE ? second : length;
+      above = Math.min(above, next);
+    }
+    gaps[row] = above - below;
+  }
 }
 
 /** All lines with from <= tick < to, ascending, at most `limit` of them; for drawing. */

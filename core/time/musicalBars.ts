@@ -1,3 +1,4 @@
+import { barAt } from './meterMap';
 import type { Timeline } from './timeline';
 import { secondsToTicks, ticksToSeconds } from './tempoMap';
 
@@ -12,7 +13,18 @@ const ROUNDING = 1e-6;
  * For each start (ticks, in order) the place that decides which bar it belongs to: the last start of its chord. Compare it with a line by
  * `belongsFrom`. The musical bar of the recipe format.
  */
-export function musicalPlaces(starts: Float64Array, { tempo }: Timeline): Float64Array {
+export function musicalPlaces(starts: Float64Array, timeline: Timeline): Float64Array {
+  const known = placesOf.get(starts);
+  if (known?.timeline === timeline) return known.places;
+  const places = placedAnew(starts, timeline);
+  placesOf.set(starts, { timeline, places });
+  return places;
+}
+
+/** Columns never change, and every slider of a step that is bound to bars asks for theirs. */
+const placesOf = new WeakMap<Float64Array, { timeline: Timeline; places: Float64Array }>();
+
+function placedAnew(starts: Float64Array, { tempo }: Timeline): Float64Array {
   const places = new Float64Array(starts.length);
   let first = 0;
   while (first < starts.length) {
@@ -36,4 +48,18 @@ export function reachBefore(line: number, { tempo, ticksPerQuarter }: Timeline):
 export function belongsFrom(line: number, timeline: Timeline): (place: number) => boolean {
   const reach = reachBefore(line, timeline);
   return (place) => place >= line || place > reach;
+}
+
+/** The number of the musical bar each start belongs to, as a function of its musical place. Bars are looked up once each: ask in order of time. */
+export function createMusicalBars(timeline: Timeline): (place: number) => number {
+  let [from, to, number] = [Infinity, -Infinity, 0];
+  return (place) => {
+    if (place >= from && place < to) return number;
+    const bar = barAt(timeline.meter, Math.max(0, place));
+    const isAhead = belongsFrom(bar.end, timeline)(place);
+    const reach = reachBefore(bar.end, timeline);
+    number = bar.number + (isAhead ? 1 : 0);
+    [from, to] = isAhead ? [place, bar.end] : [bar.start, Math.min(reach, bar.end)];
+    return number;
+  };
 }

@@ -1,4 +1,4 @@
-import { drumName, pitchName } from '@ordle/core';
+import { barAt, createMusicalBars, drumName, musicalPlaces, pitchName } from '@ordle/core';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { NoteStory } from '@/panels/notes/NoteStory';
 import { usePartView } from '@/music/partViewStore';
@@ -30,6 +30,7 @@ export function NoteTip({ row, x, y, width }: NoteTipProps) {
       <p className="text-ink-2">
         at {placeInWords(view.notes.start[row], { timeline, time: bench.view.time })},{' '}
         {latenessInWords(view.late[row])}
+        {aheadOf(view.notes.start, row)}
       </p>
       {view.pulledTo && (
         <p className="text-ink-2">
@@ -41,6 +42,12 @@ export function NoteTip({ row, x, y, width }: NoteTipProps) {
       <NoteStory id={view.notes.id[row]} />
     </div>
   );
+
+  /** Which bar a note played ahead of its line counts to. */
+  function aheadOf(starts: Float64Array, at: number): string {
+    const bar = createMusicalBars(timeline)(musicalPlaces(starts, timeline)[at]);
+    return bar === barAt(timeline.meter, Math.max(0, starts[at])).number ? '' : `, counts to bar ${bar}`;
+  }
 
   function noteInWords({ view: look }: BenchState, at: number): string {
     if (!view || !part) return '';

@@ -11,6 +11,7 @@ import { CurveReading } from './CurveReading';
 import { changeSteps } from '@/steps/changeSteps';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { makePermanent } from '@/steps/foldActions';
+import type { PartView } from '@/engine/protocol';
 import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from '@/steps/partsTogether';
@@ -50,6 +51,8 @@ function StepSettings({ stepId }: { stepId: string }) {
   const [copying, setCopying] = useState(false);
   const { session, part, together, timeline, mayWrite } = bench;
   const endTick = usePartViewValue(part?.id, (view) => view.endTick) ?? 0;
+  // A text, so that a view with the same pieces renders nothing anew.
+  const pieces = usePartViewValue(part?.id, piecesIn)?.split(' ').filter(Boolean).map(Number) ?? [];
   const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
   const targets = part ? stepsTogether(part, stepId, together) : [];
   const step = targets[0]?.step;
@@ -128,6 +131,7 @@ function StepSettings({ stepId }: { stepId: string }) {
               lastBar={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
               suggested={suggestedBars(bench, endTick)}
               facts={facts}
+              pieces={part.sound.drums ? pieces : []}
               selected={selection.partId === part.id ? [...selection.ids] : []}
               disabled={!mayWrite}
               onSplit={hasWhere(step) ? () => run('split-where') : undefined}
@@ -176,3 +180,7 @@ function suggestedBars({ view, timeline }: BenchState, endTick: number): [number
   const last = barAt(timeline.meter, Math.max(0, (looped ? loop.to : endTick) - 1)).number;
   return [from, Math.max(from + 1, last + 1)];
 }
+
+/** The pitches a part uses, as a text of numbers. */
+const piecesIn = ({ notes }: PartView): string =>
+  [...notes.usedPitches.keys()].filter((pitch) => notes.usedPitches[pitch] === 1).join(' ');

@@ -1,5 +1,6 @@
 import { OrdleError } from '../../errors';
 import { SESSION_VERSION, sessionSchema, type Session } from '../session';
+import { withEarlierSettings } from './earlierSettings';
 import { from1 } from './from1';
 
 /** From each version to the next. A function reads what its version stored and changes nothing of it. */
@@ -26,7 +27,7 @@ export function readDocument(stored: unknown): Session {
   try {
     let document = stored;
     for (let at = version ?? SESSION_VERSION; at < SESSION_VERSION; at++) document = MIGRATIONS[at](document);
-    return sessionSchema.parse(document);
+    return sessionSchema.parse(withEarlierSettings(document));
   } catch (error) {
     throw unreadable(error);
   }

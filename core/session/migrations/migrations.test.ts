@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { FIRST_DRAWN_ID, pieceAndRow } from '../../model';
-import { listOf, readDocument, sessionSchema, versionOf, type Part } from '..';
+import { listOf, mapItems, readDocument, sessionSchema, versionOf, type Part } from '..';
 
 /**
  * A session as version 1 stored it, made with its own code: hand edits, drawn notes, steps made permanent, and pieces of several takes, one of
@@ -63,5 +63,20 @@ describe('a stored document', () => {
     expect(() => readDocument(null)).toThrow('cannot be read at its start');
     const parts = { order: ['a'], byId: {} };
     expect(() => readDocument({ ...readDocument(document), parts })).toThrow('do not agree');
+  });
+
+  it('whose steps were stored before a setting was there keeps what they did', () => {
+    const document = readDocument(stored('1-pieces'));
+    const [part] = listOf(document.parts);
+    const withStep = (step: object) => ({
+      ...document,
+      parts: mapItems(document.parts, (each) =>
+        each.id === part.id ? { ...each, steps: { order: ['t'], byId: { t: { id: 't', step } } } } : each,
+      ),
+    });
+    const read = (step: object) => listOf(listOf(readDocument(withStep(step)).parts)[0].steps)[0].step;
+    const thin = { kind: 'curve', op: 'thin', lane: 'cc11', tolerance: 2 };
+    expect(read(thin)).toMatchObject({ by: 'line' });
+    expect(read({ ...thin, by: 'held' })).toMatchObject({ by: 'held' });
   });
 });

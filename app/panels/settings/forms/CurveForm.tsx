@@ -124,8 +124,21 @@ function OneAmount(form: Props<'scale' | 'add' | 'smooth' | 'thin'>) {
         usual={[0, (high - low) / 16]}
         unit={unit}
       />
+      <Segmented
+        label="Judged by"
+        setting="by"
+        disabled={form.disabled}
+        value={step.by}
+        options={[
+          { value: 'held', label: 'what is heard', title: 'By the value that holds until the next point' },
+          { value: 'line', label: 'the line', title: 'By the line between the points that stay' },
+        ]}
+        onChange={(by) => form.onChange(by === 'held' ? 'Thin as heard' : 'Thin by the line', { by })}
+      />
       <p className="text-quiet text-ink-2">
-        No point that goes is farther than this from the line between those that stay.
+        {step.by === 'held'
+          ? 'No point that goes is farther than this from the value that holds in its place.'
+          : 'No point that goes is farther than this from the line between those that stay.'}
       </p>
     </>
   );

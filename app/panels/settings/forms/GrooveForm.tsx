@@ -21,6 +21,10 @@ import { useKeptGrooves } from './useKeptGrooves';
 export function GrooveForm(form: StepFormProps<GrooveStep>) {
   const { step, part, session, disabled, onChange, onAbandon } = form;
   const pattern = patternOf(step);
+  // A new step does nothing; the first groove that is picked or made is laid on at full, over straightened notes.
+  const isNew = step.timing === 0 && step.velocity === 0 && step.straighten === 0;
+  const take: typeof onChange = (label, settings, gesture) =>
+    onChange(label, isNew ? { timing: 100, straighten: 100, ...settings } : settings, gesture);
   const [kept, keep] = useKeptGrooves();
   const carried =
     typeof step.groove === 'string' || kept.some(({ name }) => name === pattern.name) ? [] : [step.groove];
@@ -39,7 +43,7 @@ export function GrooveForm(form: StepFormProps<GrooveStep>) {
         disabled={disabled}
         onAbandon={onAbandon}
         onChange={(label, groove, gesture) =>
-          onChange(label, { groove: typeof step.groove === 'string' ? copyOf(groove, own) : groove }, gesture)
+          take(label, { groove: typeof step.groove === 'string' ? copyOf(groove, own) : groove }, gesture)
         }
       />
       <div role="radiogroup" aria-label="Groove" className="grid grid-cols-2 gap-1.5">
@@ -51,7 +55,7 @@ export function GrooveForm(form: StepFormProps<GrooveStep>) {
             aria-checked={groove.name === pattern.name}
             disabled={disabled}
             onClick={() =>
-              onChange(`Groove ${groove.name}`, { groove: own.includes(groove) ? groove : groove.name })
+              take(`Groove ${groove.name}`, { groove: own.includes(groove) ? groove : groove.name })
             }
             className={`border px-1.5 pt-1 text-left text-quiet ${groove.name === pattern.name ? 'border-accent bg-accent-soft' : 'border-rule hover:border-rule-strong'}`}
           >
@@ -67,7 +71,7 @@ export function GrooveForm(form: StepFormProps<GrooveStep>) {
         disabled={disabled}
         kept={kept}
         keep={keep}
-        onChange={onChange}
+        onChange={take}
       />
       <StepSlider form={form} setting="timing" label="Timing" says="Groove timing" />
       <StepSlider form={form} setting="velocity" label="Accents" says="Groove accents" isSigned />

@@ -1,7 +1,7 @@
 import type { QuantizeStep } from '@ordle/core';
 import { Check, LabelledRow, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
-import { GridPicker } from './GridPicker';
+import { GridPicker, NoteValueSelect } from './GridPicker';
 import { StepNumber, StepSlider } from './StepFields';
 
 /** Every setting of a quantize step. */
@@ -41,6 +41,29 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
             }
           />
         </LabelledRow>
+        {step.edge !== 'start' && part.sound.drums && (
+          <Check
+            setting="drumEnds"
+            checked={step.drumEnds}
+            disabled={disabled}
+            onChange={(drumEnds) =>
+              onChange(drumEnds ? 'Move ends of drums' : 'Leave ends of drums', { drumEnds })
+            }
+          >
+            move the ends of drums too
+          </Check>
+        )}
+        {step.edge !== 'start' && (
+          <LabelledRow label="Least">
+            <NoteValueSelect
+              label="Least length"
+              setting="minLength"
+              value={step.minLength}
+              disabled={disabled}
+              onChange={(minLength) => onChange('Least length', { minLength })}
+            />
+          </LabelledRow>
+        )}
         {step.edge === 'start' && (
           <Check
             setting="keepLength"

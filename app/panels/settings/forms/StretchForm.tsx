@@ -3,6 +3,7 @@ import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { settingOf } from './settingOf';
 
+const ANCHORS = { start: 'the first start', bar: 'its bar line', session: 'the start of the session' };
 const FACTOR = settingOf({ kind: 'stretch' }, 'factor');
 const LENGTH = settingOf({ kind: 'stretch' }, 'toTicks');
 
@@ -92,10 +93,13 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
           options={[
             { value: 'start', label: 'first start' },
             { value: 'bar', label: 'its bar line' },
+            {
+              value: 'session',
+              label: 'bar 1',
+              title: 'The start of the session: several parts stay in step',
+            },
           ]}
-          onChange={(anchor) =>
-            onChange(anchor === 'bar' ? 'Anchor at the bar' : 'Anchor at the first start', { anchor })
-          }
+          onChange={(anchor) => onChange(`What stays: ${ANCHORS[anchor]}`, { anchor })}
         />
       </LabelledRow>
       <p className="text-quiet text-ink-2">

@@ -1,4 +1,4 @@
-import type { PartFacts, Where } from '@ordle/core';
+import { drumName, type PartFacts, type Where } from '@ordle/core';
 import { Button, Check, LabelledRow, NumberField, Segmented } from '@/ui';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 import { settingOf } from './settingOf';
@@ -17,6 +17,8 @@ interface WhereFieldProps {
   /** The bars a loop or the window suggests, [from, to). */
   suggested: [number, number];
   facts: PartFacts | null;
+  /** The pieces of a drum part, by note number; none of other parts. */
+  pieces: readonly number[];
   /** Ids of the notes selected in the editor, which a where can be limited to. */
   selected: readonly number[];
   disabled: boolean;
@@ -27,7 +29,7 @@ interface WhereFieldProps {
 
 /** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
 export function WhereField(props: WhereFieldProps) {
-  const { where, lastBar, suggested, facts, selected, disabled, onSplit, onChange } = props;
+  const { where, lastBar, suggested, facts, pieces, selected, disabled, onSplit, onChange } = props;
   const { bars, ...others } = where;
   const put = (change: Partial<Where>) =>
     onChange(
@@ -92,6 +94,20 @@ export function WhereField(props: WhereFieldProps) {
             disabled={disabled}
             onChange={(pitch) => put({ pitch })}
           />
+          {pieces.length > 0 && (
+            <div role="group" aria-label="Drum pieces" className="flex flex-col">
+              {pieces.map((piece) => (
+                <Check
+                  key={piece}
+                  checked={where.drums?.includes(piece) ?? true}
+                  disabled={disabled}
+                  onChange={(on) => put({ drums: withPiece(where.drums ?? pieces, piece, on, pieces) })}
+                >
+                  {drumName(piece) ?? `note ${piece}`}
+                </Check>
+              ))}
+            </div>
+          )}
           <OptionalRange
             label="velocities"
             value={where.velocity}
@@ -127,6 +143,19 @@ export function WhereField(props: WhereFieldProps) {
             ]}
             onChange={(voice) => put({ voice: voice === 'any' ? undefined : voice })}
           />
+          {pieces.length === 0 && (
+            <Segmented
+              label="Hand"
+              disabled={disabled}
+              value={where.hand ?? 'both'}
+              options={[
+                { value: 'both', label: 'both hands' },
+                { value: 'left', label: 'left' },
+                { value: 'right', label: 'right' },
+              ]}
+              onChange={(hand) => put({ hand: hand === 'both' ? undefined : hand })}
+            />
+          )}
           {selected.length > 0 && selected.length !== where.notes?.length && (
             <Button
               look="quiet"
@@ -146,4 +175,16 @@ export function WhereField(props: WhereFieldProps) {
       </details>
     </div>
   );
+}
+
+/** The pieces with one more or one less; undefined for all of them, which need not be named. The last one stays. */
+function withPiece(
+  named: readonly number[],
+  piece: number,
+  on: boolean,
+  all: readonly number[],
+): number[] | undefined {
+  const next = on ? [...named, piece] : named.filter((each) => each !== piece);
+  if (next.length === 0) return [...named];
+  return all.every((each) => next.includes(each)) ? undefined : next.sort((a, b) => a - b);
 }

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { createStep, kindOf, partFacts, noteTableOf, type Step } from '@ordle/core';
+import { createStep, drumName, kindOf, partFacts, noteTableOf, type Step } from '@ordle/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { typeInto as type } from '@/ui/testing/controls';
 import { TIMELINE, partOfSteps, sessionOfParts } from '@/music/testing/bench';
@@ -229,7 +229,7 @@ describe('settings forms write what they say', () => {
 });
 
 describe('the where of a step', () => {
-  function showWhere(where: Step['where'], selected: number[] = []) {
+  function showWhere(where: Step['where'], selected: number[] = [], pieces: number[] = []) {
     const written: Step['where'][] = [];
     render(
       <WhereField
@@ -237,6 +237,7 @@ describe('the where of a step', () => {
         lastBar={12}
         suggested={[3, 5]}
         facts={FACTS}
+        pieces={pieces}
         selected={selected}
         disabled={false}
         onChange={(next) => written.push(next)}
@@ -263,6 +264,25 @@ describe('the where of a step', () => {
     const whole = showWhere({});
     select('bars');
     expect(whole).toEqual([{ bars: [3, 5] }]);
+  });
+
+  it('narrows to a hand, and in a drum part to its pieces, of which one stays', () => {
+    const hands = showWhere({});
+    fireEvent.click(screen.getByText('only some notes of it'));
+    select('left');
+    expect(hands).toEqual([{ hand: 'left' }]);
+    cleanup();
+    const drums = showWhere({ drums: [36] }, [], [36, 42]);
+    expect(screen.queryByRole('radio', { name: 'left' })).toBeNull();
+    const piece = (number: number) => drumName(number) ?? '';
+    tick(piece(42));
+    tick(piece(36));
+    expect(drums).toEqual([{}, { drums: [36] }]);
+    cleanup();
+    const all = showWhere({}, [], [36, 42]);
+    fireEvent.click(screen.getByText('only some notes of it'));
+    tick(piece(42));
+    expect(all).toEqual([{ drums: [36] }]);
   });
 
   it('narrows to the pitches there are, and to the notes selected now', () => {
