@@ -1,6 +1,7 @@
 import {
   channelsOfLane,
   largestError,
+  largestHeldError,
   laneUnit,
   readLane,
   restingRaw,
@@ -59,7 +60,8 @@ export function readCurve(
   return {
     before: was.length,
     after: is.length,
-    largestError: step.op === 'thin' ? largestError(was, is) : 0,
+    largestError:
+      step.op !== 'thin' ? 0 : step.by === 'held' ? largestHeldError(was, is) : largestError(was, is),
     unit: step.lane === 'bend' ? 'cents' : '',
   };
 }

@@ -98,6 +98,16 @@ function keepByCone(points: LanePoints, first: number, last: number, tolerance: 
   }
 }
 
+/** How far what is held after thinning is from what was held before, at the most. */
+export function largestHeldError(all: LanePoints, kept: LanePoints): number {
+  let [largest, at] = [0, 0];
+  for (let row = 0; row < all.length; row++) {
+    while (at + 1 < kept.length && kept.tick[at + 1] <= all.tick[row]) at++;
+    if (kept.length > 0) largest = Math.max(largest, Math.abs(all.value[row] - kept.value[at]));
+  }
+  return largest;
+}
+
 /** The farthest, in value, that any of some points is from the line between its neighbours among those kept; a kept one is on it. */
 export function largestError(all: LanePoints, kept: LanePoints): number {
   let worst = 0;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { heldValue, pointsOf, readLane, restingRaw, writeLanes } from '../curves';
+import { heldValue, largestHeldError, pointsOf, readLane, restingRaw, writeLanes } from '../curves';
 import { noteTableOf, type Material } from '../model';
 import { context, noEvents } from '../testing/stepBench';
 import { applyStep, createStep, type CurveStep, type Step } from '.';
@@ -177,6 +177,10 @@ describe('thinning by what is held', () => {
         );
         for (const [tick, value] of lane)
           expect(Math.abs(heldValue(kept, tick, NaN) - value)).toBeLessThanOrEqual(tolerance);
+        const points = pointsOf(lane.map(([tick, value]) => ({ tick, value })));
+        expect(largestHeldError(points, kept)).toBe(
+          Math.max(...lane.map(([tick, value]) => Math.abs(heldValue(kept, tick, NaN) - value))),
+        );
         expect(kept.tick.at(-1)).toBe(lane.at(-1)?.[0]);
       }),
     );
