@@ -204,6 +204,15 @@ test('dynamic marks are put, moved and joined in the lane itself; they can drive
     { at: 3360, mark: 'f' },
   ];
   await expectSameAsCommandLine(page, ORGAN, [{ kind: 'curve', op: 'marks', marks }]);
+  // With the drawing tool too a double click is for the hairpin, and leaves no mark.
+  await page.keyboard.press('d');
+  await page.mouse.dblclick(between.x, between.y);
+  await settled(page);
+  await expect(page.locator(undoWords).first()).toContainText('No hairpin after p');
+  await expect(page.getByRole('list', { name: 'Dynamic marks' }).getByRole('listitem')).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('s');
+  await settled(page);
   await page.getByLabel('Lane', { exact: true }).selectOption('velocity');
   await settled(page);
   await expect(stops(page).nth(1)).toContainText('velocity: dynamic marks p to f');

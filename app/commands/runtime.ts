@@ -192,7 +192,11 @@ export function useCommandKeys() {
       }
       // Copy, cut and paste go by the browser's clipboard events, which need the key to go on.
       if (id === 'copy' || id === 'cut' || id === 'paste' || id === 'paste-in-place') {
-        if (id === 'paste-in-place') runAny(id);
+        if (id === 'paste-in-place') {
+          // The browser would paste by itself as well.
+          event.preventDefault();
+          runAny(id);
+        }
         return;
       }
       if (event.repeat && (id === 'play' || id === 'loop')) return;

@@ -2,6 +2,9 @@ import { regionAt, type Gesture, type Navigation, type Region } from './region';
 
 /** Fingers nearer to each other than this do not zoom: their distance says too little. */
 const LEAST_PINCH = 24;
+/** Two presses within these are a double click; pointers, other than the mouse, are not told of those when they press. */
+const DOUBLE_MS = 500;
+const DOUBLE_PIXELS = 6;
 /** Pixels of a line and of a page, for wheels that count in those. */
 const WHEEL_LINE = 16;
 const WHEEL_PAGE = 400;
@@ -24,6 +27,7 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   const { canvas, regions, navigation } = options;
   let gesture: Gesture | null = null;
   let rested: Region<Scene> | null = null;
+  let pressed = { x: NaN, y: NaN, at: -Infinity };
   const fingers = new Map<number, { x: number; y: number }>();
   const listening = new AbortController();
   const { signal } = listening;
@@ -106,7 +110,12 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
       // The browser would scroll by itself.
       event.preventDefault();
       begin(panGesture(x, y));
-    } else begin(regionAt(regions, x, y)?.begin?.(x, y, event) ?? null);
+      return;
+    }
+    const isSecond =
+      event.timeStamp - pressed.at < DOUBLE_MS && Math.hypot(x - pressed.x, y - pressed.y) < DOUBLE_PIXELS;
+    pressed = isSecond ? { x: NaN, y: NaN, at: -Infinity } : { x, y, at: event.timeStamp };
+    begin(regionAt(regions, x, y)?.begin?.(x, y, event, isSecond) ?? null);
   }
 
   /** Two fingers: their middle pans, their distance zooms time. */
@@ -157,6 +166,9 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   canvas.addEventListener('lostpointercapture', onLost, { signal });
   canvas.addEventListener('pointerleave', () => gesture ?? rest(null), { signal });
   canvas.addEventListener('dblclick', onDouble, { signal });
+  // Where a middle click pastes, panning must not.
+  for (const name of ['mouseup', 'auxclick'] as const)
+    canvas.addEventListener(name, (event) => event.button === 1 && event.preventDefault(), { signal });
 
   return {
     isUnderWay: () => gesture !== null,

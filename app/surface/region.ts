@@ -32,8 +32,8 @@ export interface Region<Scene> {
   hover?(x: number, y: number): void;
   /** The pointer went elsewhere, or a button was pressed. */
   leave?(): void;
-  /** A press with the main button; null where it begins nothing that goes on. */
-  begin?(x: number, y: number, event: PointerEvent): Gesture | null;
+  /** A press with the main button, `isSecond` when it follows another soon and close by; null where it begins nothing that goes on. */
+  begin?(x: number, y: number, event: PointerEvent, isSecond: boolean): Gesture | null;
   doubleClick?(x: number, y: number): void;
 }
 

@@ -39,8 +39,8 @@ function surface() {
     cursor: () => name,
     hover: (x) => log.push(`hover ${name} ${x}`),
     leave: () => log.push(`leave ${name}`),
-    begin: (x, y) => {
-      log.push(`begin ${name} ${x} ${y}`);
+    begin: (x, y, _, isSecond) => {
+      log.push(`begin ${name} ${x} ${y}${isSecond ? ' again' : ''}`);
       return gesture(name);
     },
     doubleClick: (x) => log.push(`double ${name} ${x}`),
@@ -166,6 +166,23 @@ describe('pointers on a surface', () => {
     expect(take()).toEqual(['pan 3 4', 'pan 4 0', 'pan 0 32', 'pan 0 400', 'time 20 1.284', 'rows 8 0.779']);
     expect(wheel({ deltaY: 999 })).toBe(false);
     expect(take()).toEqual([]);
+  });
+
+  it('a press soon after another and close by is a second one, a third one the first again', () => {
+    const { send, take, canvas } = surface();
+    const press = (x: number, time: number) => {
+      const sent = event('pointerdown', { clientX: 100 + x, clientY: 55 });
+      canvas.dispatchEvent(Object.defineProperty(sent, 'timeStamp', { value: time }));
+      send('pointerup', x, 5);
+      return take().find((line) => line.startsWith('begin'));
+    };
+    expect([press(10, 0), press(12, 300), press(12, 500), press(30, 600), press(30, 1200)]).toEqual([
+      'begin wide 10 5',
+      'begin wide 12 5 again',
+      'begin wide 12 5',
+      'begin wide 30 5',
+      'begin wide 30 5',
+    ]);
   });
 
   it('a double click goes to its region', () => {

@@ -15,7 +15,7 @@ import {
 } from '../session';
 import { createStep, type Step } from '../steps';
 import { createTimeline } from '../time';
-import { eventLines, fileOfNotes, filesOfOthers, trackOf } from '../testing/files';
+import { eventLines, fileOfNotes, filesOfOthers, trackOf, type RawEvent } from '../testing/files';
 import { blendedPlayback, cleanFile, createEvaluator, exportSession } from '.';
 
 function counter() {
@@ -206,6 +206,31 @@ describe('export', () => {
     const again = exported(file, 1, 'cleaned');
     expect(eventLines(again.tracks[0].events)).toEqual(['0 ff 81 0 060000']);
     expect(again.tracks).toHaveLength(3);
+  });
+
+  it('adds no names where a file had none or blank ones, and writes those a person gave', () => {
+    const notes: RawEvent[] = [
+      [0, 0x90, 60, 80],
+      [100, 0x80, 60, 64],
+    ];
+    const blank: RawEvent = [0, 0xff, 0x03, 0, [0x20]];
+    const file: MidiFile = {
+      ...PIECE,
+      tracks: [PIECE.tracks[0], trackOf(notes), trackOf([blank, ...notes]), PIECE.tracks[1]],
+    };
+    const names = ({ tracks }: MidiFile) =>
+      tracks.map(({ events }) => eventLines(events).filter((line) => line.startsWith('0 ff 3 ')));
+    expect(names(exported(file, 1, 'cleaned'))).toEqual(names(file));
+    const { session, source, evaluator } = open(file);
+    const [first] = listOf(session.parts);
+    const renamed = {
+      ...session,
+      parts: mapItems(session.parts, (part) => (part === first ? { ...part, name: 'Quay bell' } : part)),
+    };
+    const all = { format: 1 as const, version: 'cleaned' as const, parts: session.parts.order };
+    const written = names(exportSession(renamed, all, evaluator, source));
+    expect(written[1]).toEqual([`0 ff 3 0 ${Buffer.from('Quay bell').toString('hex')}`]);
+    expect(written.slice(2)).toEqual(names(file).slice(2));
   });
 
   it('writes the chosen parts only, and refuses none', () => {

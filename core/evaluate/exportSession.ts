@@ -10,11 +10,13 @@ import {
   isConductorEvent,
   payloadOf,
   pickEvents,
+  programName,
+  trackName,
   type EventColumns,
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import { listOf, type Part, type Session } from '../session';
+import { channelsOf, listOf, nameOnImport, type Part, type Session } from '../session';
 import { createTimeline } from '../time';
 import { ORDERS_PER_TAKE } from '../assembly';
 import type { OrderedEvents, Take } from '../model';
@@ -70,7 +72,7 @@ export function exportSession(
   }
   const first = trackOf(conductor.list.events, conductor.endTick);
   const rest = woven.map(({ part, share }) => {
-    const events = named(weave([share]), part);
+    const events = isNamed(part, takes) ? named(weave([share]), part) : weave([share]);
     return trackOf(events, Math.round(share.assembly.endTick));
   });
   return { format: 1, division: session.division, tracks: [first, ...rest] };
@@ -145,6 +147,22 @@ function withoutEvents(share: WovenPart, drop: (events: EventColumns, row: numbe
 }
 
 /** The track with the part's name: the old name event where it says the same, else one at the start. */
+/** Whether a part has a name to write: one a person gave, or that of its track. What was brought in without one, or with a blank one, goes out so. */
+function isNamed(part: Part, takes: (key: string) => Take): boolean {
+  // What was made permanent is a take of its own, which is called as the part was.
+  if (part.folded.length > 0)
+    return part.name !== (part.sound.drums ? 'Drums' : programName(part.sound.program));
+  const pieces = listOf(part.layers).flatMap(({ pieces: own }) => listOf(own));
+  const [{ source, split } = {}] = pieces;
+  if (pieces.length !== 1 || !source || !('take' in source)) return true;
+  const take = takes(source.take);
+  const isShared = split?.by === 'channel' && channelsOf(take).length > 1;
+  return (
+    part.name !== nameOnImport(take, part.channel, isShared) ||
+    (!isShared && trackName(take.events).trim() !== '')
+  );
+}
+
 function named(events: EventColumns, part: Part): EventColumns {
   const builder = createEventBuilder(events.length + 1);
   let kept = false;

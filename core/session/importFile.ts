@@ -137,11 +137,9 @@ function newPart(
 ): Part {
   const drums = channel - 1 === DRUM_CHANNEL;
   const program = firstProgram(take, channel - 1);
-  const sound = drums ? 'Drums' : programName(program);
-  const instrument = shared ? sound : take.name.trim() || instrumentName(take) || sound;
   return {
     id,
-    name: instrument.slice(0, 200),
+    name: nameOnImport(take, channel, shared),
     ink,
     channel,
     sound: { program, drums, chosen: false },
@@ -170,6 +168,12 @@ function firstProgram({ events }: Take, channel: number): number {
   for (let row = 0; row < events.length; row++)
     if (events.status[row] === (0xc0 | channel)) return events.data1[row];
   return 0;
+}
+
+/** The name a part gets when its file is brought in: that of its track, or what it sounds like. `shared`: others come from the same track. */
+export function nameOnImport(take: Take, channel: number, shared: boolean): string {
+  const sound = channel - 1 === DRUM_CHANNEL ? 'Drums' : programName(firstProgram(take, channel - 1));
+  return (shared ? sound : take.name.trim() || instrumentName(take) || sound).slice(0, 200);
 }
 
 const META_INSTRUMENT_NAME = 0x04;

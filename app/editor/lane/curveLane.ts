@@ -77,6 +77,8 @@ export function createCurveLane(
   let mine = false;
   let changedMeanwhile = false;
   let playTick = 0;
+  /** The gesture that put a mark last, and the marks before it: the first click of a double one is meant for the hairpin. */
+  let lastMark: { gesture: string; before: LaneMarks } | null = null;
   const live = createLive(events);
   const selection = createLaneSelection({
     target: () => content && target(content),
@@ -141,7 +143,10 @@ export function createCurveLane(
     },
     marks: () => content?.marks ?? { marks: [], table: {} },
     marksAreHere: () => content?.marks != null,
-    putMarks: (label, marks, name) => events.onMarks(label, marks, name),
+    putMarks(label, marks, name) {
+      if (name !== null && content?.marks) lastMark ??= { gesture: name, before: content.marks };
+      events.onMarks(label, marks, name);
+    },
     abandonMarks: (name) => events.onAbandon(name),
   });
 
@@ -179,10 +184,18 @@ export function createCurveLane(
     cursor: (x, y) => (content ? cursorInLane(target(content), laneState(content), x, y) : ''),
     hover: (x, y) => events.onPoint(content && target(content).placeAt(x, y)),
     leave: () => events.onPoint(null),
-    begin: (x, y, event) => content && begin(content, x, y, event.shiftKey),
+    begin(x, y, event, isSecond) {
+      // The second press of a double click puts no second mark.
+      if (!content || (isSecond && content.marks)) return null;
+      lastMark = null;
+      return begin(content, x, y, event.shiftKey);
+    },
     doubleClick(x, y) {
       if (!content?.marks || !content.mayEdit) return;
-      const at = target(content);
+      const put = content.tool === 'draw' ? lastMark : null;
+      const at = { ...target(content), ...(put && { marks: () => put.before }) };
+      if (put) events.onAbandon(put.gesture);
+      lastMark = null;
       const hit = markAt(at, x, y);
       if (hit) removeMark(at, hit);
       else turnHairpin(at, x, y);

@@ -70,7 +70,7 @@ export function beginHarmonyGesture(
   target: HarmonyGestureTarget,
   pressedX: number,
   pressedY: number,
-  event: PointerEvent,
+  isSecond: boolean,
 ): Gesture | null {
   const [sections, meter] = [target.sections(), target.meter()];
   if (!sections || !meter) return null;
@@ -78,7 +78,7 @@ export function beginHarmonyGesture(
   const barOf = (x: number) => barAt(meter, Math.max(0, tickAt(x, target.window(), target.layout()))).number;
   const home = barOf(pressedX);
   const amount = semitonesAt(sections, home);
-  if (event.detail === 2) {
+  if (isSecond) {
     target.section([home, home + 1], 0, name);
     return null;
   }

@@ -95,7 +95,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     },
     paint: paintHarmony,
     cursor: () => 'ns-resize',
-    begin: (x, y, event) => beginHarmonyGesture(target, x, y, event),
+    begin: (x, y, _, isSecond) => beginHarmonyGesture(target, x, y, isSecond),
   };
 
   const ruler: Region<Scene> = {
@@ -130,9 +130,9 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     },
     paint: paintGutter,
     cursor: (x) => (x >= target.layout().gutter - KEY_STRIP && target.mayWhere() ? 'ns-resize' : ''),
-    begin(x, y, event) {
+    begin(x, y, event, isSecond) {
       if (event.altKey || x >= target.layout().gutter - KEY_STRIP) return beginPitchSpanGesture(target, y);
-      const selects = event.ctrlKey || event.metaKey || event.detail === 2;
+      const selects = event.ctrlKey || event.metaKey || isSecond;
       return beginKeysGesture(target, y, { selects, adds: event.shiftKey });
     },
   };

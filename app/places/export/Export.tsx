@@ -10,7 +10,8 @@ import { saveAs } from '@/shell/saveAs';
 export function Export() {
   const session = useAppSelector(selectDocument);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const [format, setFormat] = useState<'0' | '1'>('1');
+  // As it came, until somebody says otherwise.
+  const [picked, setFormat] = useState<'0' | '1' | null>(null);
   const [version, setVersion] = useState<ExportOptions['version']>('cleaned');
   const [state, setState] = useState<{ busy: boolean; done: string | null; error: string | null }>({
     busy: false,
@@ -18,6 +19,7 @@ export function Export() {
     error: null,
   });
   if (!session) return null;
+  const format = picked ?? (session.sourceFormat === 0 ? '0' : '1');
   const exported = listOf(session.parts).filter(({ id }) => !left.has(id));
   const fileName = `${session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session'}${version === 'played' ? ' (as played)' : ''}.mid`;
 
