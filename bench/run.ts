@@ -11,10 +11,11 @@ import { benchFuzz, benchKills } from './trust';
 
 /** Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`. */
 const rows: BenchRow[] = [
+  // First, since the command line cleans a file in a process where nothing ran before.
+  ...benchCommandLine(),
   ...benchCodec(),
   ...benchEvaluation(),
   ...benchCurves(),
-  ...benchCommandLine(),
   ...benchMessage(),
   ...benchFuzz(),
   ...(await benchBrowser()),

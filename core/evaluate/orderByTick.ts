@@ -1,7 +1,7 @@
 /** Stretches up to this long are sorted by insertion. */
 const FEW = 24;
 /** As many shelves as rows, within bounds: fewer would cost comparing, more would cost memory. */
-const MOST_SHELVES = 1 << 21;
+const MOST_SHELVES = 1 << 20;
 
 type Compare = (a: number, b: number) => number;
 

@@ -18,7 +18,8 @@ interface Loom {
   status: Uint8Array;
   data1: Uint8Array;
   data2: Uint8Array;
-  payload: Uint32Array;
+  /** Numbers of the payloads, by row: few events have one, and no note. */
+  payloads: Map<number, number>;
   order: Float64Array;
 }
 
@@ -56,7 +57,7 @@ function createLoom(size: number): Loom {
     status: new Uint8Array(size),
     data1: new Uint8Array(size),
     data2: new Uint8Array(size),
-    payload: new Uint32Array(size),
+    payloads: new Map(),
     order: new Float64Array(size),
   };
 }
@@ -73,7 +74,7 @@ function addEvents(loom: Loom, events: EventColumns, firstPayload: number, order
     loom.status[at] = events.status[row];
     loom.data1[at] = events.data1[row];
     loom.data2[at] = events.data2[row];
-    loom.payload[at] = events.payload[row] === 0 ? 0 : firstPayload + events.payload[row];
+    if (events.payload[row] !== 0) loom.payloads.set(at, firstPayload + events.payload[row]);
     loom.order[at] = orderOf(row);
   }
   loom.length = at;
@@ -135,15 +136,15 @@ function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes
     bytes: payloads.bytes,
   };
   const { tick, status, data1, data2, payload } = made;
-  const { tick: ticks, status: statuses, data1: firsts, data2: seconds, payload: payloadOf } = loom;
+  const { tick: ticks, status: statuses, data1: firsts, data2: seconds } = loom;
   for (let at = 0; at < length; at++) {
     const row = rows[at];
     tick[at] = ticks[row];
     status[at] = statuses[row];
     data1[at] = firsts[row];
     data2[at] = seconds[row];
+    // Only events of no channel have a payload.
+    if (status[at] >= 0xf0) payload[at] = loom.payloads.get(row) ?? 0;
   }
-  // No note has one.
-  if (payloads.bytes.length > 0) for (let at = 0; at < length; at++) payload[at] = payloadOf[rows[at]];
   return made;
 }
