@@ -38,6 +38,11 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const { part, timeline, mayWrite } = bench;
   const mine = selection.partId === part?.id ? selection.ids : new Set<number>();
   const some = mine.size > 0;
+  /** Whether arrows are for notes: by what is selected when the key is pressed, which may have been selected by the key before. */
+  const movesNotes = () => {
+    const { partId, ids } = selectionStore.get();
+    return mayWrite && partId === part?.id && ids.size > 0;
+  };
   const playTick = () => secondsToTicks(timeline.tempo, transport.second());
 
   /** Edits the selected notes as they are when the turn comes; with a action their controllers go along. */
@@ -174,14 +179,14 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     'select-previous': notes ? () => walk(-1, false) : undefined,
     'extend-next': notes ? () => walk(1, true) : undefined,
     'extend-previous': notes ? () => walk(-1, true) : undefined,
-    'later-grid': some && mayWrite ? () => nudge(1, 'grid') : () => editor.current?.pan(80, 0),
-    'earlier-grid': some && mayWrite ? () => nudge(-1, 'grid') : () => editor.current?.pan(-80, 0),
+    'later-grid': () => (movesNotes() ? nudge(1, 'grid') : editor.current?.pan(80, 0)),
+    'earlier-grid': () => (movesNotes() ? nudge(-1, 'grid') : editor.current?.pan(-80, 0)),
     'later-tick': some && mayWrite && (() => nudge(1, 'tick')),
     'earlier-tick': some && mayWrite && (() => nudge(-1, 'tick')),
     'later-ms': some && mayWrite && (() => nudge(1, 'ms')),
     'earlier-ms': some && mayWrite && (() => nudge(-1, 'ms')),
-    up: some && mayWrite ? () => transpose(1) : () => editor.current?.pan(0, 3),
-    down: some && mayWrite ? () => transpose(-1) : () => editor.current?.pan(0, -3),
+    up: () => (movesNotes() ? transpose(1) : editor.current?.pan(0, 3)),
+    down: () => (movesNotes() ? transpose(-1) : editor.current?.pan(0, -3)),
     'octave-up': some && mayWrite && (() => transpose(12)),
     'octave-down': some && mayWrite && (() => transpose(-12)),
     louder:
