@@ -3,17 +3,17 @@ import { column, material, run, timeline } from '../testing/stepBench';
 import { applyStep, createStep, type QuantizeStep } from '.';
 
 // 960 ticks a quarter: a sixteenth is 240 ticks, a sixty-fourth 60.
-type Settings = Partial<Omit<QuantizeStep, 'kind'>>;
-const quantize = (settings: Settings) => createStep('quantize', { keepFlams: false, ...settings });
-const spanOf = (start: number, end: number, settings: Settings, isDrums = false) => {
-  const { notes } = applyStep(material([{ start, end }]), quantize(settings), { timeline, isDrums });
+type Given = Partial<Omit<QuantizeStep, 'kind'>>;
+const pulling = (given: Given) => createStep('quantize', { keepFlams: false, ...given });
+const spanOf = (start: number, end: number, given: Given, isDrums = false) => {
+  const { notes } = applyStep(material([{ start, end }]), pulling(given), { timeline, isDrums });
   return [notes.start[0], notes.end[0]];
 };
-const starts = (list: readonly number[], settings: Settings) =>
+const starts = (list: readonly number[], given: Given) =>
   column(
     run(
       list.map((start) => ({ start, end: start + 10 })),
-      quantize(settings),
+      pulling(given),
     ),
     'start',
   );
@@ -54,12 +54,12 @@ describe('how far a note may be from its line', () => {
 
   it('of several grids goes by the nearest line on each side, whichever grid it is of', () => {
     // Lines at 0, 240, 320, 480: between 240 and 320 a quarter of the way is 20.
-    const grid: Settings['grid'] = ['1/16', '1/8T'];
+    const grid: Given['grid'] = ['1/16', '1/8T'];
     expect(starts([255, 265, 300, 305], { grid, leaveBeyond: 50 })).toEqual([240, 265, 320, 320]);
   });
 
   it('at 100 % every note lands on a line, where it stays', () => {
-    const grids = fc.constantFrom<Settings['grid'][]>('1/16', '1/8T', ['1/16', '1/8T'], '1/4D');
+    const grids = fc.constantFrom<Given['grid'][]>('1/16', '1/8T', ['1/16', '1/8T'], '1/4D');
     fc.assert(
       fc.property(
         fc.array(fc.nat(20000), { maxLength: 20 }),
