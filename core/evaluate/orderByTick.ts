@@ -2,23 +2,27 @@
 const FEW = 24;
 /** As many shelves as rows, within bounds: fewer would cost comparing, more would cost memory. */
 const MOST_SHELVES = 1 << 20;
-
-type Compare = (a: number, b: number) => number;
+/** Rows are put in order one by one while that costs this many moves a row at most. */
+const NEARLY = 12;
 
 /**
- * The rows of a column of ticks in order, by tick and then by `compare`, which must tell any two rows apart. Rows are laid on shelves by their ticks,
- * about one a shelf, and only what shares a shelf is compared; a shelf that is crowded is shelved again by itself. So a million notes are put in order
- * for less than reading them costs, wherever their ticks lie.
+ * Puts rows in order, by tick, then by `order`, then by row; returns the same array. Rows that lie nearly in order, as those of a file do after small
+ * moves, are put in place one by one. Else they are laid on shelves by their ticks, about one a shelf, and only what shares a shelf is compared; a shelf
+ * that is crowded is shelved again by itself. So a million notes are put in order for less than reading them costs, wherever their ticks lie.
  */
-export function orderByTick(tick: Float64Array, compare: Compare): Uint32Array {
-  const rows = new Uint32Array(tick.length);
-  for (let row = 0; row < rows.length; row++) rows[row] = row;
-  sortStretch(rows, tick, tick, compare);
+export function orderByTick(rows: Uint32Array, tick: Float64Array, order: Float64Array): Uint32Array {
+  if (!insertRows(rows, 0, rows.length, tick, order, NEARLY * rows.length))
+    sortStretch(
+      rows,
+      Float64Array.from(rows, (row) => tick[row]),
+      tick,
+      order,
+    );
   return rows;
 }
 
 /** Sorts rows whose ticks, in the order in which they lie, are `ticks`. */
-function sortStretch(rows: Uint32Array, ticks: Float64Array, tick: Float64Array, compare: Compare): void {
+function sortStretch(rows: Uint32Array, ticks: Float64Array, tick: Float64Array, order: Float64Array): void {
   const { length } = rows;
   let [low, high] = [Infinity, -Infinity];
   for (let at = 0; at < length; at++) {
@@ -27,7 +31,7 @@ function sortStretch(rows: Uint32Array, ticks: Float64Array, tick: Float64Array,
     if (here > high) high = here;
   }
   if (low === high) {
-    rows.sort(compare);
+    rows.sort((a, b) => order[a] - order[b] || a - b);
     return;
   }
   const shelves = Math.min(MOST_SHELVES, length);
@@ -43,29 +47,45 @@ function sortStretch(rows: Uint32Array, ticks: Float64Array, tick: Float64Array,
     const first = ends[shelf];
     const end = shelf + 1 < shelves ? ends[shelf + 1] : length;
     if (end - first < 2) continue;
-    if (end - first <= FEW) insertFew(rows, first, end, tick, compare);
+    if (end - first <= FEW) insertRows(rows, first, end, tick, order, Infinity);
     else {
       const crowd = rows.subarray(first, end);
       sortStretch(
         crowd,
         Float64Array.from(crowd, (row) => tick[row]),
         tick,
-        compare,
+        order,
       );
     }
   }
 }
 
-function insertFew(rows: Uint32Array, first: number, end: number, tick: Float64Array, compare: Compare) {
+/** Sorts a stretch of rows by insertion; stops and returns false when that takes more moves than `moves`. */
+function insertRows(
+  rows: Uint32Array,
+  first: number,
+  end: number,
+  tick: Float64Array,
+  order: Float64Array,
+  moves: number,
+): boolean {
+  let left = moves;
   for (let at = first + 1; at < end; at++) {
     const row = rows[at];
     const here = tick[row];
     let place = at;
     for (; place > first; place--) {
       const before = rows[place - 1];
-      if (tick[before] < here || (tick[before] === here && compare(before, row) <= 0)) break;
+      if (tick[before] < here) break;
+      if (tick[before] === here) {
+        const later = order[before] - order[row];
+        if (later < 0 || (later === 0 && before < row)) break;
+      }
       rows[place] = before;
     }
     rows[place] = row;
+    left -= at - place;
+    if (left < 0) return false;
   }
+  return true;
 }

@@ -11,13 +11,18 @@ export interface WovenPart {
   firstOrder: number;
 }
 
-/** Columns being filled: events, and the order of each among those of its tick: its old place, or before or after all others. */
+/**
+ * Columns being filled: events, and the order of each among those of its tick: its old place, or before or after all others. Rows of one part lie
+ * where they were played as far as they can, so that most are in order already; a row that holds nothing has the bytes 0.
+ */
 interface Loom {
-  length: number;
+  /** Rows below this are places in what was played. */
+  places: number;
+  /** The next row of those behind them. */
+  next: number;
   tick: Float64Array;
-  status: Uint8Array;
-  data1: Uint8Array;
-  data2: Uint8Array;
+  /** Status, first and second data byte of a row as one number. */
+  bytes: Uint32Array;
   /** Numbers of the payloads, by row: few events have one, and no note. */
   payloads: Map<number, number>;
   order: Float64Array;
@@ -32,7 +37,10 @@ interface Loom {
 export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents[] = []): EventColumns {
   const lists = [...loose.map(({ events }) => events), ...parts.map(({ material }) => material.events)];
   const notes = parts.reduce((sum, { material }) => sum + material.notes.length, 0);
-  const loom = createLoom(lists.reduce((sum, { length }) => sum + length, 2 * notes));
+  const loom = createLoom(
+    parts.length === 1 && loose.length === 0 ? placesOf(parts[0]) : 0,
+    lists.reduce((sum, { length }) => sum + length, 2 * notes),
+  );
   const payloads = joinPayloads(lists);
   loose.forEach(({ events, order }, list) => {
     addEvents(loom, events, payloads.first[list], (row) => order[row]);
@@ -50,13 +58,13 @@ export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents
   return sorted(loom, payloads);
 }
 
-function createLoom(size: number): Loom {
+function createLoom(places: number, count: number): Loom {
+  const size = places + count;
   return {
-    length: 0,
+    places,
+    next: places,
     tick: new Float64Array(size),
-    status: new Uint8Array(size),
-    data1: new Uint8Array(size),
-    data2: new Uint8Array(size),
+    bytes: new Uint32Array(size),
     payloads: new Map(),
     order: new Float64Array(size),
   };
@@ -65,19 +73,31 @@ function createLoom(size: number): Loom {
 /** Beyond every old place: what a moved release comes before by, and a moved stroke after. */
 const BEYOND = 2 ** 52;
 
+/** How many places the part's orders count, where that is not many more than it has rows; else 0. */
+function placesOf({ assembly }: WovenPart): number {
+  const { eventOrder, origins } = assembly;
+  const most = 4 * (eventOrder.length + 2 * origins.onOrder.length) + 64;
+  let last = -1;
+  for (const column of [eventOrder, origins.onOrder, origins.offOrder])
+    for (let row = 0; row < column.length; row++) if (column[row] > last) last = column[row];
+  return last < most ? last + 1 : 0;
+}
+
+/** The row for something of this order: its place, if there is one and it is free. */
+const rowFor = (loom: Loom, order: number) =>
+  order >= 0 && order < loom.places && loom.bytes[order] === 0 ? order : loom.next++;
+
 const wholeTick = (tick: number) => Math.max(0, Math.round(tick));
 
 function addEvents(loom: Loom, events: EventColumns, firstPayload: number, orderOf: (row: number) => number) {
-  let at = loom.length;
-  for (let row = 0; row < events.length; row++, at++) {
+  for (let row = 0; row < events.length; row++) {
+    const order = orderOf(row);
+    const at = rowFor(loom, order);
     loom.tick[at] = wholeTick(events.tick[row]);
-    loom.status[at] = events.status[row];
-    loom.data1[at] = events.data1[row];
-    loom.data2[at] = events.data2[row];
+    loom.bytes[at] = (events.status[row] << 16) | (events.data1[row] << 8) | events.data2[row];
     if (events.payload[row] !== 0) loom.payloads.set(at, firstPayload + events.payload[row]);
-    loom.order[at] = orderOf(row);
+    loom.order[at] = order;
   }
-  loom.length = at;
 }
 
 function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
@@ -92,9 +112,8 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     velocity: velocities,
     release,
   } = notes;
-  const { tick, status, data1, data2, order } = loom;
+  const { tick, bytes, order } = loom;
   const count = notes.length;
-  const [strokes, releases] = [loom.length, loom.length + count];
   for (let note = 0; note < count; note++) {
     const origin = index.rowOf(id[note]);
     const played = origin >= 0;
@@ -104,26 +123,32 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     let end = wholeTick(ends[note]);
     // A note played with no length at all is left as it was; any that was moved lasts at least a tick.
     if (!(sameStart && sameEnd)) end = Math.max(end, start + 1);
-    const on = strokes + note;
+    const onPlace = firstOrder + (played ? onOrder[origin] : 0);
+    const on = rowFor(loom, played ? onPlace : -1);
     tick[on] = start;
-    status[on] = 0x90 | channels[note];
-    data1[on] = pitches[note];
-    data2[on] = Math.min(127, Math.max(1, Math.round(velocities[note])));
-    order[on] = firstOrder + (played ? onOrder[origin] : 0) + (sameStart ? 0 : BEYOND);
-    const off = releases + note;
+    const stroke = Math.min(127, Math.max(1, Math.round(velocities[note])));
+    bytes[on] = ((0x90 | channels[note]) << 16) | (pitches[note] << 8) | stroke;
+    order[on] = onPlace + (sameStart ? 0 : BEYOND);
+    const offPlace = firstOrder + (played ? offOrder[origin] : 0);
+    const off = rowFor(loom, played ? offPlace : -1);
     const kind = played ? offKind[origin] : 0x80;
     tick[off] = end;
-    status[off] = kind | channels[note];
-    data1[off] = pitches[note];
-    data2[off] = kind === 0x90 ? 0 : release[note];
-    order[off] = firstOrder + (played ? offOrder[origin] : 0) - (sameEnd ? 0 : BEYOND);
+    const lift = kind === 0x90 ? 0 : release[note];
+    bytes[off] = ((kind | channels[note]) << 16) | (pitches[note] << 8) | lift;
+    order[off] = offPlace - (sameEnd ? 0 : BEYOND);
   }
-  loom.length += 2 * count;
+}
+
+/** The rows that hold something. */
+function rowsIn({ bytes, next }: Loom): Uint32Array {
+  const rows = new Uint32Array(next);
+  let count = 0;
+  for (let row = 0; row < next; row++) if (bytes[row] !== 0) rows[count++] = row;
+  return rows.subarray(0, count);
 }
 
 function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>): EventColumns {
-  const { order } = loom;
-  const rows = orderByTick(loom.tick, (a, b) => order[a] - order[b] || a - b);
+  const rows = orderByTick(rowsIn(loom), loom.tick, loom.order);
   const { length } = rows;
   const made = {
     length,
@@ -136,15 +161,16 @@ function sorted(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes
     bytes: payloads.bytes,
   };
   const { tick, status, data1, data2, payload } = made;
-  const { tick: ticks, status: statuses, data1: firsts, data2: seconds } = loom;
+  const { tick: ticks, bytes } = loom;
   for (let at = 0; at < length; at++) {
     const row = rows[at];
     tick[at] = ticks[row];
-    status[at] = statuses[row];
-    data1[at] = firsts[row];
-    data2[at] = seconds[row];
+    const packed = bytes[row];
+    status[at] = packed >> 16;
+    data1[at] = packed >> 8;
+    data2[at] = packed;
     // Only events of no channel have a payload.
-    if (status[at] >= 0xf0) payload[at] = loom.payloads.get(row) ?? 0;
+    if (packed >= 0xf00000) payload[at] = loom.payloads.get(row) ?? 0;
   }
   return made;
 }
