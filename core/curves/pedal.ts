@@ -44,6 +44,45 @@ export function pedalSpans(points: LanePoints): PedalSpan[] {
 }
 
 /**
+ * Every move of the foot as a whole: from where the pedal leaves 0 to where it is back, with the slopes of a press on either side of the values that count as
+ * down, and half presses that never do. Where the foot presses again without going back to 0, the one ends and the next begins at the least value between: its
+ * point belongs to the next.
+ */
+export function footMoves(points: LanePoints): PedalSpan[] {
+  const moves: PedalSpan[] = [];
+  const put = (first: number, stop: number, end: number) => {
+    let depth = 0;
+    for (let row = first; row < stop; row++) depth = Math.max(depth, points.value[row]);
+    moves.push({ start: points.tick[first], end, depth, first, stop });
+  };
+  let first = -1;
+  /** Row of the least value since the pedal was last down, while it was down before; -1 else. */
+  let least = -1;
+  let wasDown = false;
+  for (let row = 0; row < points.length; row++) {
+    const value = points.value[row];
+    if (first < 0) {
+      if (value > 0) [first, least, wasDown] = [row, -1, value >= PEDAL_DOWN];
+      continue;
+    }
+    if (value === 0) {
+      put(first, row + 1, points.tick[row]);
+      first = -1;
+    } else if (value < PEDAL_DOWN) {
+      if (wasDown && (least < 0 || value < points.value[least])) least = row;
+    } else {
+      if (wasDown && least >= 0) {
+        put(first, least, points.tick[least]);
+        first = least;
+      }
+      [least, wasDown] = [-1, true];
+    }
+  }
+  if (first >= 0) put(first, points.length, Infinity);
+  return moves;
+}
+
+/**
  * For each note the tick to which the sustain pedal of its channel holds it, when its key is let go (at `end`) while the pedal is down; else
  * `end` itself. A pedal that never comes up holds nothing: there is no tick to name.
  */

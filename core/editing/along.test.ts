@@ -30,10 +30,10 @@ const listed = ({ tick, value }: ReturnType<typeof after>) => Array.from(tick, (
 const SWELL: [number, number][] = [[0, 10], [1000, 40], [1400, 60], [2000, 30], [2500, 35], [3000, 90]]; // prettier-ignore
 
 describe('the controllers of some notes', () => {
-  it('are those between their ends where no other note sounds', () => {
+  it('are those up to the next note, where no other sounds', () => {
     const table = noteTableOf([...NOTES, { id: 9, start: 1500, end: 2100 }]);
     expect(stretchesOf(table, rowsNamed(table.id, new Set([1])))).toEqual([[1000, 1500]]);
-    expect(stretchesOf(table, rowsNamed(table.id, new Set([1, 2])))).toEqual([[1000, 1500], [2100, 2800]]); // prettier-ignore
+    expect(stretchesOf(table, rowsNamed(table.id, new Set([1, 2])))).toEqual([[1000, 1500], [2100, 3000]]); // prettier-ignore
     expect(stretchesOf(table, rowsNamed(table.id, new Set([9])))).toEqual([[1800, 2000]]);
     expect(stretchesOf(table, rowsNamed(table.id, new Set()))).toEqual([]);
     // One note of a chord leaves the pedal of the others alone.
@@ -46,7 +46,7 @@ describe('the controllers of some notes', () => {
 
   it('go along, and what follows the old place and the new one is as it was', () => {
     expect(listed(after(SWELL, [1], { kind: 'move', ticks: 4000 }))).toEqual([
-      [0, 10], [1800, 60], [2000, 30], [2500, 35], [3000, 90], [5000, 40], [5400, 60], [5800, 90],
+      [0, 10], [2000, 30], [2500, 35], [3000, 90], [5000, 40], [5400, 60], [5800, 90],
     ]); // prettier-ignore
     expect(listed(after(SWELL, [1], { kind: 'copy', ticks: 4000 }))).toEqual([
       ...SWELL,
@@ -56,12 +56,48 @@ describe('the controllers of some notes', () => {
     ]);
     expect(listed(after(SWELL, [1], { kind: 'delete' }))).toEqual([
       [0, 10],
-      [1800, 60],
       [2000, 30],
       [2500, 35],
       [3000, 90],
     ]);
     expect(listed(after(SWELL, [1], { kind: 'move', ticks: 0 }))).toEqual(SWELL);
+  });
+
+  it('take a press of the pedal whole that lasts beyond the next start, unless another note is let go under it', () => {
+    const pedal = (end: number, others: Partial<Note>[] = []) => {
+      const table = noteTableOf([...NOTES, ...others]);
+      const points = pointsOf([
+        { tick: 1100, value: 127 },
+        { tick: 2060, value: 0 },
+        { tick: 2100, value: 127 },
+        { tick: end, value: 0 },
+      ]);
+      const events = writeLanes(noEvents, [{ lane: 'cc64', channel: 0, points }]);
+      return { table, events };
+    };
+    const left = ({ table, events }: ReturnType<typeof pedal>, action: AlongAction) => {
+      const curves = alongEdits(events, table, new Set([1]), action, 0);
+      return readLane(
+        applyStep({ notes: table, events }, createStep('edits', { curves }), context).events,
+        'cc64',
+        0,
+      );
+    };
+    expect(listed(left(pedal(2900), { kind: 'delete' }))).toEqual([
+      [2100, 127],
+      [2900, 0],
+    ]);
+    expect(listed(left(pedal(2900), { kind: 'move', ticks: 6000 })).slice(2, 4)).toEqual([
+      [7000, 0],
+      [7100, 127],
+    ]);
+    expect(listed(left(pedal(2900), { kind: 'move', ticks: 6000 })).at(-1)).toEqual([8061, 0]);
+    // A short note of another voice is let go while the pedal is still down: what holds it stays.
+    const held = pedal(2900, [{ id: 7, start: 2000, end: 2030, pitch: 72 }]);
+    expect(listed(left(held, { kind: 'delete' })).slice(0, 2)).toEqual([
+      [2000, 127],
+      [2060, 0],
+    ]);
   });
 
   it('set-up controllers stay, and a lane of nothing stays empty', () => {
@@ -91,14 +127,19 @@ describe('the controllers of some notes', () => {
       fc.property(anyLane, action, (list, done) => {
         const before = pointsOf(list.map(([tick, value]) => ({ tick, value })));
         const lane = after(list, [1], done);
-        const [from, to] = [1000, 1800];
-        const by = done.kind === 'delete' ? null : done.ticks;
+        const [from, to, next] = [1000, 1800, 2000];
+        const by = done.kind === 'delete' || done.ticks === 0 ? null : done.ticks;
+        const starts = NOTES.map(({ start = 0 }) => start).filter(
+          (start) => done.kind === 'copy' || start !== from,
+        );
+        const end = by === null ? 0 : Math.min(next + by, ...starts.filter((start) => start >= to + by));
         for (let tick = 0; tick < 9000; tick += 50) {
-          const inOld = done.kind !== 'copy' && tick >= from && tick < to;
-          const inNew = by !== null && by !== 0 && tick >= from + by && tick < to + by;
+          const inOld = done.kind !== 'copy' && tick >= from && tick < next;
           const value = heldValue(lane, tick, 127);
-          if (inNew) expect(value).toBe(heldValue(before, tick - (by ?? 0), 127));
-          else if (!inOld) expect(value).toBe(heldValue(before, tick, 127));
+          if (by !== null && tick >= from + by && tick < to + by)
+            expect(value).toBe(heldValue(before, tick - by, 127));
+          else if (!inOld && !(by !== null && tick >= from + by && tick < end))
+            expect(value).toBe(heldValue(before, tick, 127));
         }
       }),
       { numRuns: 300 },

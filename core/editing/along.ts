@@ -1,4 +1,13 @@
-import { SET_UP_LANES, heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
+import {
+  PEDAL_DOWN,
+  SET_UP_LANES,
+  heldValue,
+  lanesIn,
+  pedalSpans,
+  readLane,
+  restingRaw,
+  type LanePoints,
+} from '../curves';
 import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { firstAtOrAfter } from '../time';
@@ -12,19 +21,17 @@ export type AlongAction =
   { kind: 'move'; ticks: number } | { kind: 'copy'; ticks: number; semitones?: number } | { kind: 'delete' };
 
 /**
- * The stretches of time whose controllers belong to some notes: between their first start and last end, where no other note of
- * the channel sounds. Each from its first tick up to, not including, its second. `selected` has a byte a row.
+ * The stretches of time whose controllers belong to some notes: from their first start up to the next start of another note after the last of them
+ * (infinite where none follows), where no other note of the channel sounds. Each from its first tick up to, not including, its second. `selected`
+ * has a byte a row.
  */
 export function stretchesOf(
   notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
   selected: Uint8Array,
 ): [number, number][] {
-  let [from, to] = [Infinity, -Infinity];
-  for (let row = 0; row < notes.length; row++) {
-    if (selected[row] === 0) continue;
-    from = Math.min(from, notes.start[row]);
-    to = Math.max(to, notes.end[row]);
-  }
+  const [from, last] = hullOfSelected(notes, selected);
+  if (last === -Infinity) return [];
+  const to = nextOther(notes, selected, last);
   const pieces: [number, number][] = [];
   let at = from;
   // Notes are in order of start: what the others leave free is found in one pass.
@@ -59,15 +66,29 @@ export function alongEdits(
   const stretches = stretchesOf(notes, rows);
   const pressure = action.kind === 'copy' ? copiedPressure(events, notes, rows, action, channel) : [];
   if (stretches.length === 0 || (action.kind !== 'delete' && action.ticks === 0)) return pressure;
+  const fate = fateOf(notes, rows, action);
   const curves = lanesIn(events)
     .map(({ lane }) => lane)
     .filter(goesAlong)
     .flatMap((lane) => {
       const points = readLane(events, lane, channel);
       const unit = laneUnit(events, lane, channel);
-      return stretches.flatMap((stretch) => editsOf(lane, channel, points, unit, stretch, action));
+      return stretches.flatMap((stretch) =>
+        editsOf(lane, channel, points, unit, stretchInLane(lane, points, notes, rows, stretch), fate),
+      );
     });
   return [...curves, ...pressure];
+}
+
+function fateOf(notes: NoteTable, rows: Uint8Array, action: AlongAction): Fate {
+  if (action.kind === 'delete') return { place: null, leaves: true, cut: 0 };
+  const [, last] = hullOfSelected(notes, rows);
+  const others = action.kind === 'move' ? rows : new Uint8Array(rows.length);
+  return {
+    place: (tick) => tick + action.ticks,
+    leaves: action.kind === 'move',
+    cut: nextOther(notes, others, last + action.ticks),
+  };
 }
 
 /** The pressure of single keys, as it is of the notes that are copied. */
@@ -112,13 +133,78 @@ export function pressureOf(
   return found;
 }
 
+/** First start and last end of the notes with a byte of 1. */
+function hullOfSelected(
+  notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
+  selected: Uint8Array,
+): [number, number] {
+  let [first, last] = [Infinity, -Infinity];
+  for (let row = 0; row < notes.length; row++) {
+    if (selected[row] === 0) continue;
+    first = Math.min(first, notes.start[row]);
+    last = Math.max(last, notes.end[row]);
+  }
+  return [first, last];
+}
+
+/** The first start from a tick on of a note that is not selected; infinite where there is none. */
+function nextOther(
+  { length, start }: Pick<NoteTable, 'length' | 'start'>,
+  selected: Uint8Array,
+  tick: number,
+) {
+  for (let row = firstAtOrAfter(start, tick); row < length; row++) if (selected[row] === 0) return start[row];
+  return Infinity;
+}
+
+/** What is done to the controllers of a stretch: where a tick of it goes (null: nowhere), whether it leaves, and how far it reaches there. */
+interface Fate {
+  place: ((tick: number) => number) | null;
+  leaves: boolean;
+  /** What is laid ends here at the latest: another note begins. */
+  cut: number;
+}
+
+/** A stretch of a lane, and where what is laid of it elsewhere may end. */
+export interface LaneStretch {
+  from: number;
+  to: number;
+  reach: number;
+}
+
+/**
+ * The stretch as far as a lane has something to say in it: to the last of the notes at least, and beyond them as far as there are points. A press of the
+ * sustain pedal that begins in it goes whole, release and all, unless another note is let go while it lasts.
+ */
+export function stretchInLane(
+  lane: string,
+  points: LanePoints,
+  notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
+  selected: Uint8Array,
+  [from, to]: readonly [number, number],
+): LaneStretch {
+  const [, last] = hullOfSelected(notes, selected);
+  const stop = firstAtOrAfter(points.tick, to);
+  const lastPoint = stop > 0 ? points.tick[stop - 1] : -Infinity;
+  const end = last >= to ? to : Math.max(last, lastPoint >= from ? lastPoint + 1 : last);
+  const plain = { from, to: to === Infinity ? end : to, reach: end };
+  if (lane !== 'cc64' || stop === 0 || stop === points.length || points.value[stop - 1] < PEDAL_DOWN)
+    return plain;
+  const press = pedalSpans(points).findLast(({ start }) => start < to);
+  const held = { ...plain, reach: to };
+  if (!press || press.start < from || press.end === Infinity) return held;
+  for (let row = 0; row < notes.length && notes.start[row] < press.end; row++)
+    if (selected[row] === 0 && notes.end[row] > press.start && notes.end[row] <= press.end) return held;
+  return { from, to: press.end + 1, reach: press.end + 1 };
+}
+
 function editsOf(
   lane: string,
   channel: number,
   points: LanePoints,
   unit: LaneUnit,
-  [from, to]: [number, number],
-  action: AlongAction,
+  { from, to, reach }: LaneStretch,
+  { place, leaves, cut }: Fate,
 ): CurveEdit[] {
   const [first, stop] = [firstAtOrAfter(points.tick, from), firstAtOrAfter(points.tick, to)];
   const resting = restingRaw(lane);
@@ -141,17 +227,20 @@ function editsOf(
     first === stop
       ? []
       : [edit(from, to, held(to) === before(from) ? pointsAt(points, to) : [[to, held(to)]])];
-  if (action.kind === 'delete') return cleared();
-  const [start, end] = [from + action.ticks, to + action.ticks];
+  if (!place) return cleared();
+  const [start, end] = [place(from), Math.max(place(from) + 1, Math.min(place(reach), cut))];
   const inWay = firstAtOrAfter(points.tick, start) < firstAtOrAfter(points.tick, end);
   if (first === stop && !inWay && held(from) === held(start)) return [];
   const moved: [number, number][] = [];
-  for (let row = first; row < stop; row++) moved.push([points.tick[row] + action.ticks, points.value[row]]);
+  for (let row = first; row < stop; row++) {
+    const tick = place(points.tick[row]);
+    if (tick < end) moved.push([tick, points.value[row]]);
+  }
   if (moved[0]?.[0] !== start) moved.unshift([start, held(from)]);
   // What holds after the new place is what held there, unless that is the old place itself.
-  const after = end > from && end < to && action.kind === 'move' ? before(from) : held(end);
+  const after = end > from && end < to && leaves ? before(from) : held(end);
   const laid = edit(start, end, [...moved, [end, after]]);
-  return action.kind === 'copy' ? [laid] : [...cleared(), laid];
+  return leaves ? [...cleared(), laid] : [laid];
 }
 
 /** The points exactly at a tick. */

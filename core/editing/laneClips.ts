@@ -3,7 +3,7 @@ import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { laneUnit, type CurveEdit } from '../steps';
 import { firstAtOrAfter } from '../time';
-import { goesAlong, pressureOf, stretchesOf } from './along';
+import { goesAlong, pressureOf, stretchInLane, stretchesOf } from './along';
 
 /**
  * What a lane does in a stretch of time that goes along with some notes: ticks from the first of the notes, values in the lane's unit. The
@@ -37,7 +37,8 @@ export function clipsOf(
       const points = readLane(events, lane, channel);
       if (points.length === 0) return [];
       const unit = laneUnit(events, lane, channel);
-      return stretches.map(([from, to]): LaneClip => {
+      return stretches.map((whole): LaneClip => {
+        const { from, reach: to } = stretchInLane(lane, points, notes, rows, whole);
         const first = heldValue(points, from, restingRaw(lane));
         const list = [{ at: from - origin, value: unit.of(first, from) }];
         const stop = firstAtOrAfter(points.tick, to);

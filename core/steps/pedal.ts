@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import {
-  PEDAL_DOWN,
   pedalSpans,
+  pedalledEnds,
   pickPoints,
   pointsOf,
   readLane,
   writeLanes,
+  type LaneChange,
   type LanePoints,
   type PedalSpan,
 } from '../curves';
@@ -20,7 +21,8 @@ import {
 } from '../time';
 import { laneChannels } from './curve';
 import { harmonyChanges } from './harmony';
-import { pedalOfLengths } from './pedalFromLengths';
+import { holdsOfLengths, verifiedHolds, type Hold } from './pedalFromLengths';
+import { channelEvents } from './channelEvents';
 import { isInside, regionAt, regionsOf } from './regions';
 import { numberSetting } from './numberSettings';
 import { stepBase } from './settings';
@@ -34,7 +36,7 @@ const span = z
       z.strictObject({
         start: tick,
         end: tick,
-        depth: z.int().min(PEDAL_DOWN, 'must be 64 to 127').max(127, 'must be 64 to 127').default(127),
+        depth: z.int().min(1, 'must be 1 to 127').max(127, 'must be 1 to 127').default(127),
       }),
     ],
     'must be a press like [0, 480] or {"start": 0, "end": 480, "depth": 100}',
@@ -95,29 +97,47 @@ function apply(material: Material, step: PedalStep, context: StepContext, touche
   return events === material.events ? material : { ...material, events };
 }
 
-/** Long notes as shorter ones under presses that hold them as long as they were. */
+/** Long notes as shorter ones under presses that hold them as long as they were. A press under which anything would sound longer or shorter is left out. */
 function pedalled(
-  { notes, events }: Material,
+  material: Material,
   step: PedalStep,
-  { timeline, channel: only }: StepContext,
+  { timeline, channel: only, beside }: StepContext,
   touched: Uint8Array,
 ): Material {
+  const { notes, events } = material;
+  const others = beside?.() ?? [];
+  const sounded = pedalledEnds(notes, notes.end, channelEvents(events, others));
+  const changes: LaneChange[] = [];
   const end = notes.end.slice();
-  const changes = laneChannels({ notes, events }, step.lane, step.where, only).map((channel) => {
-    const made = pedalOfLengths(notes, touched, channel, PRESS_AFTER_SECONDS, timeline);
-    made.end.forEach((tick, row) => {
-      if (tick < end[row]) end[row] = tick;
-    });
+  for (const channel of laneChannels(material, step.lane, step.where, only)) {
     const points = readLane(events, step.lane, channel);
     const spans = pedalSpans(points);
-    return {
-      lane: step.lane,
-      channel,
-      points: replaced(points, spans, underPresses(made.presses), made.presses),
+    const withHolds = (holds: readonly Hold[]) => {
+      const presses = holds.map(({ press }) => press);
+      const ends = notes.end.slice();
+      for (const { rows } of holds)
+        for (const { row, end: early } of rows) ends[row] = Math.min(ends[row], early);
+      return { ends, points: replaced(points, spans, underPresses(presses), presses) };
     };
-  });
+    const holds = verifiedHolds(
+      holdsOfLengths(notes, touched, channel, PRESS_AFTER_SECONDS, timeline),
+      (list) => {
+        const tried = withHolds(list);
+        const written = writeLanes(events, [{ lane: step.lane, channel, points: tried.points }]);
+        const sounds = pedalledEnds(notes, tried.ends, channelEvents(written, others));
+        return Array.from(notes.id.keys()).filter(
+          (row) => notes.channel[row] === channel && Math.abs(sounds[row] - sounded[row]) > 1,
+        );
+      },
+      sounded,
+    );
+    if (holds.length === 0) continue;
+    const made = withHolds(holds);
+    made.ends.forEach((tick, row) => (end[row] = Math.min(end[row], tick)));
+    changes.push({ lane: step.lane, channel, points: made.points });
+  }
   const written = writeLanes(events, changes);
-  return { notes: written === events ? notes : { ...notes, end }, events: written };
+  return written === events ? material : { notes: { ...notes, end }, events: written };
 }
 
 type Press = z.infer<typeof span>;
@@ -272,4 +292,5 @@ export const pedal: StepKind<PedalStep> = {
   apply,
   describe,
   lanes: ({ lane }) => [lane],
+  readsChannel: ({ op }) => op === 'fromLengths',
 };

@@ -1,39 +1,38 @@
 import { firstAtOrAfter, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 import type { NoteTable } from '../model';
 
-/** Seconds within which ends count as one release, and beyond which starts count as apart. */
-const SAME_END = 0.01;
+/** Ticks within which ends count as one release, and seconds beyond which starts count as apart. */
+const SAME_END = 1;
 const APART = 0.05;
 
-/** Presses that hold what long notes hold by themselves, and the ends the notes have with them; rows are those of the notes. */
-export interface PedalOfLengths {
-  presses: [number, number][];
-  end: Float64Array;
+/** A press that holds what some notes held by themselves, and where those notes are let go under it, by their rows. */
+export interface Hold {
+  press: [number, number];
+  rows: { row: number; end: number }[];
 }
 
 /**
- * Turns lengths into pedal, the way back from holding notes to the pedal's release. Notes of a channel that end together without having begun
- * together were let go by something other than fingers: a press ends there. It begins `after` seconds after the first of them, yet
+ * Turns lengths into pedal, the way back from holding notes to the pedal's release. Notes of a channel that end together, to the tick, without having
+ * begun together were let go by something other than fingers: a press ends there. It begins `after` seconds after the first of them, yet
  * after every earlier end of the channel, so that nothing rings on that did not before. Its notes are let go when the next note starts,
- * but not before the press begins. What sounds stays the same to within the 10 ms in which ends count as one.
+ * but not before the press has begun.
  */
-export function pedalOfLengths(
+export function holdsOfLengths(
   notes: NoteTable,
   touched: Uint8Array,
   channel: number,
   after: number,
   { tempo }: Timeline,
-): PedalOfLengths {
+): Hold[] {
   const later = (tick: number, seconds: number) =>
     secondsToTicks(tempo, ticksToSeconds(tempo, tick) + seconds);
   const own: number[] = [];
   for (let row = 0; row < notes.length; row++) if (notes.channel[row] === channel) own.push(row);
   const starts = Float64Array.from(own, (row) => notes.start[row]);
   const byEnd = [...own].sort((a, b) => notes.end[a] - notes.end[b]);
-  const end = notes.end.slice();
-  const presses: [number, number][] = [];
+  const holds: Hold[] = [];
   for (let first = 0, stop = 0; first < byEnd.length; first = stop) {
-    const limit = later(notes.end[byEnd[first]], SAME_END);
+    const limit = notes.end[byEnd[first]] + SAME_END;
     while (stop < byEnd.length && notes.end[byEnd[stop]] <= limit) stop++;
     const group = byEnd.slice(first, stop).filter((row) => touched[row] === 1);
     if (group.length < 2) continue;
@@ -43,12 +42,38 @@ export function pedalOfLengths(
     const release = notes.end[byEnd[stop - 1]];
     const lastEnd = first === 0 ? -1 : notes.end[byEnd[first - 1]];
     const down = Math.max(later(earliest, after), lastEnd + 1);
-    if (down >= release) continue;
-    presses.push([down, release]);
-    for (const row of group) {
+    if (down + 1 >= release) continue;
+    const rows = group.map((row) => {
       const next = starts[firstAtOrAfter(starts, notes.start[row] + 1)] ?? Infinity;
-      end[row] = Math.min(release, Math.max(next, down));
-    }
+      // A tick after the press at least: let go at its very tick, another reader would not hold it.
+      return { row, end: Math.min(release, Math.max(next, down + 1)) };
+    });
+    holds.push({ press: [down, release], rows });
   }
-  return { presses, end };
+  return holds;
+}
+
+/**
+ * The holds that leave every note sounding as long as before. `changedBy` tells the rows of notes that sound otherwise with some holds; those that reach
+ * such a note are left out until there is none. `sounded` is where each note ended before.
+ */
+export function verifiedHolds(
+  holds: readonly Hold[],
+  changedBy: (holds: readonly Hold[]) => readonly number[],
+  sounded: Float64Array,
+): readonly Hold[] {
+  let left = holds;
+  while (left.length > 0) {
+    const changed = new Set(changedBy(left));
+    if (changed.size === 0) return left;
+    const ends = Float64Array.from(changed, (row) => sounded[row]).sort();
+    const reaches = ({ press: [down, release], rows }: Hold) => {
+      const end = ends[firstAtOrAfter(ends, down - 1)];
+      return (end !== undefined && end <= release + 1) || rows.some(({ row }) => changed.has(row));
+    };
+    const next = left.filter((hold) => !reaches(hold));
+    // A note changed by none of those left: nothing is certain.
+    left = next.length < left.length ? next : [];
+  }
+  return left;
 }

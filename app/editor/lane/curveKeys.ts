@@ -2,10 +2,12 @@ import {
   copyPoints,
   createGrid,
   deletePoints,
+  deepenPresses,
   deletePresses,
   hullOf,
   laneName,
   layPoints,
+  layPresses,
   movePoints,
   movePresses,
   pointsFromText,
@@ -54,15 +56,17 @@ export function textOfSelection({ target, pedal }: Keys): string | null {
 
 /** Lays points from the clipboard down at the play line. Throws `clipboard` when the text holds none. */
 export function pasted(keys: Keys, text: string): LaneAction {
-  const { target, playTick } = keys;
+  const { target, pedal, playTick } = keys;
   const hand = handOf(target.view());
   const points = pointsFromText(text, hand, target.timeline().ticksPerQuarter);
-  const edit = layPoints(hand, points, Math.round(playTick()));
-  return {
-    label: `Paste ${pointsInWords(points.length)} in ${laneName(hand.lane)}`,
-    edits: [edit],
-    selected: placesOfEdit(edit),
-  };
+  const label = `Paste ${pointsInWords(points.length)} in ${laneName(hand.lane)}`;
+  const at = Math.round(playTick());
+  if (pedal) {
+    const { edits, laid } = layPresses(hand, points, at);
+    return { label, edits, selected: laid };
+  }
+  const edit = layPoints(hand, points, at);
+  return { label, edits: [edit], selected: placesOfEdit(edit) };
 }
 
 /** Takes the selected points or presses away. */
@@ -77,7 +81,7 @@ export function deleted(keys: Keys): LaneAction {
   };
 }
 
-/** Moves the selected by some ticks and by a value; presses only in time. */
+/** Moves the selected by some ticks or by a value, which is how deep a press is. */
 function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
   const { target, pedal } = keys;
   const hand = handOf(target.view());
@@ -86,9 +90,11 @@ function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
   const by = Math.max(ticks, -first);
   const label = `Move ${inWords(keys)}`;
   if (pedal) {
-    if (by === 0) return null;
-    const edits = movePresses(hand, pressesOf(hand, rows), by);
-    return { label, edits, selected: edits.flatMap(placesOfEdit) };
+    const presses = pressesOf(hand, rows);
+    const { edits, laid } = by === 0 ? deepenPresses(hand, presses, value) : movePresses(hand, presses, by);
+    return edits.length === 0
+      ? null
+      : { label: by === 0 ? `Depth of ${inWords(keys)}` : label, edits, selected: laid };
   }
   const selected = placesOf(hand, rows).map((place) => ({ at: place.at + by, value: place.value + value }));
   return { label, edits: [movePoints(hand, rows, by, value)], selected };
@@ -101,7 +107,12 @@ function repeated(keys: Keys): LaneAction {
   const rows = target.selected();
   const points = pedal ? pointsOfPresses(hand, pressesOf(hand, rows)) : copyPoints(hand, rows);
   const hull: [number, number] = [points.tick[0], points.tick[points.length - 1]];
-  const edit = layPoints(hand, points, hull[0] + repeatDistance(hull, target.timeline()));
+  const at = hull[0] + repeatDistance(hull, target.timeline());
+  if (pedal) {
+    const { edits, laid } = layPresses(hand, points, at);
+    return { label: `Repeat ${inWords(keys)}`, edits, selected: laid };
+  }
+  const edit = layPoints(hand, points, at);
   return { label: `Repeat ${inWords(keys)}`, edits: [edit], selected: placesOfEdit(edit) };
 }
 
@@ -139,9 +150,9 @@ export function actionOfKey(keys: Keys, event: KeyboardEvent): LaneAction | 'all
     case 'ArrowRight':
       return moved(keys, step, 0);
     case 'ArrowUp':
-      return pedal ? null : moved(keys, 0, unit);
+      return moved(keys, 0, unit);
     case 'ArrowDown':
-      return pedal ? null : moved(keys, 0, -unit);
+      return moved(keys, 0, -unit);
     default:
       return null;
   }

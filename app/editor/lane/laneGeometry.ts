@@ -1,4 +1,4 @@
-import { pedalSpans, programName, type LanePoints, type PedalSpan } from '@ordle/core';
+import { footMoves, programName, type LanePoints, type PedalSpan } from '@ordle/core';
 import type { LaneView } from '@/engine/protocol';
 
 /** Lanes that hold presses rather than curves. */
@@ -52,9 +52,9 @@ export function valueInWords(lane: string, value: number): string {
 
 const spansByPoints = new WeakMap<LanePoints, PedalSpan[]>();
 
-/** The presses in the points of a pedal; worked out once for each list of points, since painting asks for them at every frame. */
+/** The presses in the points of a pedal, half presses among them; worked out once for each list of points, since painting asks for them at every frame. */
 export function pressesIn(points: LanePoints): PedalSpan[] {
   let spans = spansByPoints.get(points);
-  if (!spans) spansByPoints.set(points, (spans = pedalSpans(points)));
+  if (!spans) spansByPoints.set(points, (spans = footMoves(points)));
   return spans;
 }

@@ -130,7 +130,7 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
     const path = new Path2D();
     path.moveTo(left, floor);
     for (let row = press.first; row < press.stop; row++) {
-      if (points.value[row] < PEDAL_DOWN) continue;
+      if (points.value[row] === 0) continue;
       const y = yOfValue(view, points.value[row], height);
       path.lineTo(xInLane(scene, points.tick[row]), y);
       const next = row + 1 < press.stop ? xInLane(scene, points.tick[row + 1]) : right;
@@ -150,7 +150,8 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
     const y = yOfValue(view, view.points.value[press.first], height);
     context.fillRect(bar.left, y, 2, floor - y);
     context.fillRect(bar.right - 2, y, 2, floor - y);
-    context.fillRect(bar.left, floor - 1, bar.right - bar.left, 1.5);
+    // What does not press the pedal down by the standard is a line without a floor.
+    if (press.depth >= PEDAL_DOWN) context.fillRect(bar.left, floor - 1, bar.right - bar.left, 1.5);
   }
   if (!view.trace) return;
   context.setLineDash([3, 2]);

@@ -4,9 +4,9 @@ import {
   movePresses,
   pressesOf,
   trimPress,
-  type CurveEdit,
   type LanePlace,
   type PedalSpan,
+  type PressEdit,
 } from '@ordle/core';
 import type { Gesture } from '@/surface';
 import { REACH, boxGesture, handOf, snappedTick, type CurveGestureTarget } from './curveGestures';
@@ -33,9 +33,7 @@ function rowsOf(presses: readonly PedalSpan[]): number[] {
 
 const pressesInWords = (count: number): string => (count === 1 ? 'a press' : `${count} presses`);
 
-/** Where edits lay points down; those that only clear have none. */
-const placesOfEdits = (edits: readonly CurveEdit[]): LanePlace[] =>
-  edits.flatMap(({ points }) => points.map(({ at, value }) => ({ at, value })));
+const NOTHING: PressEdit = { edits: [], laid: [] };
 
 /** A bar as a stroke: up, along and down. */
 const outline = (start: number, end: number, depth: number): LanePlace[] => [
@@ -71,20 +69,20 @@ export function beginPress(
 function drawGesture(target: CurveGestureTarget, x: number, y: number): Gesture {
   const hand = handOf(target.view());
   const pressed = target.placeAt(x, y);
-  const depth = Math.max(64, pressed.value);
-  let edits: CurveEdit[] = [];
+  const depth = Math.max(1, pressed.value);
+  let made = NOTHING;
   return {
     move(toX, toY, event) {
       const at = snappedTick(target, target.placeAt(toX, toY).at, event.altKey);
       const from = snappedTick(target, pressed.at, event.altKey);
       const [start, end] = [Math.min(from, at), Math.max(from, at)];
-      edits = start === end ? [] : drawPress(hand, start, end, depth);
+      const { edits } = (made = start === end ? NOTHING : drawPress(hand, start, end, depth));
       target.preview(edits.length > 0 ? outline(start, end, depth) : null, null);
       if (edits.length > 0) target.live('Draw a press of the pedal', () => edits);
     },
     end() {
       target.preview(null, null);
-      if (edits.length > 0) target.done('Draw a press of the pedal', edits, placesOfEdits(edits));
+      if (made.edits.length > 0) target.done('Draw a press of the pedal', made.edits, made.laid);
       else target.select([]);
     },
   };
@@ -95,36 +93,36 @@ function moveGesture(target: CurveGestureTarget, press: PedalSpan, x: number): G
   const presses = pressesOf(hand, target.selected());
   const pressed = target.placeAt(x, 0);
   const label = `Move ${pressesInWords(presses.length)} of the pedal`;
-  let edits: CurveEdit[] = [];
+  let made = NOTHING;
   return {
     move(toX, toY, event) {
       const to = press.start + target.placeAt(toX, toY).at - pressed.at;
       const ticks = snappedTick(target, to, event.altKey) - press.start;
-      edits = ticks === 0 ? [] : movePresses(hand, presses, ticks);
+      const { edits } = (made = ticks === 0 ? NOTHING : movePresses(hand, presses, ticks));
       const end = press.end === Infinity ? press.start : press.end;
       target.preview(outline(press.start + ticks, end + ticks, press.depth), null);
       if (edits.length > 0) target.live(label, () => edits);
     },
     end() {
       target.preview(null, null);
-      if (edits.length > 0) target.done(label, edits, placesOfEdits(edits));
+      if (made.edits.length > 0) target.done(label, made.edits, made.laid);
     },
   };
 }
 
 function trimGesture(target: CurveGestureTarget, press: PedalSpan, edge: 'start' | 'end'): Gesture {
   const hand = handOf(target.view());
-  let edits: CurveEdit[] = [];
+  let made = NOTHING;
   return {
     move(toX, toY, event) {
-      edits = trimPress(hand, press, edge, snappedTick(target, target.placeAt(toX, toY).at, event.altKey));
-      const laid = edits[edits.length - 1];
-      target.preview(outline(laid.from, laid.to, press.depth), null);
+      const at = snappedTick(target, target.placeAt(toX, toY).at, event.altKey);
+      const { edits, laid } = (made = trimPress(hand, press, edge, at));
+      target.preview(outline(laid[0].at, laid[laid.length - 1].at, press.depth), null);
       target.live('Trim a press of the pedal', () => edits);
     },
     end() {
       target.preview(null, null);
-      if (edits.length > 0) target.done('Trim a press of the pedal', edits, placesOfEdits(edits));
+      if (made.edits.length > 0) target.done('Trim a press of the pedal', made.edits, made.laid);
     },
   };
 }
