@@ -5,3 +5,4 @@ export * from './question';
 export * from './key';
 export * from './partFacts';
 export * from './startingStep';
+export * from './likelyGrid';

@@ -54,7 +54,27 @@ describe('the likely grid', () => {
             start: 960 + index * step + by * most + 9.6,
             end: 960 + index * step + 400,
           }));
-          expect(likelyGrid(noteTableOf(notes), timeline)).toBe(grid);
+          expect(likelyGrid(noteTableOf(notes), timeline)).toEqual({ grid, swing: 50 });
+        },
+      ),
+      { numRuns: 30 },
+    );
+  });
+
+  it.each(['1/8', '1/16'])('finds the swing of %s under human unevenness, not a finer grid', (grid) => {
+    const step = quartersOf(grid) * 960;
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 57, max: 70 }),
+        fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 48, maxLength: 96 }),
+        (swing, uneven) => {
+          const notes = uneven.map((by, index) => ({
+            start: 960 + index * step + (index % 2) * (swing / 50 - 1) * step + by * 12,
+            end: 960 + index * step + 400,
+          }));
+          const found = likelyGrid(noteTableOf(notes), timeline);
+          expect(found.grid).toBe(grid);
+          expect(Math.abs(found.swing - swing)).toBeLessThanOrEqual(2);
         },
       ),
       { numRuns: 30 },
@@ -62,8 +82,8 @@ describe('the likely grid', () => {
   });
 
   it('takes sixteenths where there is nothing to go by', () => {
-    expect(likelyGrid(noteTableOf([]), timeline)).toBe('1/16');
-    expect(likelyGrid(noteTableOf([{ start: 77 }]), timeline)).toBe('1/16');
+    expect(likelyGrid(noteTableOf([]), timeline)).toEqual({ grid: '1/16', swing: 50 });
+    expect(likelyGrid(noteTableOf([{ start: 77 }]), timeline)).toEqual({ grid: '1/16', swing: 50 });
   });
 });
 

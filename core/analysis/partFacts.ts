@@ -1,21 +1,25 @@
 import { lanesIn } from '../curves';
 import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
-import { barAt, quartersOf, ticksToSeconds, type Timeline } from '../time';
+import { barAt, ticksToSeconds, type Timeline } from '../time';
+import { likelyGrid } from './likelyGrid';
 import { estimateKey, type KeyEstimate } from './key';
 import { latenessOf, median } from './readings';
 
 /** What can be read from the notes of a part before any setting is chosen. Times in ms, velocities 1-127. */
 export interface PartFacts {
   notes: number;
-  /** The grid the starts most likely mean. */
+  /** The grid the starts most likely mean, and its swing (50 straight). */
   grid: string;
+  swing: number;
   /** Median lateness against that grid; early below 0. */
   biasMs: number;
   /** Share of the notes that start together with another, 0-1. */
   chordShare: number;
   /** Lowest and highest pitch; null without notes. */
   pitches: [number, number] | null;
+  /** Every pitch that occurs, from the lowest: of a drum part its pieces. */
+  used: number[];
   medianVelocity: number;
   shortestMs: number;
   key: KeyEstimate | null;
@@ -28,14 +32,8 @@ export interface PartFacts {
 /** Starts within this of one another are one chord. */
 const CHORD_MS = 30;
 
-/** Grids a part is likely played on, coarse to fine. */
-const CANDIDATES = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'];
-
-/** No performance is tighter than this, so a finer grid gains nothing below it. */
-const TIGHTEST_MS = 6;
-
 export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventColumns): PartFacts {
-  const grid = likelyGrid(notes, timeline);
+  const { grid, swing } = likelyGrid(notes, timeline);
   const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
   let [low, high, together, shortest] = [127, 0, 0, Infinity];
   for (let row = 0; row < notes.length; row++) {
@@ -52,38 +50,15 @@ export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventCo
   return {
     notes: notes.length,
     grid,
-    biasMs: median(Array.from(latenessOf(notes, [grid], 50, timeline))),
+    swing,
+    biasMs: median(Array.from(latenessOf(notes, [grid], swing, timeline))),
     chordShare: notes.length === 0 ? 0 : together / notes.length,
     pitches: notes.length === 0 ? null : [low, high],
+    used: [...new Set(notes.pitch)].sort((a, b) => a - b),
     medianVelocity: notes.length === 0 ? 80 : median(Array.from(notes.velocity)),
     shortestMs: notes.length === 0 ? 0 : shortest,
     key: estimateKey(notes),
     endQuarters: barAt(timeline.meter, last).end / timeline.ticksPerQuarter,
     lanes: events ? lanesIn(events).map(({ lane }) => lane) : [],
   };
-}
-
-/**
- * The grid under which the starts are described in the fewest words: each note costs the logarithm of the lines a quarter
- * has, to say which one is meant, and the logarithm of the spread around the lines (minimum description length with a normal
- * spread). A finer grid must so tighten the spread by more than it adds lines. Sixteenths where there is nothing to go by.
- */
-export function likelyGrid(notes: NoteTable, timeline: Timeline): string {
-  if (notes.length < 2) return '1/16';
-  let best = '1/16';
-  let least = Infinity;
-  for (const grid of CANDIDATES) {
-    const lateness = latenessOf(notes, [grid], 50, timeline);
-    // What is the same for all notes is a habit of the player, not a misfit of the grid.
-    const bias = median(Array.from(lateness));
-    let square = 0;
-    for (const late of lateness) square += (late - bias) ** 2;
-    const spread = Math.sqrt(square / lateness.length);
-    const words = Math.log(1 / quartersOf(grid)) + Math.log(Math.max(spread, TIGHTEST_MS));
-    if (words < least - 1e-9) {
-      least = words;
-      best = grid;
-    }
-  }
-  return best;
 }

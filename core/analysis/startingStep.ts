@@ -45,6 +45,7 @@ export function startingStep(
       return createStep('quantize', {
         where,
         grid: facts.grid,
+        swing: facts.swing,
         strength: 80,
         chords: !isDrums && facts.chordShare > 0.2 ? 'spread' : 'each',
       });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { sortedByStart, type Material } from '../model';
+import { sortedByStart, type Material, type NoteTable } from '../model';
 import { firstAtOrAfter, ticksToSeconds, type Timeline } from '../time';
-import { touchedRows } from './where';
+import { describeWhere, touchedRows, whereSchema } from './where';
 import { PERCENT, numberSetting } from './numberSettings';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -10,6 +10,8 @@ const schema = z.strictObject({
   kind: z.literal('align'),
   ...stepBase,
   to: z.string('must be the id or name of a part').default(''),
+  /** Which of the other part's notes are strokes to align to, as a where of that part. */
+  toWhere: whereSchema.optional(),
   strength: numberSetting(0, 100, 100, PERCENT),
   reachMs: numberSetting(0, 2000, 80, { unit: 'ms', usual: [0, 250] }),
 });
@@ -45,6 +47,13 @@ export function strokesOf(
   return pulledTo;
 }
 
+/** The starts of the other part that count as strokes. */
+function strokesIn(other: NoteTable, { toWhere }: AlignStep, timeline: Timeline): Float64Array {
+  if (!toWhere || Object.keys(toWhere).length === 0) return other.start;
+  const counts = touchedRows(other, toWhere, timeline);
+  return other.start.filter((_, row) => counts[row] === 1);
+}
+
 /** Pulls each start toward the nearest stroke of another part within reach, by strength. Ends move along. */
 function apply(
   material: Material,
@@ -55,7 +64,8 @@ function apply(
   const other = otherPart?.(step.to);
   if (!other || other.length === 0 || step.strength === 0) return material;
   const { notes } = material;
-  const pulledTo = strokesOf(notes.start, touched, other.start, step.reachMs, timeline);
+  const strokes = strokesIn(other, step, timeline);
+  const pulledTo = strokesOf(notes.start, touched, strokes, step.reachMs, timeline);
   const start = notes.start.slice();
   const end = notes.end.slice();
   let moved = false;
@@ -78,10 +88,21 @@ export const align: StepKind<AlignStep> = {
   hint: 'Pull notes toward the strokes of another part',
   schema,
   apply,
-  describe: ({ to, strength, reachMs }) =>
-    to === '' ? 'to no part yet' : `${strength} %, within ${reachMs} ms`,
+  describe: ({ to, toWhere, strength, reachMs }) =>
+    to === ''
+      ? 'to no part yet'
+      : [
+          ...(toWhere && Object.keys(toWhere).length > 0 ? [`to ${describeWhere(toWhere)}`] : []),
+          `${strength} %, within ${reachMs} ms`,
+        ].join(', '),
   reference: ({ to }) => to,
   movesTime: true,
   targets: (step, notes, other, timeline) =>
-    strokesOf(notes.start, touchedRows(notes, step.where, timeline), other.start, step.reachMs, timeline),
+    strokesOf(
+      notes.start,
+      touchedRows(notes, step.where, timeline),
+      strokesIn(other, step, timeline),
+      step.reachMs,
+      timeline,
+    ),
 };

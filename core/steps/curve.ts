@@ -10,7 +10,7 @@ import {
   type LanePoints,
 } from '../curves';
 import { laneName, type EventColumns } from '../midi';
-import type { Material, NoteTable } from '../model';
+import { greatestOf, leastOf, type Material, type NoteTable } from '../model';
 import { nameOfNoteValue } from '../time';
 import { createPointBudget, type PointBudget } from './bounds';
 import { CURVE_OPS, curveSchema, type CurveStep } from './curveSettings';
@@ -115,14 +115,9 @@ function changesOf(
     enteringAfter(points, bounded, changeOf(step, unit)),
     resting,
   );
-  // What was drawn ends with its last point, which holds on.
-  return [
-    write(
-      step.lane,
-      unit,
-      step.op === 'draw' ? result : withSeams(result, leavingOf(points, bounded), resting),
-    ),
-  ];
+  // What was drawn ends a tick after its last point, so that this is heard.
+  const rewritten = step.op === 'draw' ? drawnStretch(step.points) : bounded;
+  return [write(step.lane, unit, withSeams(result, leavingOf(points, rewritten), resting))];
 }
 
 /** The values that hold into regions from before, where no point stands at their start. */
@@ -148,6 +143,13 @@ function leavingOf(points: LanePoints, regions: Regions): Seam[] {
     const value = heldFrom(points, to);
     return value === null ? [] : [{ tick: to, value }];
   });
+}
+
+/** From the first drawn point to a tick after the last. */
+function drawnStretch(drawn: readonly { at: number }[]): [number, number][] {
+  if (drawn.length === 0) return [];
+  const at = ({ at: tick }: { at: number }) => tick;
+  return [[leastOf(drawn, at), greatestOf(drawn, at) + 1]];
 }
 
 /** What a step does to each value by itself, within what the lane can hold; null for one that does something else. */

@@ -127,4 +127,18 @@ describe('groove and align', () => {
     ]);
     expect(column(run(notes, step, { otherPart: () => null }), 'start')).toEqual([1050, 1100, 1150, 3000]);
   });
+
+  it('align listens to some notes of the other part only: a bass to the kick', () => {
+    const drums = noteTableOf([
+      { start: 990, pitch: 42 },
+      { start: 1020, pitch: 36 },
+      { start: 1930, pitch: 42 },
+      { start: 1960, pitch: 36 },
+    ]);
+    const step = createStep('align', { to: 'drums', toWhere: { drums: [35, 36] } });
+    const notes = [{ start: 995 }, { start: 1925 }];
+    expect(column(run(notes, step, { otherPart: () => drums }), 'start')).toEqual([1020, 1960]);
+    const plain = createStep('align', { to: 'drums' });
+    expect(column(run(notes, plain, { otherPart: () => drums }), 'start')).toEqual([990, 1930]);
+  });
 });

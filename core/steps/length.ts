@@ -19,6 +19,8 @@ const schema = z.strictObject({
     .optional(),
   limit: range(ranged(0, 1e9, { unit: 'ticks' })).optional(),
   noOverlap: z.boolean('must be true or false').default(true),
+  /** No note lasts into the next of its channel, whatever the pitch; notes of one chord are left. */
+  monophonic: z.boolean('must be true or false').optional(),
   hold: z.literal('fromPedal', 'must be "fromPedal"').optional(),
 });
 
@@ -26,7 +28,7 @@ export type LengthStep = z.infer<typeof schema>;
 
 /**
  * In this order, each where given: set, or scale by percent; legato to the next chord; limit; hold to the pedal's release; and same pitches
- * do not overlap (the earlier is cut). No note gets shorter than a tick.
+ * do not overlap (the earlier is cut), or no notes at all. No note gets shorter than a tick.
  */
 function apply(
   material: Material,
@@ -53,6 +55,7 @@ function apply(
   }
   if (step.hold) holdByPedal(end, notes, channelEvents(material.events, beside?.() ?? []), touched);
   if (step.noOverlap) cutOverlaps(end, notes, touched);
+  if (step.monophonic) cutAtNextChord(end, notes, touched, timeline);
   return end.every((tick, row) => tick === notes.end[row])
     ? material
     : { ...material, notes: { ...notes, end } };
@@ -94,6 +97,20 @@ function cutOverlaps(end: Float64Array, notes: NoteTable, touched: Uint8Array) {
   }
 }
 
+/** A touched note ends where the next chord of its channel begins, if it would last beyond; a chord is what starts within 30 ms. */
+function cutAtNextChord(end: Float64Array, notes: NoteTable, touched: Uint8Array, timeline: Timeline) {
+  for (const channel of new Set(notes.channel)) {
+    const rows = Uint32Array.from(notes.id.keys()).filter((row) => notes.channel[row] === channel);
+    let before: Uint32Array | null = null;
+    forEachChord(pickRows(notes, rows), timeline, (first, stop) => {
+      const next = notes.start[rows[first]];
+      for (const row of before ?? [])
+        if (touched[row] === 1 && end[row] > next) end[row] = Math.max(notes.start[row] + 1, next);
+      before = rows.subarray(first, stop);
+    });
+  }
+}
+
 /** Notes released while the pedal is down last until it comes up. */
 function holdByPedal(end: Float64Array, notes: NoteTable, events: EventColumns, touched: Uint8Array) {
   const rings = pedalledEnds(notes, end, events);
@@ -108,7 +125,7 @@ function describe(step: LengthStep): string {
     ...(step.set === undefined && step.scale !== undefined ? [`${step.scale} %`] : []),
     ...(step.legato ? ['legato'] : []),
     ...(step.limit ? [`${step.limit[0]} to ${step.limit[1]} ticks`] : []),
-    ...(step.noOverlap ? ['no overlaps'] : []),
+    ...(step.monophonic ? ['one note at a time'] : step.noOverlap ? ['no overlaps'] : []),
   ];
   return words.join(', ') || 'nothing yet';
 }

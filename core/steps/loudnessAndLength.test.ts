@@ -32,6 +32,37 @@ describe('velocity, length and remove', () => {
     expect(column(run([{ velocity: 3 }], createStep('velocity', { set: 77 })), 'velocity')).toEqual([77]);
   });
 
+  it('velocity set or ramped on average keeps what the notes are to one another', () => {
+    const chords = [
+      { start: 0, velocity: 90, pitch: 72 },
+      { start: 0, velocity: 30, pitch: 60 },
+      { start: 960, velocity: 60, pitch: 72 },
+      { start: 960, velocity: 60, pitch: 60 },
+    ];
+    const set = createStep('velocity', { set: 80, relative: true });
+    expect(column(run(chords, set), 'velocity')).toEqual([120, 40, 80, 80]);
+    const ramp = createStep('velocity', { ramp: { from: 30, to: 90 }, relative: true });
+    expect(column(run(chords, ramp), 'velocity')).toEqual([45, 15, 90, 90]);
+    // Without notes, and with one that is not touched, nothing divides by nothing.
+    expect(run([], ramp).length).toBe(0);
+    expect(column(run(chords, { ...ramp, where: { pitch: [1, 2] } }), 'velocity')).toEqual([90, 30, 60, 60]);
+  });
+
+  it('length leaves one note at a time, whatever the pitch; chords stay', () => {
+    const line = [
+      { start: 0, end: 1000, pitch: 60 },
+      { start: 480, end: 1500, pitch: 64 },
+      { start: 480 + 20 * MS, end: 1700, pitch: 67 },
+      { start: 960, end: 1200, pitch: 62 },
+      { start: 0, end: 5000, pitch: 40, channel: 3 },
+    ];
+    const step = createStep('length', { monophonic: true });
+    const after = run(line, step);
+    expect(column(after, 'end')).toEqual([480, 960, 960, 1200, 5000]);
+    const again = applyStep({ notes: after, events: createEventBuilder().build() }, step, context);
+    expect(again.notes).toBe(after);
+  });
+
   it('legato joins chord to chord: the notes of a rolled chord do not cut each other', () => {
     const rolled = [
       { start: 0, end: 100, pitch: 60 },

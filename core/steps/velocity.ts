@@ -20,13 +20,16 @@ const schema = z.strictObject({
     .optional(),
   ramp: z.strictObject({ from: ranged(1, 127, { start: 60 }), to: ranged(1, 127, { start: 96 }) }).optional(),
   limit: range(ranged(1, 127)).optional(),
+  /** What is set, and the ramp, is what the notes have on average: each keeps its share of it. */
+  relative: z.boolean('must be true or false').optional(),
 });
 
 export type VelocityStep = z.infer<typeof schema>;
 
 /**
  * In this order, each where given: set; scale by percent; add; compress, around + (v - around) / ratio; ramp, straight over the
- * where; limit. Velocities stay real here and within 1-127.
+ * where; limit. With `relative` set and ramp scale instead of replacing: the mean of the touched notes comes to the value, and each note keeps its ratio to
+ * it, so that accents and the voicing of chords stay. Velocities stay real here and within 1-127.
  */
 function apply(
   material: Material,
@@ -38,22 +41,36 @@ function apply(
   const span = spanOf(notes, touched);
   if (!span || describe(step) === NOTHING) return material;
   const velocity = notes.velocity.slice();
+  const mean = step.relative ? meanOf(velocity, touched) : 0;
+  /** A velocity brought to a value, which replaces it or is what the mean comes to. */
+  const brought = (now: number, value: number) => (step.relative ? (now * value) / mean : value);
   const [first, last] = rampSpan(notes, step, timeline, touched);
   for (let row = 0; row < notes.length; row++) {
     if (touched[row] === 0) continue;
-    let next = step.set ?? velocity[row];
+    let next = step.set === undefined ? velocity[row] : brought(velocity[row], step.set);
     if (step.scale !== undefined) next *= step.scale / 100;
     if (step.add !== undefined) next += step.add;
     if (step.compress) next = step.compress.around + (next - step.compress.around) / step.compress.ratio;
     if (step.ramp) {
       // A note played ahead of the first bar line is where the ramp begins.
       const share = last > first ? Math.max(0, (notes.start[row] - first) / (last - first)) : 0;
-      next = step.ramp.from + (step.ramp.to - step.ramp.from) * share;
+      const target = step.ramp.from + (step.ramp.to - step.ramp.from) * share;
+      next = brought(velocity[row], target);
     }
     if (step.limit) next = Math.min(step.limit[1], Math.max(step.limit[0], next));
     velocity[row] = Math.min(127, Math.max(1, next));
   }
   return { ...material, notes: { ...notes, velocity } };
+}
+
+function meanOf(velocity: Float64Array, touched: Uint8Array): number {
+  let [sum, count] = [0, 0];
+  for (let row = 0; row < velocity.length; row++) {
+    if (touched[row] === 0) continue;
+    sum += velocity[row];
+    count++;
+  }
+  return sum / count;
 }
 
 /** A ramp runs over the bars of the where; without bars from the first touched start to the last. */
@@ -85,7 +102,10 @@ function describe(step: VelocityStep): string {
     ...(step.ramp ? [`ramp ${step.ramp.from} to ${step.ramp.to}`] : []),
     ...(step.limit ? [`${step.limit[0]} to ${step.limit[1]}`] : []),
   ];
-  return words.join(', ') || NOTHING;
+  if (words.length === 0) return NOTHING;
+  return [...words, ...(step.relative && (step.set !== undefined || step.ramp) ? ['on average'] : [])].join(
+    ', ',
+  );
 }
 
 /** Sets, scales, evens out or ramps velocities. */

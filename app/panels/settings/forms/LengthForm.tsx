@@ -76,6 +76,16 @@ export function LengthForm(form: StepFormProps<LengthStep>) {
       >
         no overlaps of one pitch
       </Check>
+      <Check
+        setting="monophonic"
+        checked={step.monophonic === true}
+        disabled={disabled}
+        onChange={(on) =>
+          onChange(on ? 'One note at a time' : 'Notes may overlap', { monophonic: on || undefined })
+        }
+      >
+        one note (or chord) at a time
+      </Check>
     </>
   );
 }

@@ -80,6 +80,20 @@ export function VelocityForm(form: StepFormProps<VelocityStep>) {
           </span>
         )}
       </div>
+      {(ramp || step.set !== undefined) && (
+        <Check
+          setting="relative"
+          checked={step.relative === true}
+          disabled={disabled}
+          onChange={(on) =>
+            onChange(on ? 'Keep the balance of the notes' : 'Same velocity for all notes', {
+              relative: on || undefined,
+            })
+          }
+        >
+          keep the balance of the notes
+        </Check>
+      )}
       <p className="text-quiet text-ink-2">What is ticked works from the top down; the limit comes last.</p>
     </>
   );
