@@ -1,4 +1,4 @@
-import { notesToText, type Note } from '@ordle/core';
+import { notesToText, type Note, type Timeline } from '@ordle/core';
 import { engine } from '@/engine/engineClient';
 import type { ClipsRequest } from '@/engine/protocol';
 
@@ -10,8 +10,8 @@ let last: { plain: string; whole: string } | null = null;
 
 export const copiedNotes = {
   /** Keeps notes as text and gives the text. */
-  keep(notes: readonly Note[], ticksPerQuarter: number): string {
-    const plain = notesToText(notes, ticksPerQuarter);
+  keep(notes: readonly Note[], timeline: Timeline): string {
+    const plain = notesToText(notes, timeline);
     last = { plain, whole: plain };
     return plain;
   },
@@ -19,12 +19,12 @@ export const copiedNotes = {
   async addControllers(
     plain: string,
     notes: readonly Note[],
-    ticksPerQuarter: number,
+    timeline: Timeline,
     at: Omit<ClipsRequest, 'ids'>,
   ) {
     const clips = await engine.clipsOf({ ...at, ids: notes.map(({ id }) => id) });
     if (clips.length === 0 || last?.plain !== plain) return;
-    last = { plain, whole: notesToText(notes, ticksPerQuarter, clips) };
+    last = { plain, whole: notesToText(notes, timeline, clips) };
     await navigator.clipboard?.writeText(last.whole).catch(() => undefined);
   },
   /** Text from the clipboard with what is known beside it; without any, what was last copied. */

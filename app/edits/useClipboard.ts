@@ -1,22 +1,23 @@
 import {
-  clipsFrom,
+  createGrid,
   deleteNotes,
   notesFromText,
-  pasteNotes,
+  pastePlan,
   secondsToTicks,
   sentenceOf,
-  type CurveEdit,
+  type PasteHow,
 } from '@ordle/core';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
-import { engine } from '@/engine/engineClient';
 import { holdClipboard, type ClipboardHolder } from '@/surface';
 import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { copiedNotes } from './copiedNotes';
-import { applyEdits, applyEditsAlong, selectedNotes, notesInWords, targetNow } from './editActions';
+import { gridInForce } from '@/steps/gridInForce';
+import { applyEditsAlong, selectedNotes, notesInWords, targetNow } from './editActions';
+import { putNotes } from './putNotes';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
 
@@ -28,57 +29,44 @@ export function useClipboard(bench: BenchState) {
   const { part, timeline, mayWrite } = bench;
   const selected = () => (selection.partId === part?.id ? selectedNotes(view, selection.ids) : []);
 
-  const paste = (text: string | null | undefined, inPlace: boolean, target = targetNow()) => {
-    if (!part || !mayWrite || !target) return;
+  const paste = (text: string | null | undefined, how: PasteHow | 'in place', target = targetNow()) => {
+    if (!part || !mayWrite || !target || !view) return;
     try {
       const content = notesFromText(copiedNotes.wholeOf(text));
-      const tick = inPlace
-        ? content.origin * timeline.ticksPerQuarter
-        : Math.round(secondsToTicks(timeline.tempo, transport.second()));
-      const clips = bench.view.along ? clipsFrom(content, timeline.ticksPerQuarter) : [];
-      const put = (curves?: CurveEdit[]) =>
-        applyEdits(
-          dispatch,
-          `Paste ${notesInWords(content.notes.length)}`,
-          (newId) => ({
-            change: {},
-            delete: [],
-            add: pasteNotes(content, tick, part.channel, timeline.ticksPerQuarter, newId),
-            ...(curves && curves.length > 0 ? { curves } : {}),
-          }),
-          null,
-          target,
-        );
-      if (clips.length === 0) put();
-      else
-        engine
-          .layClips({
-            session: bench.session,
-            partId: part.id,
-            stop: bench.stop?.index ?? 0,
-            clips,
-            at: tick,
-          })
-          .then(put, (error: unknown) => toast(sentenceOf(error)));
+      const { values, swing } = gridInForce(bench);
+      const at = secondsToTicks(timeline.tempo, transport.second());
+      const plan =
+        how === 'in place'
+          ? { tick: content.origin * timeline.ticksPerQuarter, from: 0, to: 0, rows: [] }
+          : pastePlan(
+              content,
+              at,
+              how,
+              bench.view.snap,
+              createGrid(timeline.meter, values, swing),
+              view.notes,
+              timeline,
+            );
+      return putNotes(dispatch, { content, plan, how, bench, view, target });
     } catch (error) {
       toast(sentenceOf(error));
     }
   };
-  const fromSystem = async (inPlace: boolean) => {
+  const fromSystem = async (how: PasteHow | 'in place') => {
     // Where it is to go is settled by the key press, not by where one is when the browser hands the text over.
     const target = targetNow();
     const text = await navigator.clipboard?.readText().catch(() => null);
-    paste(text, inPlace, target);
+    void paste(text, how, target);
   };
   const copy = () => {
     const notes = selected();
     if (notes.length === 0) return null;
-    const plain = copiedNotes.keep(notes, timeline.ticksPerQuarter);
+    const plain = copiedNotes.keep(notes, timeline);
     toast(`${notesInWords(notes.length)} copied.`);
     if (bench.view.along && part) {
       const at = { session: bench.session, partId: part.id, stop: bench.stop?.index ?? 0 };
       copiedNotes
-        .addControllers(plain, notes, timeline.ticksPerQuarter, at)
+        .addControllers(plain, notes, timeline, at)
         .catch((error: unknown) => toast(sentenceOf(error)));
     }
     return plain;
@@ -98,7 +86,7 @@ export function useClipboard(bench: BenchState) {
         if (mayWrite) removeSelected();
       },
       paste(text) {
-        paste(text, false);
+        void paste(text, 'add');
         return true;
       },
     };
@@ -127,7 +115,9 @@ export function useClipboard(bench: BenchState) {
         write();
         removeSelected();
       }),
-    paste: mayWrite && (() => void fromSystem(false)),
-    'paste-in-place': mayWrite && (() => void fromSystem(true)),
+    paste: mayWrite && (() => void fromSystem('add')),
+    'paste-replace': mayWrite && (() => void fromSystem('replace')),
+    'paste-push': mayWrite && (() => void fromSystem('push')),
+    'paste-in-place': mayWrite && (() => void fromSystem('in place')),
   });
 }

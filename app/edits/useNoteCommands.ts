@@ -1,5 +1,4 @@
 import {
-  barAt,
   copyNotes,
   deleteNotes,
   drawNote,
@@ -10,6 +9,8 @@ import {
   nearestLine,
   reachOf,
   createGrid,
+  createMusicalBars,
+  musicalPlaces,
   secondsToTicks,
   setValues,
   splitNotes,
@@ -163,9 +164,11 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     'select-bars':
       some && notes
         ? () => {
-            const bar = (tick: number) => barAt(timeline.meter, tick).number;
-            const bars = new Set(selectedNotes(view, mine).map(({ start }) => bar(start)));
-            selectWhere((row) => bars.has(bar(notes.start[row])));
+            const places = musicalPlaces(notes.start, timeline);
+            const barOf = createMusicalBars(timeline);
+            const barOfRow = Array.from(places, barOf);
+            const bars = new Set(barOfRow.filter((_, row) => mine.has(notes.id[row])));
+            selectWhere((row) => bars.has(barOfRow[row]));
           }
         : undefined,
     'select-left': notes

@@ -1,4 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { SNAPS } from '@ordle/core';
 import { z } from 'zod';
 
 /** The part of time and pitch the editor shows: first tick, ticks a pixel, highest pitch (may be between keys), pixels a key. */
@@ -23,7 +24,8 @@ const viewObject = z.object({
   follow: z.boolean(),
   middleC: z.union([z.literal(3), z.literal(4)]),
   tool: z.enum(['select', 'draw', 'erase']).default('select'),
-  snap: z.boolean().default(true),
+  /** How what is dragged or pasted goes by the grid. */
+  snap: z.enum(SNAPS).default('steps'),
   /** Whether controllers go along when notes are moved, copied or deleted by hand. */
   along: z.boolean().default(true),
   /** Parts shown together with the active one. */
@@ -46,11 +48,12 @@ const viewObject = z.object({
 
 export type View = z.infer<typeof viewObject>;
 
-/** A stored view; those stored earlier had other names for how the velocities are shown. */
+/** A stored view; those stored earlier had other names for how the velocities are shown, and knew snapping on or off. */
 export const viewSchema = z.preprocess((stored) => {
-  if (typeof stored !== 'object' || stored === null || !('lane' in stored)) return stored;
+  if (typeof stored !== 'object' || stored === null) return stored;
   const { lane, laneHeight, ...rest } = stored as Record<string, unknown>;
-  return { velocities: lane, velocitiesHeight: laneHeight, ...rest };
+  const named = lane === undefined ? rest : { velocities: lane, velocitiesHeight: laneHeight, ...rest };
+  return typeof rest.snap === 'boolean' ? { ...named, snap: rest.snap ? 'steps' : 'off' } : named;
 }, viewObject);
 
 export const initialView: View = {
@@ -63,7 +66,7 @@ export const initialView: View = {
   follow: true,
   middleC: 4,
   tool: 'select',
-  snap: true,
+  snap: 'steps',
   along: true,
   shown: [],
   together: [],

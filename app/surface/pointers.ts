@@ -1,4 +1,6 @@
-import { regionAt, type Gesture, type Navigation, type Region } from './region';
+import { cancelFrame, onNextFrame } from './frames';
+import { overshoot } from './overshoot';
+import { regionAt, type Gesture, type HeldKeys, type Navigation, type Region } from './region';
 
 /** Fingers nearer to each other than this do not zoom: their distance says too little. */
 const LEAST_PINCH = 24;
@@ -28,6 +30,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   let gesture: Gesture | null = null;
   let rested: Region<Scene> | null = null;
   let pressed = { x: NaN, y: NaN, at: -Infinity };
+  /** The region a gesture began in, and where the pointer is now. */
+  let held: { region: Region<Scene>; x: number; y: number; keys: HeldKeys } | null = null;
   const fingers = new Map<number, { x: number; y: number }>();
   const listening = new AbortController();
   const { signal } = listening;
@@ -50,9 +54,22 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
     options.onGesture?.(true);
   }
 
+  /** Moves what is in sight on while a gesture is held at the edge of its region. */
+  function scroll() {
+    const box = gesture?.scrolls ? held?.region.box() : null;
+    if (!box || !held) return;
+    const [right, down] = overshoot(box, held.x, held.y);
+    if (right === 0 && down === 0) return;
+    navigation.pan(right, down);
+    gesture?.move(held.x, held.y, held.keys);
+    onNextFrame(scroll);
+  }
+
   function over(): Gesture | null {
     const ended = gesture;
     gesture = null;
+    held = null;
+    cancelFrame(scroll);
     canvas.style.cursor = '';
     globalThis.removeEventListener('keydown', onEscape, true);
     return ended;
@@ -115,7 +132,9 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
     const isSecond =
       event.timeStamp - pressed.at < DOUBLE_MS && Math.hypot(x - pressed.x, y - pressed.y) < DOUBLE_PIXELS;
     pressed = isSecond ? { x: NaN, y: NaN, at: -Infinity } : { x, y, at: event.timeStamp };
-    begin(regionAt(regions, x, y)?.begin?.(x, y, event, isSecond) ?? null);
+    const region = regionAt(regions, x, y);
+    held = region && { region, x, y, keys: event };
+    begin(region?.begin?.(x, y, event, isSecond) ?? null);
   }
 
   /** Two fingers: their middle pans, their distance zooms time. */
@@ -132,8 +151,11 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   function onMove(event: PointerEvent) {
     const { x, y } = placeOf(event);
     if (fingers.size > 1 && fingers.has(event.pointerId)) pinch(event, x, y);
-    else if (gesture) gesture.move(x, y, event);
-    else {
+    else if (gesture) {
+      if (held) held = { ...held, x, y, keys: { altKey: event.altKey, shiftKey: event.shiftKey } };
+      gesture.move(x, y, event);
+      if (gesture?.scrolls) onNextFrame(scroll);
+    } else {
       const region = regionAt(regions, x, y);
       rest(region);
       canvas.style.cursor = region?.cursor?.(x, y) ?? '';

@@ -5,6 +5,8 @@ export type HeldKeys = Pick<MouseEvent, 'altKey' | 'shiftKey'>;
 export interface Gesture {
   /** The cursor while it is under way. */
   cursor?: string;
+  /** Whether what is in sight moves on while the pointer is held at the edge of the region or beyond. Its places are then to be read anew at each move. */
+  scrolls?: boolean;
   move(x: number, y: number, keys: HeldKeys): void;
   /** The pointer was let go: what was shown is to be done. */
   end(): void;

@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import type { NoteTable } from '../model';
 import { touchedRows } from '../steps';
-import { barAt, type Timeline } from '../time';
+import { barAt, createMusicalBars, musicalPlaces, type Timeline } from '../time';
 
 const span = (low: number, high: number) =>
   z.tuple([z.number().min(low).max(high), z.number().min(low).max(high)]);
 
 /**
  * A question that picks notes: all parts given must hold. Ranges are inclusive. `beat` is a place in the bar in beats from 1
- * (the second eighth of a 4/4 bar is 1.5), `lateMs` the distance from the grid, early below 0.
+ * (the second eighth of a 4/4 bar is 1.5), `bars` the musical bars, `lateMs` the distance from the grid, early below 0.
  */
 export const questionSchema = z.strictObject({
   pitch: span(0, 127).optional(),
@@ -33,6 +33,8 @@ export function rowsAnswering(
   const inVoice = voice ? touchedRows(notes, { voice }, timeline) : null;
   const within = (value: number, range: readonly [number, number] | undefined) =>
     range === undefined || (value >= range[0] && value <= range[1]);
+  const places = musicalPlaces(notes.start, timeline);
+  const barOf = createMusicalBars(timeline);
   const rows: number[] = [];
   for (let row = 0; row < notes.length; row++) {
     if (inVoice && !inVoice[row]) continue;
@@ -43,10 +45,11 @@ export function rowsAnswering(
       continue;
     if (!within(notes.end[row] - notes.start[row], question.length) || !within(late[row], question.lateMs))
       continue;
-    if (question.beat || question.bars) {
+    if (question.bars && !within(barOf(places[row]), question.bars)) continue;
+    if (question.beat) {
       const bar = barAt(timeline.meter, notes.start[row]);
       const beat = 1 + (notes.start[row] - bar.start) / timeline.meter.beatTicks[bar.row];
-      if (!within(beat, question.beat) || !within(bar.number, question.bars)) continue;
+      if (!within(beat, question.beat)) continue;
     }
     rows.push(row);
   }

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { heldValue, pointsOf, readLane, writeLanes } from '../curves';
 import { noteTableOf, rowsNamed, type Note } from '../model';
 import { applyStep, createStep } from '../steps';
+import { createTimeline } from '../time';
 import { context, noEvents } from '../testing/stepBench';
 import {
   alongEdits,
@@ -147,6 +148,8 @@ describe('the controllers of some notes', () => {
   });
 });
 
+const at480 = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
+
 describe('controllers on the clipboard', () => {
   const lane = (list: [number, number][]) =>
     writeLanes(noEvents, [
@@ -196,7 +199,7 @@ describe('controllers on the clipboard', () => {
   it('go through text with their notes, into a session of another resolution', () => {
     const clips = clipsOf(lane(SWELL), noteTableOf(NOTES), new Set([1]), 0);
     const note = { id: 1, start: 1000, end: 1800, pitch: 60, velocity: 80, release: 64, channel: 0 };
-    const content = notesFromText(notesToText([note], 480, clips));
+    const content = notesFromText(notesToText([note], at480, clips));
     expect(clipsFrom(content, 960)).toEqual([
       {
         lane: 'cc11',
@@ -208,7 +211,7 @@ describe('controllers on the clipboard', () => {
         ],
       },
     ]);
-    expect(clipsFrom(notesFromText(notesToText([note], 480)), 480)).toEqual([]);
+    expect(clipsFrom(notesFromText(notesToText([note], at480)), 480)).toEqual([]);
   });
 });
 

@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { leastOf, type Note } from '../model';
+import type { Note } from '../model';
+import type { Timeline } from '../time';
+import { placeInBar } from './pasting';
 import { laneSchema, type AddedNote } from '../steps';
 import type { LaneClip } from './laneClips';
 import { readClipboard } from './readClipboard';
@@ -10,6 +12,8 @@ const clipboardSchema = z.strictObject({
   version: z.literal(1),
   /** Where the first note stood, in quarters from the start of the music, for pasting in place. */
   origin: z.number().min(0),
+  /** How far the first note lies after the line of its musical bar, in quarters; not known of what was copied by an earlier version. */
+  inBar: z.number().optional(),
   notes: z
     .array(
       z.strictObject({
@@ -40,14 +44,17 @@ export type NotesOnClipboard = z.infer<typeof clipboardSchema>;
 /** Notes as text, with the controllers that go along with them; clips are in ticks. */
 export function notesToText(
   notes: readonly Note[],
-  ticksPerQuarter: number,
+  timeline: Timeline,
   clips: readonly LaneClip[] = [],
 ): string {
-  const first = leastOf(notes, ({ start }) => start);
+  const { ticksPerQuarter } = timeline;
+  const starts = Float64Array.from(notes, ({ start }) => start).sort();
+  const first = starts[0] ?? 0;
   const content: NotesOnClipboard = {
     ordle: 'notes',
     version: 1,
     origin: first / ticksPerQuarter,
+    ...(notes.length > 0 ? { inBar: placeInBar(starts, timeline) } : {}),
     notes: notes.map((note) => ({
       at: (note.start - first) / ticksPerQuarter,
       length: Math.max(1, note.end - note.start) / ticksPerQuarter,

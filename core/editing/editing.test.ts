@@ -185,7 +185,7 @@ describe('hand edits', () => {
         { id: 2, start: 960, end: 961, pitch: 62, velocity: 65 },
       ]),
     );
-    const content = notesFromText(notesToText(selected, 480));
+    const content = notesFromText(notesToText(selected, timeline));
     expect(content.origin).toBe(1);
     expect(pasteNotes(content, 1920, 3, 960, ids(7))).toEqual([
       { id: 7, start: 1920, end: 2400, pitch: 60, velocity: 64, channel: 3 },
@@ -208,7 +208,7 @@ describe('very many notes', () => {
 
   it('are moved, copied as text and joined without a limit on their number', () => {
     expect(moveNotes(many, 5, 1).columns?.id).toHaveLength(200_000);
-    expect(notesFromText(notesToText(many, 480)).notes).toHaveLength(200_000);
+    expect(notesFromText(notesToText(many, timeline)).notes).toHaveLength(200_000);
   });
 
   it('of one pitch become one note in a moment', () => {

@@ -8,3 +8,5 @@ export * from './pressOperations';
 export * from './pointsClipboard';
 export * from './along';
 export * from './laneClips';
+export * from './feel';
+export * from './pasting';

@@ -12,9 +12,11 @@ import {
 } from '../curves';
 import type { Material, NoteTable } from '../model';
 import {
-  barAt,
+  barNumbered,
+  createMusicalBars,
   firstAtOrAfter,
   lastAtOrBefore,
+  musicalPlaces,
   secondsToTicks,
   ticksToSeconds,
   type Timeline,
@@ -248,10 +250,10 @@ function proposed(
   regions: ReturnType<typeof regionsOf>,
   timeline: Timeline,
 ): [number, number][] {
-  const { tempo, meter } = timeline;
+  const { tempo } = timeline;
   let last = 0;
   for (let row = 0; row < notes.length; row++) last = Math.max(last, notes.end[row]);
-  const changes = by === 'harmony' ? harmonyChanges(notes, timeline) : barsWithNotes(notes, meter);
+  const changes = by === 'harmony' ? harmonyChanges(notes, timeline) : barsWithNotes(notes, timeline);
   return changes.flatMap((change, index): [number, number][] => {
     if (!isInside(regions, change)) return [];
     const start = secondsToTicks(tempo, ticksToSeconds(tempo, change) + PRESS_AFTER_SECONDS);
@@ -260,13 +262,15 @@ function proposed(
   });
 }
 
-/** The starts of the bars in which notes start, the first of them where its first note does. */
-function barsWithNotes(notes: NoteTable, meter: Timeline['meter']): number[] {
+/** The starts of the musical bars of the notes, the first of them where its first note is. */
+function barsWithNotes(notes: NoteTable, timeline: Timeline): number[] {
+  const barOf = createMusicalBars(timeline);
+  const places = musicalPlaces(notes.start, timeline);
   const starts: number[] = [];
   for (let row = 0; row < notes.length; row++) {
-    const bar = barAt(meter, notes.start[row]);
-    if (starts.length === 0 || bar.start > starts[starts.length - 1])
-      starts.push(starts.length === 0 ? notes.start[row] : bar.start);
+    const { start } = barNumbered(timeline.meter, barOf(places[row]));
+    if (starts.length === 0 || start > starts[starts.length - 1])
+      starts.push(starts.length === 0 ? notes.start[row] : start);
   }
   return starts;
 }

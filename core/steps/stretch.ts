@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { sortedByStart, type Material } from '../model';
-import { barAt } from '../time';
+import { sortedByStart, type Material, type NoteTable } from '../model';
+import { barNumbered, createMusicalBars, musicalPlaces, type Timeline } from '../time';
 import { movedAlong, spanOf } from './moveAlong';
 import { numberSetting, settingFacts } from './numberSettings';
 import { stepBase } from './settings';
@@ -24,7 +24,7 @@ export type StretchStep = z.infer<typeof schema>;
 
 /**
  * New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the anchor to the last end. The
- * anchor is the first touched start, the line of its bar, or the start of the session, so that several parts stay in step.
+ * anchor is the first touched start, the line of its musical bar, or the start of the session, so that several parts stay in step.
  */
 function apply(
   material: Material,
@@ -35,7 +35,7 @@ function apply(
   const { notes, events } = material;
   const span = spanOf(notes, touched);
   if (!span) return material;
-  const anchor = { start: span.from, bar: barAt(timeline.meter, span.from).start, session: 0 }[step.anchor];
+  const anchor = { start: span.from, bar: barLine(notes, touched, timeline), session: 0 }[step.anchor];
   const factor = step.toTicks === undefined ? step.factor : step.toTicks / (span.to - anchor);
   if (factor === 1) return material;
   const place = (tick: number) => anchor + factor * (tick - anchor);
@@ -52,6 +52,13 @@ function apply(
     notes: stretched,
     events: movedAlong(events, { notes, touched, where: step.where, timeline, channel, place }),
   };
+}
+
+/** The line of the musical bar of the first touched note. */
+function barLine(notes: NoteTable, touched: Uint8Array, timeline: Timeline): number {
+  const first = touched.indexOf(1);
+  const bar = createMusicalBars(timeline)(musicalPlaces(notes.start, timeline)[first]);
+  return barNumbered(timeline.meter, bar).start;
 }
 
 function describe({ factor, toTicks, anchor }: StretchStep): string {

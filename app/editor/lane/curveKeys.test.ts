@@ -53,7 +53,11 @@ describe('keys in a lane', () => {
       [1560, 127],
       [2040, 0],
     ]);
-    expect(actionOfKey(keys, press('ArrowUp'))).toBeNull();
+    // A press is made deeper or less deep; its release stays.
+    expect(points(actionOfKey(keys, press('ArrowDown')))).toEqual([
+      [1440, 126],
+      [1920, 0],
+    ]);
     // 60 ms at 120 are 57.6 ticks of 480 a quarter.
     expect(points(actionOfKey(keys, press('x')))).toEqual([
       [700, 0],

@@ -1,3 +1,4 @@
+import type { Snap } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { NoteGesture } from './preview';
 import type { Scene } from './scene';
@@ -23,7 +24,7 @@ export type EditorContent = Omit<
   velocities: boolean;
   velocitiesHeight: number;
   tool: 'select' | 'draw' | 'erase';
-  snap: boolean;
+  snap: Snap;
   mayEdit: boolean;
   mayWhere: boolean;
 };

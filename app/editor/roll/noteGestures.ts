@@ -1,4 +1,12 @@
-import { barAt, createGrid, nearestLine, type MeterMap, type NoteValue } from '@ordle/core';
+import {
+  barAt,
+  broughtTo,
+  createGrid,
+  nearestLine,
+  type MeterMap,
+  type NoteValue,
+  type Snap,
+} from '@ordle/core';
 import type { ViewNotes } from '@/engine/protocol';
 import type { Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
@@ -15,7 +23,7 @@ export interface NoteGestureTarget {
   isSelected(row: number): boolean;
   meter(): MeterMap | null;
   grid(): { values: NoteValue[]; swing: number };
-  snap(): boolean;
+  snap(): Snap;
   tool(): 'select' | 'draw' | 'erase';
   mayEdit(): boolean;
   preview(preview: Preview | null): void;
@@ -114,6 +122,7 @@ function noteGesture(
   let sounded = notes.pitch[row];
   const held = already ?? row;
   return {
+    scrolls: true,
     move(x, y, now) {
       if (!dragged && Math.hypot(x - press.x, y - press.y) < DRAG) return;
       if (!target.mayEdit()) return;
@@ -122,7 +131,8 @@ function noteGesture(
       dragged = true;
       const window = target.window();
       const fine = now.shiftKey ? 0.1 : 1;
-      const ticks = (x - press.x) * window.ticksPerPixel * fine;
+      // From the tick that was pressed, which stays what it is while the view scrolls.
+      const ticks = (tickAt(x, window, target.layout()) - press.tick) * fine;
       const free = now.altKey || now.shiftKey;
       if (press.edge && !isMod(event)) {
         const from = press.edge === 'start' ? notes.start[held] : notes.end[held];
@@ -139,7 +149,7 @@ function noteGesture(
           ? Math.round(ticks)
           : Math.abs(ticks) < window.ticksPerPixel * DRAG
             ? 0
-            : snapped(target, from + ticks) - from;
+            : brought(target, from, from + ticks) - from;
         preview = { kind: 'move', ticks: Math.max(-room, wanted), semitones, copy: isMod(event) };
         const pitch = notes.pitch[held] + semitones;
         if (pitch !== sounded && pitch >= 0 && pitch <= 127)
@@ -170,10 +180,18 @@ function leastStart(target: NoteGestureTarget, notes: ViewNotes): number {
   return 0;
 }
 
+/** Where a note comes to that is dragged, by the grid as it is set. */
+function brought(target: NoteGestureTarget, from: number, wanted: number): number {
+  const meter = target.meter();
+  if (!meter) return Math.round(Math.max(0, wanted));
+  const { values, swing } = target.grid();
+  return broughtTo(createGrid(meter, values, swing), target.snap(), from, wanted);
+}
+
 /** The grid line nearest to a place, or the place itself where snapping is off. */
 export function snapped(target: NoteGestureTarget, tick: number): number {
   const meter = target.meter();
-  if (!meter || !target.snap()) return Math.round(Math.max(0, tick));
+  if (!meter || target.snap() === 'off') return Math.round(Math.max(0, tick));
   const { values, swing } = target.grid();
   return nearestLine(createGrid(meter, values, swing), Math.max(0, tick), { line: 0, step: 0 }).line;
 }
@@ -191,13 +209,15 @@ function lineBefore(target: NoteGestureTarget, tick: number): { line: number; st
 }
 
 function drawGesture(target: NoteGestureTarget, tick: number, pitch: number): Gesture {
-  const place = target.snap()
-    ? lineBefore(target, tick)
-    : { line: Math.round(Math.max(0, tick)), step: lineBefore(target, tick).step };
+  const place =
+    target.snap() !== 'off'
+      ? lineBefore(target, tick)
+      : { line: Math.round(Math.max(0, tick)), step: lineBefore(target, tick).step };
   let preview = { kind: 'draw' as const, start: place.line, end: place.line + place.step, pitch };
   target.sound(pitch, 90);
   target.preview(preview);
   return {
+    scrolls: true,
     move(x, y, event) {
       const [layout, window] = [target.layout(), target.window()];
       const at = tickAt(x, window, layout);
@@ -246,14 +266,20 @@ function marqueeGesture(
 ): Gesture {
   const adding = event.shiftKey || isMod(event);
   let box: { left: number; top: number; right: number; bottom: number } | null = null;
+  const begun = target.window();
   return {
+    scrolls: true,
     move(toX, toY) {
       if (!box && Math.hypot(toX - x, toY - y) < DRAG) return;
+      // Where the press is now, when the view has scrolled since.
+      const window = target.window();
+      const fromX = x + (begun.tick - window.tick) / window.ticksPerPixel;
+      const fromY = y + (window.topPitch - begun.topPitch) * window.rowHeight;
       box = {
-        left: Math.min(x, toX),
-        right: Math.max(x, toX),
-        top: Math.min(y, toY),
-        bottom: Math.max(y, toY),
+        left: Math.min(fromX, toX),
+        right: Math.max(fromX, toX),
+        top: Math.min(fromY, toY),
+        bottom: Math.max(fromY, toY),
       };
       target.preview({ kind: 'marquee', ...box });
     },

@@ -4,6 +4,7 @@ import { beginHarmonyGesture, paintHarmony, type HarmonyGestureTarget } from './
 import { beginVelocityGesture } from './velocityGestures';
 import { beginNoteGesture, spotAt, type NoteGestureTarget } from './noteGestures';
 import { paintGutter, paintOverview, paintRuler } from './paintFrame';
+import { paintDragged } from './paintDragged';
 import { paintGrid } from './paintGrid';
 import { paintVelocities } from './paintVelocities';
 import { paintNotes, paintOverlay } from './paintNotes';
@@ -104,6 +105,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
       return { left: 0, top: overview, right: width, bottom: overview + height };
     },
     paint: paintRuler,
+    paintAbove: paintDragged,
     begin: (x, y, event) => (event.altKey ? beginSpanGesture(target, x, y) : beginRulerGesture(target, x)),
   };
 

@@ -51,7 +51,7 @@ export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarge
     isSelected: (row) => selected.has(row),
     meter: () => meter,
     grid: () => ({ values: ['1/16'], swing: 50 }),
-    snap: () => true,
+    snap: () => 'line',
     tool: () => 'select',
     mayEdit: () => true,
     preview: (preview) => void log.previews.push(preview),

@@ -77,7 +77,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       view: current,
       timeline,
       grid: gridInForce(bench).values,
-      snap: bench.view.snap,
+      snap: bench.view.snap !== 'off',
       tool: bench.view.tool,
       mayEdit: mayWrite && bench.view.show !== 'played',
       ink: part.ink,

@@ -1,15 +1,16 @@
 import { pitchName, positionAt, setValues, tickAtPosition } from '@ordle/core';
 import { useState } from 'react';
-import { run, useCommands } from '@/commands';
+import { keysOf, run, showKey, useCommands } from '@/commands';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
-import { Button, Segmented } from '@/ui';
+import { Button, Menu, Segmented } from '@/ui';
 import { applyEdits, selectedNotes, notesInWords } from '@/edits/editActions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
 import { useDeferredValue, useMemo } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
+import { useDragged } from '@/music/draggedStore';
 import { useOpenBench } from '@/music/useBench';
 
 /** Tools, snapping, what is shown, and the exact values of the selected notes. */
@@ -41,15 +42,21 @@ export function EditorBar() {
           onChange={(tool) => set({ tool })}
         />
       </div>
-      <Button
-        look="quiet"
-        className="shrink-0 px-1"
-        aria-pressed={view.snap}
-        title="Snap to the grid (N)"
-        onClick={() => set({ snap: !view.snap })}
+      <label
+        className="flex shrink-0 items-center text-ink-2"
+        title="How what is dragged goes by the grid; N switches it on and off"
       >
-        snap <b>{view.snap ? 'on' : 'off'}</b>
-      </Button>
+        <select
+          aria-label="Snap"
+          value={view.snap}
+          onChange={(event) => set({ snap: event.target.value as View['snap'] })}
+          className="h-6 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
+        >
+          <option value="steps">by grid steps</option>
+          <option value="line">to the line</option>
+          <option value="off">snap off</option>
+        </select>
+      </label>
       <SelectionFields />
       <label className="ml-auto flex shrink-0 items-center text-ink-2">
         <select
@@ -63,6 +70,7 @@ export function EditorBar() {
           <option value="played">as played only</option>
         </select>
       </label>
+      <PasteMenu />
       <Button
         look="quiet"
         aria-pressed={view.list}
@@ -76,6 +84,32 @@ export function EditorBar() {
   );
 }
 
+/** The ways to paste, with their keys. */
+function PasteMenu() {
+  const { mayWrite } = useOpenBench();
+  const ways = [
+    ['paste', 'Among what is there'],
+    ['paste-replace', 'In place of what is there'],
+    ['paste-push', 'And push the rest later'],
+    ['paste-in-place', 'Where it was copied'],
+  ] as const;
+  return (
+    <Menu
+      align="end"
+      trigger={
+        <Button look="quiet" disabled={!mayWrite} className="shrink-0 px-1.5">
+          paste ▾
+        </Button>
+      }
+      items={ways.map(([id, label]) => ({
+        label,
+        hint: keysOf(id).map(showKey).join(', '),
+        onSelect: () => run(id),
+      }))}
+    />
+  );
+}
+
 /** Start, length, pitch and velocity of the selected notes; `+10` and `-10` shift each of them. */
 function SelectionFields() {
   const bench = useOpenBench();
@@ -83,6 +117,7 @@ function SelectionFields() {
   const selection = useSelection();
   // What is typed here can wait until the notes are painted.
   const view = useDeferredValue(usePartView().view);
+  const dragged = useDragged();
   const { part, timeline, mayWrite } = bench;
   const ids = selection.partId === part?.id && view?.partId === part.id ? selection.ids : null;
   const summary = useMemo(() => (view && ids ? selectionSummary(view, ids) : null), [view, ids]);
@@ -98,6 +133,8 @@ function SelectionFields() {
     return `${bar}.${beat}.${String(rest).padStart(3, '0')}`;
   };
   const { start, length, pitch, velocity } = summary;
+  // While the notes are dragged the field says where they would come to lie.
+  const shownStart = start === null ? null : Math.max(0, Math.round(start + dragged));
   const set = (
     field: Parameters<typeof setValues>[1],
     words: string,
@@ -117,7 +154,7 @@ function SelectionFields() {
         label="Start"
         short="at"
         width="w-14"
-        shown={start === null ? null : position(start)}
+        shown={shownStart === null ? null : position(shownStart)}
         disabled={!mayWrite}
         onCommit={(text) =>
           set(

@@ -28,6 +28,7 @@ import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
 import { inTurn } from '@/edits/inTurn';
 import { lightStep } from '@/music/lightStore';
 import { NoteTip } from './NoteTip';
+import { dragBy } from '@/music/draggedStore';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { moveBars, stretchNotes } from '@/steps/stepActions';
 import { SpanTip } from './SpanTip';
@@ -103,9 +104,12 @@ export function Roll({ playing, others, onEditor }: RollProps) {
     );
     editor.current = made;
     onEditor(made);
+    const unfollow = made.follow(() => dragBy(made.carried()));
     // The benchmark reads painting times from here.
     Object.assign(canvas.current, { ordleEditor: made });
     return () => {
+      unfollow();
+      dragBy(0);
       made.destroy();
       editor.current = null;
       onEditor(null);

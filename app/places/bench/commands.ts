@@ -52,6 +52,8 @@ const BENCH_COMMANDS = [
     ['copy', 'Copy', 'Mod+C'],
     ['cut', 'Cut', 'Mod+X'],
     ['paste', 'Paste at the play line', 'Mod+V'],
+    ['paste-replace', 'Paste at the play line in place of what is there', 'Mod+Alt+V'],
+    ['paste-push', 'Paste at the play line and push the rest later', 'Mod+Alt+Shift+V'],
     ['paste-in-place', 'Paste in place', 'Mod+Shift+V'],
     ['type-values', 'Type exact values', 'Enter'],
     ['why', 'Why is this note here?', 'W'],

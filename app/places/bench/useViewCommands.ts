@@ -42,7 +42,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     'tool-select': () => set({ tool: 'select' }),
     'tool-draw': () => set({ tool: 'draw' }),
     'tool-erase': () => set({ tool: 'erase' }),
-    snap: () => set({ snap: !view.snap }),
+    snap: () => set({ snap: view.snap === 'off' ? 'steps' : 'off' }),
     along: () => set({ along: !view.along }),
     'show-both': () => set({ show: 'both' }),
     'show-cleaned': () => set({ show: 'cleaned' }),

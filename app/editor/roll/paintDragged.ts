@@ -1,0 +1,36 @@
+import { positionAt } from '@ordle/core';
+import { xOf } from './geometry';
+import type { Scene } from './scene';
+
+/** Where what is dragged would come to lie, in ticks; null while nothing is dragged in time. */
+function draggedTo({ preview, view, selected }: Scene): number | null {
+  if (!preview || !view) return null;
+  if (preview.kind === 'draw') return preview.start;
+  if (preview.kind !== 'move' && preview.kind !== 'trim') return null;
+  const first = selected.indexOf(1);
+  if (first < 0) return null;
+  const from =
+    preview.kind === 'trim' && preview.edge === 'end' ? view.notes.end[first] : view.notes.start[first];
+  return from + preview.ticks;
+}
+
+/** A mark in the ruler at the place of what is dragged, with its position as bar, beat and ticks. */
+export function paintDragged(context: CanvasRenderingContext2D, scene: Scene) {
+  const tick = draggedTo(scene);
+  if (tick === null) return;
+  const { layout, window, colours, timeline } = scene;
+  const x = Math.round(xOf(tick, window, layout));
+  if (x < layout.gutter || x > layout.width) return;
+  const { bar, beat, tick: rest } = positionAt(timeline.meter, Math.max(0, Math.round(tick)));
+  const words = `${bar}.${beat}.${String(rest).padStart(3, '0')}`;
+  context.font = `600 12px ${colours.font}`;
+  context.textBaseline = 'middle';
+  const width = context.measureText(words).width + 8;
+  const left = Math.min(x, layout.width - width);
+  const top = layout.overview;
+  context.fillStyle = colours.ink;
+  context.fillRect(left, top + 1, width, 17);
+  context.fillRect(x, top + 1, 1, layout.ruler - 2);
+  context.fillStyle = colours.sheet;
+  context.fillText(words, left + 4, top + 10);
+}
