@@ -173,11 +173,11 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
   await page.mouse.down();
   await page.mouse.move(before.left + 300, before.top + before.height - before.velocities - 40, { steps: 4 });
   await page.mouse.up();
-  expect((await canvasLayout(page)).velocities).toBe(before.velocities + 40);
+  await expect.poll(async () => (await canvasLayout(page)).velocities).toBe(before.velocities + 40);
   await page.keyboard.press('v');
   await expect.poll(async () => (await canvasLayout(page)).velocities).toBe(0);
   await addLane(page, 'velocity');
-  expect((await canvasLayout(page)).velocities).toBe(before.velocities + 40);
+  await expect.poll(async () => (await canvasLayout(page)).velocities).toBe(before.velocities + 40);
 
   await openDemoFile(page, 'ferry-tin-whistle.mid');
   await addStep(page, 'Curve');

@@ -5,6 +5,7 @@ import {
   beforeFold,
   blendedPlayback,
   buildSession,
+  checkExport,
   clipsOf,
   createEvaluator,
   exportSession,
@@ -158,7 +159,7 @@ const engine: Engine = {
       timeline,
       other: heardBy(request, part, timeline),
       editTable,
-      beside: evaluator.eventsBeside(part, session, timeline),
+      beside: evaluator.aloneBeside(part, session, timeline),
     });
   },
 
@@ -166,10 +167,21 @@ const engine: Engine = {
     const parts = listOf(session.parts).filter((part) => partIds.includes(part.id));
     await summon(listOf(session.parts), session);
     const timeline = timelineOf(session);
-    return parts.map((part) => {
+    const stagesOf = (part: Part) => {
       const { stages } = evaluator.evaluate(part, session, timeline);
-      const stop = Math.min(stops[part.id] ?? Infinity, part.steps.order.length);
-      return blendedPlayback(stages[0], stages[stop], blend, timeline.tempo);
+      return {
+        played: stages[0],
+        heard: stages[Math.min(stops[part.id] ?? Infinity, part.steps.order.length)],
+      };
+    };
+    return parts.map((part) => {
+      const { played, heard } = stagesOf(part);
+      // Controllers belong to the channel: the pedal of one hand's track holds for the other hand's notes, muted or not.
+      const beside = evaluator.partsBeside(part, session).map((other) => {
+        const sides = stagesOf(other);
+        return (blend >= 0.5 ? sides.heard : sides.played).events;
+      });
+      return blendedPlayback(played, heard, blend, timeline.tempo, beside);
     });
   },
 
@@ -241,6 +253,19 @@ const engine: Engine = {
     const parts = { ...session.parts, byId: { ...session.parts.byId, [partId]: before } };
     const { evaluation } = await scene({ session: { ...session, parts }, partId });
     return unfoldSteps(part, evaluation, takeOf(fold), editTable);
+  },
+
+  async contents({ session }) {
+    await summon(listOf(session.parts), session);
+    const timeline = timelineOf(session);
+    return Object.fromEntries(
+      listOf(session.parts).map((part) => [part.id, evaluator.contentOf(part, session, timeline)]),
+    );
+  },
+
+  async checkExport({ session, options }) {
+    await summon(listOf(session.parts), session);
+    return checkExport(session, options, evaluator, takeOf);
   },
 
   async exportFile({ session, options }) {

@@ -131,6 +131,8 @@ export const engine: Engine = {
   alongEdits: question('alongEdits'),
   clipsOf: question('clipsOf'),
   layClips: question('layClips'),
+  contents: question('contents'),
+  checkExport: question('checkExport'),
   unfold: question('unfold'),
   exportFile: question('exportFile'),
 };

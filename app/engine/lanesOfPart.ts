@@ -9,6 +9,7 @@ import {
   type EventColumns,
   type Evaluation,
   type LanePoints,
+  type Material,
   type Part,
 } from '@ordle/core';
 import type { LaneView, PartView } from './protocol';
@@ -20,6 +21,7 @@ export function lanesOfPart(
   { stages }: Evaluation,
   stop: number,
   before: number,
+  beside: readonly { part: Part; material: Material }[] = [],
 ): LaneView[] {
   return lanes.map((lane) => {
     const { events } = stages[stop];
@@ -35,6 +37,10 @@ export function lanesOfPart(
       low: unit.low,
       high: unit.high,
       resting: unit.of(restingRaw(lane), 0),
+      others: beside.flatMap(({ part: { id, name, ink }, material }) => {
+        const own = inUnit(material.events, lane, channel);
+        return own.length > 0 ? [{ partId: id, name, ink, points: own }] : [];
+      }),
     };
   });
 }

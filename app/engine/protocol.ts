@@ -2,6 +2,7 @@ import type {
   AlongAction,
   CurveEdit,
   EditTable,
+  ExportCheck,
   ExportOptions,
   LaneClip,
   LanePoints,
@@ -9,6 +10,7 @@ import type {
   Note,
   NoteValue,
   Part,
+  PartContent,
   PartFacts,
   PlaybackPart,
   Question,
@@ -47,6 +49,29 @@ export interface LaneView {
   high: number;
   /** The value before the first point. */
   resting: number;
+  /** What other parts of the channel send in it, each as it is by itself. */
+  others: OtherLane[];
+}
+
+/** What another part of the channel sends in a lane, in the lane's unit. */
+export interface OtherLane {
+  partId: string;
+  name: string;
+  ink: number;
+  points: LanePoints;
+}
+
+/** Another part on a part's channel: the lanes it has points in, and where the two get in each other's way. */
+export interface ChannelSharing {
+  partId: string;
+  name: string;
+  lanes: { lane: string; points: number }[];
+  /** Both choose a program, and not the same. */
+  programs: [number, number] | null;
+  /** Both move the sustain pedal. */
+  pedals: boolean;
+  /** Pairs of notes of one pitch, one of either, that sound at once. */
+  overlaps: number;
 }
 
 /** A part as it is at one stop of its line. */
@@ -79,6 +104,8 @@ export interface PartView {
   /** The lanes asked for, and all that hold points with how many. */
   lanes: LaneView[];
   lanesThere: { lane: string; points: number }[];
+  /** What shares the part's channel, and how it gets on with it. */
+  sharing: ChannelSharing[];
   /** Hand edits of the current stop that no longer find their note. */
   lostEdits: number[];
 }
@@ -198,5 +225,9 @@ export interface DocumentQuestions {
   fold(request: PartQuestion & { count: number }): Promise<Folded>;
   /** Takes the last making permanent of a part back. */
   unfold(request: PartQuestion): Promise<Part>;
+  /** What every part holds, by its id. */
+  contents(request: { session: Session }): Promise<Record<string, PartContent>>;
+  /** What there is to know before a file is written. */
+  checkExport(request: { session: Session; options: ExportOptions }): Promise<ExportCheck>;
   exportFile(request: { session: Session; options: ExportOptions }): Promise<Uint8Array>;
 }

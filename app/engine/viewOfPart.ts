@@ -14,6 +14,7 @@ import {
   type EditTable,
   type EventColumns,
   type Evaluation,
+  type Material,
   type NoteTable,
   type NoteValue,
   type Part,
@@ -22,6 +23,7 @@ import {
   type Timeline,
   type ValueReading,
 } from '@ordle/core';
+import { sharingOf } from './channelSharing';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 
@@ -33,8 +35,8 @@ export interface PartScene {
   /** The cleaned notes of the part that the current step listens to. */
   other?: NoteTable | null;
   editTable?: (key: string) => EditTable | undefined;
-  /** The events of other parts on its channels. */
-  beside?: readonly EventColumns[];
+  /** The other parts on its channel, each as it is by itself. */
+  beside?: readonly { part: Part; material: Material }[];
 }
 
 /** Makes of an evaluated part what the Bench shows at the current stop. */
@@ -76,9 +78,17 @@ export function viewOfPart(
       evaluation,
       stop,
       request.cleaned ? 0 : Math.max(0, stop - 1),
+      beside,
     ),
     lanesThere: lanesIn(stages[stop].events),
-    rings: ringsOf(notes, channelEvents(stages[stop].events, beside)),
+    sharing: beside.map((other) => sharingOf({ part, material: stages[stop] }, other)),
+    rings: ringsOf(
+      notes,
+      channelEvents(
+        stages[stop].events,
+        beside.map(({ material }) => material.events),
+      ),
+    ),
     channel: notes.channel,
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,

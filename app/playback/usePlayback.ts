@@ -91,11 +91,11 @@ export function usePlayback(bench: BenchState | null) {
 async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
   const { session } = request;
   const playbacks = await engine.playback(request);
-  const parts = listOf(session.parts).map((part, index) => ({
-    ...soundOf(part),
-    audible: isAudible(part, session),
-    playback: playbacks[index],
-  }));
+  const parts = listOf(session.parts)
+    .map((part, index) => ({ part, playback: playbacks[index] }))
+    // In an order that stays when parts are put elsewhere in the list, so that each goes on in its instrument.
+    .sort((a, b) => (a.part.id < b.part.id ? -1 : 1))
+    .map(({ part, playback }) => ({ ...soundOf(part), audible: isAudible(part, session), playback }));
   const lastEnd = parts.reduce(
     (latest, { playback }) => playback.noteEnd.reduce((most, end) => Math.max(most, end), latest),
     0,

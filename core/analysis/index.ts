@@ -6,3 +6,4 @@ export * from './key';
 export * from './partFacts';
 export * from './startingStep';
 export * from './likelyGrid';
+export * from './overlaps';

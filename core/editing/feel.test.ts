@@ -65,6 +65,8 @@ describe('what is pasted', () => {
     expect(plan([[BAR - 12, BAR + 300]], 6 * BAR).tick).toBe(6 * BAR - 12);
     // The play line stands a little before the line.
     expect(plan([[BAR - 12, BAR + 300]], 6 * BAR - 20).tick).toBe(6 * BAR - 12);
+    // Back in its own bar it would lie on itself: it goes to the line.
+    expect(plan([[BAR + 487, BAR + 700]], BAR, 'add', 'steps', [{ start: BAR + 487 }]).tick).toBe(BAR + 7);
     // A part cannot begin before its start.
     expect(plan([[BAR - 12, BAR + 300]], 0).tick).toBe(0);
   });

@@ -4,6 +4,7 @@ import {
   barNumbered,
   belongsFrom,
   createMusicalBars,
+  firstAtOrAfter,
   musicalPlaces,
   nearestLine,
   reachBefore,
@@ -31,7 +32,7 @@ export interface PastePlan {
 
 /**
  * Where notes come to lie that are pasted at a tick. At a bar line every note keeps its place in the bar, so that a bar pasted is a bar; elsewhere the
- * first goes to the nearest line of the grid and keeps its distance from it. With snapping off the first goes to the tick itself. Notes that give way
+ * first goes to the nearest line of the grid and keeps its distance from it; so it does where it would come to lie on itself. With snapping off the first goes to the tick itself. Notes that give way
  * are those that belong to the stretch (replace), or to it and what follows (push), by the musical bar's reach.
  */
 export function pastePlan(
@@ -40,7 +41,7 @@ export function pastePlan(
   how: PasteHow,
   snap: Snap,
   grid: Grid,
-  notes: Pick<NoteTable, 'length' | 'start'>,
+  notes: Pick<NoteTable, 'length' | 'start' | 'pitch'>,
   timeline: Timeline,
 ): PastePlan {
   const { meter, ticksPerQuarter } = timeline;
@@ -51,7 +52,11 @@ export function pastePlan(
     (last, note) => Math.max(last, (note.at + note.length) * ticksPerQuarter),
     0,
   );
-  const isByBar = snap === 'steps' && bar !== null && content.inBar !== undefined;
+  const isByBar =
+    snap === 'steps' &&
+    bar !== null &&
+    content.inBar !== undefined &&
+    !standsThere(notes, Math.max(0, bar + inBar), content.notes[0].pitch);
   const first = isByBar
     ? Math.max(0, bar + inBar)
     : // Its distance is that from its line in a bar like the one it came from.
@@ -69,6 +74,17 @@ export function pastePlan(
     to,
     rows: how === 'add' ? [] : rowsInWay(notes, from, how === 'push' ? Infinity : to, timeline),
   };
+}
+
+/** Whether a note of a pitch starts at a tick. */
+function standsThere(
+  { length, start, pitch }: Pick<NoteTable, 'length' | 'start' | 'pitch'>,
+  tick: number,
+  wanted: number,
+): boolean {
+  for (let row = firstAtOrAfter(start, tick - 0.5); row < length && start[row] <= tick + 0.5; row++)
+    if (pitch[row] === wanted) return true;
+  return false;
 }
 
 /** The bar line a tick stands on or just before; null elsewhere. */

@@ -20,6 +20,7 @@ import { createTimeline, type Timeline } from '../time';
 import { assembleTake } from '../assembly';
 import { channelsOfParts } from '../session';
 import { applySteps } from './evaluatePart';
+import { portOfTake } from './portOfPart';
 import { weave } from './weave';
 
 /**
@@ -62,6 +63,7 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
       material: { notes: table, events },
       alone: null,
       cleaned: null,
+      port: portOfTake(take),
     }));
     return { take, assembly, parts };
   });
@@ -94,6 +96,7 @@ interface FilePart {
   /** Parts of one number sound together: the tracks of format 2 are pieces of their own. */
   track: number;
   channel: number;
+  port: number;
   timeline: Timeline;
   material: Material;
   /** What the steps make of it when it sees no events but its own, and then what they make of it. */
@@ -118,7 +121,11 @@ function cleanPart(
     return cleanPart(found, all, steps, [...waiting, part], true).notes;
   };
   const others = all.filter(
-    (other) => other !== part && other.channel === part.channel && other.track === part.track,
+    (other) =>
+      other !== part &&
+      other.channel === part.channel &&
+      other.port === part.port &&
+      other.track === part.track,
   );
   const beside = () =>
     alone ? [] : others.map((other) => cleanPart(other, all, steps, [...waiting, part], true).events);

@@ -6,6 +6,7 @@ import type { Timeline } from '../time';
 import { assemble, type Assembly } from '../assembly';
 import { createAssemblies } from './rememberedAssemblies';
 import { createRemembered, ownBytes } from './rememberedStages';
+import { portOfPart } from './portOfPart';
 import { waitingFor, type Waiting } from './waiting';
 
 /** A part's material at every stop: `stages[0]` as played, `stages[k]` after step k, the last one cleaned. */
@@ -14,11 +15,18 @@ export interface Evaluation {
   stages: Material[];
 }
 
+/** What a part holds: notes and whatever goes with them, controllers alone, text and system messages alone, or nothing. */
+export type PartContent = 'notes' | 'controllers' | 'text' | 'nothing';
+
 /** Evaluates parts, remembering what did not change. */
 export interface Evaluator {
   evaluate(part: Part, session: Session, timeline: Timeline): Evaluation;
-  /** The events of the other parts on the channels of a part, as each is when it is evaluated alone. */
-  eventsBeside(part: Part, session: Session, timeline: Timeline): EventColumns[];
+  /** What a part holds before any step. */
+  contentOf(part: Part, session: Session, timeline: Timeline): PartContent;
+  /** The other parts that share a part's channel, and its port where files name ports. */
+  partsBeside(part: Part, session: Session): Part[];
+  /** The same, each as it is when it is evaluated alone. */
+  aloneBeside(part: Part, session: Session, timeline: Timeline): { part: Part; material: Material }[];
 }
 
 interface Memo {
@@ -131,7 +139,7 @@ export function createEvaluator(
       listOf(steps).find(({ step }) => step.on && step.kind === 'layout')?.step ?? null;
     if (assembly.material.notes.length > 0 || layoutOf(part)) return null;
     let [leader, most]: [Part | null, number] = [null, 0];
-    for (const other of partsBeside(part, scene.session)) {
+    for (const other of sharers(part, scene.session)) {
       if (isMadeOf(other, part.id, scene.session)) continue;
       const { length } = assemblyOf(other, { ...scene, alone: true, waiting: [] }).material.notes;
       if (length > most) [leader, most] = [other, length];
@@ -139,8 +147,14 @@ export function createEvaluator(
     return leader && layoutOf(leader);
   }
 
+  /** The other parts that share a part's channel, and its port where files name ports. */
+  function sharers(part: Part, session: Session): Part[] {
+    const port = portOfPart(part, session, takes);
+    return partsBeside(part, session).filter((other) => portOfPart(other, session, takes) === port);
+  }
+
   function eventsBeside(part: Part, scene: Scene): EventColumns[] {
-    return partsBeside(part, scene.session).flatMap((other) => {
+    return sharers(part, scene.session).flatMap((other) => {
       const { stages } = evaluate(other, { ...scene, alone: true, waiting: [] });
       const { events } = stages[stages.length - 1];
       return events.length > 0 ? [events] : [];
@@ -152,8 +166,19 @@ export function createEvaluator(
       remembered.begin();
       return evaluate(part, { session, timeline, alone: false, waiting: [] });
     },
-    eventsBeside(part, session, timeline) {
-      return eventsBeside(part, { session, timeline, alone: true, waiting: [] });
+    contentOf(part, session, timeline) {
+      const { notes, events } = assemblyOf(part, { session, timeline, alone: true, waiting: [] }).material;
+      if (notes.length > 0) return 'notes';
+      if (events.status.some((status) => status < 0xf0)) return 'controllers';
+      return events.length > 0 ? 'text' : 'nothing';
+    },
+    partsBeside: sharers,
+    aloneBeside(part, session, timeline) {
+      const scene: Scene = { session, timeline, alone: true, waiting: [] };
+      return sharers(part, session).map((other) => {
+        const { stages } = evaluate(other, scene);
+        return { part: other, material: stages[stages.length - 1] };
+      });
     },
   };
 }
@@ -190,7 +215,7 @@ export function takesIn(part: Pick<Part, 'layers'>): string[] {
   return [...new Set(keys)];
 }
 
-/** The other parts that play on a part's channel. */
+/** The other parts that play on a part's channel, of any port. */
 export function partsBeside(part: Part, session: Session): Part[] {
   return listOf(session.parts).filter(
     (other) => other.id !== part.id && other.channel === part.channel && !other.setAside,

@@ -16,10 +16,11 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import { channelsOf, listOf, nameOnImport, type Part, type Session } from '../session';
-import { createTimeline } from '../time';
+import { channelsOf, listOf, isNameOnImport, type Part, type Session } from '../session';
+import { applyStep, createStep } from '../steps';
+import { createTimeline, type Timeline } from '../time';
 import { ORDERS_PER_TAKE } from '../assembly';
-import type { OrderedEvents, Take } from '../model';
+import type { Material, OrderedEvents, Take } from '../model';
 import { takesIn, type Evaluator } from './evaluatePart';
 import { weave, type WovenPart } from './weave';
 
@@ -27,6 +28,8 @@ import { weave, type WovenPart } from './weave';
 export interface ExportOptions {
   format: 0 | 1;
   version: 'cleaned' | 'played';
+  /** What becomes of notes of one pitch that overlap in a part: written as they are, or the earlier ends where the later begins, so that every reader pairs them alike. */
+  overlaps?: 'keep' | 'cut';
   /** Ids of the parts to write; they are written in the session's order. */
   parts: readonly string[];
 }
@@ -52,7 +55,8 @@ export function exportSession(
   const conductor = conductorOf(session, takes);
   const woven = parts.map((part) => {
     const { assembly, stages } = evaluator.evaluate(part, session, timeline);
-    const material = options.version === 'played' ? stages[0] : stages[stages.length - 1];
+    const written = options.version === 'played' ? stages[0] : stages[stages.length - 1];
+    const material = options.overlaps === 'cut' ? withoutOverlaps(written, part, timeline) : written;
     const firstOrder = orderOfTake(session, takesIn(part)[0]);
     const share: WovenPart = { assembly, material, firstOrder };
     // Without a conductor take the session's maps are written anew, so the parts must not bring tempo and meter too.
@@ -72,10 +76,16 @@ export function exportSession(
   }
   const first = trackOf(conductor.list.events, conductor.endTick);
   const rest = woven.map(({ part, share }) => {
-    const events = isNamed(part, takes) ? named(weave([share]), part) : weave([share]);
+    const name = nameToWrite(part, takes);
+    const events = name === null ? weave([share]) : named(weave([share]), name);
     return trackOf(events, Math.round(share.assembly.endTick));
   });
   return { format: 1, division: session.division, tracks: [first, ...rest] };
+}
+
+/** Notes of one pitch cut where the next begins; what does not overlap stays the same. */
+function withoutOverlaps(material: Material, part: Part, timeline: Timeline): Material {
+  return applyStep(material, createStep('length'), { timeline, isDrums: part.sound.drums });
 }
 
 function trackOf(events: EventColumns, endTick: number): MidiTrack {
@@ -146,29 +156,32 @@ function withoutEvents(share: WovenPart, drop: (events: EventColumns, row: numbe
   };
 }
 
-/** The track with the part's name: the old name event where it says the same, else one at the start. */
-/** Whether a part has a name to write: one a person gave, or that of its track. What was brought in without one, or with a blank one, goes out so. */
-function isNamed(part: Part, takes: (key: string) => Take): boolean {
+/** The name to write for a part: one a person gave, or that of its track. What was brought in without one, or with a blank one, goes out so: null. */
+export function nameToWrite(part: Part, takes: (key: string) => Take): string | null {
   // What was made permanent is a take of its own, which is called as the part was.
   if (part.folded.length > 0)
-    return part.name !== (part.sound.drums ? 'Drums' : programName(part.sound.program));
+    return part.name === (part.sound.drums ? 'Drums' : programName(part.sound.program)) ? null : part.name;
   const pieces = listOf(part.layers).flatMap(({ pieces: own }) => listOf(own));
   const [{ source, split } = {}] = pieces;
-  if (pieces.length !== 1 || !source || !('take' in source)) return true;
+  if (pieces.length !== 1 || !source || !('take' in source)) return part.name;
   const take = takes(source.take);
-  const isShared = split?.by === 'channel' && channelsOf(take).length > 1;
-  return (
-    part.name !== nameOnImport(take, part.channel, isShared) ||
-    (!isShared && trackName(take.events).trim() !== '')
-  );
+  const channels = channelsOf(take);
+  const shared = split?.by === 'channel' && channels.length > 1;
+  // The channel it was brought in on, whatever was chosen since.
+  const channel =
+    split?.by === 'channel' ? Number(split.label.slice('ch'.length)) : (channels[0] ?? part.channel);
+  if (!isNameOnImport(part.name, { take, channel, shared })) return part.name;
+  const own = trackName(take.events).trim();
+  return !shared && own !== '' ? own : null;
 }
 
-function named(events: EventColumns, part: Part): EventColumns {
+/** The track with a name: the old name event where it says the same, else one at the start. */
+function named(events: EventColumns, name: string): EventColumns {
   const builder = createEventBuilder(events.length + 1);
   let kept = false;
   for (let row = 0; row < events.length; row++)
-    if (isNameEvent(events, row) && decodeText(payloadOf(events, row)).trim() === part.name) kept = true;
-  if (!kept) builder.add(0, META, META_TRACK_NAME, 0, encodeText(part.name));
+    if (isNameEvent(events, row) && decodeText(payloadOf(events, row)).trim() === name) kept = true;
+  if (!kept) builder.add(0, META, META_TRACK_NAME, 0, encodeText(name));
   for (let row = 0; row < events.length; row++) {
     if (!kept && isNameEvent(events, row)) continue;
     const payload = events.payload[row] === 0 ? undefined : payloadOf(events, row);

@@ -6,3 +6,5 @@ export * from './exportSession';
 export * from './weave';
 export * from './playback';
 export * from './noteStory';
+export * from './portOfPart';
+export * from './checkExport';

@@ -1,5 +1,6 @@
 import type { EventColumns } from '../midi';
 import { indexIds, type Material, type NoteTable } from '../model';
+import { channelEvents } from '../steps';
 import { ticksToSeconds, type TempoMap } from '../time';
 
 /**
@@ -20,17 +21,18 @@ export interface PlaybackPart {
 
 /**
  * What to play of a part when the blend stands between as played (0) and cleaned (1). A note on both sides is heard between its
- * two places; one on a single side is heard on its side of the middle.
+ * two places; one on a single side is heard on its side of the middle. `beside` are the events of other parts on its channel, which hold for it too.
  */
 export function blendedPlayback(
   played: Material,
   cleaned: Material,
   blend: number,
   tempo: TempoMap,
+  beside: readonly EventColumns[] = [],
 ): PlaybackPart {
   const notes =
     blend >= 1 ? cleaned.notes : blend <= 0 ? played.notes : blendNotes(played.notes, cleaned.notes, blend);
-  const events = (blend >= 0.5 ? cleaned : played).events;
+  const events = channelEvents((blend >= 0.5 ? cleaned : played).events, beside);
   const order = new Uint32Array(notes.length);
   for (let row = 0; row < order.length; row++) order[row] = row;
   const ascending = notes.start.every((tick, row) => row === 0 || notes.start[row - 1] <= tick);
@@ -45,7 +47,7 @@ export function blendedPlayback(
     noteVelocity: Uint8Array.from(order, (row) =>
       Math.min(127, Math.max(1, Math.round(notes.velocity[row]))),
     ),
-    ...channelEvents(events, tempo),
+    ...heardEvents(events, tempo),
   };
 }
 
@@ -65,7 +67,7 @@ function blendNotes(played: NoteTable, cleaned: NoteTable, blend: number): NoteT
   return { ...cleaned, start, end, velocity };
 }
 
-function channelEvents(events: EventColumns, tempo: TempoMap) {
+function heardEvents(events: EventColumns, tempo: TempoMap) {
   const rows: number[] = [];
   for (let row = 0; row < events.length; row++) {
     const kind = events.status[row] >> 4;

@@ -20,6 +20,8 @@ export interface EventColumns {
 export const META = 0xff;
 export const META_TEXT = 0x01;
 export const META_TRACK_NAME = 0x03;
+/** The port a track goes out by: one data byte. Widely used, though not in the standard. */
+export const META_PORT = 0x21;
 export const META_END_OF_TRACK = 0x2f;
 export const META_TEMPO = 0x51;
 export const META_TIME_SIGNATURE = 0x58;

@@ -1,6 +1,7 @@
-import { META, DRUM_CHANNEL, payloadOf, decodeText, programName, type MidiFile } from '../midi';
+import { DRUM_CHANNEL, type MidiFile } from '../midi';
 import { FIRST_DRAWN_ID, takesOfFile, type Take } from '../model';
-import { orderedOf, type Ordered } from './ordered';
+import { listOf, orderedOf, type Ordered } from './ordered';
+import { firstProgram, namesOnImport, type PartOfTake } from './partNames';
 import {
   PLAIN_DOUBLES,
   PLAIN_SEAMS,
@@ -29,7 +30,7 @@ export function sessionOfFile(file: MidiFile, name: string, newId: () => string,
   const takes = takesOfFile(file);
   const first = takes[0];
   const leads = file.format !== 2 && first !== undefined;
-  const parts = partsOfTakes(takes, { leads, joined: false, firstInk: 0, firstPiece: 0 }, newId);
+  const parts = partsOfTakes(takes, { leads, joined: false, firstInk: 0, firstPiece: 0, taken: [] }, newId);
   const session: Session = {
     ordle: 'session',
     version: SESSION_VERSION,
@@ -66,6 +67,7 @@ export function joinFile(session: Session, file: MidiFile, newId: () => string):
     joined: true,
     firstInk: session.parts.order.length,
     firstPiece: session.nextPiece,
+    taken: listOf(session.parts).map(({ name }) => name),
   };
   const parts = partsOfTakes(takes, rules, newId);
   const references = referencesTo(takes).filter(({ id }) => !Object.hasOwn(session.takes.byId, id));
@@ -101,10 +103,13 @@ interface PartRules {
   joined: boolean;
   firstInk: number;
   firstPiece: number;
+  /** Names of the parts that are there already. */
+  taken: readonly string[];
 }
 
 function partsOfTakes(takes: readonly Take[], rules: PartRules, newId: () => string): Part[] {
   const parts: Part[] = [];
+  const origins: PartOfTake[] = [];
   takes.forEach((take, index) => {
     const conducts = rules.leads && index === 0;
     const wanted = channelsOfParts(take, conducts);
@@ -123,23 +128,22 @@ function partsOfTakes(takes: readonly Take[], rules: PartRules, newId: () => str
         rest,
       };
       const ink = (rules.firstInk + parts.length) % INKS;
-      parts.push(newPart(take, piece, channel ?? 1, { shared: wanted.length > 1, ink, id: newId() }));
+      const origin = { take, channel: channel ?? 1, shared: wanted.length > 1 };
+      origins.push(origin);
+      parts.push(newPart(origin, piece, ink, newId()));
     });
   });
-  return parts;
+  const names = namesOnImport(origins, rules.taken);
+  return parts.map((part, index) => ({ ...part, name: names[index] }));
 }
 
-function newPart(
-  take: Take,
-  piece: Piece,
-  channel: number,
-  { shared, ink, id }: { shared: boolean; ink: number; id: string },
-): Part {
+/** A part of a take; its name is found when all are there. */
+function newPart({ take, channel }: PartOfTake, piece: Piece, ink: number, id: string): Part {
   const drums = channel - 1 === DRUM_CHANNEL;
   const program = firstProgram(take, channel - 1);
   return {
     id,
-    name: nameOnImport(take, channel, shared),
+    name: '',
     ink,
     channel,
     sound: { program, drums, chosen: false },
@@ -162,27 +166,4 @@ export function channelsOf(take: Take): number[] {
   const { status, length } = take.events;
   for (let row = 0; row < length; row++) if (status[row] < 0xf0) seen[status[row] & 15] = 1;
   return Array.from(seen.keys(), (channel) => channel + 1).filter((channel) => seen[channel - 1] === 1);
-}
-
-function firstProgram({ events }: Take, channel: number): number {
-  for (let row = 0; row < events.length; row++)
-    if (events.status[row] === (0xc0 | channel)) return events.data1[row];
-  return 0;
-}
-
-/** The name a part gets when its file is brought in: that of its track, or what it sounds like. `shared`: others come from the same track. */
-export function nameOnImport(take: Take, channel: number, shared: boolean): string {
-  const sound = channel - 1 === DRUM_CHANNEL ? 'Drums' : programName(firstProgram(take, channel - 1));
-  return (shared ? sound : take.name.trim() || instrumentName(take) || sound).slice(0, 200);
-}
-
-const META_INSTRUMENT_NAME = 0x04;
-
-function instrumentName({ events }: Take): string {
-  for (let row = 0; row < events.length; row++) {
-    if (events.status[row] === META && events.data1[row] === META_INSTRUMENT_NAME) {
-      return decodeText(payloadOf(events, row)).trim();
-    }
-  }
-  return '';
 }

@@ -5,4 +5,5 @@ export * from './patches';
 export * from './settled';
 export * from './migrations';
 export * from './importFile';
+export * from './partNames';
 export * from './buildSession';

@@ -10,6 +10,7 @@ const viewOf = (list: [tick: number, value: number][]): LaneView => ({
   low: 0,
   high: 127,
   resting: 0,
+  others: [],
 });
 
 function selectionOf(list: [number, number][]) {

@@ -17,6 +17,7 @@ export function paintCurve(context: CanvasRenderingContext2D, scene: LaneScene) 
   context.rect(gutter, 0, width - gutter, height);
   context.clip();
   paintAlong(context, scene);
+  paintOthers(context, scene);
   if (scene.pedal) paintPresses(context, scene);
   else {
     if (view.trace) {
@@ -96,6 +97,16 @@ function paintHeld(context: CanvasRenderingContext2D, scene: LaneScene, points: 
     if (end > first) context.lineTo(width, y);
   }
   context.stroke();
+}
+
+/** What other parts of the channel send, thinly in their inks: it holds here too. */
+function paintOthers(context: CanvasRenderingContext2D, scene: LaneScene) {
+  context.setLineDash([1, 2]);
+  for (const { ink, points } of scene.view.others) {
+    context.strokeStyle = scene.colours.parts[ink];
+    paintHeld(context, scene, points);
+  }
+  context.setLineDash([]);
 }
 
 function paintHandles(context: CanvasRenderingContext2D, scene: LaneScene) {

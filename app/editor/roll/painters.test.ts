@@ -76,6 +76,7 @@ const view: PartView = {
   playedStart: null,
   touchedBy: null,
   lostEdits: [],
+  sharing: [],
 };
 
 const scene = (more: Partial<Scene> = {}): Scene => ({

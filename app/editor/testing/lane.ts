@@ -31,6 +31,7 @@ export function laneOf(
     low: 0,
     high: 127,
     resting: 0,
+    others: [],
   };
   const target: MarkTarget = {
     view: () => view,

@@ -32,11 +32,21 @@ export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
   const shown = lanesShown(bench).map(({ lane }) => lane);
   const there = (view?.partId === bench.part?.id ? view?.lanesThere : null) ?? [];
   const used = there.filter(({ lane }) => !shown.includes(lane));
+  const elsewhere =
+    (view?.partId === bench.part?.id ? view?.sharing : null)?.flatMap(({ name, lanes }) =>
+      lanes
+        .filter(
+          ({ lane }) =>
+            lane !== 'program' && !shown.includes(lane) && !there.some((own) => own.lane === lane),
+        )
+        .map(({ lane }) => ({ lane, name })),
+    ) ?? [];
   // Single keys are offered to those who look for them: a number alone means a controller.
   const rest = ALL_LANES.filter(
     (lane) =>
       !shown.includes(lane) &&
       !there.some((each) => each.lane === lane) &&
+      !elsewhere.some((each) => each.lane === lane) &&
       (!lane.startsWith('key') || /key|press/i.test(search)),
   );
   const pick = (lane: string) => {
@@ -55,10 +65,10 @@ export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
         >
           <Plus size={12} aria-hidden="true" />
           add a lane
-          {used.length > 0 && shown.length === 0 && (
+          {used.length + elsewhere.length > 0 && shown.length === 0 && (
             <span className="text-ink-3">
               :{' '}
-              {used
+              {[...used, ...elsewhere]
                 .slice(0, 4)
                 .map(({ lane }) => laneName(lane))
                 .join(', ')}
@@ -99,6 +109,21 @@ export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
                     >
                       {laneName(lane)}
                       <span className="text-quiet text-ink-2">{points.toLocaleString('en')} points</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
+              {elsewhere.length > 0 && (
+                <Command.Group heading="From other parts of the channel" className={GROUP}>
+                  {elsewhere.map(({ lane, name }) => (
+                    <Command.Item
+                      key={`${lane} ${name}`}
+                      value={`${laneName(lane)} ${lane} ${name}`}
+                      onSelect={() => pick(lane)}
+                      className={ITEM}
+                    >
+                      {laneName(lane)}
+                      <span className="text-quiet text-ink-2">{name}</span>
                     </Command.Item>
                   ))}
                 </Command.Group>

@@ -6,6 +6,8 @@ import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
 import { useState, type PointerEvent } from 'react';
 import { PEDAL_LANES, pressesIn, readOut } from '@/editor';
 import type { LaneView } from '@/engine/protocol';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
 import { Menu } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
 import type { ShownLane } from '@/steps/laneList';
@@ -17,6 +19,7 @@ interface LanePaneProps extends LaneOptions {
   onClose(): void;
 }
 
+const NONE: ReadonlySet<number> = new Set();
 const LEAST_HEIGHT = 36;
 const MOST_HEIGHT = 320;
 
@@ -25,6 +28,7 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
   const bench = useOpenBench();
   const { canvas, playLine, current, point, selected } = useLane({ editor, stack, playing, shown, along });
   const [copying, setCopying] = useState(false);
+  const dispatch = useAppDispatch();
   const { part, timeline, mayWrite } = bench;
   const name = laneName(shown.lane);
   const { setNodeRef, transform, transition, listeners } = useSortable({ id: shown.lane });
@@ -70,6 +74,22 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
         <span className="text-ink-2" data-testid={`points-${shown.lane}`}>
           {current ? contentInWords(current, selected) : ''}
         </span>
+        {current?.others.map(({ partId, name: from, ink, points }) => (
+          <button
+            key={partId}
+            type="button"
+            title={`${from} is on the same channel, so this holds here too. It is edited in ${from}.`}
+            onClick={() => dispatch(viewChanged({ partId }))}
+            className="truncate text-ink-2 underline decoration-dotted underline-offset-2 hover:text-ink"
+          >
+            <span
+              aria-hidden="true"
+              className="mr-1 inline-block h-2 w-2"
+              style={{ background: `var(--ink-part-${ink + 1})` }}
+            />
+            {contentInWords({ lane: shown.lane, points }, NONE)} from {from}
+          </button>
+        ))}
         <span className="ml-auto text-ink-2 tabular-nums">
           {point &&
             `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${readOut(shown.lane, point.value)}`}
@@ -146,7 +166,10 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
 }
 
 /** "692 points, 3 chosen"; of a pedal its presses, where `selected` counts their points. */
-function contentInWords({ lane, points }: LaneView, selected: ReadonlySet<number>): string {
+function contentInWords(
+  { lane, points }: Pick<LaneView, 'lane' | 'points'>,
+  selected: ReadonlySet<number>,
+): string {
   const [one, many, all, some] = PEDAL_LANES.has(lane)
     ? [
         'press',

@@ -29,6 +29,7 @@ const view: PartView = {
   playedStart: Float64Array.from([0, 432, NaN]),
   touchedBy: Uint32Array.from([0, 1, 2]),
   lostEdits: [],
+  sharing: [],
 };
 const context: ColumnContext = {
   view,

@@ -1,4 +1,4 @@
-import { takesIn, listOf, itemOf, programName, type Part } from '@ordle/core';
+import { takesIn, listOf, itemOf, type Part, type PartContent } from '@ordle/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Ellipsis, Eye, EyeOff } from 'lucide-react';
 import { memo, useEffect, useState, type ReactNode } from 'react';
@@ -9,6 +9,7 @@ import { togetherToggled, shownToggled, viewChanged } from '@/state/viewSlice';
 import { Button } from '@/ui';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
+import { partInWords, usePartContents } from '@/music/usePartContents';
 
 /** Rows that are all put into the page; of more only those in sight. */
 const MOST_ROWS = 60;
@@ -36,6 +37,7 @@ export function PartsList() {
       ),
   });
   const open = itemOf(session.parts, settings);
+  const contents = usePartContents(session);
   const shownIds = new Set(view.shown);
   const togetherIds = new Set(together.map(({ id }) => id));
   const allShown = listOf(session.parts).every(({ id }) => id === active?.id || shownIds.has(id));
@@ -47,6 +49,7 @@ export function PartsList() {
       isTogether={togetherIds.has(part.id)}
       heard={!part.muted && (!soloed || part.soloed)}
       shown={shownIds.has(part.id)}
+      content={contents[part.id]}
       mayWrite={mayWrite}
       onSettings={setSettings}
     />
@@ -124,6 +127,7 @@ interface PartRowProps {
   isTogether: boolean;
   heard: boolean;
   shown: boolean;
+  content: PartContent | undefined;
   mayWrite: boolean;
   onSettings(partId: string): void;
 }
@@ -166,7 +170,7 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
         <span className="min-w-0">
           <span className={`block truncate font-semibold ${heard ? '' : 'text-ink-3'}`}>{part.name}</span>
           <span className="block truncate text-quiet text-ink-2">
-            {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
+            {partInWords(part, props.content)}
             {takes > 1 && `, ${takes} takes`}
           </span>
         </span>

@@ -1,12 +1,56 @@
-import { listOf, describeWhere, kindOf } from '@ordle/core';
+import { listOf, describeWhere, kindOf, programName } from '@ordle/core';
 import { useState } from 'react';
+import type { ChannelSharing } from '@/engine/protocol';
 import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
 import { Button } from '@/ui';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { bringBack, makePermanent } from '@/steps/foldActions';
 import { usePartView } from '@/music/partViewStore';
 import { addStep } from '@/steps/stepActions';
 import { useOpenBench } from '@/music/useBench';
+
+/** What shares the part's channel, and where they get in each other's way. */
+function Sharing({ sharing }: { sharing: readonly ChannelSharing[] }) {
+  const dispatch = useAppDispatch();
+  if (sharing.length === 0) return null;
+  return (
+    <section aria-label="On the same channel" className="border-t border-rule pt-1.5">
+      <p className="text-ink-2">On the same channel, whose controllers hold for all of its parts:</p>
+      <ul>
+        {sharing.map((each) => (
+          <li key={each.partId} className="py-0.5">
+            <button
+              type="button"
+              className="underline decoration-dotted underline-offset-2"
+              onClick={() => dispatch(viewChanged({ partId: each.partId }))}
+            >
+              {each.name}
+            </button>
+            {troublesOf(each).map((words) => (
+              <span key={words} className="block text-accent">
+                {words}
+              </span>
+            ))}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What is wrong between two parts of a channel, in sentences. */
+function troublesOf({ programs, pedals, overlaps }: ChannelSharing): string[] {
+  return [
+    ...(programs ? [`It chooses ${programName(programs[1])}, this part ${programName(programs[0])}.`] : []),
+    ...(pedals ? ['Both move the pedal.'] : []),
+    ...(overlaps > 0
+      ? [
+          `${overlaps.toLocaleString('en')} ${overlaps === 1 ? 'note sounds' : 'notes sound'} while the other holds the same pitch.`,
+        ]
+      : []),
+  ];
+}
 
 /** What to see and do at the ends of the line, which have no settings. */
 export function StopSummary() {
@@ -41,6 +85,7 @@ export function StopSummary() {
           <dd>{spread === undefined ? '' : `±${spread.toFixed(spread < 10 ? 1 : 0)} ms`}</dd>
         </div>
       </dl>
+      <Sharing sharing={view?.partId === part.id ? view.sharing : []} />
       {part.steps.order.length === 0 && mayWrite && (
         <Button
           look="main"

@@ -1,6 +1,18 @@
-import { listOf, programName, sentenceOf, type ExportOptions } from '@ordle/core';
+import {
+  itemOf,
+  listOf,
+  sentenceOf,
+  timelineOf,
+  type ExportCheck,
+  type ExportOptions,
+  type Session,
+} from '@ordle/core';
 import { useState } from 'react';
 import { engine } from '@/engine/engineClient';
+import { CheckList } from '@/panels/check/CheckList';
+import { additionInWords } from '@/panels/check/checkWords';
+import { useExportCheck } from '@/panels/check/useExportCheck';
+import { partInWords, usePartContents } from '@/music/usePartContents';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
@@ -18,22 +30,26 @@ export function Export() {
     done: null,
     error: null,
   });
+  const [overlaps, setOverlaps] = useState<'keep' | 'cut'>('keep');
+  const mayWrite = useAppSelector((state) => state.session.mayWrite);
+  const format = picked ?? (session?.sourceFormat === 0 ? '0' : '1');
+  const exported = session ? listOf(session.parts).filter(({ id }) => !left.has(id)) : [];
+  const options: ExportOptions = {
+    format: format === '0' ? 0 : 1,
+    version,
+    overlaps,
+    parts: exported.map(({ id }) => id),
+  };
+  const check = useExportCheck(session, options);
+  const contents = usePartContents(session);
   if (!session) return null;
-  const format = picked ?? (session.sourceFormat === 0 ? '0' : '1');
-  const exported = listOf(session.parts).filter(({ id }) => !left.has(id));
+  const timeline = timelineOf(session);
   const fileName = `${session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session'}${version === 'played' ? ' (as played)' : ''}.mid`;
 
   const write = async () => {
     setState({ busy: true, done: null, error: null });
     try {
-      const bytes = await engine.exportFile({
-        session,
-        options: {
-          format: format === '0' ? 0 : 1,
-          version,
-          parts: exported.map(({ id }) => id),
-        },
-      });
+      const bytes = await engine.exportFile({ session, options });
       saveAs(fileName, bytes, 'audio/midi');
       setState({
         busy: false,
@@ -81,9 +97,7 @@ export function Export() {
                     {part.name}
                   </Check>
                 </span>
-                <span className="text-ink-2">
-                  {part.sound.drums ? 'Drum kit' : programName(part.sound.program)}
-                </span>
+                <span className="text-ink-2">{partInWords(part, contents[part.id])}</span>
                 <span className="w-20 text-right text-ink-2">channel {part.channel}</span>
                 <span className="w-24 text-right text-ink-2">
                   {stepsInWords(listOf(part.steps).filter(({ step }) => step.on).length)}
@@ -91,6 +105,21 @@ export function Export() {
               </li>
             ))}
           </ul>
+          <section aria-label="Check before export" className="mt-6">
+            <h2 className="mb-1 font-semibold">Check</h2>
+            {exported.length === 0 ? null : check ? (
+              <CheckList
+                session={session}
+                check={check}
+                ticksPerQuarter={timeline.ticksPerQuarter}
+                version={version}
+                mayWrite={mayWrite}
+                onLeaveOut={toggle}
+              />
+            ) : (
+              <p className="text-ink-2">Looking through the parts ...</p>
+            )}
+          </section>
         </section>
         <section aria-label="What will be written" className="flex flex-col gap-4 border-l border-rule pl-8">
           <div className="flex flex-col gap-1">
@@ -128,15 +157,26 @@ export function Export() {
                   : `${exported.length + 1} tracks: one of tempo, meter and markers, then ${exported.length === 1 ? 'the part' : `the ${exported.length} parts`}.`}{' '}
               {session.division.kind === 'metrical'
                 ? `${session.division.ticksPerQuarter} ticks to a quarter.`
-                : 'Timed by film frames, as it came.'}{' '}
-              Controllers, programs, text and system messages go along unchanged.
+                : 'Timed by film frames, as it came.'}
             </p>
-            {exported.some(({ muted }) => muted) && (
-              <p className="mt-1 text-ink-2">
-                Muted parts are written as well; untick those you do not want.
-              </p>
+            {check && exported.length > 0 && (
+              <Contents session={session} check={check} parts={exported.length} />
             )}
           </div>
+          {check?.concerns.some(({ kind }) => kind === 'overlap' || kind === 'nested') && (
+            <div className="flex flex-col gap-1">
+              <span className="text-ink-2">Overlapping notes of one pitch</span>
+              <Segmented
+                label="Overlapping notes of one pitch"
+                value={overlaps}
+                options={[
+                  { value: 'keep', label: 'as they are' },
+                  { value: 'cut', label: 'the earlier cut' },
+                ]}
+                onChange={setOverlaps}
+              />
+            </div>
+          )}
           <Button
             look="main"
             className="h-9 justify-center"
@@ -154,6 +194,32 @@ export function Export() {
         </section>
       </div>
     </main>
+  );
+}
+
+/** What is as it was played, what is not, and what is added. */
+function Contents({ session, check, parts }: { session: Session; check: ExportCheck; parts: number }) {
+  const nameOf = (id: string) => itemOf(session.parts, id)?.name ?? '';
+  const share = (same: readonly string[], what: string) =>
+    same.length === parts
+      ? `${what} are as they were played.`
+      : same.length === 0
+        ? `${what} are as the steps made them.`
+        : `${what} are as they were played in ${same.length} of ${parts} parts, in the others as the steps made them.`;
+  return (
+    <ul className="mt-1 list-none text-ink-2">
+      <li>{share(check.sameNotes, 'Notes')}</li>
+      <li>{share(check.sameControllers, 'Controllers and programs')}</li>
+      <li>Text and system messages go along unchanged.</li>
+      {check.additions.length === 0 ? (
+        <li>Nothing is added.</li>
+      ) : (
+        check.additions.map((addition) => {
+          const words = additionInWords(addition, nameOf);
+          return <li key={words}>{words}</li>;
+        })
+      )}
+    </ul>
   );
 }
 

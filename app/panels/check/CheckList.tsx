@@ -1,0 +1,83 @@
+import { itemOf, type ExportCheck, type ExportConcern, type Session } from '@ordle/core';
+import { useNavigate } from 'react-router';
+import { selectionStore } from '@/state/selection';
+import { currentStopSet, viewChanged, windowMoved } from '@/state/viewSlice';
+import { useAppDispatch } from '@/state/store';
+import { Button } from '@/ui';
+import { concernInWords } from './checkWords';
+import { mendOf } from './mends';
+
+interface CheckListProps {
+  session: Session;
+  check: ExportCheck;
+  ticksPerQuarter: number;
+  /** Which version the concerns are of. */
+  version: 'cleaned' | 'played';
+  mayWrite: boolean;
+  /** Leaves a part out of what is written. */
+  onLeaveOut(partId: string): void;
+}
+
+/** What to know before a file is written, each with a way to see it and, where there is one, to put it right. */
+export function CheckList({
+  session,
+  check,
+  ticksPerQuarter,
+  version,
+  mayWrite,
+  onLeaveOut,
+}: CheckListProps) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const nameOf = (id: string | null) => itemOf(session.parts, id ?? undefined)?.name ?? '';
+  const show = ({ partId, notes, tick }: ExportConcern) => {
+    dispatch(viewChanged({ partId, together: [], show: 'both' }));
+    dispatch(currentStopSet({ partId, stop: version }));
+    if (notes.length > 0) {
+      selectionStore.select(partId, notes);
+      const ticksPerPixel = ticksPerQuarter / 60;
+      const window = {
+        tick: Math.max(0, tick - 2 * ticksPerQuarter),
+        ticksPerPixel,
+        topPitch: 84,
+        rowHeight: 11,
+      };
+      dispatch(windowMoved({ partId, window }));
+    }
+    void navigate(`/s/${session.id}`);
+  };
+  if (check.concerns.length === 0)
+    return <p className="text-ink-2">Nothing to tell: every note is clear to other programs.</p>;
+  return (
+    <ul className="border-t border-rule">
+      {check.concerns.map((concern) => {
+        const mend = version === 'cleaned' && mayWrite ? mendOf(concern, session, ticksPerQuarter) : null;
+        return (
+          <li
+            key={`${concern.kind} ${concern.partId} ${concern.otherId}`}
+            className="flex items-start gap-2 border-b border-rule py-1.5"
+          >
+            <span className="grow">
+              {concernInWords(concern, nameOf(concern.partId), nameOf(concern.otherId))}
+            </span>
+            {concern.kind !== 'muted' && (
+              <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={() => show(concern)}>
+                Show
+              </Button>
+            )}
+            {mend && (
+              <Button className="h-6 shrink-0 px-1.5" onClick={() => mend.run(dispatch)}>
+                {mend.label}
+              </Button>
+            )}
+            {concern.kind === 'muted' && (
+              <Button className="h-6 shrink-0 px-1.5" onClick={() => onLeaveOut(concern.partId)}>
+                Leave out
+              </Button>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,36 @@
+import { programName, type ExportAddition, type ExportConcern } from '@ordle/core';
+
+const many = (count: number, one: string, more: string) =>
+  count === 1 ? `1 ${one}` : `${count.toLocaleString('en')} ${more}`;
+
+/** What a concern is, in a sentence. `name` and `other` are the names of its parts. */
+export function concernInWords({ kind, count }: ExportConcern, name: string, other: string): string {
+  switch (kind) {
+    case 'nested':
+      return `${name}: ${many(count, 'note sounds', 'notes sound')} within another of the same pitch. Another program may give each the other's end.`;
+    case 'overlap':
+      return `${name}: ${many(count, 'note begins', 'notes begin')} before one of the same pitch has ended.`;
+    case 'speck':
+      return `${name}: ${many(count, 'note lasts', 'notes last')} a single tick.`;
+    case 'squeezed':
+      return `${name}: ${many(count, 'note', 'notes')} from before the start were squeezed onto it.`;
+    case 'loudest':
+      return `${name}: ${many(count, 'velocity was', 'velocities were')} held to 1 or 127.`;
+    case 'muted':
+      return `${name} is muted and will be written.`;
+    case 'programs':
+      return `${name} and ${other} choose different sounds on one channel; the last one sent holds for both.`;
+    case 'pedals':
+      return `${name} and ${other} both move the pedal on one channel.`;
+    case 'shared-overlap':
+      return `${name} and ${other}: ${many(count, 'note sounds', 'notes sound')} while the other holds the same pitch on one channel.`;
+  }
+}
+
+/** What is added, in a sentence. */
+export function additionInWords(addition: ExportAddition, nameOf: (partId: string) => string): string {
+  if (addition.kind === 'tempo') return 'Tempo and meter are written anew.';
+  if (addition.kind === 'name')
+    return `The track of ${nameOf(addition.partId)} gets the name “${addition.name}”.`;
+  return `${nameOf(addition.partId)} gets a program change to ${programName(addition.program)} in place of its own.`;
+}
