@@ -6,11 +6,14 @@ import {
   blendedPlayback,
   buildSession,
   checkExport,
+  clearEdits,
   clipsOf,
   createEvaluator,
   exportSession,
   itemOf,
   kindOf,
+  lanesIn,
+  pickEvents,
   foldSteps,
   joinFile,
   latenessOf,
@@ -231,6 +234,19 @@ const engine: Engine = {
   async layClips({ clips, at, ...request }) {
     const { part, material } = await atStop(request);
     return layClips(material.events, clips, at, part.channel - 1);
+  },
+
+  async lanesBetween({ from, to, ...request }) {
+    const { events } = (await atStop(request)).material;
+    const rows = Array.from(events.tick.keys()).filter(
+      (row) => events.tick[row] >= from && events.tick[row] < to,
+    );
+    return lanesIn(pickEvents(events, rows));
+  },
+
+  async clearLanes({ lanes, from, to, ...request }) {
+    const { part, material } = await atStop(request);
+    return clearEdits(material.events, lanes, [from, to], part.channel - 1);
   },
 
   async fold({ count, ...request }) {

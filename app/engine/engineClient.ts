@@ -131,6 +131,8 @@ export const engine: Engine = {
   alongEdits: question('alongEdits'),
   clipsOf: question('clipsOf'),
   layClips: question('layClips'),
+  lanesBetween: question('lanesBetween'),
+  clearLanes: question('clearLanes'),
   contents: question('contents'),
   checkExport: question('checkExport'),
   unfold: question('unfold'),

@@ -63,11 +63,17 @@ export function readCurve(
   if (step.lane === 'velocity') return null;
   const channel = channelOf(before, step.lane, part.channel - 1);
   const [was, is] = [before, after].map((events) => inUnit(events, step.lane, channel));
+  const largest =
+    step.op !== 'thin'
+      ? { error: 0, row: -1 }
+      : step.by === 'held'
+        ? largestHeldError(was, is)
+        : largestError(was, is);
   return {
     before: was.length,
     after: is.length,
-    largestError:
-      step.op !== 'thin' ? 0 : step.by === 'held' ? largestHeldError(was, is) : largestError(was, is),
+    largestError: largest.error,
+    errorAt: largest.row < 0 ? null : { at: was.tick[largest.row], value: was.value[largest.row] },
     unit: step.lane === 'bend' ? 'cents' : '',
   };
 }

@@ -87,10 +87,19 @@ export interface PartView {
   /** Root mean square of the lateness at every stop, as played first. */
   spreads: number[];
   reading: MoveReading | null;
+  /** Notes from different places that a step squeezed onto the start. */
+  squeezed: number;
   /** Velocities or lengths before and after, at a step that changes them. */
   values: ValueReading | null;
   /** At a curve step: points of its lane before and after, and how far any that went is from the line between those kept. */
-  curve: { before: number; after: number; largestError: number; unit: string } | null;
+  curve: {
+    before: number;
+    after: number;
+    largestError: number;
+    /** The point that is farthest from what is left, as it was. */
+    errorAt: { at: number; value: number } | null;
+    unit: string;
+  } | null;
   /** At a step that listens to another part: the place there each note is pulled toward, in ticks; NaN where there is none. */
   pulledTo: Float64Array | null;
   endTick: number;
@@ -152,6 +161,12 @@ export interface ClipsRequest extends StopQuestion {
 export interface LayRequest extends StopQuestion {
   clips: LaneClip[];
   at: number;
+}
+
+/** Asks about a stretch of time, from one tick up to another, at a stop. */
+export interface StretchRequest extends StopQuestion {
+  from: number;
+  to: number;
 }
 
 /** Asks for the groove of a part as it is cleaned, or of some of its notes, at a grid over a cycle of quarters. */
@@ -221,6 +236,10 @@ export interface DocumentQuestions {
   /** The controllers of some notes for the clipboard, and edits that lay them down elsewhere. */
   clipsOf(request: ClipsRequest): Promise<LaneClip[]>;
   layClips(request: LayRequest): Promise<CurveEdit[]>;
+  /** The lanes that hold points from one tick up to another, with how many. */
+  lanesBetween(request: StretchRequest): Promise<{ lane: string; points: number }[]>;
+  /** Edits that leave nothing of some lanes from one tick up to another. */
+  clearLanes(request: StretchRequest & { lanes: string[] }): Promise<CurveEdit[]>;
   /** Makes the first `count` steps of a part permanent; `unkept` as on import. */
   fold(request: PartQuestion & { count: number }): Promise<Folded>;
   /** Takes the last making permanent of a part back. */

@@ -66,6 +66,7 @@ export function viewOfPart(
       placed && kindOf(placed.kind).movesTime
         ? readMoves(stages[stop - 1].notes, notes, measure(placed, ruler), timeline)
         : null,
+    squeezed: placed && placed.on ? squeezedOnto(stages[stop - 1].notes, notes) : 0,
     values: placed && placed.on ? valuesOf(placed, stages[stop - 1].notes, notes, timeline) : null,
     pulledTo: placed && other ? pulledTo(placed, stages[stop - 1].notes, notes, other, timeline) : null,
     curve:
@@ -81,7 +82,9 @@ export function viewOfPart(
       beside,
     ),
     lanesThere: lanesIn(stages[stop].events),
-    sharing: beside.map((other) => sharingOf({ part, material: stages[stop] }, other)),
+    sharing: beside
+      .filter(({ material }) => isOnChannel(material))
+      .map((other) => sharingOf({ part, material: stages[stop] }, other)),
     rings: ringsOf(
       notes,
       channelEvents(
@@ -97,9 +100,28 @@ export function viewOfPart(
   };
 }
 
+/** Whether something sends anything on a channel: text alone does not. */
+const isOnChannel = ({ notes, events }: Material): boolean =>
+  notes.length > 0 || events.status.some((status) => status < 0xf0);
+
 /** Where the pedal lets notes ring on to. */
 function ringsOf(notes: NoteTable, events: EventColumns): Float64Array | null {
   return lanesIn(events).some(({ lane }) => lane === 'cc64') ? pedalledEnds(notes, notes.end, events) : null;
+}
+
+/** Notes that stand on the start and did not, where they came from more than one place. */
+function squeezedOnto(before: NoteTable, after: NoteTable): number {
+  if (before === after) return 0;
+  const index = rowsById(before);
+  const from = new Set<number>();
+  let count = 0;
+  for (let row = 0; row < after.length && after.start[row] <= 0; row++) {
+    const was = index.rowOf(after.id[row]);
+    if (was < 0 || before.start[was] <= 0) continue;
+    from.add(Math.round(before.start[was]));
+    count++;
+  }
+  return from.size > 1 ? count : 0;
 }
 
 /** What a step that is about velocities or lengths does to them. */

@@ -25,8 +25,8 @@ export function usePartContents(session: Session | null): Readonly<Record<string
 
 /** What a part is, in words: its sound, or what it holds in place of notes. */
 export function partInWords(part: Part, content: PartContent | undefined): string {
-  if (content === 'controllers') return 'controllers, no notes';
-  if (content === 'text') return 'text, no notes';
+  if (content === 'controllers') return 'controllers only';
+  if (content === 'text') return 'text only';
   if (content === 'nothing') return 'empty';
   return part.sound.drums ? 'Drum kit' : programName(part.sound.program);
 }

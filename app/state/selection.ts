@@ -18,7 +18,15 @@ function set(next: Selection) {
   listeners.forEach((listener) => listener());
 }
 
+/** The session whose notes are selected. */
+let entered: string | null = null;
+
 export const selectionStore = {
+  /** Says which session is worked on: another one begins with nothing selected. */
+  enter(sessionId: string) {
+    if (entered !== null && entered !== sessionId) set(NONE);
+    entered = sessionId;
+  },
   get: () => selection,
   subscribe(listener: () => void) {
     listeners.add(listener);

@@ -98,19 +98,26 @@ function keepByCone(points: LanePoints, first: number, last: number, tolerance: 
   }
 }
 
+/** The largest error of a thinned lane, in value, and the row of the point it is at; -1 where there is none. */
+export interface LargestError {
+  error: number;
+  row: number;
+}
+
 /** How far what is held after thinning is from what was held before, at the most. */
-export function largestHeldError(all: LanePoints, kept: LanePoints): number {
-  let [largest, at] = [0, 0];
-  for (let row = 0; row < all.length; row++) {
+export function largestHeldError(all: LanePoints, kept: LanePoints): LargestError {
+  const largest = { error: 0, row: -1 };
+  for (let row = 0, at = 0; row < all.length; row++) {
     while (at + 1 < kept.length && kept.tick[at + 1] <= all.tick[row]) at++;
-    if (kept.length > 0) largest = Math.max(largest, Math.abs(all.value[row] - kept.value[at]));
+    const error = kept.length > 0 ? Math.abs(all.value[row] - kept.value[at]) : 0;
+    if (error > largest.error) Object.assign(largest, { error, row });
   }
   return largest;
 }
 
 /** The farthest, in value, that any of some points is from the line between its neighbours among those kept; a kept one is on it. */
-export function largestError(all: LanePoints, kept: LanePoints): number {
-  let worst = 0;
+export function largestError(all: LanePoints, kept: LanePoints): LargestError {
+  const largest = { error: 0, row: -1 };
   let at = 0;
   for (let row = 0; row < all.length; row++) {
     if (at < kept.length && all.tick[row] === kept.tick[at] && all.value[row] === kept.value[at]) {
@@ -122,9 +129,10 @@ export function largestError(all: LanePoints, kept: LanePoints): number {
     const span = kept.tick[to] - kept.tick[from];
     const along = span === 0 ? 0 : (all.tick[row] - kept.tick[from]) / span;
     const line = kept.value[from] + (kept.value[to] - kept.value[from]) * along;
-    worst = Math.max(worst, Math.abs(all.value[row] - line));
+    const error = Math.abs(all.value[row] - line);
+    if (error > largest.error) Object.assign(largest, { error, row });
   }
-  return worst;
+  return largest;
 }
 
 /**

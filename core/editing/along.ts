@@ -91,6 +91,25 @@ function fateOf(notes: NoteTable, rows: Uint8Array, action: AlongAction): Fate {
   };
 }
 
+/** Edits that leave nothing of a lane from one tick up to another; what held at the end holds on from there. `channel` is 0-15. */
+export function clearEdits(
+  events: EventColumns,
+  lanes: readonly string[],
+  [from, to]: readonly [number, number],
+  channel: number,
+): CurveEdit[] {
+  return lanes.flatMap((lane) =>
+    editsOf(
+      lane,
+      channel,
+      readLane(events, lane, channel),
+      laneUnit(events, lane, channel),
+      { from, to, reach: to },
+      { place: null, leaves: true, cut: to },
+    ),
+  );
+}
+
 /** The pressure of single keys, as it is of the notes that are copied. */
 function copiedPressure(
   events: EventColumns,

@@ -75,11 +75,19 @@ export function checkExport(
     concerns,
     additions: additionsOf(checked, session, options, takes),
     sameNotes: checked
-      .filter(({ part, played, material }) => material.notes === played.notes && !cut.has(part.id))
+      .filter(
+        ({ part, played, material }) =>
+          isAsPlayed(part) && material.notes === played.notes && !cut.has(part.id),
+      )
       .map(idOf),
-    sameControllers: checked.filter(({ played, material }) => material.events === played.events).map(idOf),
+    sameControllers: checked
+      .filter(({ part, played, material }) => isAsPlayed(part) && material.events === played.events)
+      .map(idOf),
   };
 }
+
+/** What steps became permanently is not what was played. */
+const isAsPlayed = ({ folded }: Part) => folded.length === 0;
 
 const idOf = ({ part }: Checked) => part.id;
 

@@ -56,6 +56,8 @@ export const curveSchema = z.discriminatedUnion('op', [
     shape: z.enum(RAMP_SHAPES, `must be one of: ${RAMP_SHAPES.join(', ')}`).default('line'),
   }),
   curve('wave', {
+    /** The fade-in runs on from the first stretch to the next, instead of beginning anew at each. */
+    fadeOnce: z.boolean('must be true or false').optional(),
     shape: z.enum(WAVE_SHAPES, `must be one of: ${WAVE_SHAPES.join(', ')}`).default('sine'),
     depth: numberSetting(0, MOST, 20),
     rate: rate.default({ hz: 5.5 }),

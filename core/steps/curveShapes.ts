@@ -167,6 +167,10 @@ export function waved(curve: Curve, step: StepOf<'wave'>): LanePoints {
   const { timeline, points: before } = curve;
   const { tempo, ticksPerQuarter } = timeline;
   const list: MadePoints = [];
+  const begun = ticksToSeconds(
+    tempo,
+    curve.regions.reduce((first, [start]) => Math.min(first, start), Infinity),
+  );
   for (const [start, end] of curve.regions) {
     const [from, to] = [ticksToSeconds(tempo, start), ticksToSeconds(tempo, end)];
     curve.budget.spend(Math.ceil((to - from) / WAVE_SECONDS) + 1);
@@ -177,7 +181,8 @@ export function waved(curve: Curve, step: StepOf<'wave'>): LanePoints {
         'hz' in step.rate
           ? passed * step.rate.hz
           : (tick - start) / (quartersOf(step.rate.note) * ticksPerQuarter);
-      const fade = step.fadeMs === 0 ? 1 : Math.min(1, (passed * 1000) / step.fadeMs);
+      const faded = step.fadeOnce ? from + passed - begun : passed;
+      const fade = step.fadeMs === 0 ? 1 : Math.min(1, (faded * 1000) / step.fadeMs);
       list.push({
         tick,
         value: heldValue(before, tick, curve.resting) + step.depth * fade * waveAt(step.shape, phase),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../time';
-import { movedAlong } from './moveAlong';
+import { movedAlong, spanOf } from './moveAlong';
 import { numberSetting, whole } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -13,24 +13,33 @@ const schema = z.strictObject({
   ticks: numberSetting(-1e9, 1e9, 0, { unit: 'ticks' }),
   grid: noteValueSchema.default('1/16'),
   steps: whole(-10000, 10000).default(0),
+  /** What would come before the start: each note goes to it by itself, or all move only as far as the first can. */
+  atStart: z.enum(['squeeze', 'stop'], 'must be "squeeze" or "stop"').optional(),
 });
 
 export type NudgeStep = z.infer<typeof schema>;
 
-/** New place = place + ticks + steps x grid, then `ms` later by the tempo there. Nothing goes below 0; lengths stay. */
+/**
+ * New place = place + ticks + steps x grid, then `ms` later by the tempo there. Nothing goes below 0; lengths stay. With `atStart` "stop" everything moves only as far as
+ * the first touched note can.
+ */
 function apply(
   material: Material,
   step: NudgeStep,
   { timeline, channel }: StepContext,
   touched: Uint8Array,
 ): Material {
-  const ticks = step.ticks + step.steps * quartersOf(step.grid) * timeline.ticksPerQuarter;
-  if (ticks === 0 && step.ms === 0) return material;
   const { tempo } = timeline;
+  const wanted = step.ticks + step.steps * quartersOf(step.grid) * timeline.ticksPerQuarter;
+  const first = step.atStart === 'stop' ? (spanOf(material.notes, touched)?.from ?? 0) : Infinity;
+  const ticks = Math.max(wanted, -first);
+  const seconds = Math.max(
+    step.ms / 1000,
+    first === Infinity ? -Infinity : -ticksToSeconds(tempo, first + ticks),
+  );
+  if (ticks === 0 && seconds === 0) return material;
   const place = (tick: number) =>
-    step.ms === 0
-      ? tick + ticks
-      : secondsToTicks(tempo, ticksToSeconds(tempo, tick + ticks) + step.ms / 1000);
+    seconds === 0 ? tick + ticks : secondsToTicks(tempo, ticksToSeconds(tempo, tick + ticks) + seconds);
   const { notes, events } = material;
   const start = notes.start.slice();
   const end = notes.end.slice();

@@ -178,7 +178,7 @@ describe('thinning by what is held', () => {
         for (const [tick, value] of lane)
           expect(Math.abs(heldValue(kept, tick, NaN) - value)).toBeLessThanOrEqual(tolerance);
         const points = pointsOf(lane.map(([tick, value]) => ({ tick, value })));
-        expect(largestHeldError(points, kept)).toBe(
+        expect(largestHeldError(points, kept).error).toBe(
           Math.max(...lane.map(([tick, value]) => Math.abs(heldValue(kept, tick, NaN) - value))),
         );
         expect(kept.tick.at(-1)).toBe(lane.at(-1)?.[0]);

@@ -27,6 +27,8 @@ export interface LaneContent {
   playing: boolean;
   /** The marks of the current step, when it puts dynamic marks in this lane. */
   marks: LaneMarks | null;
+  /** The point a thinning is farthest from, as it was. */
+  error: { at: number; value: number } | null;
   /** The stretches of time whose points go along with the selected notes. */
   along: readonly [number, number][];
 }
@@ -108,6 +110,7 @@ export function createCurveLane(
       selectionBox: isStill && content.tool === 'select' && !isPedal() ? selection.box() : null,
       bend: isStill ? line : null,
       marks: content.marks,
+      error: content.error,
       along: content.along,
       carried: roll.carried(),
       stroke,

@@ -23,6 +23,8 @@ export interface LaneScene {
   selectionBox: SelectionBox | null;
   bend: BentLine | null;
   marks: LaneMarks | null;
+  /** The point a thinning is farthest from, as it was. */
+  error: { at: number; value: number } | null;
   /** The stretches whose points go along with the selected notes, and by how many ticks those are being dragged. */
   along: readonly (readonly [number, number])[];
   carried: number;

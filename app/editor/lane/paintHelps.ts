@@ -1,4 +1,4 @@
-import { bentPlace } from '@ordle/core';
+import { bentPlace, heldValue } from '@ordle/core';
 import { yOfValue } from './laneGeometry';
 import { MARK_OFFSET, valueOfMark } from './markGestures';
 import { xInLane, type LaneScene } from './laneScene';
@@ -26,6 +26,23 @@ export function paintHelps(context: CanvasRenderingContext2D, scene: LaneScene) 
   paintMarks(context, scene);
   paintCorners(context, scene);
   paintBend(context, scene);
+  paintError(context, scene);
+}
+
+/** A ring around the point that a thinned lane is farthest from, and how far that is, as a line to what is left. */
+function paintError(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { error, view, height, colours } = scene;
+  if (!error) return;
+  const x = xInLane(scene, error.at);
+  const y = yOfValue(view, error.value, height);
+  context.strokeStyle = colours.accent;
+  context.lineWidth = 1.5;
+  context.beginPath();
+  context.moveTo(x, y);
+  context.lineTo(x, yOfValue(view, heldValue(view.points, error.at, view.resting), height));
+  context.moveTo(x + 5, y);
+  context.arc(x, y, 5, 0, 2 * Math.PI);
+  context.stroke();
 }
 
 function paintCorners(context: CanvasRenderingContext2D, scene: LaneScene) {

@@ -77,6 +77,7 @@ const view: PartView = {
   touchedBy: null,
   lostEdits: [],
   sharing: [],
+  squeezed: 0,
 };
 
 const scene = (more: Partial<Scene> = {}): Scene => ({

@@ -22,7 +22,7 @@ function likeness(value: string, search: string, keywords?: string[]): number {
 }
 
 /** Adds a lane from a list that can be searched by number and name; lanes that hold points come first. */
-export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
+export function AddLane({ onAdd, onClosed }: { onAdd(lane: string): void; onClosed(): void }) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
@@ -81,6 +81,11 @@ export function AddLane({ onAdd }: { onAdd(lane: string): void }) {
           align="start"
           side="top"
           sideOffset={4}
+          // Not back to the button: Space is to play, not to open the list again.
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            onClosed();
+          }}
           className="z-50 w-72 rounded-medium border border-rule-strong bg-sheet"
         >
           <Command label="Add a lane" filter={likeness}>

@@ -1,5 +1,8 @@
-import { SET_UP_LANES, barAt, clearStretch, laneName } from '@ordle/core';
-import { useState } from 'react';
+import { SET_UP_LANES, barAt, clearStretch, laneName, sentenceOf } from '@ordle/core';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import type { StopQuestion } from '@/engine/protocol';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog, Segmented } from '@/ui';
@@ -20,18 +23,20 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
   const { part, timeline } = bench;
   const { loop } = bench.view;
   const there = view?.partId === part?.id ? (view?.lanesThere ?? []) : [];
+  const at = { session: bench.session, partId: part?.id ?? '', stop: bench.stop?.index ?? 0 };
   const notes = selection.partId === part?.id ? selectedNotes(view, selection.ids) : [];
   const stretches: Record<Stretch, [number, number] | null> = {
-    loop: loop.to > loop.from ? [loop.from, loop.to - 1] : null,
+    loop: loop.to > loop.from ? [loop.from, loop.to] : null,
     notes:
       notes.length > 0 ? [notes[0].start, notes.reduce((most, { end }) => Math.max(most, end), 0)] : null,
-    part: [0, Math.max(1, view?.endTick ?? 1)],
+    part: [0, Math.max(1, view?.endTick ?? 1) + 1],
   };
   const offered = (['loop', 'notes', 'part'] as const).filter((each) => stretches[each] !== null);
   const [stretch, setStretch] = useState<Stretch>(offered[0]);
   const [left, setLeft] = useState<ReadonlySet<string>>(SET_UP);
   const lanes = there.map(({ lane }) => lane).filter((lane) => !left.has(lane));
   const range = stretches[stretch];
+  const counts = useCounts(at, range);
   const barOf = (tick: number) => barAt(timeline.meter, tick).number;
   const words: Record<Stretch, string> = { loop: 'the loop', notes: 'selected notes', part: 'whole part' };
   return (
@@ -44,12 +49,12 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
       />
       {range && (
         <p className="text-quiet text-ink-2">
-          Bars {barOf(range[0])} to {barOf(range[1])}.
+          Bars {barOf(range[0])} to {barOf(range[1] - 1)}.
         </p>
       )}
       <fieldset className="flex max-h-64 flex-col gap-0.5 overflow-y-auto">
         <legend className="sr-only">Lanes</legend>
-        {there.map(({ lane, points }) => (
+        {there.map(({ lane }) => (
           <Check
             key={lane}
             checked={!left.has(lane)}
@@ -61,7 +66,11 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
             }}
           >
             {laneName(lane)}
-            <span className="text-quiet text-ink-2">, {points.toLocaleString('en')} in the part</span>
+            {counts && (
+              <span className="text-quiet text-ink-2" data-testid={`count-${lane}`}>
+                , {pointsInWords(counts.get(lane) ?? 0)}
+              </span>
+            )}
           </Check>
         ))}
         {there.length === 0 && <p className="text-ink-2">This part has no controllers.</p>}
@@ -74,11 +83,19 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
           onClick={() => {
             if (!range || !part) return;
             const what = lanes.length === 1 ? laneName(lanes[0]) : `${lanes.length} lanes`;
-            applyLaneEdits(
-              dispatch,
-              `Delete ${what} in bars ${barOf(range[0])} to ${barOf(range[1])}`,
-              lanes.map((lane) => clearStretch({ lane, channel: part.channel }, ...range)),
-            );
+            const label = `Delete ${what} in bars ${barOf(range[0])} to ${barOf(range[1] - 1)}`;
+            // Of the whole part nothing is left to hold on.
+            if (stretch === 'part')
+              applyLaneEdits(
+                dispatch,
+                label,
+                lanes.map((lane) => clearStretch({ lane, channel: part.channel }, 0, 1e9)),
+              );
+            else
+              engine.clearLanes({ ...at, from: range[0], to: range[1], lanes }).then(
+                (edits) => applyLaneEdits(dispatch, label, edits),
+                (error: unknown) => void toast(sentenceOf(error)),
+              );
             onClose();
           }}
         >
@@ -87,4 +104,28 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
       </div>
     </Dialog>
   );
+}
+
+const pointsInWords = (count: number): string =>
+  count === 1 ? '1 point' : `${count.toLocaleString('en')} points`;
+
+/** How many points each lane has in a stretch; null while they are counted. */
+function useCounts(at: StopQuestion, range: [number, number] | null): ReadonlyMap<string, number> | null {
+  const [found, setFound] = useState<{ key: string; counts: ReadonlyMap<string, number> } | null>(null);
+  const key = range ? range.join(' ') : '';
+  useEffect(() => {
+    if (!range) return;
+    let wanted = true;
+    void engine.lanesBetween({ ...at, from: range[0], to: range[1] }).then(
+      (lanes) =>
+        wanted && setFound({ key, counts: new Map(lanes.map(({ lane, points }) => [lane, points])) }),
+      () => undefined,
+    );
+    return () => {
+      wanted = false;
+    };
+    // The dialog is over the part as it is; only the stretch changes while it is open.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return found?.key === key ? found.counts : null;
 }

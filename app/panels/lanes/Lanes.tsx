@@ -68,6 +68,7 @@ export function Lanes({ editor, playing }: LanesProps) {
       </DndContext>
       <footer className="flex h-6 shrink-0 items-center justify-between">
         <AddLane
+          onClosed={() => editor.current?.focus()}
           onAdd={(lane) => put([...lanes, { lane, height: LANE_HEIGHT, folded: false, withStep: false }])}
         />
         <button

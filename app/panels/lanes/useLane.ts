@@ -67,6 +67,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
     };
   }, [dispatch, editor, stack, shown.folded]);
 
+  const errorAt = view?.curve?.errorAt ?? null;
   useEffect(() => {
     if (!current || !part || !stop) return;
     const step = currentStepOf(bench);
@@ -83,9 +84,10 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       ink: part.ink,
       playing: playing && writesOn,
       marks,
+      error: step?.kind === 'curve' && step.lane === shown.lane ? errorAt : null,
       along: goesAlong(shown.lane) ? along : [],
     });
-  }, [current, part, stop, timeline, bench, mayWrite, playing, along, shown.lane, shown.folded]);
+  }, [current, part, stop, timeline, bench, mayWrite, playing, along, errorAt, shown.lane, shown.folded]);
 
   usePlayTick(timeline, playing, (tick) => lane.current?.setPlayTick(tick));
 

@@ -82,7 +82,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
         role="toolbar"
         aria-label="Stops: arrow keys walk, Alt and arrow moves a step, O switches it off, Delete removes it"
         onKeyDown={onKeyDown}
-        className="flex min-w-0 grow overflow-x-auto overflow-y-hidden px-2"
+        className="flex min-w-0 grow px-2"
       >
         <StopButton
           id="played"
@@ -95,28 +95,36 @@ export function LineOfSteps({ part, stop }: LineProps) {
           onStand={stand}
           mark={<EndMark />}
         />
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext
-            items={listOf(part.steps).map(({ id }) => id)}
-            strategy={horizontalListSortingStrategy}
-            disabled={!mayWrite}
-          >
-            {listOf(part.steps).map(({ id, step }, index) => (
-              <StepStop
-                key={id}
-                id={id}
-                isCurrent={stop.id === id}
-                on={step.on}
-                name={kindOf(step.kind).title}
-                words={step.on ? kindOf(step.kind).describe(step) : 'off'}
-                where={describeWhere(step.where)}
-                partId={part.id}
-                index={index + 1}
-                onStand={stand}
-              />
-            ))}
-          </SortableContext>
-        </DndContext>
+        <div
+          className="flex min-w-0 shrink overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
+          onWheel={(event) => {
+            // A wheel that turns downward goes along the line.
+            if (event.deltaX === 0 && !event.ctrlKey) event.currentTarget.scrollLeft += event.deltaY;
+          }}
+        >
+          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+            <SortableContext
+              items={listOf(part.steps).map(({ id }) => id)}
+              strategy={horizontalListSortingStrategy}
+              disabled={!mayWrite}
+            >
+              {listOf(part.steps).map(({ id, step }, index) => (
+                <StepStop
+                  key={id}
+                  id={id}
+                  isCurrent={stop.id === id}
+                  on={step.on}
+                  name={kindOf(step.kind).title}
+                  words={step.on ? kindOf(step.kind).describe(step) : 'off'}
+                  where={describeWhere(step.where)}
+                  partId={part.id}
+                  index={index + 1}
+                  onStand={stand}
+                />
+              ))}
+            </SortableContext>
+          </DndContext>
+        </div>
         <StopButton
           id="cleaned"
           isCurrent={stop.id === 'cleaned'}
@@ -124,7 +132,9 @@ export function LineOfSteps({ part, stop }: LineProps) {
           name="Cleaned"
           words={
             part.steps.order.length === 0
-              ? 'same as played'
+              ? part.folded.length > 0
+                ? 'steps made permanent'
+                : 'same as played'
               : `${listOf(part.steps).filter(({ step }) => step.on).length} of ${part.steps.order.length} steps on`
           }
           partId={part.id}

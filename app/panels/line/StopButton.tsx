@@ -44,7 +44,7 @@ export function StopButton({
       aria-pressed={isCurrent}
       aria-label={`${name}, ${words}, ${reading.trim()}`}
       onClick={() => onStand(id)}
-      className={`relative flex min-w-36 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${isCurrent ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
+      className={`relative flex min-w-28 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${isCurrent ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
     >
       <span className={`h-5 truncate ${isCurrent ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
         {name}

@@ -30,6 +30,7 @@ const view: PartView = {
   touchedBy: Uint32Array.from([0, 1, 2]),
   lostEdits: [],
   sharing: [],
+  squeezed: 0,
 };
 const context: ColumnContext = {
   view,

@@ -23,9 +23,9 @@ export function EditorBar() {
     <div
       role="group"
       aria-label="Editor tools"
-      className="flex h-9 shrink-0 items-center gap-1.5 overflow-hidden border-b border-rule bg-sheet px-2.5"
+      className="flex h-9 shrink-0 items-center gap-1 overflow-hidden border-b border-rule bg-sheet px-2.5"
     >
-      <div className="w-37 shrink-0">
+      <div className="w-33 shrink-0">
         <Segmented
           label="Tool"
           value={view.tool}
@@ -50,24 +50,25 @@ export function EditorBar() {
           aria-label="Snap"
           value={view.snap}
           onChange={(event) => set({ snap: event.target.value as View['snap'] })}
-          className="h-6 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
+          className="h-6 w-19 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
         >
-          <option value="steps">by grid steps</option>
-          <option value="line">to the line</option>
-          <option value="off">snap off</option>
+          <option value="steps">by steps</option>
+          <option value="line">to line</option>
+          <option value="off">free</option>
         </select>
       </label>
       <SelectionFields />
       <label className="ml-auto flex shrink-0 items-center text-ink-2">
         <select
           aria-label="Show"
+          title="Show cleaned over as played, or one of them (1, 2, 3)"
           value={view.show}
           onChange={(event) => set({ show: event.target.value as View['show'] })}
-          className="h-6 w-23 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
+          className="h-6 w-18 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
         >
-          <option value="both">show both</option>
-          <option value="cleaned">cleaned only</option>
-          <option value="played">as played only</option>
+          <option value="both">both</option>
+          <option value="cleaned">cleaned</option>
+          <option value="played">as played</option>
         </select>
       </label>
       <PasteMenu />
@@ -97,7 +98,7 @@ function PasteMenu() {
     <Menu
       align="end"
       trigger={
-        <Button look="quiet" disabled={!mayWrite} className="shrink-0 px-1.5">
+        <Button look="quiet" disabled={!mayWrite} className="shrink-0 px-1">
           paste ▾
         </Button>
       }
@@ -147,7 +148,7 @@ function SelectionFields() {
     );
   };
   return (
-    <span className="flex shrink-0 items-center gap-1.5" data-testid="selected">
+    <span className="flex shrink-0 items-center gap-1" data-testid="selected">
       <b className="whitespace-nowrap">{notesInWords(count)}</b>
       <TypedField
         name="start"
@@ -168,7 +169,7 @@ function SelectionFields() {
         name="length"
         label="Length"
         short="length"
-        width="w-12"
+        width="w-10"
         shown={length === null ? null : String(length)}
         disabled={!mayWrite}
         onCommit={(text) => set('length', 'Length', parseTyped(text))}
@@ -177,7 +178,7 @@ function SelectionFields() {
         name="pitch"
         label="Pitch"
         short="pitch"
-        width="w-11"
+        width="w-9"
         shown={pitch === null ? null : pitchName(pitch, bench.view.middleC)}
         disabled={!mayWrite}
         onCommit={(text) => set('pitch', 'Pitch', parsePitch(text, bench.view.middleC))}
@@ -186,7 +187,7 @@ function SelectionFields() {
         name="velocity"
         label="Velocity"
         short="vel"
-        width="w-10"
+        width="w-8"
         shown={velocity === null ? null : String(velocity)}
         disabled={!mayWrite}
         onCommit={(text) => set('velocity', 'Velocity', parseTyped(text))}

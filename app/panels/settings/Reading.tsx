@@ -1,7 +1,15 @@
 import type { MoveReading } from '@ordle/core';
 
 /** What a step does, in figures and as a small picture: outline before, filled after. */
-export function Reading({ reading, ink }: { reading: MoveReading | null; ink: number }) {
+export function Reading({
+  reading,
+  squeezed,
+  ink,
+}: {
+  reading: MoveReading | null;
+  squeezed: number;
+  ink: number;
+}) {
   if (!reading) return null;
   const rows = [
     ['notes moved', `${reading.moved.toLocaleString('en')} of ${reading.touched.toLocaleString('en')}`],
@@ -23,6 +31,11 @@ export function Reading({ reading, ink }: { reading: MoveReading | null; ink: nu
           </div>
         ))}
       </dl>
+      {squeezed > 0 && (
+        <p className="text-accent" data-testid="squeezed">
+          {squeezed.toLocaleString('en')} notes from before the start were squeezed onto it.
+        </p>
+      )}
     </section>
   );
 }

@@ -162,7 +162,7 @@ function Readings({ partId, ink }: { partId: string; ink: number }) {
   if (view?.partId !== partId) return null;
   return (
     <>
-      <Reading reading={view.reading} ink={ink} />
+      <Reading reading={view.reading} squeezed={view.squeezed} ink={ink} />
       <ValueReadingSection reading={view.values} ink={ink} />
       <CurveReading reading={view.curve} />
     </>

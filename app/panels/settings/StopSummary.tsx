@@ -72,8 +72,12 @@ export function StopSummary() {
             ? 'The take that earlier steps became. It is never changed: every step works on a copy of it.'
             : 'The performance itself. It is never changed: every step works on a copy of it.'
           : part.steps.order.length === 0
-            ? 'No step yet, so this is the performance as it was played.'
-            : 'What is heard and exported, after all steps that are on. The dashed outlines are the notes as played.'}
+            ? part.folded.length > 0
+              ? 'No step since the last were made permanent, so this is the take they became.'
+              : 'No step yet, so this is the performance as it was played.'
+            : part.folded.length > 0
+              ? 'What is heard and exported, after all steps that are on. The dashed outlines are the notes of the take that earlier steps became.'
+              : 'What is heard and exported, after all steps that are on. The dashed outlines are the notes as played.'}
       </p>
       <dl>
         <div className="flex justify-between py-px">

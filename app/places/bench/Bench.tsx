@@ -54,10 +54,11 @@ function BenchWithParts() {
   useEffect(
     () => () => {
       partViewStore.clear();
-      selectionStore.clear();
     },
     [session.id],
   );
+  // What is selected is still selected after a visit to another place; another session begins with nothing.
+  useEffect(() => selectionStore.enter(session.id), [session.id]);
   if (!part || !stop) return null;
   return (
     <main className="flex min-w-0 grow flex-col">

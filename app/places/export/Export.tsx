@@ -5,6 +5,7 @@ import {
   timelineOf,
   type ExportCheck,
   type ExportOptions,
+  type PartContent,
   type Session,
 } from '@ordle/core';
 import { useState } from 'react';
@@ -98,7 +99,9 @@ export function Export() {
                   </Check>
                 </span>
                 <span className="text-ink-2">{partInWords(part, contents[part.id])}</span>
-                <span className="w-20 text-right text-ink-2">channel {part.channel}</span>
+                <span className="w-20 text-right text-ink-2">
+                  {hasChannel(contents[part.id]) && `channel ${part.channel}`}
+                </span>
                 <span className="w-24 text-right text-ink-2">
                   {stepsInWords(listOf(part.steps).filter(({ step }) => step.on).length)}
                 </span>
@@ -222,6 +225,8 @@ function Contents({ session, check, parts }: { session: Session; check: ExportCh
     </ul>
   );
 }
+
+const hasChannel = (content: PartContent | undefined) => content !== 'text' && content !== 'nothing';
 
 function stepsInWords(count: number): string {
   return count === 0 ? 'no steps' : count === 1 ? '1 step' : `${count} steps`;

@@ -1,5 +1,5 @@
-import { CURVE_OPS, laneName, type CurveOp, type CurveStep } from '@ordle/core';
-import { LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
+import { CURVE_OPS, laneName, nameOfNoteValue, type CurveOp, type CurveStep } from '@ordle/core';
+import { Check, LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueSelect } from './GridPicker';
 import { MarksForm } from './MarksForm';
@@ -226,7 +226,11 @@ function Wave(form: Props<'wave'>) {
           { value: 'hz', label: 'a second' },
           { value: 'note', label: 'note value' },
         ]}
-        onChange={(unit) => onChange('Rate', { rate: unit === 'hz' ? { hz: 5.5 } : { note: '1/8' } })}
+        onChange={(unit) =>
+          onChange(unit === 'hz' ? 'Rate 5.5 Hz' : 'Rate 1/8', {
+            rate: unit === 'hz' ? { hz: 5.5 } : { note: '1/8' },
+          })
+        }
       />
       {'hz' in rate ? (
         <SliderField
@@ -250,11 +254,23 @@ function Wave(form: Props<'wave'>) {
             setting="rate"
             value={rate.note}
             disabled={disabled}
-            onChange={(note) => onChange('Period of the wave', { rate: { note } })}
+            onChange={(note) => onChange(`Period of the wave ${nameOfNoteValue(note)}`, { rate: { note } })}
           />
         </LabelledRow>
       )}
       <StepSlider form={form} setting="fadeMs" label="Fades in over" says="Fade in over" />
+      {step.fadeMs > 0 && (
+        <Check
+          setting="fadeOnce"
+          checked={step.fadeOnce === true}
+          disabled={disabled}
+          onChange={(on) =>
+            onChange(on ? 'Fade in once' : 'Fade in at each stretch', { fadeOnce: on || undefined })
+          }
+        >
+          fade in once, not at each selected note
+        </Check>
+      )}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { nameOfNoteValue, type NudgeStep } from '@ordle/core';
-import { Select } from '@/ui';
+import { Check, Select } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { NoteValueOptions } from './GridPicker';
 import { StepNumber, StepSlider } from './StepFields';
@@ -30,12 +30,24 @@ export function NudgeForm(form: StepFormProps<NudgeStep>) {
             label="Grid of the steps"
             value={nameOfNoteValue(step.grid)}
             disabled={disabled}
-            onChange={(grid) => onChange('Grid of the nudge', { grid })}
+            onChange={(grid) => onChange(`Grid of the nudge ${grid}`, { grid })}
           >
             <NoteValueOptions />
           </Select>
         </span>
       </div>
+      <Check
+        setting="atStart"
+        checked={step.atStart === 'stop'}
+        disabled={disabled}
+        onChange={(on) =>
+          onChange(on ? 'All stop at the start together' : 'Each stops at the start by itself', {
+            atStart: on ? 'stop' : undefined,
+          })
+        }
+      >
+        at the start all stop together
+      </Check>
       <p className="text-quiet text-ink-2">Controllers between the touched notes move along.</p>
     </>
   );

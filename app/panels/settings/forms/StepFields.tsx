@@ -138,7 +138,11 @@ export function StepRange<S extends Kinds>({
       known={settingOf(form.step, setting)}
       span={span}
       disabled={disabled}
-      onChange={(value) => form.onChange(says, { [setting]: value } as Partial<S>)}
+      onChange={(value) =>
+        form.onChange(value ? `${says} ${value[0]} to ${value[1]}` : `No ${label}`, {
+          [setting]: value,
+        } as Partial<S>)
+      }
     />
   );
 }

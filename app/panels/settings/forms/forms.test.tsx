@@ -101,7 +101,7 @@ describe('settings forms write what they say', () => {
       'Nudge −20 ms',
       'Nudge +7 ticks',
       'Nudge −2 grid steps',
-      'Grid of the nudge',
+      'Grid of the nudge 1/8',
     ]);
     cleanup();
     const humanize = show(HumanizeForm, createStep('humanize', { timingMs: 6 }));
@@ -159,7 +159,7 @@ describe('settings forms write what they say', () => {
     expect(plain).toEqual([
       ['sixth down', { semitones: -9 }],
       ['Degrees', { degrees: 2, key: 'D minor' }],
-      ['Range', { into: [57, 69] }],
+      ['Range 57 to 69', { into: [57, 69] }],
       ['Add bars', { sections: [{ bars: [1, 2], semitones: 0 }] }],
     ]);
     cleanup();
