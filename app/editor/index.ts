@@ -1,6 +1,6 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
 export { HARMONY_HEIGHT } from './roll/harmonyBars';
-export { createCurveLane, type CurveLane } from './lane/curveLane';
+export { createCurveLane, type CurveLane, type LaneKept } from './lane/curveLane';
 export { PEDAL_LANES, pressesIn, readOut } from './lane/laneGeometry';
 export { createRollEditor, type RollEditor } from './roll/rollEditor';
 export type { EditorContent, EditorEvents } from './roll/editorTypes';

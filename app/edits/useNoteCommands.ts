@@ -28,6 +28,7 @@ import { useAppDispatch } from '@/state/store';
 import { applyEdits, applyEditsAlong, selectedNotes, notesInWords } from './editActions';
 import { gridInForce } from '@/steps/gridInForce';
 import { inTurn } from './inTurn';
+import { tellCollisions } from './tellCollisions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
 
@@ -71,6 +72,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     copy: false,
     ...reachOf(notes, ticks, semitones),
   });
+  const tell = () => part && tellCollisions(dispatch, part.id, part.sound.drums, timeline);
   const nudge = (sign: 1 | -1, unit: 'grid' | 'tick' | 'ms') => {
     const step = Math.min(...createGrid(timeline.meter, gridInForce(bench).values).steps);
     /** Notes stop at the start of the music, and their controllers go as far as they do. */
@@ -89,6 +91,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       (notes) => ({ kind: 'move', ticks: ticksFor(notes) }),
       (notes) => moved(notes, ticksFor(notes), 0),
     );
+    tell();
   };
   const transpose = (semitones: number) => {
     editSelected(
@@ -97,6 +100,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       () => null,
       (notes) => moved(notes, 0, semitones),
     );
+    tell();
     const first = view && some ? view.notes.id.findIndex((id) => mine.has(id)) : -1;
     if (part && view && first >= 0)
       transport.strike({
@@ -210,7 +214,10 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     split:
       some &&
       mayWrite &&
-      (() => editSelected('Split', (selected, newId) => splitNotes(selected, Math.round(playTick()), newId))),
+      (() =>
+        editSelected('Split', (selected, newId) =>
+          splitNotes(selected, Math.round(playTick()), newId, timeline),
+        )),
     join: some && mayWrite && (() => editSelected('Join', joinNotes)),
     repeat:
       some &&

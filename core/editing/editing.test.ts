@@ -74,7 +74,7 @@ function operate(
   if (kind === 'copy') return copyNotes(selected, ticks, semitones, newId);
   if (kind === 'trimStart') return trimNotes(selected, 'start', ticks);
   if (kind === 'trimEnd') return trimNotes(selected, 'end', ticks);
-  if (kind === 'split') return splitNotes(selected, 2500 + ticks, newId);
+  if (kind === 'split') return splitNotes(selected, 2500 + ticks, newId, timeline);
   if (kind === 'join') return joinNotes(selected);
   if (kind === 'delete') return deleteNotes(selected);
   if (kind === 'velocity') return setValues(selected, 'velocity', { relative: true, value: semitones });
@@ -153,12 +153,18 @@ describe('hand edits', () => {
 
   it('split and join are inverse on one note', () => {
     const table = noteTableOf([{ id: 1, start: 0, end: 480, velocity: 77 }]);
-    const split = apply(table, splitNotes(notesOf(table), 200, ids()));
+    const split = apply(table, splitNotes(notesOf(table), 200, ids(), timeline));
     expect(notesOf(split).map(({ start, end }) => [start, end])).toEqual([
       [0, 200],
       [200, 480],
     ]);
     expect(byId(apply(split, joinNotes(notesOf(split))))).toEqual(byId(table));
+    // Played ahead of the place, or hanging over it by a little, a note stays whole.
+    const ahead = noteTableOf([
+      { id: 1, start: 1910, end: 2400 },
+      { id: 2, start: 1000, end: 1930 },
+    ]);
+    expect(splitNotes(notesOf(ahead), 1920, ids(), timeline)).toMatchObject({ change: {}, add: [] });
   });
 
   it('set typed values, whole or relative, to their limits', () => {

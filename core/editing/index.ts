@@ -10,3 +10,4 @@ export * from './along';
 export * from './laneClips';
 export * from './feel';
 export * from './pasting';
+export * from './collisions';

@@ -7,6 +7,7 @@ import {
   type NoteChange,
   type NoteEdits,
 } from '../steps';
+import { belongsFrom, reachBefore, type Timeline } from '../time';
 import { noEdits } from './mergeEdits';
 
 /** Gives a fresh note id each time. */
@@ -89,10 +90,20 @@ export function trimNotes(notes: readonly Note[], edge: 'start' | 'end', ticks: 
   );
 }
 
-/** Cuts every note that sounds across `tick` in two. */
-export function splitNotes(notes: readonly Note[], tick: number, newId: NewNoteId): NoteEdits {
+/**
+ * Cuts every note that sounds across `tick` in two. A note that was played a little ahead of it belongs to what begins there, and one that hangs over a little to
+ * what ends: they stay whole, by the reach of the musical bar.
+ */
+export function splitNotes(
+  notes: readonly Note[],
+  tick: number,
+  newId: NewNoteId,
+  timeline: Timeline,
+): NoteEdits {
+  const ahead = belongsFrom(tick, timeline);
+  const over = 2 * tick - reachBefore(tick, timeline);
   const cut = notes.filter(
-    (note) => note.start < tick && note.end > tick && tick - note.start >= 1 && note.end - tick >= 1,
+    ({ start, end }) => tick - start >= 1 && !ahead(start) && end >= Math.max(tick + 1, over),
   );
   return {
     ...changesOf(cut, () => ({ end: tick })),

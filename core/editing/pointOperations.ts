@@ -51,6 +51,10 @@ export const movePoints = (
   value: number,
 ): CurveEdit => placePoints(hand, rows, (place) => ({ at: place.at + ticks, value: place.value + value }));
 
+/** Gives selected points one value. */
+export const setPoints = (hand: LaneHand, rows: ReadonlySet<number>, value: number): CurveEdit =>
+  placePoints(hand, rows, ({ at }) => ({ at, value }));
+
 /** Scales selected points in time and value, by factors from an anchor that stays. */
 export const scalePoints = (
   hand: LaneHand,

@@ -160,7 +160,7 @@ describe('presses by hand', () => {
       [500, 40],
       [600, 0],
     ]);
-    expect(after(deepenPresses(hand, [half], 30).edits, slopes).slice(-2)).toEqual([
+    expect(after(deepenPresses(hand, [half], () => 30).edits, slopes).slice(-2)).toEqual([
       [300, 70],
       [400, 0],
     ]);

@@ -125,18 +125,23 @@ export function movePresses(hand: LaneHand, presses: readonly PedalSpan[], ticks
   return { edits: withPresses(hand, presses, fresh), laid: fresh.flatMap(({ places }) => places) };
 }
 
-/** Makes presses deeper or less deep, by a value; all stay between 1 and 127. */
-export function deepenPresses(hand: LaneHand, presses: readonly PedalSpan[], value: number): PressEdit {
-  const fresh = presses.map((press) =>
-    laidOf(
+/** Makes presses deeper or less deep, each by a value; all stay between 1 and 127. */
+export function deepenPresses(
+  hand: LaneHand,
+  presses: readonly PedalSpan[],
+  by: (press: PedalSpan) => number,
+): PressEdit {
+  const fresh = presses.map((press) => {
+    const value = by(press);
+    return laidOf(
       placesOf(hand, press).map((place, index, { length }) =>
         index === length - 1 && press.end !== Infinity
           ? place
           : { at: place.at, value: Math.min(127, Math.max(1, place.value + value)) },
       ),
       press.end === Infinity,
-    ),
-  );
+    );
+  });
   return { edits: withPresses(hand, presses, fresh), laid: fresh.flatMap(({ places }) => places) };
 }
 

@@ -15,6 +15,7 @@ import {
   pointsToText,
   pressesOf,
   repeatDistance,
+  setPoints,
   splitPress,
   type CurveEdit,
   type LanePlace,
@@ -91,13 +92,29 @@ function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
   const label = `Move ${inWords(keys)}`;
   if (pedal) {
     const presses = pressesOf(hand, rows);
-    const { edits, laid } = by === 0 ? deepenPresses(hand, presses, value) : movePresses(hand, presses, by);
+    const { edits, laid } =
+      by === 0 ? deepenPresses(hand, presses, () => value) : movePresses(hand, presses, by);
     return edits.length === 0
       ? null
       : { label: by === 0 ? `Depth of ${inWords(keys)}` : label, edits, selected: laid };
   }
   const selected = placesOf(hand, rows).map((place) => ({ at: place.at + by, value: place.value + value }));
   return { label, edits: [movePoints(hand, rows, by, value)], selected };
+}
+
+/** Gives the selected points a value, or the selected presses a depth; null when none is selected. */
+export function valued(keys: Keys, value: number): LaneAction | null {
+  const { target, pedal } = keys;
+  const hand = handOf(target.view());
+  const rows = target.selected();
+  if (rows.size === 0) return null;
+  const label = `Value ${Math.round(value)} for ${inWords(keys)}`;
+  if (pedal) {
+    const { edits, laid } = deepenPresses(hand, pressesOf(hand, rows), ({ depth }) => value - depth);
+    return { label, edits, selected: laid };
+  }
+  const edit = setPoints(hand, rows, value);
+  return { label, edits: [edit], selected: placesOf(hand, rows).map(({ at }) => ({ at, value })) };
 }
 
 /** The selected again as many whole bars later as they reach over. */

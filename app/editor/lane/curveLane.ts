@@ -3,7 +3,8 @@ import type { LaneView } from '@/engine/protocol';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';
-import { actionOfKey, deleted, pasted, textOfSelection, type LaneAction } from './curveKeys';
+import { handOf, placesOf } from './curveGestures';
+import { actionOfKey, deleted, pasted, textOfSelection, valued, type LaneAction } from './curveKeys';
 import { PEDAL_LANES, valueAtY } from './laneGeometry';
 import type { LaneScene } from './laneScene';
 import { createLaneSelection } from './laneSelection';
@@ -53,6 +54,12 @@ export interface LaneElements {
   canvas: HTMLCanvasElement;
   playLine: HTMLElement;
   stack: HTMLElement | null;
+}
+
+/** The selected points and the line that can be bent, while a lane is not shown. */
+export interface LaneKept {
+  selected: LanePlace[];
+  line: BentLine | null;
 }
 
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
@@ -281,16 +288,17 @@ export function createCurveLane(
 
   return {
     setContent(next: LaneContent) {
+      const isFirst = content === null;
       const others = content !== null && !samePoints(content.view.points, next.view.points);
       // A view worked out anew may hold the same points: what a key did came to nothing.
       const answered = content !== null && content.view !== next.view && selection.isExpecting();
       content = next;
       if (surface.isGestureUnderWay()) changedMeanwhile ||= others;
-      else if (others || changedMeanwhile || answered) {
+      else if (others || changedMeanwhile || answered || (isFirst && selection.isExpecting())) {
         changedMeanwhile = false;
         selection.arrived(next.view);
         // A line can be bent until the lane is changed by something else than its drawing.
-        if (!mine) line = null;
+        if (!mine && !isFirst) line = null;
         mine = false;
       }
       surface.invalidate();
@@ -299,6 +307,21 @@ export function createCurveLane(
     setPlayTick(tick: number) {
       playTick = tick;
       placePlayLine();
+    },
+    /** Gives the selected points a value, or the selected presses a depth. */
+    setValue(value: number) {
+      const action = content?.mayEdit ? valued(keys(content), value) : null;
+      if (action) perform(action);
+    },
+    /** What a hand was at: kept while another place is visited. */
+    keep: (): LaneKept => ({
+      selected: content ? placesOf(handOf(content.view), selection.rows()) : [],
+      line,
+    }),
+    /** Takes up what was kept; before the first content is shown. */
+    restore(kept: LaneKept) {
+      selection.expect(kept.selected);
+      line = kept.line;
     },
     paintTimes: surface.paintTimes,
     destroy() {

@@ -8,7 +8,7 @@ import { PEDAL_LANES, pressesIn, readOut } from '@/editor';
 import type { LaneView } from '@/engine/protocol';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Menu } from '@/ui';
+import { Menu, NumberField } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
 import type { ShownLane } from '@/steps/laneList';
 import { placeInWords } from '@/panels/notes/noteColumns';
@@ -26,7 +26,13 @@ const MOST_HEIGHT = 320;
 /** One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it higher. */
 export function LanePane({ editor, stack, playing, shown, along, onChange, onClose }: LanePaneProps) {
   const bench = useOpenBench();
-  const { canvas, playLine, current, point, selected } = useLane({ editor, stack, playing, shown, along });
+  const { canvas, playLine, current, point, selected, setValue } = useLane({
+    editor,
+    stack,
+    playing,
+    shown,
+    along,
+  });
   const [copying, setCopying] = useState(false);
   const dispatch = useAppDispatch();
   const { part, timeline, mayWrite } = bench;
@@ -74,6 +80,7 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
         <span className="text-ink-2" data-testid={`points-${shown.lane}`}>
           {current ? contentInWords(current, selected) : ''}
         </span>
+        {current && mayWrite && <SelectedValue lane={current} selected={selected} onChange={setValue} />}
         {current?.others.map(({ partId, name: from, ink, points }) => (
           <button
             key={partId}
@@ -162,6 +169,37 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
         <CopyCurveDialog part={part} lane={current} onClose={() => setCopying(false)} />
       )}
     </section>
+  );
+}
+
+/** The value of the selected points, or the depth of the selected presses, to be typed. */
+function SelectedValue({
+  lane: { lane, points, low, high },
+  selected,
+  onChange,
+}: {
+  lane: LaneView;
+  selected: ReadonlySet<number>;
+  onChange(value: number): void;
+}) {
+  const [first] = selected;
+  if (first === undefined || first >= points.length) return null;
+  const isPedal = PEDAL_LANES.has(lane);
+  const press = isPedal
+    ? pressesIn(points).find((each) => first >= each.first && first < each.stop)
+    : undefined;
+  // A bend is told in semitones, as everywhere.
+  const unit = lane === 'bend' ? 100 : 1;
+  return (
+    <NumberField
+      label={isPedal ? 'Depth' : 'Value'}
+      value={Number(((press?.depth ?? points.value[first]) / unit).toFixed(2))}
+      min={isPedal ? 1 : low / unit}
+      max={high / unit}
+      step={lane === 'bend' ? 0.01 : 1}
+      className="w-10"
+      onCommit={(value) => onChange(value * unit)}
+    />
   );
 }
 

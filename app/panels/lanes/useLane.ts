@@ -1,7 +1,7 @@
 import { goesAlong, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { toast } from 'sonner';
-import { createCurveLane, type CurveLane, type RollEditor } from '@/editor';
+import { createCurveLane, type CurveLane, type LaneKept, type RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { abandonGesture } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
@@ -12,6 +12,9 @@ import { currentStepOf, type ShownLane } from '@/steps/laneList';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
 import { usePlayTick } from '@/playback/usePlayTick';
+
+/** What a hand was at in each lane of each part, for coming back from another place. */
+const kept = new Map<string, LaneKept>();
 
 /** What a lane is shown of and with. */
 export interface LaneOptions {
@@ -59,13 +62,17 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       playTick: () => secondsToTicks(latest.current.timeline.tempo, transport.second()),
     });
     lane.current = made;
+    const keyNow = () => `${latest.current.part?.id} ${shown.lane}`;
+    const before = kept.get(keyNow());
+    if (before) made.restore(before);
     // The benchmark reads painting times from here.
     Object.assign(canvas.current, { ordleLane: made });
     return () => {
+      kept.set(keyNow(), made.keep());
       made.destroy();
       lane.current = null;
     };
-  }, [dispatch, editor, stack, shown.folded]);
+  }, [dispatch, editor, stack, shown.lane, shown.folded]);
 
   const errorAt = view?.curve?.errorAt ?? null;
   useEffect(() => {
@@ -91,5 +98,12 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
 
   usePlayTick(timeline, playing, (tick) => lane.current?.setPlayTick(tick));
 
-  return { canvas, playLine, current, point, selected };
+  return {
+    canvas,
+    playLine,
+    current,
+    point,
+    selected,
+    setValue: (value: number) => lane.current?.setValue(value),
+  };
 }

@@ -28,6 +28,7 @@ import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
 import { inTurn } from '@/edits/inTurn';
 import { lightStep } from '@/music/lightStore';
 import { NoteTip } from './NoteTip';
+import { tellCollisions } from '@/edits/tellCollisions';
 import { dragBy } from '@/music/draggedStore';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { moveBars, stretchNotes } from '@/steps/stepActions';
@@ -238,17 +239,26 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   if (!part || !view) return;
   const notes = selection.partId === part.id ? selectedNotes(view, selection.ids) : [];
   const many = notesInWords(notes.length);
+  const tell = () => {
+    if (gesture.kind === 'move') tellCollisions(dispatch, part.id, part.sound.drums, bench.timeline);
+  };
   if (gesture.kind === 'move' && gesture.copy)
-    return applyEditsAlong(
-      dispatch,
-      `Copy ${many}`,
-      { kind: 'copy', ticks: gesture.ticks, semitones: gesture.semitones },
-      notes,
-      (newId) => copyNotes(notes, gesture.ticks, gesture.semitones, newId),
+    return whenDone(
+      applyEditsAlong(
+        dispatch,
+        `Copy ${many}`,
+        { kind: 'copy', ticks: gesture.ticks, semitones: gesture.semitones },
+        notes,
+        (newId) => copyNotes(notes, gesture.ticks, gesture.semitones, newId),
+      ),
+      tell,
     );
   if (gesture.kind === 'move')
-    return applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
-      moveNotes(notes, gesture.ticks, gesture.semitones),
+    return whenDone(
+      applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
+        moveNotes(notes, gesture.ticks, gesture.semitones),
+      ),
+      tell,
     );
   if (gesture.kind === 'erase') {
     const erased = selectedNotes(view, new Set(gesture.ids));
@@ -271,6 +281,12 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
     applyEdits(dispatch, `Velocity of ${notesInWords(gesture.velocities.size)}`, () =>
       setVelocities(gesture.velocities),
     );
+}
+
+/** Goes on after something that may take its time. */
+function whenDone(work: Promise<void> | void, next: () => void): Promise<void> | void {
+  if (work) return work.then(next);
+  next();
 }
 
 function ZoomButton({ label, icon, onClick }: { label: string; icon: ReactNode; onClick(): void }) {
