@@ -62,9 +62,9 @@ function opened(file: MidiFile, steps: Record<string, Step[]> = {}) {
       );
       return Array.from(eventKind, (kind, row) => [kind, eventData1[row], eventData2[row]]);
     },
-    written(format: 0 | 1) {
+    written(format: 0 | 1, tracks?: 'parts' | 'source') {
       const parts = listOf(session.parts).map(({ id }) => id);
-      return exportSession(session, { format, version: 'cleaned', parts }, evaluator, takeOf);
+      return exportSession(session, { format, tracks, version: 'cleaned', parts }, evaluator, takeOf);
     },
     beside: (name: string) =>
       evaluator.partsBeside(partCalled(name), session).map(({ id }) => itemOf(session.parts, id)?.name),
@@ -125,6 +125,27 @@ describe('what belongs to a channel', () => {
     const [track] = parseMidi(writeMidi(written(0))).tracks;
     const strokes = track.filter((event) => event.type === 'noteOn');
     expect(strokes.map(({ channel, noteNumber }) => noteNumber - channel)).toEqual(Array(16).fill(60));
+  });
+
+  it('tracks of several channels, one that conducts and plays, and equal ones go out as they came', () => {
+    const both: RawEvent[] = [
+      named('both'),
+      [0, 0x90, 60, 80],
+      [10, 0x91, 72, 80],
+      [100, 0x80, 60, 64],
+      [120, 0x81, 72, 64],
+    ];
+    const empty: RawEvent[] = [];
+    for (const tracks of [
+      [CONDUCTOR, both, RIGHT],
+      [inOrder([...CONDUCTOR, ...both]), RIGHT],
+      [CONDUCTOR, empty, empty, RIGHT, RIGHT],
+    ]) {
+      const file = fileOf(1, tracks);
+      expect([...writeMidi(opened(file).written(1, 'source'))]).toEqual([...writeMidi(file)]);
+    }
+    // A track for each part is still to be had.
+    expect(opened(fileOf(1, [CONDUCTOR, both])).written(1).tracks).toHaveLength(3);
   });
 
   it('is apart where tracks name different ports', () => {

@@ -4,6 +4,7 @@ import type { Material, NoteTable, Take } from '../model';
 import { listOf, type Part, type Session } from '../session';
 import { createTimeline } from '../time';
 import type { Evaluator } from './evaluatePart';
+import { groupedByTrack } from './sourceTracks';
 import { nameToWrite, type ExportOptions } from './exportSession';
 
 /** Something to know before a file is written; `notes` are ids, `tick` where the first of it is. */
@@ -181,12 +182,16 @@ function concern(
 function additionsOf(
   checked: readonly Checked[],
   session: Session,
-  { format }: ExportOptions,
+  { format, tracks }: ExportOptions,
   takes: (key: string) => Take,
 ): ExportAddition[] {
   const made: ExportAddition[] = session.conductor ? [] : [{ kind: 'tempo' }];
+  const alone = new Set(
+    groupedByTrack(checked).flatMap(({ items }) => (items.length === 1 ? [items[0].part.id] : [])),
+  );
   for (const { part } of checked) {
-    const name = format === 1 ? nameToWrite(part, takes) : null;
+    const isNamed = format === 1 && (tracks !== 'source' || alone.has(part.id));
+    const name = isNamed ? nameToWrite(part, takes) : null;
     if (name !== null && !wasNamed(part, name, takes)) made.push({ kind: 'name', partId: part.id, name });
     if (part.sound.chosen && !part.sound.drums)
       made.push({ kind: 'program', partId: part.id, program: part.sound.program });

@@ -22,6 +22,7 @@ import { createTimeline, type Timeline } from '../time';
 import { ORDERS_PER_TAKE } from '../assembly';
 import type { Material, OrderedEvents, Take } from '../model';
 import { takesIn, type Evaluator } from './evaluatePart';
+import { groupedByTrack } from './sourceTracks';
 import { weave, type WovenPart } from './weave';
 
 /** What is to be written. */
@@ -30,13 +31,15 @@ export interface ExportOptions {
   version: 'cleaned' | 'played';
   /** What becomes of notes of one pitch that overlap in a part: written as they are, or the earlier ends where the later begins, so that every reader pairs them alike. */
   overlaps?: 'keep' | 'cut';
+  /** In format 1: a track for each part, or parts that came from one track in one track again. */
+  tracks?: 'parts' | 'source';
   /** Ids of the parts to write; they are written in the session's order. */
   parts: readonly string[];
 }
 
 /**
  * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a track for
- * each part. Format 0: all of it in one track. Throws `nothing-to-export` when no part is named.
+ * each part, or as the parts came. Format 0: all of it in one track. Throws `nothing-to-export` when no part is named.
  */
 export function exportSession(
   session: Session,
@@ -74,12 +77,29 @@ export function exportSession(
       tracks: [trackOf(weave(shares, [conductor.list]), endTick)],
     };
   }
-  const first = trackOf(conductor.list.events, conductor.endTick);
-  const rest = woven.map(({ part, share }) => {
-    const name = nameToWrite(part, takes);
-    const events = name === null ? weave([share]) : named(weave([share]), name);
-    return trackOf(events, Math.round(share.assembly.endTick));
-  });
+  const groups =
+    options.tracks === 'source'
+      ? groupedByTrack(woven)
+      : woven.map((item) => ({ track: null, items: [item] }));
+  const conducting = groups.find(({ track }) => track !== null && track === session.conductor?.take);
+  const first = conducting
+    ? trackOf(
+        weave(
+          conducting.items.map(({ share }) => share),
+          [conductor.list],
+        ),
+        endOf(conducting.items, conductor.endTick),
+      )
+    : trackOf(conductor.list.events, conductor.endTick);
+  const rest = groups
+    .filter((group) => group !== conducting)
+    .map(({ items }) => {
+      const [{ part }] = items;
+      // A track of several parts keeps its own name.
+      const name = items.length > 1 ? null : nameToWrite(part, takes);
+      const events = weave(items.map(({ share }) => share));
+      return trackOf(name === null ? events : named(events, name), endOf(items, 0));
+    });
   return { format: 1, division: session.division, tracks: [first, ...rest] };
 }
 
@@ -87,6 +107,9 @@ export function exportSession(
 function withoutOverlaps(material: Material, part: Part, timeline: Timeline): Material {
   return applyStep(material, createStep('length'), { timeline, isDrums: part.sound.drums });
 }
+
+const endOf = (items: readonly { share: WovenPart }[], least: number): number =>
+  items.reduce((latest, { share }) => Math.max(latest, Math.round(share.assembly.endTick)), least);
 
 function trackOf(events: EventColumns, endTick: number): MidiTrack {
   const last = events.length === 0 ? 0 : events.tick[events.length - 1];

@@ -8,3 +8,4 @@ export * from './playback';
 export * from './noteStory';
 export * from './portOfPart';
 export * from './checkExport';
+export * from './sourceTracks';

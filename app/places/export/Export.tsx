@@ -1,10 +1,12 @@
 import {
+  groupedByTrack,
   itemOf,
   listOf,
   sentenceOf,
   timelineOf,
   type ExportCheck,
   type ExportOptions,
+  type Part,
   type PartContent,
   type Session,
 } from '@ordle/core';
@@ -24,7 +26,7 @@ export function Export() {
   const session = useAppSelector(selectDocument);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   // As it came, until somebody says otherwise.
-  const [picked, setFormat] = useState<'0' | '1' | null>(null);
+  const [picked, setFormat] = useState<Layout | null>(null);
   const [version, setVersion] = useState<ExportOptions['version']>('cleaned');
   const [state, setState] = useState<{ busy: boolean; done: string | null; error: string | null }>({
     busy: false,
@@ -33,10 +35,12 @@ export function Export() {
   });
   const [overlaps, setOverlaps] = useState<'keep' | 'cut'>('keep');
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
-  const format = picked ?? (session?.sourceFormat === 0 ? '0' : '1');
+  const layouts = session ? layoutsOf(session) : [];
+  const layout = picked ?? layouts[0]?.value ?? 'parts';
   const exported = session ? listOf(session.parts).filter(({ id }) => !left.has(id)) : [];
   const options: ExportOptions = {
-    format: format === '0' ? 0 : 1,
+    format: layout === 'one' ? 0 : 1,
+    tracks: layout === 'source' ? 'source' : 'parts',
     version,
     overlaps,
     parts: exported.map(({ id }) => id),
@@ -139,25 +143,13 @@ export function Export() {
           </div>
           <div className="flex flex-col gap-1">
             <span className="text-ink-2">Standard MIDI File</span>
-            <Segmented
-              label="Format"
-              value={format}
-              options={[
-                { value: '1', label: 'format 1, a track a part' },
-                { value: '0', label: 'format 0' },
-              ]}
-              onChange={setFormat}
-            />
+            <Segmented label="Format" value={layout} options={layouts} onChange={setFormat} />
           </div>
           <div>
             <h2 className="font-semibold">What will be written</h2>
             <p className="mt-1 break-words">{fileName}</p>
             <p className="mt-1 text-ink-2">
-              {exported.length === 0
-                ? 'Nothing: choose at least one part.'
-                : format === '0'
-                  ? `One track with ${exported.length === 1 ? 'one part' : `${exported.length} parts`}, tempo and meter.`
-                  : `${exported.length + 1} tracks: one of tempo, meter and markers, then ${exported.length === 1 ? 'the part' : `the ${exported.length} parts`}.`}{' '}
+              {tracksInWords(exported, session, layout)}{' '}
               {session.division.kind === 'metrical'
                 ? `${session.division.ticksPerQuarter} ticks to a quarter.`
                 : 'Timed by film frames, as it came.'}
@@ -227,6 +219,38 @@ function Contents({ session, check, parts }: { session: Session; check: ExportCh
 }
 
 const hasChannel = (content: PartContent | undefined) => content !== 'text' && content !== 'nothing';
+
+/** How the parts lie in the file: tracks as they came, a track for each part (format 1), or all in one (format 0). */
+type Layout = 'source' | 'parts' | 'one';
+
+/** The layouts there are for a session, the one it came in first. */
+function layoutsOf(session: Session): { value: Layout; label: string }[] {
+  const parts = listOf(session.parts);
+  const groups = groupedByTrack(parts.map((part) => ({ part })));
+  const conducts = groups.some(({ track }) => track !== null && track === session.conductor?.take);
+  const layouts: { value: Layout; label: string }[] = [
+    { value: 'parts', label: 'a track a part' },
+    { value: 'one', label: 'one track' },
+  ];
+  if (session.sourceFormat === 0) return layouts.reverse();
+  // Only where it differs from a track for each part.
+  return groups.length < parts.length || conducts
+    ? [{ value: 'source', label: 'tracks as they came' }, ...layouts]
+    : layouts;
+}
+
+function tracksInWords(exported: readonly Part[], session: Session, layout: Layout): string {
+  const count = exported.length;
+  if (count === 0) return 'Nothing: choose at least one part.';
+  const parts = count === 1 ? 'one part' : `${count} parts`;
+  if (layout === 'one') return `Format 0: one track with ${parts}, tempo and meter.`;
+  if (layout === 'parts')
+    return `Format 1, ${count + 1} tracks: one of tempo, meter and markers, then ${count === 1 ? 'the part' : `the ${count} parts`}.`;
+  const groups = groupedByTrack(exported.map((part) => ({ part })));
+  const conducts = groups.some(({ track }) => track !== null && track === session.conductor?.take);
+  const tracks = groups.length + (conducts ? 0 : 1);
+  return `Format 1, ${tracks === 1 ? 'one track' : `${tracks} tracks`} as they came, with ${parts}.`;
+}
 
 function stepsInWords(count: number): string {
   return count === 0 ? 'no steps' : count === 1 ? '1 step' : `${count} steps`;
