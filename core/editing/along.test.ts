@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { heldValue, pointsOf, readLane, writeLanes } from '../curves';
+import { heldValue, pedalledEnds, pointsOf, readLane, writeLanes } from '../curves';
 import { noteTableOf, rowsNamed, type Note } from '../model';
 import { applyStep, createStep } from '../steps';
 import { createTimeline } from '../time';
@@ -88,17 +88,59 @@ describe('the controllers of some notes', () => {
       [2100, 127],
       [2900, 0],
     ]);
-    expect(listed(left(pedal(2900), { kind: 'move', ticks: 6000 })).slice(2, 4)).toEqual([
-      [7000, 0],
+    expect(listed(left(pedal(2900), { kind: 'move', ticks: 6000 }))).toEqual([
+      [2100, 127],
+      [2900, 0],
       [7100, 127],
+      [8060, 0],
     ]);
-    expect(listed(left(pedal(2900), { kind: 'move', ticks: 6000 })).at(-1)).toEqual([8061, 0]);
     // A short note of another voice is let go while the pedal is still down: what holds it stays.
     const held = pedal(2900, [{ id: 7, start: 2000, end: 2030, pitch: 72 }]);
     expect(listed(left(held, { kind: 'delete' })).slice(0, 2)).toEqual([
       [2000, 127],
       [2060, 0],
     ]);
+    // A press just ahead of the next note that holds none of the selected is the next note's.
+    const late = [...NOTES, { id: 7, start: 2000, end: 2030, pitch: 72 }];
+    const table = noteTableOf(late);
+    const points = pointsOf([{ tick: 1990, value: 127 }, { tick: 2060, value: 0 }]); // prettier-ignore
+    const events = writeLanes(noEvents, [{ lane: 'cc64', channel: 0, points }]);
+    expect(alongEdits(events, table, new Set([1]), { kind: 'move', ticks: 6000 }, 0)).toEqual([]);
+  });
+
+  it('never let a note that is not selected sound longer or shorter by the pedal, whatever is deleted', () => {
+    const anyNotes = fc.array(
+      fc.record({
+        start: fc.nat(3000),
+        length: fc.integer({ min: 5, max: 600 }),
+        pitch: fc.integer({ min: 50, max: 70 }),
+      }),
+      { minLength: 2, maxLength: 12 },
+    );
+    const anyPedal = fc.uniqueArray(fc.nat(3600), { maxLength: 12 });
+    fc.assert(
+      fc.property(anyNotes, anyPedal, fc.nat(4095), (list, ticks, mask) => {
+        const table = noteTableOf(
+          list.map(({ start, length, pitch }, id) => ({ id, start, end: start + length, pitch })),
+        );
+        const sorted = ticks.sort((a, b) => a - b);
+        // Every press ends: what never does holds nothing.
+        const points = pointsOf(
+          sorted.slice(0, sorted.length & ~1).map((tick, row) => ({ tick, value: row % 2 ? 0 : 127 })),
+        );
+        const events = writeLanes(noEvents, [{ lane: 'cc64', channel: 0, points }]);
+        const selected = new Set([...table.id].filter((id) => (mask >> id) & 1));
+        const curves = alongEdits(events, table, selected, { kind: 'delete' }, 0);
+        const edits = createStep('edits', { delete: [...selected], curves });
+        const after = applyStep({ notes: table, events }, edits, context);
+        const before = pedalledEnds(table, table.end, events);
+        const rings = pedalledEnds(after.notes, after.notes.end, after.events);
+        for (let row = 0; row < table.length; row++)
+          if (!selected.has(table.id[row]))
+            expect(rings[after.notes.id.indexOf(table.id[row])]).toBe(before[row]);
+      }),
+      { numRuns: 400 },
+    );
   });
 
   it('set-up controllers stay, and a lane of nothing stays empty', () => {

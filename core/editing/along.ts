@@ -1,16 +1,8 @@
-import {
-  PEDAL_DOWN,
-  SET_UP_LANES,
-  heldValue,
-  lanesIn,
-  pedalSpans,
-  readLane,
-  restingRaw,
-  type LanePoints,
-} from '../curves';
+import { SET_UP_LANES, heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
 import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { firstAtOrAfter } from '../time';
+import { PRESS_LANES, ownPresses, pedalHand, pressesAlong, type OwnPress } from './alongPresses';
 import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
 
 /** Whether a lane's points go along with notes; the pressure of single keys does so by itself, being part of its note. */
@@ -73,8 +65,12 @@ export function alongEdits(
     .flatMap((lane) => {
       const points = readLane(events, lane, channel);
       const unit = laneUnit(events, lane, channel);
+      if (PRESS_LANES.has(lane)) {
+        const own = stretches.flatMap((stretch) => pressesInStretch(points, notes, rows, stretch));
+        return pressesAlong(pedalHand(lane, channel, points), own, fate);
+      }
       return stretches.flatMap((stretch) =>
-        editsOf(lane, channel, points, unit, stretchInLane(lane, points, notes, rows, stretch), fate),
+        editsOf(lane, channel, points, unit, stretchInLane(points, notes, rows, stretch), fate),
       );
     });
   return [...curves, ...pressure];
@@ -191,12 +187,8 @@ export interface LaneStretch {
   reach: number;
 }
 
-/**
- * The stretch as far as a lane has something to say in it: to the last of the notes at least, and beyond them as far as there are points. A press of the
- * sustain pedal that begins in it goes whole, release and all, unless another note is let go while it lasts.
- */
+/** The stretch as far as a lane has something to say in it: to the last of the notes at least, and beyond them as far as there are points. */
 export function stretchInLane(
-  lane: string,
   points: LanePoints,
   notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
   selected: Uint8Array,
@@ -206,15 +198,28 @@ export function stretchInLane(
   const stop = firstAtOrAfter(points.tick, to);
   const lastPoint = stop > 0 ? points.tick[stop - 1] : -Infinity;
   const end = last >= to ? to : Math.max(last, lastPoint >= from ? lastPoint + 1 : last);
-  const plain = { from, to: to === Infinity ? end : to, reach: end };
-  if (lane !== 'cc64' || stop === 0 || stop === points.length || points.value[stop - 1] < PEDAL_DOWN)
-    return plain;
-  const press = pedalSpans(points).findLast(({ start }) => start < to);
-  const held = { ...plain, reach: to };
-  if (!press || press.start < from || press.end === Infinity) return held;
-  for (let row = 0; row < notes.length && notes.start[row] < press.end; row++)
-    if (selected[row] === 0 && notes.end[row] > press.start && notes.end[row] <= press.end) return held;
-  return { from, to: press.end + 1, reach: press.end + 1 };
+  return { from, to: to === Infinity ? end : to, reach: end };
+}
+
+/** The presses of a pedal that go along with notes in a stretch. */
+export function pressesInStretch(
+  points: LanePoints,
+  notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
+  selected: Uint8Array,
+  stretch: readonly [number, number],
+): OwnPress[] {
+  const [, to] = stretch;
+  const isLetGo = (isSelected: 0 | 1, after: number, until: number) => {
+    for (let row = 0; row < notes.length && notes.start[row] < until; row++)
+      if (selected[row] === isSelected && notes.end[row] > after && notes.end[row] <= until) return true;
+    return false;
+  };
+  return ownPresses(
+    points,
+    stretch,
+    ({ end }) => isLetGo(0, to, end),
+    ({ start }) => isLetGo(1, start, to),
+  );
 }
 
 function editsOf(

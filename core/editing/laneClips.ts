@@ -3,7 +3,8 @@ import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { laneUnit, type CurveEdit } from '../steps';
 import { firstAtOrAfter } from '../time';
-import { goesAlong, pressureOf, stretchInLane, stretchesOf } from './along';
+import { goesAlong, pressesInStretch, pressureOf, stretchInLane, stretchesOf } from './along';
+import { PRESS_LANES, clipOfPresses, layPressPoints, pedalHand } from './alongPresses';
 
 /**
  * What a lane does in a stretch of time that goes along with some notes: ticks from the first of the notes, values in the lane's unit. The
@@ -37,8 +38,18 @@ export function clipsOf(
       const points = readLane(events, lane, channel);
       if (points.length === 0) return [];
       const unit = laneUnit(events, lane, channel);
+      if (PRESS_LANES.has(lane)) {
+        const hand = pedalHand(lane, channel, points);
+        return stretches.flatMap((whole): LaneClip[] => {
+          const { reach } = stretchInLane(points, notes, rows, whole);
+          const list = clipOfPresses(hand, pressesInStretch(points, notes, rows, whole), reach);
+          if (list.length === 0) return [];
+          const moved = list.map(({ at, value }) => ({ at: at - origin, value }));
+          return [{ lane, from: moved[0].at, to: moved[moved.length - 1].at + 1, points: moved }];
+        });
+      }
       return stretches.map((whole): LaneClip => {
-        const { from, reach: to } = stretchInLane(lane, points, notes, rows, whole);
+        const { from, reach: to } = stretchInLane(points, notes, rows, whole);
         const first = heldValue(points, from, restingRaw(lane));
         const list = [{ at: from - origin, value: unit.of(first, from) }];
         const stop = firstAtOrAfter(points.tick, to);
@@ -64,6 +75,11 @@ export function layClips(
   return clips.flatMap((clip) => {
     const [from, to] = [at + clip.from, at + clip.to];
     const points = readLane(events, clip.lane, channel);
+    if (PRESS_LANES.has(clip.lane))
+      return layPressPoints(
+        pedalHand(clip.lane, channel, points),
+        clip.points.map((point) => ({ ...point, at: at + point.at })),
+      );
     const unit = laneUnit(events, clip.lane, channel);
     const held = (tick: number) => unit.of(heldValue(points, tick, restingRaw(clip.lane)), tick);
     const inWay = firstAtOrAfter(points.tick, from) < firstAtOrAfter(points.tick, to);

@@ -33,7 +33,7 @@ export const pressesOf = ({ points }: LaneHand, rows: ReadonlySet<number>): Peda
   });
 
 /** A press as it is to be: its points, the last of which lets it go, unless it never ends. */
-interface Laid {
+export interface Laid {
   places: LanePlace[];
   from: number;
   to: number;
@@ -43,7 +43,7 @@ interface Laid {
  * The lane with some presses taken out and others laid down. What was pressed and is not taken out stays pressed: of a press that one comes to lie over, what
  * reaches beyond stays, let go where the new one begins or pressed anew where it ends; one that is covered wholly is part of the new one.
  */
-function withPresses(hand: LaneHand, gone: readonly PedalSpan[], fresh: readonly Laid[]): CurveEdit[] {
+export function withPresses(hand: LaneHand, gone: readonly PedalSpan[], fresh: readonly Laid[]): CurveEdit[] {
   const laid = [...fresh].sort((a, b) => a.from - b.from);
   const goneFirst = new Set(gone.map(({ first }) => first));
   let [from, to] = [Infinity, -Infinity];
@@ -84,7 +84,7 @@ function uncovered(press: PedalSpan, laid: readonly Laid[]): [number, number][] 
 }
 
 /** The points of a press in a stretch of it, begun with what holds there and let go at its end. */
-function pieceOf(hand: LaneHand, press: PedalSpan, low: number, high: number): LanePlace[] {
+export function pieceOf(hand: LaneHand, press: PedalSpan, low: number, high: number): LanePlace[] {
   const own = placesOf(hand, press).filter(({ at }) => at >= low && at < high);
   const begun =
     low === press.start || own[0]?.at === low
@@ -93,7 +93,8 @@ function pieceOf(hand: LaneHand, press: PedalSpan, low: number, high: number): L
   return high === LAST_TICK ? begun : [...begun, { at: high, value: 0 }];
 }
 
-const laidOf = (places: LanePlace[], isOpen = false): Laid => ({
+/** A press of some points, in order. */
+export const laidOf = (places: LanePlace[], isOpen = false): Laid => ({
   places,
   from: places[0].at,
   to: isOpen ? LAST_TICK : places[places.length - 1].at,
