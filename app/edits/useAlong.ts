@@ -14,6 +14,9 @@ export function useAlong({ part, view: { along }, mayWrite }: BenchState): [numb
   return useMemo(() => {
     const mine = view !== null && view.partId === part?.id && selection.partId === part.id;
     if (!along || !mayWrite || !mine || selection.ids.size === 0) return NONE;
-    return stretchesOf(view.notes, selectedRows(view.notes.id, selection.ids));
+    // To the end of what is there, where no other note follows.
+    return stretchesOf(view.notes, selectedRows(view.notes.id, selection.ids)).map(
+      ([from, to]): [number, number] => [from, Math.min(to, Math.max(from, view.endTick))],
+    );
   }, [along, mayWrite, part?.id, selection, view]);
 }

@@ -11,6 +11,7 @@ import {
   createEvaluator,
   exportSession,
   itemOf,
+  joinTables,
   kindOf,
   lanesIn,
   pickEvents,
@@ -110,6 +111,13 @@ async function scene({ session, partId }: PartQuestion) {
 async function atStop(request: StopQuestion) {
   const { part, evaluation, ...rest } = await scene(request);
   return { part, ...rest, material: evaluation.stages[Math.min(request.stop, part.steps.order.length)] };
+}
+
+/** The notes of a part at a stop with those of the other parts on its channel, as these are cleaned: what goes along with some must leave all others as they are. */
+async function notesOfChannel(request: StopQuestion) {
+  const { part, session, timeline, material } = await atStop(request);
+  const others = evaluator.aloneBeside(part, session, timeline).map((other) => other.material.notes);
+  return { part, material, notes: joinTables([material.notes, ...others]) };
 }
 
 /** The cleaned notes of the part that the current step listens to; null where it listens to none. */
@@ -222,13 +230,13 @@ const engine: Engine = {
   },
 
   async alongEdits({ ids, action, ...request }) {
-    const { part, material } = await atStop(request);
-    return alongEdits(material.events, material.notes, new Set(ids), action, part.channel - 1);
+    const { part, material, notes } = await notesOfChannel(request);
+    return alongEdits(material.events, notes, new Set(ids), action, part.channel - 1);
   },
 
   async clipsOf({ ids, ...request }) {
-    const { part, material } = await atStop(request);
-    return clipsOf(material.events, material.notes, new Set(ids), part.channel - 1);
+    const { part, material, notes } = await notesOfChannel(request);
+    return clipsOf(material.events, notes, new Set(ids), part.channel - 1);
   },
 
   async layClips({ clips, at, ...request }) {

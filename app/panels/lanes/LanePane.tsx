@@ -191,15 +191,18 @@ function SelectedValue({
   // A bend is told in semitones, as everywhere.
   const unit = lane === 'bend' ? 100 : 1;
   return (
-    <NumberField
-      label={isPedal ? 'Depth' : 'Value'}
-      value={Number(((press?.depth ?? points.value[first]) / unit).toFixed(2))}
-      min={isPedal ? 1 : low / unit}
-      max={high / unit}
-      step={lane === 'bend' ? 0.01 : 1}
-      className="w-10"
-      onCommit={(value) => onChange(value * unit)}
-    />
+    <span className="flex items-center gap-1 text-ink-2">
+      {isPedal ? 'depth' : 'value'}
+      <NumberField
+        label={isPedal ? 'Depth' : 'Value'}
+        value={Number(((press?.depth ?? points.value[first]) / unit).toFixed(2))}
+        min={isPedal ? 1 : low / unit}
+        max={high / unit}
+        step={lane === 'bend' ? 0.01 : 1}
+        className="w-10"
+        onCommit={(value) => onChange(value * unit)}
+      />
+    </span>
   );
 }
 

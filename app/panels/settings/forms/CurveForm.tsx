@@ -58,7 +58,7 @@ function Settings({ step, ...rest }: StepFormProps<CurveStep>) {
             setting="grid"
             value={step.grid}
             disabled={rest.disabled}
-            onChange={(grid) => rest.onChange('Grid of the points', { grid })}
+            onChange={(grid) => rest.onChange(`Grid of the points ${nameOfNoteValue(grid)}`, { grid })}
           />
         </LabelledRow>
       );
@@ -154,7 +154,7 @@ function Limit({ step, disabled, onChange }: Props<'limit'>) {
       min={VALUE.min}
       max={VALUE.max}
       disabled={disabled}
-      onCommit={(next) => onChange('Limit', { range: put(next) })}
+      onCommit={(next) => onChange(`Limit ${put(next).join(' to ')}`, { range: put(next) })}
     />
   );
   return (

@@ -1,4 +1,4 @@
-import type { PedalStep } from '@ordle/core';
+import { laneName, type PedalStep } from '@ordle/core';
 import { LabelledRow, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { StepSlider } from './StepFields';
@@ -29,7 +29,7 @@ export function PedalForm(form: StepFormProps<PedalStep>) {
             { value: 'cc66', label: 'sostenuto', title: 'Sostenuto pedal (66)' },
             { value: 'cc67', label: 'soft', title: 'Soft pedal (67)' },
           ]}
-          onChange={(lane) => onChange('Which pedal', { lane })}
+          onChange={(lane) => onChange(`Pedal ${laneName(lane)}`, { lane })}
         />
       </LabelledRow>
       <OperationRow step={step} ops={OPS} name="Pedal" disabled={disabled} onChange={onChange} />

@@ -1,4 +1,4 @@
-import type { QuantizeStep } from '@ordle/core';
+import { nameOfNoteValue, type QuantizeStep } from '@ordle/core';
 import { Check, LabelledRow, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { GridPicker, NoteValueSelect } from './GridPicker';
@@ -14,7 +14,7 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
         setting="grid"
         value={step.grid}
         disabled={disabled}
-        onChange={(grid) => onChange('Grid', { grid })}
+        onChange={(grid) => onChange(`Grid ${gridInWords(grid)}`, { grid })}
       />
       <StepSlider form={form} setting="strength" label="Strength" />
       <StepSlider
@@ -60,7 +60,7 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
               setting="minLength"
               value={step.minLength}
               disabled={disabled}
-              onChange={(minLength) => onChange('Least length', { minLength })}
+              onChange={(minLength) => onChange(`Least length ${nameOfNoteValue(minLength)}`, { minLength })}
             />
           </LabelledRow>
         )}
@@ -97,7 +97,7 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
                 title: 'All notes of a chord start where its first goes',
               },
             ]}
-            onChange={(chords) => onChange('Chords', { chords })}
+            onChange={(chords) => onChange(`Chords ${chords}`, { chords })}
           />
         </LabelledRow>
         {step.chords !== 'each' && (
@@ -141,3 +141,6 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
     </>
   );
 }
+
+const gridInWords = (grid: QuantizeStep['grid']): string =>
+  (Array.isArray(grid) ? grid : [grid]).map(nameOfNoteValue).join(' and ');
