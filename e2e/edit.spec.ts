@@ -1,6 +1,16 @@
 import { writeMidi, type MidiEvent } from 'midi-file';
 import { expect, test, type Page } from '@playwright/test';
-import { bringIn, exportFile, madeFile, openDemo, peerNotes, saved, settled, stops } from './support/app';
+import {
+  bringIn,
+  exportFile,
+  exportedNotes,
+  madeFile,
+  openDemo,
+  peerNotes,
+  saved,
+  settled,
+  stops,
+} from './support/app';
 import { canvasLayout, dragOver, onRoll } from './support/canvas';
 
 /** Where a tick and a pitch are on the page. */
@@ -11,10 +21,7 @@ const drag = (page: Page, from: [number, number], to: [number, number], keys: st
   dragOver(page, [onRoll(...from), onRoll(...to)], keys);
 
 async function exported(page: Page) {
-  await page.getByRole('link', { name: 'Export' }).click();
-  const notes = peerNotes(await exportFile(page));
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await settled(page);
+  const notes = await exportedNotes(page);
   return notes.map(({ start, pitch, velocity }) => [start, pitch, velocity]);
 }
 

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { bringIn, exportFile, peerNotes, settled } from './support/app';
+import { bringIn, exportedNotes, settled } from './support/app';
 import { canvasLayout, dragOver, onRoll, onRuler } from './support/canvas';
 import { note, smallFile } from './support/smallFiles';
 
@@ -7,10 +7,7 @@ const drag = (page: Page, from: [number, number], to: [number, number], keys: st
   dragOver(page, [onRoll(...from), onRoll(...to)], keys);
 
 async function exported(page: Page) {
-  await page.getByRole('link', { name: 'Export' }).click();
-  const notes = peerNotes(await exportFile(page));
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await settled(page);
+  const notes = await exportedNotes(page);
   return notes.map(({ start, pitch }) => [start, pitch]);
 }
 

@@ -3,6 +3,7 @@ import type { EventColumns } from '../midi';
 import type { Material, OrderedEvents } from '../model';
 import { joinPayloads } from './payloads';
 import { orderByTick } from './orderByTick';
+import { createTies } from './ties';
 
 /** One part's share of a track: what it was, what became of it, and where its events rank among other parts'. */
 export interface WovenPart {
@@ -31,7 +32,8 @@ interface Loom {
 /**
  * Turns material back into the events of one track, with whole ticks: the one place where ticks and velocities are
  * rounded. An untouched note keeps its place among the events at its tick. A moved release comes first at its tick and
- * a moved stroke last, so that a note never ends the next one of its pitch and starts under the controllers in force.
+ * a moved stroke last, so that a note never ends the next one of its pitch and starts under the controllers in force. Moved strokes of one pitch at one tick
+ * come in the order of their ends, so that a reader that pairs first-in first-out gives each its own.
  * `loose` are events of no part (tempo, meter, markers), already in whole ticks.
  */
 export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents[] = []): EventColumns {
@@ -113,6 +115,7 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     release,
   } = notes;
   const { tick, bytes, order } = loom;
+  const ties = createTies();
   const count = notes.length;
   for (let note = 0; note < count; note++) {
     const origin = index.rowOf(id[note]);
@@ -129,6 +132,7 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     const stroke = Math.min(127, Math.max(1, Math.round(velocities[note])));
     bytes[on] = ((0x90 | channels[note]) << 16) | (pitches[note] << 8) | stroke;
     order[on] = onPlace + (sameStart ? 0 : BEYOND);
+    ties.stroke(on, start, end, bytes[on] >> 8, !(sameStart && sameEnd));
     const offPlace = firstOrder + (played ? offOrder[origin] : 0);
     const off = rowFor(loom, played ? offPlace : -1);
     const kind = played ? offKind[origin] : 0x80;
@@ -137,6 +141,7 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     bytes[off] = ((kind | channels[note]) << 16) | (pitches[note] << 8) | lift;
     order[off] = offPlace - (sameEnd ? 0 : BEYOND);
   }
+  ties.settle(order);
 }
 
 /** The rows that hold something. */

@@ -99,6 +99,15 @@ export async function exportFile(page: Page): Promise<Uint8Array> {
   return bytesOf(download);
 }
 
+/** The notes of the export, read by midi-file; back on the Bench afterwards. */
+export async function exportedNotes(page: Page): Promise<PeerNote[]> {
+  await page.getByRole('link', { name: 'Export' }).click();
+  const notes = peerNotes(await exportFile(page));
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await settled(page);
+  return notes;
+}
+
 /** A file written by support/writeFiles.ts. */
 export function madeFile(name: string): { name: string; bytes: Uint8Array } {
   return {
