@@ -137,7 +137,8 @@ function afterEdits(
   made: NoteEdits,
 ) {
   const { view, session } = store.getState();
-  const isActive = (view.partId ?? session.work?.document.parts.order[0]) === part.id;
+  const document = session.work?.document;
+  const isActive = document !== undefined && activePart(document, view.partId)?.id === part.id;
   if (made.add.length > 0 && isActive)
     selectionStore.select(
       part.id,

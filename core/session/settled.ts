@@ -38,8 +38,18 @@ export function timelineOf({
 
 /** The part with an id, or else the first of the session. */
 export function activePart(session: Session, id: string | null | undefined): Part | undefined {
-  return itemOf(session.parts, id) ?? listOf(session.parts)[0];
+  return itemOf(session.parts, id) ?? firstToPlay(session) ?? listOf(session.parts)[0];
 }
+
+/** The first part that is made of something with notes, as far as the takes tell. */
+const firstToPlay = ({ parts, takes }: Session): Part | undefined =>
+  listOf(parts).find(({ layers }) =>
+    listOf(layers).some(({ pieces }) =>
+      listOf(pieces).some(
+        ({ source }) => 'part' in source || (itemOf(takes, source.take)?.noteCount ?? 0) > 0,
+      ),
+    ),
+  );
 
 /**
  * Puts parts of new pieces into a session at its end. Changes `session`. Their pieces are numbered from the session's next number on, whatever

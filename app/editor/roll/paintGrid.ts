@@ -56,6 +56,9 @@ function paintRows(context: CanvasRenderingContext2D, { layout, window, colours,
   }
 }
 
+/** Pixels between two bar lines at least. */
+const NEAREST_BARS = 12;
+
 /** Calls back for every bar in sight: start, number, ticks of a beat, end. Bars too narrow to be told apart are skipped over. */
 export function forEachBar(
   scene: Scene,
@@ -70,8 +73,9 @@ export function forEachBar(
   for (let guard = 0; tick < to && guard < 20000; guard++) {
     const bar = barAt(meter, tick);
     const barTicks = bar.end - bar.start;
-    // At far zoom only every 2nd, 4th, 8th ... bar.
-    const stride = 2 ** Math.max(0, Math.ceil(Math.log2(5 / Math.max(barTicks / ticksPerPixel, 1e-9))));
+    // At far zoom only every 2nd, 4th, 8th ... bar, so that the lines never weigh more than the notes.
+    const stride =
+      2 ** Math.max(0, Math.ceil(Math.log2(NEAREST_BARS / Math.max(barTicks / ticksPerPixel, 1e-9))));
     if ((bar.number - 1) % stride === 0 && bar.start > last) {
       each(bar.start, bar.number, meter.beatTicks[bar.row], bar.end);
       last = bar.start;

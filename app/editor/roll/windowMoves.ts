@@ -1,4 +1,4 @@
-import type { MeterMap } from '@ordle/core';
+import { barAt, type MeterMap } from '@ordle/core';
 import type { PartView, ViewNotes } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import { fitWindow, pitchRange, rollHeight, rollTop, rollWidth, xOf, yOf, type Layout } from './geometry';
@@ -6,12 +6,16 @@ import { fitWindow, pitchRange, rollHeight, rollTop, rollWidth, xOf, yOf, type L
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
 const FIRST_BARS = 4;
 
-/** The first look at a part: its first bars, or all of it when it is shorter. */
+/** The first look at a part: its first bars with notes, or all of it from there on when it is shorter. */
 export function firstLook(layout: Layout, meter: MeterMap, view: PartView, endTick: number): EditorWindow {
+  const first = view.notes.length === 0 ? 0 : view.notes.start[0];
+  // A note played a little ahead of a bar belongs to it.
+  const bar = barAt(meter, first + meter.ticksPerQuarter / 8);
+  const from = Math.min(first, bar.start);
   return fitWindow(
     layout,
-    0,
-    Math.min(endTick, meter.barTicks[0] * FIRST_BARS),
+    from,
+    Math.max(from + 1, Math.min(endTick, from + (bar.end - bar.start) * FIRST_BARS)),
     pitchRange(view.notes.pitch),
   );
 }
