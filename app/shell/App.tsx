@@ -25,12 +25,12 @@ function Root() {
       {/* As wide as the list of parts, so that a message never lies over the music. */}
       <Toaster
         position="bottom-left"
-        offset={{ bottom: 64, left: 72 }}
+        offset={{ bottom: 52, left: 8 }}
         toastOptions={{
           unstyled: true,
           classNames: {
             toast:
-              'flex w-48 flex-wrap items-center gap-2 rounded-medium border border-rule-strong bg-sheet px-3 py-2 font-sans text-work text-ink',
+              'flex w-40 flex-wrap items-center gap-2 rounded-medium border border-rule-strong bg-sheet px-3 py-2 font-sans text-work text-ink',
             actionButton: 'ml-auto rounded-medium border border-rule-strong px-2 py-0.5 hover:bg-well',
           },
         }}

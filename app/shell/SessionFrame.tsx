@@ -5,7 +5,6 @@ import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { workspace } from '@/state/workspace';
 import { LeavingUnsaved } from './LeavingUnsaved';
-import { Rail } from './Rail';
 import { RescueButton } from './RescueButton';
 import { TopBar } from './TopBar';
 import { useSessionCommands } from './useSessionCommands';
@@ -33,7 +32,7 @@ export function SessionFrame() {
   if (openId !== id) return <main className="p-8 text-ink-2">Opening the session ...</main>;
   return (
     <div className="flex h-full flex-col">
-      <TopBar />
+      <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
       {!mayWrite && (
         <p role="status" className="border-b border-rule bg-accent-soft px-4 py-1.5">
@@ -42,7 +41,6 @@ export function SessionFrame() {
         </p>
       )}
       <div className="flex min-h-0 grow">
-        <Rail sessionId={id} />
         <Outlet />
       </div>
     </div>

@@ -6,12 +6,13 @@ import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button } from '@/ui';
 import { HistoryPanel } from './HistoryPanel';
 import { useHistorySteps } from './useHistorySteps';
+import { PlacesNav } from './PlacesNav';
 import { SavingState } from './SavingState';
 import { ThemeButton } from './ThemeButton';
 import { Wordmark } from './Wordmark';
 
-/** Wordmark, the session and its state, undo and redo by name. */
-export function TopBar() {
+/** Wordmark, the session and its state, its places, undo and redo by name. */
+export function TopBar({ sessionId }: { sessionId: string }) {
   const steps = useHistorySteps();
   const history = useAppSelector((state) => state.session.work?.history);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
@@ -20,18 +21,19 @@ export function TopBar() {
   const [open, setOpen] = useState(false);
   useCommands({ history: () => setOpen(true) });
   return (
-    <header className="flex h-11 shrink-0 items-center gap-4 border-b border-rule px-3">
+    <header className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3">
       <Wordmark />
       <SessionName />
       <SavingState />
-      <div className="ml-auto flex items-center gap-1">
+      <PlacesNav sessionId={sessionId} />
+      <div className="ml-auto flex min-w-0 items-center gap-0.5">
         <Button
           look="quiet"
           disabled={!history || countOf(history) === 0 || !mayWrite}
           onClick={steps.undo}
           title={last ? `Undo: ${last} (Ctrl+Z)` : 'Nothing to undo'}
         >
-          Undo{last && <span className="max-w-48 truncate text-ink-3">{last}</span>}
+          Undo{last && <span className="max-w-36 truncate text-ink-3 max-xl:hidden">{last}</span>}
         </Button>
         <Button
           look="quiet"
@@ -39,7 +41,7 @@ export function TopBar() {
           onClick={steps.redo}
           title={next ? `Redo: ${next} (Ctrl+Shift+Z)` : 'Nothing to redo'}
         >
-          Redo{next && <span className="max-w-40 truncate text-ink-3">{next}</span>}
+          Redo{next && <span className="max-w-24 truncate text-ink-3 max-xl:hidden">{next}</span>}
         </Button>
         <Button look="quiet" onClick={() => setOpen(true)} title="Everything done, to go back to (H)">
           History
@@ -47,7 +49,7 @@ export function TopBar() {
         <button
           type="button"
           onClick={() => run('palette')}
-          className="mx-1 flex h-7 w-44 items-center justify-between rounded-medium border border-rule-strong bg-sheet px-2.5 text-ink-2 hover:text-ink"
+          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-rule-strong bg-sheet px-2.5 text-ink-2 hover:text-ink"
         >
           Find an action
           <kbd className="rounded-small border border-rule px-1 font-sans text-[0.7rem]">

@@ -12,6 +12,12 @@ export const windowSchema = z.object({
 
 export type EditorWindow = z.infer<typeof windowSchema>;
 
+/** How wide the panels beside the music can be, in pixels. */
+export const PANEL_WIDTHS = { parts: { least: 140, most: 320 }, settings: { least: 232, most: 420 } };
+
+const panelSchema = (width: number) =>
+  z.object({ width: z.number().default(width), folded: z.boolean().default(false) });
+
 /** What a person is looking at in a session; kept beside it, lost without harm. */
 const viewObject = z.object({
   partId: z.string().nullable(),
@@ -38,6 +44,10 @@ const viewObject = z.object({
   velocities: z.boolean().default(true),
   velocitiesHeight: z.number().min(48).max(320).default(92),
   list: z.boolean().default(false),
+  /** The panels beside the music: how wide, in pixels, and whether folded away. */
+  panels: z
+    .object({ parts: panelSchema(176), settings: panelSchema(256) })
+    .default({ parts: { width: 176, folded: false }, settings: { width: 256, folded: false } }),
   /** Lanes under the editor, from the top, with their heights in pixels. */
   lanes: z
     .array(z.object({ lane: z.string(), height: z.number(), folded: z.boolean().default(false) }))
@@ -47,6 +57,7 @@ const viewObject = z.object({
 });
 
 export type View = z.infer<typeof viewObject>;
+export type Panel = View['panels']['parts'];
 
 /** A stored view; those stored earlier had other names for how the velocities are shown, and knew snapping on or off. */
 export const viewSchema = z.preprocess((stored) => {
@@ -75,6 +86,7 @@ export const initialView: View = {
   velocities: true,
   velocitiesHeight: 92,
   list: false,
+  panels: { parts: { width: 176, folded: false }, settings: { width: 256, folded: false } },
   lanes: [],
   tuplet: null,
 };
@@ -95,6 +107,13 @@ export const viewSlice = createSlice({
     togetherToggled: (state, { payload: id }: PayloadAction<string>) => {
       if (id !== state.partId) state.together = toggled(state.together, id);
     },
+    /** Folds a panel beside the music, or gives it another width. */
+    panelChanged: {
+      reducer(state, { payload }: PayloadAction<{ panel: keyof View['panels']; change: Partial<Panel> }>) {
+        Object.assign(state.panels[payload.panel], payload.change);
+      },
+      prepare: (panel: keyof View['panels'], change: Partial<Panel>) => ({ payload: { panel, change } }),
+    },
     /** Shows a part with the active one, or no longer. */
     shownToggled: (state, { payload: id }: PayloadAction<string>) => {
       state.shown = toggled(state.shown, id);
@@ -102,7 +121,8 @@ export const viewSlice = createSlice({
   },
 });
 
-export const { togetherToggled, shownToggled, viewRestored, viewChanged, currentStopSet } = viewSlice.actions;
+export const { togetherToggled, shownToggled, panelChanged, viewRestored, viewChanged, currentStopSet } =
+  viewSlice.actions;
 
 /** Part id -> the part of it the editor shows. Kept apart from the rest of the view: it changes with every scroll. */
 export const windowsSchema = z.record(z.string(), windowSchema);

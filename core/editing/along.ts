@@ -214,12 +214,15 @@ export function pressesInStretch(
       if (selected[row] === isSelected && notes.end[row] > after && notes.end[row] <= until) return true;
     return false;
   };
+  /** A note that is let go at the very tick of a press is held by it. */
+  const endsAt = new Set<number>();
+  for (let row = 0; row < notes.length; row++) if (selected[row] === 0) endsAt.add(notes.end[row]);
   return ownPresses(
     points,
     stretch,
     ({ end }) => isLetGo(0, to, end),
     ({ start }) => isLetGo(1, start, to),
-  );
+  ).filter(({ press }) => !endsAt.has(press.start));
 }
 
 function editsOf(

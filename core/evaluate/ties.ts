@@ -1,3 +1,5 @@
+import { DRUM_CHANNEL } from '../midi';
+
 /** A stroke by its row, and where its note ends, in whole ticks. */
 interface Tied {
   row: number;
@@ -17,6 +19,8 @@ export function createTies() {
   return {
     /** Takes up the strokes in order of their ticks; `key` is status and pitch as one number. */
     stroke(row: number, tick: number, end: number, key: number, isMoved: boolean) {
+      // Strokes of drums have no lengths to speak of: a grace stroke stays before its main stroke.
+      if (((key >> 8) & 15) === DRUM_CHANNEL) return;
       const at = ((key >> 8) & 15) * 128 + (key & 127);
       if (lastTick[at] === tick && (isMoved || lastMoved[at] === 1)) {
         if (groupOf[at] < 0) {

@@ -75,7 +75,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
   return (
     <section
       aria-label="Line of steps"
-      className="flex h-23 shrink-0 items-stretch border-b border-rule bg-sheet"
+      className="flex h-16 shrink-0 items-stretch border-b border-rule bg-sheet"
     >
       <div
         ref={scroller}
@@ -125,6 +125,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
             </SortableContext>
           </DndContext>
         </div>
+        {mayWrite && <AddStepMenu part={part} after={place} />}
         <StopButton
           id="cleaned"
           isCurrent={stop.id === 'cleaned'}
@@ -142,14 +143,13 @@ export function LineOfSteps({ part, stop }: LineProps) {
           onStand={stand}
           mark={<EndMark />}
         />
-        {mayWrite && <AddStepMenu part={part} after={place} />}
         <button
           type="button"
           onClick={() => run('recipes')}
-          className="flex w-20 shrink-0 flex-col items-center pt-8.5 text-quiet text-ink-2 hover:text-ink"
+          className="flex w-18 shrink-0 items-center justify-center text-quiet text-ink-2 hover:text-ink"
           title="Save this list of steps, or apply a saved one (R)"
         >
-          recipes
+          recipes ▾
         </button>
       </div>
     </section>

@@ -7,6 +7,12 @@ import { usePartViewValue } from '@/music/partViewStore';
 const spreadText = (ms: number | undefined) =>
   ms === undefined ? ' ' : `±${ms < 10 ? ms.toFixed(1) : ms.toFixed(0)} ms`;
 
+/** "28 → 12" ms where a step brings the notes nearer to the grid, or farther from it; else nothing. */
+function changeText(spreads: readonly number[], index: number): string {
+  const figures = [spreads[index - 1], spreads[index]].map((ms) => ms?.toFixed(ms < 10 ? 1 : 0));
+  return figures[0] === undefined || figures[0] === figures[1] ? '' : `${figures[0]} → ${figures[1]}`;
+}
+
 /** The mark of the two ends of the line. */
 export const EndMark = () => <span className="block h-2.5 w-2.5 bg-current" />;
 
@@ -35,6 +41,9 @@ export function StopButton({
   onStand,
 }: StopProps & { end: 'first' | 'last' | 'none'; mark: ReactNode; faint?: boolean }) {
   const reading = usePartViewValue(partId, ({ spreads }) => spreadText(spreads[index])) ?? ' ';
+  // What changed on the way here; nothing where nothing did.
+  const change =
+    usePartViewValue(partId, ({ spreads }) => (end === 'none' ? changeText(spreads, index) : '')) ?? '';
   const line = end === 'first' ? 'left-1/2 right-0' : end === 'last' ? 'left-0 right-1/2' : 'left-0 right-0';
   return (
     <button
@@ -44,15 +53,20 @@ export function StopButton({
       aria-pressed={isCurrent}
       aria-label={`${name}, ${words}, ${reading.trim()}`}
       onClick={() => onStand(id)}
-      className={`relative flex min-w-28 flex-[0_1_14rem] flex-col items-center px-2 pt-1.5 pb-1 hover:bg-well/60 ${isCurrent ? 'bg-accent-soft! text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
+      className={`relative flex min-w-33 flex-[0_1_11rem] flex-col items-center px-2 pt-1 hover:bg-well/60 ${isCurrent ? 'text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
     >
       <span className={`h-5 truncate ${isCurrent ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
         {name}
       </span>
-      <span className={`absolute top-[2.15rem] h-px bg-ink ${line}`} aria-hidden="true" />
+      <span className={`absolute top-[2.1rem] h-px bg-ink ${line}`} aria-hidden="true" />
+      {change !== '' && (
+        <span className="absolute top-6.5 left-0 max-w-[calc(50%-0.6rem)] truncate bg-sheet pr-1 text-[0.7rem] text-ink-2">
+          {change}
+        </span>
+      )}
       <span className="relative flex h-5 items-center">{mark}</span>
       <span className="max-w-full truncate text-quiet text-ink-2">{words}</span>
-      <span className={`text-quiet ${isCurrent ? 'text-ink-2' : 'text-ink-3'}`}>{reading}</span>
+      {isCurrent && <span aria-hidden="true" className="absolute inset-x-3 bottom-0 h-0.75 bg-accent" />}
     </button>
   );
 }
@@ -76,7 +90,7 @@ export function StepStop({ on, where, ...stop }: StopProps & { on: boolean; wher
       onPointerLeave={() => lightStep(null)}
       aria-roledescription={attributes['aria-roledescription']}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`flex flex-[0_1_14rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
+      className={`flex flex-[0_1_11rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
     >
       <StopButton {...stop} words={words} end="none" mark={mark} faint={!on} />
     </div>

@@ -7,6 +7,7 @@ import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { togetherToggled, shownToggled, viewChanged } from '@/state/viewSlice';
 import { Button } from '@/ui';
+import { FoldingPanel } from '@/panels/FoldingPanel';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
 import { partInWords, usePartContents } from '@/music/usePartContents';
@@ -55,39 +56,37 @@ export function PartsList() {
     />
   );
   return (
-    <aside
-      ref={setScroller}
-      aria-label="Parts"
-      className="flex w-52 shrink-0 flex-col overflow-y-auto border-r border-rule"
-    >
-      <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
-        {together.length > 0
-          ? `${together.length + 1} parts together`
-          : `Parts, ${session.parts.order.length}`}
-        {session.parts.order.length > 1 && (
-          <Button
-            look="quiet"
-            className="h-6 px-1 text-quiet font-normal"
-            onClick={() =>
-              dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }))
-            }
-          >
-            {allShown ? 'show one' : 'show all'}
-          </Button>
+    <FoldingPanel panel="parts" label="Parts" title="Parts">
+      <div ref={setScroller} className="flex min-h-0 grow flex-col overflow-y-auto">
+        <h2 className="flex items-center justify-between px-3 pt-1.5 pb-1 text-quiet font-semibold text-ink-2">
+          {together.length > 0
+            ? `${together.length + 1} parts together`
+            : `Parts, ${session.parts.order.length}`}
+          {session.parts.order.length > 1 && (
+            <Button
+              look="quiet"
+              className="h-6 px-1 text-quiet font-normal"
+              onClick={() =>
+                dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }))
+              }
+            >
+              {allShown ? 'show one' : 'show all'}
+            </Button>
+          )}
+        </h2>
+        {session.parts.order.length > MOST_ROWS ? (
+          <ManyRows
+            parts={listOf(session.parts)}
+            active={listOf(session.parts).findIndex(({ id }) => id === active?.id)}
+            rowOf={rowOf}
+            scroller={scroller}
+          />
+        ) : (
+          <ul>{listOf(session.parts).map(rowOf)}</ul>
         )}
-      </h2>
-      {session.parts.order.length > MOST_ROWS ? (
-        <ManyRows
-          parts={listOf(session.parts)}
-          active={listOf(session.parts).findIndex(({ id }) => id === active?.id)}
-          rowOf={rowOf}
-          scroller={scroller}
-        />
-      ) : (
-        <ul>{listOf(session.parts).map(rowOf)}</ul>
-      )}
-      {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
-    </aside>
+        {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
+      </div>
+    </FoldingPanel>
   );
 }
 

@@ -23,7 +23,7 @@ export function EditorBar() {
     <div
       role="group"
       aria-label="Editor tools"
-      className="flex h-9 shrink-0 items-center gap-1 overflow-hidden border-b border-rule bg-sheet px-2.5"
+      className="flex h-8 shrink-0 items-center gap-1 overflow-hidden border-b border-rule bg-sheet px-2.5"
     >
       <div className="w-33 shrink-0">
         <Segmented

@@ -7,6 +7,7 @@ import { abandonGesture } from '@/state/sessionSlice';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Menu, MixedSettings } from '@/ui';
+import { FoldingPanel } from '@/panels/FoldingPanel';
 import { CurveReading } from './CurveReading';
 import { changeSteps } from '@/steps/changeSteps';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
@@ -27,11 +28,11 @@ import { ValueReadingSection } from './ValueReading';
 export function SettingsPanel() {
   const bench = useOpenBench();
   const { part, stop } = bench;
-  if (!part || !stop) return <aside className="w-68 shrink-0 border-l border-rule" />;
+  if (!part || !stop) return null;
   const placed = listOf(part.steps)[stop.index - 1];
   const isStep = stop.id !== 'played' && stop.id !== 'cleaned' && placed;
   return (
-    <aside aria-label="Settings" className="flex w-68 shrink-0 flex-col border-l border-rule">
+    <FoldingPanel panel="settings" label="Settings" title="Settings">
       {isStep ? (
         <StepSettings stepId={placed.id} />
       ) : (
@@ -39,7 +40,7 @@ export function SettingsPanel() {
           <StopSummary />
         </div>
       )}
-    </aside>
+    </FoldingPanel>
   );
 }
 

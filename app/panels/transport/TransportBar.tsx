@@ -27,14 +27,14 @@ export function TransportBar({ playback }: TransportBarProps) {
   return (
     <footer
       aria-label="Transport"
-      className="flex h-13 shrink-0 items-center gap-4 border-t border-rule-strong px-3"
+      className="flex h-11 shrink-0 items-center gap-4 border-t border-rule-strong px-3"
     >
       <button
         type="button"
         aria-label={playback.playing || starting ? 'Stop' : 'Play'}
         title={`${playback.playing ? 'Stop' : 'Play'} (Space)`}
         onClick={() => void playback.toggle()}
-        className="flex h-9 w-9 shrink-0 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110"
+        className="flex h-8 w-8 shrink-0 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110"
       >
         {playback.playing || starting ? (
           <Square size={14} fill="currentColor" aria-hidden="true" />

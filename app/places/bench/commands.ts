@@ -86,6 +86,8 @@ const BENCH_COMMANDS = [
     ['lane', 'Velocity lane, show or hide', 'V'],
     ['add-lane', 'Add a lane', 'Shift+V'],
     ['note-list', 'Note list, show or hide', 'K'],
+    ['fold-parts', 'Parts, fold away or unfold', 'Alt+1'],
+    ['fold-settings', 'Settings, fold away or unfold', 'Alt+2'],
     ['all-parts', 'Set all parts together, or one alone', 'Shift+P'],
     ['next-part', 'Next part', 'PageDown'],
     ['previous-part', 'Previous part', 'PageUp'],

@@ -4,7 +4,7 @@ import { useCommands, useHeldCommand } from '@/commands';
 import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { currentStopSet, viewChanged, type View } from '@/state/viewSlice';
+import { currentStopSet, panelChanged, viewChanged, type View } from '@/state/viewSlice';
 import { partViewStore } from '@/music/partViewStore';
 import { addStep, stretchNotes } from '@/steps/stepActions';
 import { stopsOf } from '@/steps/stops';
@@ -39,6 +39,8 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     click: () => set({ click: !view.click }),
     'to-start': () => transport.locate(0),
     follow: () => set({ follow: !view.follow }),
+    'fold-parts': () => dispatch(panelChanged('parts', { folded: !view.panels.parts.folded })),
+    'fold-settings': () => dispatch(panelChanged('settings', { folded: !view.panels.settings.folded })),
     'tool-select': () => set({ tool: 'select' }),
     'tool-draw': () => set({ tool: 'draw' }),
     'tool-erase': () => set({ tool: 'erase' }),

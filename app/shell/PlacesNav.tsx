@@ -1,0 +1,27 @@
+import { NavLink } from 'react-router';
+
+const PLACES = [
+  { label: 'Shelf', path: () => '/' },
+  { label: 'Bench', path: (id: string) => `/s/${id}` },
+  { label: 'Export', path: (id: string) => `/s/${id}/export` },
+];
+
+/** The places of a session as words, in the order of the work; the current one underlined. */
+export function PlacesNav({ sessionId }: { sessionId: string }) {
+  return (
+    <nav aria-label="Places" className="flex h-full shrink-0">
+      {PLACES.map(({ label, path }) => (
+        <NavLink
+          key={label}
+          to={path(sessionId)}
+          end
+          className={({ isActive }) =>
+            `flex h-full items-center border-y-3 border-t-transparent px-3 hover:text-ink ${isActive ? 'border-b-accent font-semibold text-ink' : 'border-b-transparent text-ink-2'}`
+          }
+        >
+          {label}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
