@@ -30,3 +30,7 @@ export function partInWords(part: Part, content: PartContent | undefined): strin
   if (content === 'nothing') return 'empty';
   return part.sound.drums ? 'Drum kit' : programName(part.sound.program);
 }
+
+/** Whether it is known that a part holds no notes. */
+export const isWithoutNotes = (content: PartContent | undefined): boolean =>
+  content !== undefined && content !== 'notes';

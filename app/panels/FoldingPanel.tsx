@@ -70,7 +70,7 @@ export function FoldingPanel({ panel, label, title, children }: FoldingPanelProp
           event.stopPropagation();
           change(by === 0 ? { folded: true } : { width: held(width + by * (isLeft ? 1 : -1)) });
         }}
-        className={`absolute inset-y-0 z-10 w-1.5 cursor-ew-resize hover:bg-rule-strong ${isLeft ? '-right-1' : '-left-1'}`}
+        className={`absolute inset-y-0 z-10 w-1.5 cursor-ew-resize hover:bg-rule-strong ${isLeft ? 'right-0' : 'left-0'}`}
       />
     </aside>
   );

@@ -10,11 +10,11 @@ import { Button } from '@/ui';
 import { FoldingPanel } from '@/panels/FoldingPanel';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
-import { partInWords, usePartContents } from '@/music/usePartContents';
+import { isWithoutNotes, partInWords, usePartContents } from '@/music/usePartContents';
 
 /** Rows that are all put into the page; of more only those in sight. */
 const MOST_ROWS = 60;
-const ROW_HEIGHT = 46;
+const ROW_HEIGHT = 28;
 
 /** The parts of the session: which one is on the bench, which are shown with it, and which are heard. */
 export function PartsList() {
@@ -51,6 +51,7 @@ export function PartsList() {
       heard={!part.muted && (!soloed || part.soloed)}
       shown={shownIds.has(part.id)}
       content={contents[part.id]}
+      single={session.parts.order.length > MOST_ROWS}
       mayWrite={mayWrite}
       onSettings={setSettings}
     />
@@ -127,6 +128,8 @@ interface PartRowProps {
   heard: boolean;
   shown: boolean;
   content: PartContent | undefined;
+  /** Rows of one line, so that all are as high. */
+  single: boolean;
   mayWrite: boolean;
   onSettings(partId: string): void;
 }
@@ -146,13 +149,14 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
     );
   return (
     <li
-      className={`flex items-center gap-0.5 border-l-3 pr-1 ${isActive ? 'border-accent bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+      data-active={isActive}
+      className={`group relative flex min-h-7 items-center border-l-3 ${isActive ? 'border-accent bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
     >
       <button
         type="button"
         aria-current={isActive}
         aria-label={isTogether ? `${part.name}, selected together` : undefined}
-        title="Ctrl or Shift and click to set several parts together"
+        title={`${part.name}: ${partInWords(part, props.content)}. Ctrl or Shift and click to set several parts together`}
         onClick={(event) =>
           dispatch(
             event.ctrlKey || event.metaKey || event.shiftKey
@@ -160,58 +164,71 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
               : viewChanged({ partId: part.id, together: [] }),
           )
         }
-        className="flex min-w-0 grow items-center gap-2 py-1.5 pl-2 text-left"
+        className="flex min-w-0 grow items-center gap-2 py-1 pr-1 pl-2 text-left"
       >
         <span
-          className="h-7 w-2 shrink-0 rounded-[1px]"
+          className={`w-2 shrink-0 rounded-[1px] ${isActive && !props.single ? 'h-8' : 'h-4.5'}`}
           style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: heard ? 1 : 0.35 }}
         />
         <span className="min-w-0">
-          <span className={`block truncate font-semibold ${heard ? '' : 'text-ink-3'}`}>{part.name}</span>
-          <span className="block truncate text-quiet text-ink-2">
-            {partInWords(part, props.content)}
-            {takes > 1 && `, ${takes} takes`}
+          <span className={`block truncate ${isActive ? 'font-semibold' : ''} ${heard ? '' : 'text-ink-3'}`}>
+            {part.name}
+            {!isActive && isWithoutNotes(props.content) && (
+              <span className="text-quiet text-ink-2">, {partInWords(part, props.content)}</span>
+            )}
           </span>
+          {isActive && !props.single && (
+            <span className="block truncate text-quiet text-ink-2">
+              {partInWords(part, props.content)}
+              {takes > 1 && `, ${takes} takes`}
+            </span>
+          )}
         </span>
       </button>
-      <Toggle
-        label={`Show ${part.name}`}
-        on={shown}
-        disabled={isActive}
-        onClick={() => dispatch(shownToggled(part.id))}
-      >
-        {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
-      </Toggle>
-      <Toggle
-        label={`Mute ${part.name}`}
-        on={part.muted}
-        filled
-        disabled={!mayWrite}
-        onClick={() => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)}
-      >
-        M
-      </Toggle>
-      <Toggle
-        label={`Solo ${part.name}`}
-        on={part.soloed}
-        filled
-        disabled={!mayWrite}
-        onClick={() => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)}
-      >
-        S
-      </Toggle>
-      <button
-        type="button"
-        aria-label={`Name, colour and sound of ${part.name}`}
-        title="Name, colour and sound"
-        onClick={() => onSettings(part.id)}
-        className="flex h-5 w-4 items-center justify-center text-ink-3 hover:text-ink"
-      >
-        <Ellipsis size={13} aria-hidden="true" />
-      </button>
+      <span className="absolute top-1 right-0.5 flex items-center gap-0.5">
+        <Toggle
+          label={`Show ${part.name}`}
+          on={shown}
+          disabled={isActive}
+          onClick={() => dispatch(shownToggled(part.id))}
+        >
+          {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
+        </Toggle>
+        <Toggle
+          label={`Mute ${part.name}`}
+          on={part.muted}
+          filled
+          disabled={!mayWrite}
+          onClick={() => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)}
+        >
+          M
+        </Toggle>
+        <Toggle
+          label={`Solo ${part.name}`}
+          on={part.soloed}
+          filled
+          disabled={!mayWrite}
+          onClick={() => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)}
+        >
+          S
+        </Toggle>
+        <button
+          type="button"
+          aria-label={`Name, colour and sound of ${part.name}`}
+          title="Name, colour and sound"
+          onClick={() => onSettings(part.id)}
+          className={`flex h-5 w-4 items-center justify-center bg-sheet text-ink-3 hover:text-ink ${ON_DEMAND}`}
+        >
+          <Ellipsis size={13} aria-hidden="true" />
+        </button>
+      </span>
     </li>
   );
 });
+
+/** Seen while the row is pointed at, holds the keyboard, or is the active one. */
+const ON_DEMAND =
+  'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 group-data-[active=true]:opacity-100';
 
 interface ToggleProps {
   label: string;
@@ -226,8 +243,8 @@ function Toggle({ label, on, filled = false, disabled, onClick, children }: Togg
   const look = on
     ? filled
       ? 'border-ink bg-ink text-sheet'
-      : 'border-transparent text-ink'
-    : 'border-rule text-ink-3 hover:border-rule-strong hover:text-ink';
+      : 'border-transparent bg-sheet text-ink'
+    : 'border-rule bg-sheet text-ink-3 hover:border-rule-strong hover:text-ink';
   return (
     <button
       type="button"
@@ -236,7 +253,7 @@ function Toggle({ label, on, filled = false, disabled, onClick, children }: Togg
       aria-pressed={on}
       disabled={disabled}
       onClick={onClick}
-      className={`flex h-5 w-5 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look}`}
+      className={`flex h-5 w-5 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look} ${on ? '' : ON_DEMAND}`}
     >
       {children}
     </button>

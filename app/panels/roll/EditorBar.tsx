@@ -98,7 +98,7 @@ function PasteMenu() {
     <Menu
       align="end"
       trigger={
-        <Button look="quiet" disabled={!mayWrite} className="shrink-0 px-1">
+        <Button look="quiet" disabled={!mayWrite} className="shrink-0 px-1 max-xl:hidden">
           paste ▾
         </Button>
       }
@@ -216,7 +216,7 @@ function TypedField({ name, label, short, width, shown, disabled, onCommit }: Ty
   };
   return (
     <label className="flex items-center gap-0.5 text-ink-2">
-      {short}
+      <span className="max-xl:hidden">{short}</span>
       <input
         data-field={name}
         aria-label={label}

@@ -65,7 +65,7 @@ export function WhereField(props: WhereFieldProps) {
       )}
       {onSplit && !disabled && (
         <div className="flex items-baseline justify-between gap-2 text-quiet text-ink-2">
-          <span>or drag by the ruler or the keys</span>
+          <span>or drag by the ruler or keys</span>
           <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={onSplit}>
             split here
           </Button>
