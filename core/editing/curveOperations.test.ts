@@ -133,12 +133,13 @@ describe('copying points', () => {
   it('lays them down elsewhere in place of what is there; through text into any lane', () => {
     const hand = handOf();
     const copied = copyPoints(hand, new Set([2, 1]));
-    expect(after([layPoints(hand, copied, 250)])).toEqual([
+    expect(after([layPoints(hand, copied, 250).edit])).toEqual([
       [0, 10],
       [100, 20],
       [200, 30],
       [250, 20],
       [350, 30],
+      [351, 40],
       [400, 50],
       [500, 60],
     ]);

@@ -1,6 +1,6 @@
 import { pickPoints, type LanePoints } from '../curves';
 import type { CurveEdit } from '../steps';
-import { barAt, type Timeline } from '../time';
+import { barAt, firstAtOrAfter, type Timeline } from '../time';
 import { editOf, type LaneHand, type LanePlace } from './curveOperations';
 
 /** First and last tick of some rows of a lane. */
@@ -98,11 +98,25 @@ export function copyPoints({ points }: Pick<LaneHand, 'points'>, rows: ReadonlyS
   return pickPoints(points, order);
 }
 
-/** Lays points down with the first at a tick; they replace what lies between their ends. */
-export function layPoints(hand: LaneHand, points: LanePoints, at: number): CurveEdit {
+/**
+ * Lays points down with the first at a tick; they replace what lies between their ends. A tick after the last what held there holds again, where the lane held
+ * something. `laid` are the places of the points themselves.
+ */
+export function layPoints(
+  hand: LaneHand,
+  points: LanePoints,
+  at: number,
+): { edit: CurveEdit; laid: LanePlace[] } {
   const by = at - points.tick[0];
-  const places = Array.from(points.tick, (tick, row) => ({ at: tick + by, value: points.value[row] }));
-  return editOf(hand, at, places[places.length - 1].at, places);
+  const laid = Array.from(points.tick, (tick, row) => ({ at: tick + by, value: points.value[row] }));
+  const last = laid[laid.length - 1];
+  const after = last.at + 1;
+  const row = firstAtOrAfter(hand.points.tick, after + 1e-9) - 1;
+  const held = row < 0 ? last.value : hand.points.value[row];
+  // A point that stands there already rules it.
+  const isSeam = held !== last.value && hand.points.tick[row] !== after;
+  const places = isSeam ? [...laid, { at: after, value: held }] : laid;
+  return { edit: editOf(hand, at, isSeam ? after : last.at, places), laid };
 }
 
 /** How far on a repeat of some points begins: as many whole bars as they reach over, so that a bar repeats as a bar. */

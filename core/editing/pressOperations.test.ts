@@ -106,7 +106,7 @@ describe('presses by hand', () => {
     expect(found).toEqual([pressed()[1]]);
     expect(after(deletePresses(handOf(), found))).toEqual(PRESSES.slice(0, 2));
     const copied = pointsOfPresses(handOf(), found);
-    expect(after([layPoints(handOf(), copied, 2400)]).slice(-4)).toEqual([
+    expect(after([layPoints(handOf(), copied, 2400).edit]).slice(-4)).toEqual([
       [2400, 70],
       [2520, 127],
       [2640, 90],

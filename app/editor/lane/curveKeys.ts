@@ -36,8 +36,6 @@ export interface Keys {
   playTick(): number;
 }
 
-const placesOfEdit = ({ points }: CurveEdit): LanePlace[] => points.map(({ at, value }) => ({ at, value }));
-
 /** What is selected, in words: points, or presses of a pedal. */
 function inWords({ target, pedal }: Keys): string {
   const hand = handOf(target.view());
@@ -66,8 +64,8 @@ export function pasted(keys: Keys, text: string): LaneAction {
     const { edits, laid } = layPresses(hand, points, at);
     return { label, edits, selected: laid };
   }
-  const edit = layPoints(hand, points, at);
-  return { label, edits: [edit], selected: placesOfEdit(edit) };
+  const { edit, laid } = layPoints(hand, points, at);
+  return { label, edits: [edit], selected: laid };
 }
 
 /** Takes the selected points or presses away. */
@@ -129,8 +127,8 @@ function repeated(keys: Keys): LaneAction {
     const { edits, laid } = layPresses(hand, points, at);
     return { label: `Repeat ${inWords(keys)}`, edits, selected: laid };
   }
-  const edit = layPoints(hand, points, at);
-  return { label: `Repeat ${inWords(keys)}`, edits: [edit], selected: placesOfEdit(edit) };
+  const { edit, laid } = layPoints(hand, points, at);
+  return { label: `Repeat ${inWords(keys)}`, edits: [edit], selected: laid };
 }
 
 /** Splits the presses under the play line. */
