@@ -34,7 +34,13 @@ export function SavingState() {
   }
   if (!mayWrite) return <span className="text-quiet text-ink-2">read only</span>;
   return (
-    <span className="text-quiet text-ink-2" role="status" data-testid="saving" data-state={saving.state}>
+    // As wide whatever it says, so that what stands beside it is not moved away from under a pointer.
+    <span
+      className="w-30 shrink-0 text-quiet text-ink-2"
+      role="status"
+      data-testid="saving"
+      data-state={saving.state}
+    >
       {saving.state === 'waiting'
         ? 'saving'
         : `saved ${agoInWords(Math.max(0, Math.max(now, saving.at) - saving.at))}`}
