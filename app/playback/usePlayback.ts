@@ -1,4 +1,4 @@
-import { listOf, barAt, ticksToSeconds, type Part, type Session, type Timeline } from '@ordle/core';
+import { listOf, barAt, ticksToSeconds, type Timeline } from '@ordle/core';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
@@ -8,6 +8,7 @@ import type { Score } from '@/sound/player';
 import { NO_SOUND, transport } from '@/sound/transport';
 import { useAppSelector } from '@/state/store';
 import type { BenchState } from '@/music/useBench';
+import { scoreParts } from './scoreParts';
 
 /** Seconds that ring on after the last note before playing ends. */
 const TAIL_SECONDS = 1.5;
@@ -91,23 +92,12 @@ export function usePlayback(bench: BenchState | null) {
 async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
   const { session } = request;
   const playbacks = await engine.playback(request);
-  const parts = listOf(session.parts)
-    .map((part, index) => ({ part, playback: playbacks[index] }))
-    // In an order that stays when parts are put elsewhere in the list, so that each goes on in its instrument.
-    .sort((a, b) => (a.part.id < b.part.id ? -1 : 1))
-    .map(({ part, playback }) => ({ ...soundOf(part), audible: isAudible(part, session), playback }));
+  const parts = scoreParts(session, playbacks);
   const lastEnd = parts.reduce(
     (latest, { playback }) => playback.noteEnd.reduce((most, end) => Math.max(most, end), latest),
     0,
   );
   return { parts, end: lastEnd + TAIL_SECONDS, ...clicks(timeline, lastEnd) };
-}
-
-const soundOf = (part: Part) => ({ program: part.sound.program, drums: part.sound.drums });
-
-function isAudible(part: Part, session: Session): boolean {
-  if (listOf(session.parts).some(({ soloed }) => soloed)) return part.soloed;
-  return !part.muted;
 }
 
 /** A click on every beat, the first of each bar accented, to the end of the last bar. */

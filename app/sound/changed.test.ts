@@ -1,29 +1,8 @@
-import { createRenderer, BLOCK } from './renderer';
-import { RATE, bank, frequencyOf, loudnessOf, playback, scoreOf } from './testing/sound';
+import { bothWays, frequencyOf, loudnessOf, playback, scoreOf } from './testing/sound';
 import type { Score } from './player';
 
-const CHANGED = 1;
 const LONG: [number, number, number, number][] = [[0, 0.9, 69, 100], [1.1, 3, 69, 100]]; // prettier-ignore
 type Events = [number, number, number, number][];
-
-/** What is heard from `from` to `to` seconds when the score becomes another after a second, and when the other was started there. */
-async function bothWays(first: Score, next: Score, from: number, to: number) {
-  const heard = async (changes: boolean) => {
-    const { player, render } = await createRenderer(RATE, bank());
-    player.setScore(changes ? first : next);
-    const begun = changes ? 0 : CHANGED;
-    player.play(begun);
-    const blocks = Math.ceil(((to - begun) * RATE) / BLOCK);
-    const out = new Float32Array(blocks * BLOCK);
-    const at = Math.round((CHANGED * RATE) / BLOCK);
-    for (let block = 0; block < blocks; block++) {
-      if (changes && block === at) player.setScore(next);
-      render(out.subarray(block * BLOCK, (block + 1) * BLOCK), new Float32Array(BLOCK));
-    }
-    return out.subarray(Math.round((from - begun) * RATE));
-  };
-  return { changed: await heard(true), started: await heard(false) };
-}
 
 /** Organ, which sounds as long as a key is held. */
 const ORGAN = 16;

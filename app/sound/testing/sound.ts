@@ -74,3 +74,25 @@ export function loudnessOf(samples: Float32Array): number {
   for (const sample of samples) sum += sample * sample;
   return Math.sqrt(sum / samples.length);
 }
+
+/** Seconds after which a score becomes another. */
+const CHANGED = 1;
+
+/** What is heard from `from` to `to` seconds when the score becomes another after a second, and when the other was started there. */
+export async function bothWays(first: Score, next: Score, from: number, to: number) {
+  const heard = async (changes: boolean) => {
+    const { player, render } = await createRenderer(RATE, bank());
+    player.setScore(changes ? first : next);
+    const begun = changes ? 0 : CHANGED;
+    player.play(begun);
+    const blocks = Math.ceil(((to - begun) * RATE) / BLOCK);
+    const out = new Float32Array(blocks * BLOCK);
+    const at = Math.round((CHANGED * RATE) / BLOCK);
+    for (let block = 0; block < blocks; block++) {
+      if (changes && block === at) player.setScore(next);
+      render(out.subarray(block * BLOCK, (block + 1) * BLOCK), new Float32Array(BLOCK));
+    }
+    return out.subarray(Math.round((from - begun) * RATE));
+  };
+  return { changed: await heard(true), started: await heard(false) };
+}
