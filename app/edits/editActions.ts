@@ -271,7 +271,3 @@ export function selectedNotes(view: PartView | null, ids: ReadonlySet<number>): 
   }
   return selected;
 }
-
-/** "3 notes", "1 note". */
-export const notesInWords = (count: number): string =>
-  count === 1 ? '1 note' : `${count.toLocaleString('en')} notes`;

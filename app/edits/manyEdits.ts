@@ -20,12 +20,14 @@ export interface MergedEdits {
 const inlineColumns = ({ change, delete: gone }: Pick<NoteEdits, 'change' | 'delete'>): EditColumns =>
   columnsOf(change, gone);
 
-/** Columns under their key, kept by this page until they are stored, and known to the engine. */
+/** Columns under their key, kept by this page until they are stored, and known to the engine before any document names them. */
 export async function keepColumns(columns: EditColumns): Promise<EditTable> {
-  const table = await tableOf(columns);
+  // An engine that breaks off is told of what is not stored when it is started anew.
+  const table = await engine.nameColumns(columns).then(
+    (key) => ({ ...columns, key }),
+    () => tableOf(columns),
+  );
   rememberTable(table);
-  // Sent before any question about a document that names it.
-  void engine.adoptTables([table]).catch(() => undefined);
   return table;
 }
 

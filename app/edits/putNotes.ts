@@ -17,7 +17,8 @@ import { engine } from '@/engine/engineClient';
 import type { PartView } from '@/engine/protocol';
 import type { BenchState } from '@/music/useBench';
 import type { AppDispatch } from '@/state/store';
-import { applyEdits, notesInWords, selectedNotes, type EditTarget } from './editActions';
+import { applyEdits, selectedNotes, type EditTarget } from './editActions';
+import { counted } from '@/words/counts';
 
 interface Putting {
   content: NotesOnClipboard;
@@ -54,7 +55,7 @@ export async function putNotes(dispatch: AppDispatch, { content, plan, how, benc
     };
     await applyEdits(
       dispatch,
-      `Paste ${notesInWords(content.notes.length)}${words[how]}`,
+      `Paste ${counted(content.notes.length, 'note')}${words[how]}`,
       (newId) => ({
         ...gaveWay(),
         add: pasteNotes(content, plan.tick, part.channel, timeline.ticksPerQuarter, newId),

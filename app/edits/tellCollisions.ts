@@ -5,6 +5,7 @@ import { selectedRows, selectionStore } from '@/state/selection';
 import type { AppDispatch } from '@/state/store';
 import { applyEdits } from './editActions';
 import { inTurn } from './inTurn';
+import { counted } from '@/words/counts';
 
 /** Parts with more notes are not looked through after every move. */
 const MOST_NOTES = 200_000;
@@ -21,7 +22,7 @@ export function tellCollisions(dispatch: AppDispatch, partId: string, isDrums: b
     const count = countOfCollisions(found);
     // One word about it at a time, and none about what has been put right.
     if (count === 0) return void toast.dismiss(TOAST);
-    const lies = count === 1 ? '1 note lies' : `${count.toLocaleString('en')} notes lie`;
+    const lies = counted(count, 'note lies', 'notes lie');
     const on =
       found.flams.length > 0
         ? 'on the very tick of another stroke of the instrument'

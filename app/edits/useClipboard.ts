@@ -16,10 +16,11 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { copiedNotes } from './copiedNotes';
 import { gridInForce } from '@/steps/gridInForce';
-import { applyEditsAlong, selectedNotes, notesInWords, targetNow } from './editActions';
+import { applyEditsAlong, selectedNotes, targetNow } from './editActions';
 import { putNotes } from './putNotes';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 /** Copy, cut and paste of notes, within and between parts and sessions, through the system clipboard. */
 export function useClipboard(bench: BenchState) {
@@ -62,7 +63,7 @@ export function useClipboard(bench: BenchState) {
     const notes = selected();
     if (notes.length === 0) return null;
     const plain = copiedNotes.keep(notes, timeline);
-    toast(`${notesInWords(notes.length)} copied.`);
+    toast(`${counted(notes.length, 'note')} copied.`);
     if (bench.view.along && part) {
       const at = { session: bench.session, partId: part.id, stop: bench.stop?.index ?? 0 };
       copiedNotes
@@ -73,7 +74,7 @@ export function useClipboard(bench: BenchState) {
   };
   const removeSelected = () => {
     const notes = selected();
-    applyEditsAlong(dispatch, `Cut ${notesInWords(notes.length)}`, { kind: 'delete' }, notes, () =>
+    applyEditsAlong(dispatch, `Cut ${counted(notes.length, 'note')}`, { kind: 'delete' }, notes, () =>
       deleteNotes(notes),
     );
   };

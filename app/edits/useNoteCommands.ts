@@ -25,12 +25,13 @@ import type { Preview, RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { applyEdits, applyEditsAlong, selectedNotes, notesInWords } from './editActions';
+import { applyEdits, applyEditsAlong, selectedNotes } from './editActions';
 import { gridInForce } from '@/steps/gridInForce';
 import { inTurn } from './inTurn';
 import { tellCollisions } from './tellCollisions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 /** Choosing and mending notes by key. Without selected notes the arrow keys move the view. */
 export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollEditor | null>) {
@@ -61,7 +62,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
       if (notes.length === 0) return;
       // It is seen at once; what it comes to follows.
       queueMicrotask(() => editor.current?.hold(previewOf(notes), shown));
-      const label = `${words} ${notesInWords(notes.length)}`;
+      const label = `${words} ${counted(notes.length, 'note')}`;
       const action = actionFor(notes);
       if (action) return applyEditsAlong(dispatch, label, action, notes, (newId) => make(notes, newId));
       return applyEdits(dispatch, label, (newId) => make(notes, newId));

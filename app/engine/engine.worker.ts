@@ -44,7 +44,7 @@ import {
   type Timeline,
 } from '@ordle/core';
 import { expose } from 'comlink';
-import { loadTable } from '@/storage/editTables';
+import { loadTable, tableOf } from '@/storage/editTables';
 import { loadTake, storedPart, storeTakes } from '@/storage/takes';
 import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
 import { packError } from './packedError';
@@ -137,6 +137,12 @@ const engine: Engine = {
 
   async adoptTables(list) {
     for (const table of list) tables.set(table.key, table);
+  },
+
+  async nameColumns(columns) {
+    const table = await tableOf(columns);
+    tables.set(table.key, table);
+    return table.key;
   },
 
   async importFile(name, bytes) {

@@ -117,6 +117,7 @@ function question<K extends keyof DocumentQuestions>(name: K): DocumentQuestions
 export const engine: Engine = {
   adopt: (takes) => call('adopt', () => [takes]) as ReturnType<Engine['adopt']>,
   adoptTables: (tables) => call('adoptTables', () => [tables]) as ReturnType<Engine['adoptTables']>,
+  nameColumns: (columns) => call('nameColumns', () => [columns]) as ReturnType<Engine['nameColumns']>,
   importFile: (...args) => keeping(call('importFile', () => args)),
   buildPlan: (...args) => keeping(call('buildPlan', () => args)),
   joinFile: (request) => keeping(ask('joinFile', request)),

@@ -1,6 +1,7 @@
 import type {
   AlongAction,
   CurveEdit,
+  EditColumns,
   EditTable,
   ExportCheck,
   ExportOptions,
@@ -213,6 +214,8 @@ export interface Engine extends DocumentQuestions {
   adopt(takes: StoredTake[]): Promise<void>;
   /** Hand edits of many notes, which the document names from now on. */
   adoptTables(tables: EditTable[]): Promise<void>;
+  /** The key of hand edits just made, which are adopted under it: to work it out here would cost the page a frame. */
+  nameColumns(columns: EditColumns): Promise<string>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }

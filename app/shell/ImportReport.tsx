@@ -1,5 +1,6 @@
 import type { Repair } from '@ordle/core';
 import { Button } from '@/ui';
+import { counted } from '@/words/counts';
 
 /** What became of one file. */
 export interface Outcome {
@@ -17,8 +18,6 @@ const MOST_REPAIRS = 100;
 
 /** Whether there is something to tell of the file itself. That it is not saved yet, the session tells. */
 export const isTroubled = ({ error, repairs }: Outcome): boolean => error !== null || repairs.length > 0;
-
-const filesInWords = (count: number) => (count === 1 ? '1 file' : `${count} files`);
 
 /** What was wrong with which files: those that failed first, then those that were repaired; the sound ones are only counted. */
 export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClose(): void }) {
@@ -38,7 +37,7 @@ export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClo
         <Files title="Repaired" outcomes={repaired}>
           {({ repairs }) => <Repairs repairs={repairs} />}
         </Files>
-        {sound > 0 && <p className="text-ink-2">{filesInWords(sound)} opened with nothing wrong.</p>}
+        {sound > 0 && <p className="text-ink-2">{counted(sound, 'file')} opened with nothing wrong.</p>}
       </div>
       <Button className="self-end" onClick={onClose}>
         Close
@@ -67,7 +66,7 @@ function Files({ title, outcomes, children }: FilesProps) {
             {children(outcome)}
           </li>
         ))}
-        {outcomes.length > MOST_FILES && <li>and {filesInWords(outcomes.length - MOST_FILES)} more</li>}
+        {outcomes.length > MOST_FILES && <li>and {counted(outcomes.length - MOST_FILES, 'file')} more</li>}
       </ul>
     </section>
   );

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { NavLink } from 'react-router';
 
 const PLACES = [
@@ -7,7 +8,7 @@ const PLACES = [
 ];
 
 /** The places of a session as words, in the order of the work; the current one underlined. */
-export function PlacesNav({ sessionId }: { sessionId: string }) {
+export const PlacesNav = memo(function PlacesNav({ sessionId }: { sessionId: string }) {
   return (
     <nav aria-label="Places" className="flex h-full shrink-0">
       {PLACES.map(({ label, path }) => (
@@ -24,4 +25,4 @@ export function PlacesNav({ sessionId }: { sessionId: string }) {
       ))}
     </nav>
   );
-}
+});

@@ -5,6 +5,7 @@ import { applyAnswer } from '@/state/answers';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
+import { counted } from '@/words/counts';
 
 const put = (draft: Session, part: Part) => {
   const own = itemOf(draft.parts, part.id);
@@ -42,7 +43,7 @@ function takeUp(session: Session, part: Part, apply: () => void): boolean {
 export async function makePermanent(dispatch: AppDispatch, session: Session, part: Part, count: number) {
   try {
     const { part: folded, reference, unkept } = await engine.fold({ session, partId: part.id, count });
-    const words = count === 1 ? '1 step' : `${count} steps`;
+    const words = counted(count, 'step');
     const isDone = takeUp(session, part, () =>
       dispatch(
         edit(`Make ${words} of ${part.name} permanent`, (draft) => {

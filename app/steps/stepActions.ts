@@ -22,6 +22,7 @@ import { currentStopSet } from '@/state/viewSlice';
 import { changeStep, changeSteps, stepsOf } from './changeSteps';
 import type { StepTarget } from './partsTogether';
 import type { Stop } from './stops';
+import { counted } from '@/words/counts';
 
 /** What a step is added to: the active part, those selected together with it, and the session they are in. */
 export interface StepPlace {
@@ -190,7 +191,7 @@ export function applyRecipe(
   steps: readonly Step[],
   partIds: readonly string[],
 ) {
-  const words = partIds.length === 1 ? '1 part' : `${partIds.length} parts`;
+  const words = counted(partIds.length, 'part');
   dispatch(
     edit(`Apply ${name || 'recipe'} to ${words}`, (draft) => {
       for (const id of partIds) {

@@ -17,7 +17,7 @@ import { createTempoMap, secondsToTicks, ticksPerQuarter, ticksToSeconds, type T
 import { doublesIn } from './doubles';
 import { layMusically, layToTheTick, type WaitingPiece } from './layer';
 import { labelsOf, sharesInOrder } from './shares';
-import { ORDERS_PER_PIECE, joinStrands, pickStrand, strandOfTake, type Strand } from './strand';
+import { ORDERS_PER_PIECE, joinStrands, pickStrand, strandOfTake, type Orders, type Strand } from './strand';
 
 /** Where pieces find what they lay: takes by their key, and other parts, by id, as they are cleaned. */
 export interface Sources {
@@ -35,6 +35,8 @@ export interface Assembly {
   origins: NoteOrigins;
   /** Where the material ends, in ticks. */
   endTick: number;
+  /** All orders lie below this; Infinity where pieces were joined. */
+  places: number;
   /** Notes left out because another layer has them too. */
   dropped: NoteTable;
   /** What chance is drawn by for a note of this part. */
@@ -96,7 +98,7 @@ export function assembleTake(take: Take, pieceOf: (channel: number) => number): 
   const first = Float64Array.from({ length: 16 }, (_, channel) => firstIdOfPiece(pieceOf(channel)));
   const strand = strandOfTake(take, {
     place: null,
-    idOf: (row, channel) => first[channel] + row,
+    firstIds: first,
     channel: null,
     rest: 'all',
   });
@@ -104,11 +106,12 @@ export function assembleTake(take: Take, pieceOf: (channel: number) => number): 
 }
 
 function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped'> {
-  const { notes, events, eventOrder, onOrder, offOrder, offKind, endTick } = strand;
+  const { notes, events, eventOrder, onOrder, offOrder, offKind, endTick, places } = strand;
   return {
     material: { notes, events },
     eventOrder,
     endTick,
+    places,
     origins: { index: indexIds(notes.id), start: notes.start, end: notes.end, onOrder, offOrder, offKind },
   };
 }
@@ -152,7 +155,7 @@ function sourceStrand(piece: Piece, part: Part, timeline: Timeline, sources: Sou
   const first = firstIdOfPiece(piece.number);
   return strandOfTake(take, {
     place: placeOfTake(take, part.lockedTo, timeline),
-    idOf: (row) => first + row,
+    firstIds: new Array<number>(16).fill(first),
     channel: piece.split?.by === 'channel' ? Number(piece.split.label.slice('ch'.length)) - 1 : null,
     rest: piece.rest,
   });
@@ -192,6 +195,7 @@ function strandOfPart(piece: Piece, { notes, events }: Material): Strand {
     offOrder: Float64Array.from(notes.id.keys(), (row) => events.length + 2 * row + 1),
     offKind: new Uint8Array(notes.length).fill(0x80),
     endTick: notes.end.reduce((latest, end) => Math.max(latest, end), events.tick.at(-1) ?? 0),
+    places: events.length + 2 * notes.length,
   };
   return rows.length === events.length ? strand : pickStrand(strand, Array.from(notes.id.keys()), rows);
 }
@@ -213,12 +217,13 @@ function shareOf(strand: Strand, { split, source }: Piece, timeline: Timeline): 
 /** The strand with its places counted from those of its piece. */
 function ranked(strand: Strand, index: number): Strand {
   if (index === 0) return strand;
-  const later = (order: Float64Array) => order.map((rank) => rank + index * ORDERS_PER_PIECE);
+  const later = (order: Orders) => Float64Array.from(order, (rank) => rank + index * ORDERS_PER_PIECE);
   return {
     ...strand,
     eventOrder: later(strand.eventOrder),
     onOrder: later(strand.onOrder),
     offOrder: later(strand.offOrder),
+    places: Infinity,
   };
 }
 

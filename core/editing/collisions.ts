@@ -26,18 +26,23 @@ export const countOfCollisions = ({ flams, doubles, overlaps }: Collisions): num
 export function collisionsOf(notes: Notes, selected: Uint8Array, isDrums: boolean): Collisions {
   const { start, end, pitch, channel } = notes;
   const found: Collisions = { flams: [], doubles: [], overlaps: [] };
+  // Where all were moved there are no others.
+  if (!selected.includes(0) || !selected.includes(1)) return found;
   /** Rows that may still sound, or stand at this tick, by channel and pitch or family. */
   const open = new Map<number, number[]>();
   for (let row = 0; row < notes.length; row++) {
     const key = channel[row] * 256 + (isDrums ? drumFamily(pitch[row]) : pitch[row]);
     const at = Math.round(start[row]);
-    const left = (open.get(key) ?? []).filter(
-      (before) => Math.round(end[before]) > at || Math.round(start[before]) === at,
-    );
-    for (const before of left)
+    let rows = open.get(key);
+    if (!rows) open.set(key, (rows = []));
+    let left = 0;
+    for (const before of rows) {
+      if (Math.round(end[before]) <= at && Math.round(start[before]) !== at) continue;
+      rows[left++] = before;
       if (selected[before] !== selected[row]) collide(notes, before, row, isDrums, found);
-    left.push(row);
-    open.set(key, left);
+    }
+    rows.length = left;
+    rows.push(row);
   }
   return found;
 }

@@ -1,4 +1,4 @@
-import { greatestOf, leastOf, type Note } from '../model';
+import { greatestOf, type Note } from '../model';
 import {
   MOST_INLINE,
   changeColumns,
@@ -38,9 +38,12 @@ export function reachOf(
   ticks: number,
   semitones: number,
 ): { ticks: number; semitones: number } {
-  const first = leastOf(notes, ({ start }) => start);
-  const low = leastOf(notes, ({ pitch }) => pitch);
-  const high = greatestOf(notes, ({ pitch }) => pitch);
+  let [first, low, high] = [Infinity, 127, 0];
+  for (const { start, pitch } of notes) {
+    if (start < first) first = start;
+    if (pitch < low) low = pitch;
+    if (pitch > high) high = pitch;
+  }
   return {
     ticks: Math.max(ticks, -first),
     semitones: Math.min(127 - high, Math.max(-low, semitones)),

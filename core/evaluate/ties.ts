@@ -1,4 +1,6 @@
 import { DRUM_CHANNEL } from '../midi';
+import { compareRows } from './orderByTick';
+import { keyOf, type Loom } from './loom';
 
 /** A stroke by its row, and where its note ends, in whole ticks. */
 interface Tied {
@@ -29,17 +31,24 @@ export function createTies() {
         }
         groups.get(groupOf[at])?.push({ row, end });
       } else groupOf[at] = -1;
-      [lastTick[at], lastRow[at], lastEnd[at], lastMoved[at]] = [tick, row, end, isMoved ? 1 : 0];
+      lastTick[at] = tick;
+      lastRow[at] = row;
+      lastEnd[at] = end;
+      lastMoved[at] = isMoved ? 1 : 0;
     },
-    /** Gives the strokes of each group the places they have among them anew. */
-    settle(order: Float64Array) {
+    /** Gives the rows of each group its strokes anew: what of a stroke is not in its row's tick is in its bytes. */
+    settle(loom: Loom) {
+      const { bytes } = loom;
+      const inOrder = (a: Tied, b: Tied) =>
+        keyOf(loom, a.row) - keyOf(loom, b.row) || compareRows(loom, a.row, b.row);
       for (const group of groups.values()) {
-        const places = group.map(({ row }) => order[row]).sort((a, b) => a - b);
-        [...group]
-          .sort((a, b) => a.end - b.end || order[a.row] - order[b.row])
-          .forEach(({ row }, index) => {
-            order[row] = places[index];
-          });
+        const rows = [...group].sort(inOrder).map(({ row }) => row);
+        const strokes = [...group]
+          .sort((a, b) => a.end - b.end || inOrder(a, b))
+          .map(({ row }) => bytes[row] & 0xffffff);
+        rows.forEach((row, index) => {
+          bytes[row] = (bytes[row] & ~0xffffff) | strokes[index];
+        });
       }
     },
   };

@@ -80,16 +80,20 @@ export interface IdIndex {
 
 const PAGE = 1024;
 
+/** How far around the last answer rows are looked through before an index is made. */
+const NEAR = 8;
+
 /**
- * An index over ids, no two alike. Mostly rows are asked for in the order in which they lie, since tables come from one another: then the next row
- * is the answer, and nothing else is made. The first id that is asked for out of turn has the index made.
+ * An index over ids, no two alike. Mostly rows are asked for nearly in the order in which they lie, since tables come from one another: then the
+ * next row or one near it is the answer, and nothing else is made. The first id that is asked for out of turn has the index made.
  */
 export function indexIds(ids: ArrayLike<number>): IdIndex {
   let at = -1;
   let index: ((id: number) => number) | null = null;
   const rowOf = (id: number): number => {
     if (ids[at + 1] === id) return ++at;
-    if (ids[at] === id) return at;
+    const last = Math.min(ids.length - 1, at + NEAR);
+    for (let row = Math.max(0, at - NEAR); row <= last; row++) if (ids[row] === id) return (at = row);
     index ??= indexInPages(ids);
     const row = index(id);
     if (row >= 0) at = row;

@@ -72,6 +72,18 @@ describe('hand edits of many notes as columns', () => {
     );
   });
 
+  it('of the same notes as before are merged as any others are', () => {
+    const changes = fc.array(anyChange, { minLength: 12, maxLength: 12 });
+    const asEdits = (list: NoteChange[]) => ({ change: Object.fromEntries(list.entries()), delete: [] });
+    fc.assert(
+      fc.property(changes, changes, (first, second) => {
+        const { columns } = mergeColumns(inColumns(asEdits(first)), inColumns(asEdits(second)), []);
+        const both = mergeEdits({ ...noEdits(), ...asEdits(first) }, { ...noEdits(), ...asEdits(second) });
+        expect(inlineEdits(columns).change).toEqual(both.change);
+      }),
+    );
+  });
+
   it('come before what stands in the step itself', () => {
     fc.assert(
       fc.property(anyEdits, anyEdits, (first, second) => {

@@ -152,6 +152,8 @@ export function mergeColumns(
   later: EditColumns,
   added: readonly AddedNote[],
 ): { columns: EditColumns; added: AddedNote[] } {
+  if (earlier && added.length === 0 && isOfSame(earlier, later))
+    return { columns: mergeRowByRow(earlier, later), added: [] };
   const [last, first] = [indexOf(later), earlier && indexOf(earlier)];
   const own = new Set<number>();
   const notes = added.flatMap((note, place): AddedNote[] => {
@@ -189,6 +191,36 @@ export function mergeColumns(
     at++;
   }
   return { columns, added: notes };
+}
+
+/** Whether both speak of the same notes in the same order and delete none, as when a selection is moved again and again. */
+function isOfSame(earlier: EditColumns, later: EditColumns): boolean {
+  if (earlier.id.length !== later.id.length) return false;
+  for (let row = 0; row < later.id.length; row++)
+    if (earlier.id[row] !== later.id[row] || (earlier.fields[row] | later.fields[row]) & GONE) return false;
+  return true;
+}
+
+function mergeRowByRow(earlier: EditColumns, later: EditColumns): EditColumns {
+  const columns: EditColumns = {
+    id: later.id,
+    fields: earlier.fields.slice(),
+    start: earlier.start.slice(),
+    end: earlier.end.slice(),
+    pitch: earlier.pitch.slice(),
+    velocity: earlier.velocity.slice(),
+    channel: earlier.channel.slice(),
+  };
+  for (let row = 0; row < later.id.length; row++) {
+    const fields = later.fields[row];
+    columns.fields[row] |= fields;
+    if (fields & START) columns.start[row] = later.start[row];
+    if (fields & END) columns.end[row] = later.end[row];
+    if (fields & PITCH) columns.pitch[row] = later.pitch[row];
+    if (fields & VELOCITY) columns.velocity[row] = later.velocity[row];
+    if (fields & CHANNEL) columns.channel[row] = later.channel[row];
+  }
+  return columns;
 }
 
 /** Columns without what they say of some notes. */

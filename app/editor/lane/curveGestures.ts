@@ -16,6 +16,7 @@ import {
 import type { LaneView } from '@/engine/protocol';
 import type { Gesture } from '@/surface';
 import { yOfValue } from './laneGeometry';
+import { figures } from '@/words/counts';
 
 /** What gestures in a lane need to know and may do. */
 export interface CurveGestureTarget {
@@ -246,4 +247,4 @@ function moveGesture(target: CurveGestureTarget, row: number, x: number, y: numb
 }
 
 export const pointsInWords = (count: number): string =>
-  count === 1 ? 'a point' : `${count.toLocaleString('en')} points`;
+  count === 1 ? 'a point' : `${figures(count)} points`;

@@ -1,3 +1,5 @@
+import { figures } from '@/words/counts';
+
 /** Distances between marks that read well, in seconds; beyond a day, 1, 2 and 5 of the powers of ten of days. */
 const STEPS = [
   0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600, 7200, 21600, 43200,
@@ -30,5 +32,5 @@ function secondsInWords(second: number, step: number): string {
   if (minutes < 60) return `${minutes}:${rest}`;
   const hours = Math.floor(minutes / 60);
   const clock = `${hours % 24}:${String(minutes % 60).padStart(2, '0')}:${rest}`;
-  return hours < 24 ? clock : `${Math.floor(hours / 24).toLocaleString('en')} d ${clock}`;
+  return hours < 24 ? clock : `${figures(Math.floor(hours / 24))} d ${clock}`;
 }

@@ -1,21 +1,19 @@
 import { programName, type ExportAddition, type ExportConcern } from '@ordle/core';
-
-const many = (count: number, one: string, more: string) =>
-  count === 1 ? `1 ${one}` : `${count.toLocaleString('en')} ${more}`;
+import { counted } from '@/words/counts';
 
 /** What a concern is, in a sentence. `name` and `other` are the names of its parts. */
 export function concernInWords({ kind, count }: ExportConcern, name: string, other: string): string {
   switch (kind) {
     case 'nested':
-      return `${name}: ${many(count, 'note sounds', 'notes sound')} within another of the same pitch. Another program may give each the other's end.`;
+      return `${name}: ${counted(count, 'note sounds', 'notes sound')} within another of the same pitch. Another program may give each the other's end.`;
     case 'overlap':
-      return `${name}: ${many(count, 'note begins', 'notes begin')} before one of the same pitch has ended.`;
+      return `${name}: ${counted(count, 'note begins', 'notes begin')} before one of the same pitch has ended.`;
     case 'speck':
-      return `${name}: ${many(count, 'note lasts', 'notes last')} a single tick.`;
+      return `${name}: ${counted(count, 'note lasts', 'notes last')} a single tick.`;
     case 'squeezed':
-      return `${name}: ${many(count, 'note', 'notes')} from before the start were squeezed onto it.`;
+      return `${name}: ${counted(count, 'note', 'notes')} from before the start were squeezed onto it.`;
     case 'loudest':
-      return `${name}: ${many(count, 'velocity was', 'velocities were')} held to 1 or 127.`;
+      return `${name}: ${counted(count, 'velocity was', 'velocities were')} held to 1 or 127.`;
     case 'muted':
       return `${name} is muted and will be written.`;
     case 'programs':
@@ -23,7 +21,7 @@ export function concernInWords({ kind, count }: ExportConcern, name: string, oth
     case 'pedals':
       return `${name} and ${other} both move the pedal on one channel.`;
     case 'shared-overlap':
-      return `${name} and ${other}: ${many(count, 'note sounds', 'notes sound')} while the other holds the same pitch on one channel.`;
+      return `${name} and ${other}: ${counted(count, 'note sounds', 'notes sound')} while the other holds the same pitch on one channel.`;
   }
 }
 

@@ -8,7 +8,9 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { lanesShown } from '@/steps/laneList';
 import { usePartView } from '@/music/partViewStore';
-import { useOpenBench } from '@/music/useBench';
+import { useOpenBench, type BenchState } from '@/music/useBench';
+import type { PartView } from '@/engine/protocol';
+import { figures } from '@/words/counts';
 
 const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';
 const GROUP =
@@ -26,35 +28,15 @@ export function AddLane({ onAdd, onClosed }: { onAdd(lane: string): void; onClos
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
-  const [search, setSearch] = useState('');
   const { view } = usePartView();
   useCommands({ 'add-lane': () => setOpen(true) });
-  const shown = lanesShown(bench).map(({ lane }) => lane);
-  const there = (view?.partId === bench.part?.id ? view?.lanesThere : null) ?? [];
-  const used = there.filter(({ lane }) => !shown.includes(lane));
-  const elsewhere =
-    (view?.partId === bench.part?.id ? view?.sharing : null)?.flatMap(({ name, lanes }) =>
-      lanes
-        .filter(
-          ({ lane }) =>
-            lane !== 'program' && !shown.includes(lane) && !there.some((own) => own.lane === lane),
-        )
-        .map(({ lane }) => ({ lane, name })),
-    ) ?? [];
-  // Single keys are offered to those who look for them: a number alone means a controller.
-  const rest = ALL_LANES.filter(
-    (lane) =>
-      !shown.includes(lane) &&
-      !there.some((each) => each.lane === lane) &&
-      !elsewhere.some((each) => each.lane === lane) &&
-      (!lane.startsWith('key') || /key|press/i.test(search)),
-  );
+  const offered = lanesOffered(bench, view);
+  const { shown, used, elsewhere } = offered;
   const pick = (lane: string) => {
     // Velocities stand under the notes they belong to, in the editor itself.
     if (lane === 'velocity') dispatch(viewChanged({ velocities: true }));
     else onAdd(lane);
     setOpen(false);
-    setSearch('');
   };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -88,67 +70,113 @@ export function AddLane({ onAdd, onClosed }: { onAdd(lane: string): void; onClos
           }}
           className="z-50 w-72 rounded-medium border border-rule-strong bg-sheet"
         >
-          <Command label="Add a lane" filter={likeness}>
-            <Command.Input
-              value={search}
-              onValueChange={setSearch}
-              placeholder="Number or name"
-              className="w-full border-b border-rule bg-transparent px-2.5 py-1.5 outline-none placeholder:text-ink-3"
-            />
-            <Command.List className="max-h-64 overflow-y-auto py-1">
-              <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
-              {!bench.view.velocities && (
-                <Command.Item value="velocity" onSelect={() => pick('velocity')} className={ITEM}>
-                  velocity
-                  <span className="text-quiet text-ink-2">of the notes</span>
-                </Command.Item>
-              )}
-              {used.length > 0 && (
-                <Command.Group heading="In this part" className={GROUP}>
-                  {used.map(({ lane, points }) => (
-                    <Command.Item
-                      key={lane}
-                      value={`${laneName(lane)} ${lane}`}
-                      onSelect={() => pick(lane)}
-                      className={ITEM}
-                    >
-                      {laneName(lane)}
-                      <span className="text-quiet text-ink-2">{points.toLocaleString('en')} points</span>
-                    </Command.Item>
-                  ))}
-                </Command.Group>
-              )}
-              {elsewhere.length > 0 && (
-                <Command.Group heading="From other parts of the channel" className={GROUP}>
-                  {elsewhere.map(({ lane, name }) => (
-                    <Command.Item
-                      key={`${lane} ${name}`}
-                      value={`${laneName(lane)} ${lane} ${name}`}
-                      onSelect={() => pick(lane)}
-                      className={ITEM}
-                    >
-                      {laneName(lane)}
-                      <span className="text-quiet text-ink-2">{name}</span>
-                    </Command.Item>
-                  ))}
-                </Command.Group>
-              )}
-              <Command.Group heading="All" className={GROUP}>
-                {rest.map((lane) => (
-                  <Command.Item
-                    key={lane}
-                    value={`${laneName(lane)} ${lane}`}
-                    onSelect={() => pick(lane)}
-                    className={ITEM}
-                  >
-                    {laneName(lane)}
-                  </Command.Item>
-                ))}
-              </Command.Group>
-            </Command.List>
-          </Command>
+          <LaneList offered={offered} velocities={bench.view.velocities} onPick={pick} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+interface LanesOffered {
+  shown: string[];
+  used: PartView['lanesThere'];
+  elsewhere: { lane: string; name: string }[];
+  isThere(lane: string): boolean;
+}
+
+/** Which lanes are shown already, which hold points, and which do so in other parts of the channel. */
+function lanesOffered(bench: BenchState, view: PartView | null): LanesOffered {
+  const shown = lanesShown(bench).map(({ lane }) => lane);
+  const own = view?.partId === bench.part?.id ? view : null;
+  const there = own?.lanesThere ?? [];
+  const isThere = (lane: string) => there.some((each) => each.lane === lane);
+  const elsewhere = (own?.sharing ?? []).flatMap(({ name, lanes }) =>
+    lanes
+      .filter(({ lane }) => lane !== 'program' && !shown.includes(lane) && !isThere(lane))
+      .map(({ lane }) => ({ lane, name })),
+  );
+  return { shown, used: there.filter(({ lane }) => !shown.includes(lane)), elsewhere, isThere };
+}
+
+/** The list itself, made only while it is open. */
+function LaneList({
+  offered,
+  velocities,
+  onPick,
+}: {
+  offered: LanesOffered;
+  velocities: boolean;
+  onPick(lane: string): void;
+}) {
+  const [search, setSearch] = useState('');
+  const { shown, used, elsewhere, isThere } = offered;
+  // Single keys are offered to those who look for them: a number alone means a controller.
+  const rest = ALL_LANES.filter(
+    (lane) =>
+      !shown.includes(lane) &&
+      !isThere(lane) &&
+      !elsewhere.some((each) => each.lane === lane) &&
+      (!lane.startsWith('key') || /key|press/i.test(search)),
+  );
+  return (
+    <Command label="Add a lane" filter={likeness}>
+      <Command.Input
+        value={search}
+        onValueChange={setSearch}
+        placeholder="Number or name"
+        className="w-full border-b border-rule bg-transparent px-2.5 py-1.5 outline-none placeholder:text-ink-3"
+      />
+      <Command.List className="max-h-64 overflow-y-auto py-1">
+        <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
+        {!velocities && (
+          <Command.Item value="velocity" onSelect={() => onPick('velocity')} className={ITEM}>
+            velocity
+            <span className="text-quiet text-ink-2">of the notes</span>
+          </Command.Item>
+        )}
+        {used.length > 0 && (
+          <Command.Group heading="In this part" className={GROUP}>
+            {used.map(({ lane, points }) => (
+              <Command.Item
+                key={lane}
+                value={`${laneName(lane)} ${lane}`}
+                onSelect={() => onPick(lane)}
+                className={ITEM}
+              >
+                {laneName(lane)}
+                <span className="text-quiet text-ink-2">{figures(points)} points</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        {elsewhere.length > 0 && (
+          <Command.Group heading="From other parts of the channel" className={GROUP}>
+            {elsewhere.map(({ lane, name }) => (
+              <Command.Item
+                key={`${lane} ${name}`}
+                value={`${laneName(lane)} ${lane} ${name}`}
+                onSelect={() => onPick(lane)}
+                className={ITEM}
+              >
+                {laneName(lane)}
+                <span className="text-quiet text-ink-2">{name}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        <Command.Group heading="All" className={GROUP}>
+          {rest.map((lane) => (
+            <Command.Item
+              key={lane}
+              value={`${laneName(lane)} ${lane}`}
+              onSelect={() => onPick(lane)}
+              className={ITEM}
+            >
+              {laneName(lane)}
+            </Command.Item>
+          ))}
+        </Command.Group>
+      </Command.List>
+    </Command>
   );
 }

@@ -6,6 +6,7 @@ import { Button, Dialog } from '@/ui';
 import { PartPicker } from '@/panels/parts/PartPicker';
 import { copySteps } from '@/steps/partsTogether';
 import { useOpenBench } from '@/music/useBench';
+import { figures } from '@/words/counts';
 
 interface CopyCurveDialogProps {
   part: Part;
@@ -38,7 +39,7 @@ export function CopyCurveDialog({ part, lane, onClose }: CopyCurveDialogProps) {
       open
       onClose={onClose}
       title={`Copy ${name} to`}
-      description={`Each gets a step that draws the ${lane.points.length.toLocaleString('en')} points of ${part.name}, in place of what it has there.`}
+      description={`Each gets a step that draws the ${figures(lane.points.length)} points of ${part.name}, in place of what it has there.`}
     >
       <PartPicker parts={others} selected={selected} onChange={setSelected} />
       <div className="flex justify-end gap-2">

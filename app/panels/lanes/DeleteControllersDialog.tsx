@@ -9,6 +9,7 @@ import { Button, Check, Dialog, Segmented } from '@/ui';
 import { applyLaneEdits, selectedNotes } from '@/edits/editActions';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 /** Controllers that set a sound up rather than play it: left alone unless they are ticked. */
 const SET_UP = new Set([...SET_UP_LANES, 'cc7', 'cc10']);
@@ -68,7 +69,7 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
             {laneName(lane)}
             {counts && (
               <span className="text-quiet text-ink-2" data-testid={`count-${lane}`}>
-                , {pointsInWords(counts.get(lane) ?? 0)}
+                , {counted(counts.get(lane) ?? 0, 'point')}
               </span>
             )}
           </Check>
@@ -105,9 +106,6 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
     </Dialog>
   );
 }
-
-const pointsInWords = (count: number): string =>
-  count === 1 ? '1 point' : `${count.toLocaleString('en')} points`;
 
 /** How many points each lane has in a stretch; null while they are counted. */
 function useCounts(at: StopQuestion, range: [number, number] | null): ReadonlyMap<string, number> | null {

@@ -13,6 +13,7 @@ import { CopyCurveDialog } from './CopyCurveDialog';
 import type { ShownLane } from '@/steps/laneList';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { useLane, type LaneOptions } from './useLane';
+import { counted, figures } from '@/words/counts';
 
 interface LanePaneProps extends LaneOptions {
   onChange(change: Partial<ShownLane>): void;
@@ -219,6 +220,6 @@ function contentInWords(
         pressesIn(points).filter(({ first }) => selected.has(first)).length,
       ]
     : ['point', 'points', points.length, selected.size];
-  const words = all === 1 ? `1 ${one}` : `${all.toLocaleString('en')} ${many}`;
-  return some > 0 ? `${words}, ${some.toLocaleString('en')} selected` : words;
+  const words = counted(all, one, many);
+  return some > 0 ? `${words}, ${figures(some)} selected` : words;
 }

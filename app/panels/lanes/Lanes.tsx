@@ -37,35 +37,37 @@ export function Lanes({ editor, playing }: LanesProps) {
       ref={stack}
       className="flex max-h-[55%] shrink-0 flex-col overflow-y-auto border-t border-rule-strong bg-sheet"
     >
-      <DndContext
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        onDragEnd={({ active, over }) => {
-          const at = (id: string | number | undefined) => lanes.findIndex(({ lane }) => lane === id);
-          if (over && active.id !== over.id) put(arrayMove(lanes, at(active.id), at(over.id)));
-        }}
-      >
-        <SortableContext items={lanes.map(({ lane }) => lane)} strategy={verticalListSortingStrategy}>
-          {lanes.map((shown) => (
-            <LanePane
-              key={shown.lane}
-              editor={editor}
-              stack={stack}
-              playing={playing}
-              shown={shown}
-              along={along}
-              onChange={(change) =>
-                put(
-                  lanes.map((each) =>
-                    each.lane === shown.lane ? { ...each, ...change, withStep: false } : each,
-                  ),
-                )
-              }
-              onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
-            />
-          ))}
-        </SortableContext>
-      </DndContext>
+      {lanes.length > 0 && (
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={({ active, over }) => {
+            const at = (id: string | number | undefined) => lanes.findIndex(({ lane }) => lane === id);
+            if (over && active.id !== over.id) put(arrayMove(lanes, at(active.id), at(over.id)));
+          }}
+        >
+          <SortableContext items={lanes.map(({ lane }) => lane)} strategy={verticalListSortingStrategy}>
+            {lanes.map((shown) => (
+              <LanePane
+                key={shown.lane}
+                editor={editor}
+                stack={stack}
+                playing={playing}
+                shown={shown}
+                along={along}
+                onChange={(change) =>
+                  put(
+                    lanes.map((each) =>
+                      each.lane === shown.lane ? { ...each, ...change, withStep: false } : each,
+                    ),
+                  )
+                }
+                onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
+              />
+            ))}
+          </SortableContext>
+        </DndContext>
+      )}
       <footer className="flex h-6 shrink-0 items-center justify-between">
         <AddLane
           onClosed={() => editor.current?.focus()}

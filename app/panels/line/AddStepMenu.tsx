@@ -4,9 +4,9 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { notesInWords } from '@/edits/editActions';
 import { addStep } from '@/steps/stepActions';
 import { useOpenBench } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 const ITEM = 'flex cursor-pointer items-baseline gap-2 px-3 py-0.5 outline-none data-[highlighted]:bg-well';
 
@@ -55,7 +55,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
                   <Tick size={11} aria-hidden="true" />
                 </DropdownMenu.ItemIndicator>
               </span>
-              only for the {notesInWords(selected.length)} selected
+              only for the {counted(selected.length, 'note')} selected
             </DropdownMenu.CheckboxItem>
           )}
           {WORKS.map((work) => (

@@ -1,19 +1,11 @@
-import {
-  DndContext,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import { SortableContext, horizontalListSortingStrategy } from '@dnd-kit/sortable';
-import { takesIn, listOf, describeWhere, kindOf, type Part } from '@ordle/core';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { takesIn, listOf, type Part } from '@ordle/core';
+import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
 import { run } from '@/commands';
 import { useAppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
 import { moveStep, removeStep, switchStep } from '@/steps/stepActions';
-import { EndMark, StepStop, StopButton } from './StopButton';
+import { EndMark, StopButton } from './StopButton';
+import { StepStops } from './StepStops';
 import { AddStepMenu } from './AddStepMenu';
 import { stepsTogether } from '@/steps/partsTogether';
 import { stopsOf, type Stop } from '@/steps/stops';
@@ -31,9 +23,11 @@ export function LineOfSteps({ part, stop }: LineProps) {
   const targets = stepsTogether(part, stop.id, together);
   const dispatch = useAppDispatch();
   const scroller = useRef<HTMLDivElement>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const place = stop.id === 'cleaned' ? part.steps.order.length : stop.index;
-  const stand = (id: string) => dispatch(currentStopSet({ partId: part.id, stop: id }));
+  const stand = useCallback(
+    (id: string) => dispatch(currentStopSet({ partId: part.id, stop: id })),
+    [dispatch, part.id],
+  );
 
   useEffect(() => {
     scroller.current
@@ -60,16 +54,6 @@ export function LineOfSteps({ part, stop }: LineProps) {
     else return;
     event.preventDefault();
     event.stopPropagation();
-  }
-
-  function onDragEnd({ active, over }: DragEndEvent) {
-    if (!over || active.id === over.id) return;
-    moveStep(
-      dispatch,
-      part,
-      String(active.id),
-      listOf(part.steps).findIndex(({ id }) => id === over.id),
-    );
   }
 
   return (
@@ -102,28 +86,13 @@ export function LineOfSteps({ part, stop }: LineProps) {
             if (event.deltaX === 0 && !event.ctrlKey) event.currentTarget.scrollLeft += event.deltaY;
           }}
         >
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-            <SortableContext
-              items={listOf(part.steps).map(({ id }) => id)}
-              strategy={horizontalListSortingStrategy}
-              disabled={!mayWrite}
-            >
-              {listOf(part.steps).map(({ id, step }, index) => (
-                <StepStop
-                  key={id}
-                  id={id}
-                  isCurrent={stop.id === id}
-                  on={step.on}
-                  name={kindOf(step.kind).title}
-                  words={step.on ? kindOf(step.kind).describe(step) : 'off'}
-                  where={describeWhere(step.where)}
-                  partId={part.id}
-                  index={index + 1}
-                  onStand={stand}
-                />
-              ))}
-            </SortableContext>
-          </DndContext>
+          <StepStops
+            partId={part.id}
+            order={part.steps.order}
+            currentId={stop.id}
+            mayWrite={mayWrite}
+            onStand={stand}
+          />
         </div>
         {mayWrite && <AddStepMenu part={part} after={place} />}
         <StopButton

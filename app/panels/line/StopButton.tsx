@@ -1,7 +1,4 @@
-import { useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import type { ReactNode } from 'react';
-import { lightStep } from '@/music/lightStore';
 import { usePartViewValue } from '@/music/partViewStore';
 
 const spreadText = (ms: number | undefined) =>
@@ -68,31 +65,5 @@ export function StopButton({
       <span className="max-w-full truncate text-quiet text-ink-2">{words}</span>
       {isCurrent && <span aria-hidden="true" className="absolute inset-x-3 bottom-0 h-0.75 bg-accent" />}
     </button>
-  );
-}
-
-/** The stop of a step, which can be dragged elsewhere; pointing at it lights its notes. */
-export function StepStop({ on, where, ...stop }: StopProps & { on: boolean; where: string }) {
-  const { setNodeRef, transform, transition, isDragging, attributes, listeners } = useSortable({
-    id: stop.id,
-  });
-  const words = where === 'the whole part' || !on ? stop.words : `${stop.words}, ${where}`;
-  const mark = (
-    <span
-      className={`block h-3.5 w-3.5 rounded-full border-2 border-current ${on ? 'bg-current' : 'bg-sheet'}`}
-    />
-  );
-  return (
-    <div
-      ref={setNodeRef}
-      {...listeners}
-      onPointerEnter={() => lightStep(stop.id)}
-      onPointerLeave={() => lightStep(null)}
-      aria-roledescription={attributes['aria-roledescription']}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`flex flex-[0_1_11rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
-    >
-      <StopButton {...stop} words={words} end="none" mark={mark} faint={!on} />
-    </div>
   );
 }

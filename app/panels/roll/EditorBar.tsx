@@ -5,13 +5,14 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
 import { Button, Menu, Segmented } from '@/ui';
-import { applyEdits, selectedNotes, notesInWords } from '@/edits/editActions';
+import { applyEdits, selectedNotes } from '@/edits/editActions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
 import { useDeferredValue, useMemo } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 import { useDragged } from '@/music/draggedStore';
 import { useOpenBench } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 /** Tools, snapping, what is shown, and the exact values of the selected notes. */
 export function EditorBar() {
@@ -143,13 +144,13 @@ function SelectionFields() {
   ) => {
     if (!typed || !ids) return;
     const notes = selectedNotes(partViewStore.get().view, ids);
-    void applyEdits(dispatch, `${words} of ${notesInWords(notes.length)}`, () =>
+    void applyEdits(dispatch, `${words} of ${counted(notes.length, 'note')}`, () =>
       setValues(notes, field, typed),
     );
   };
   return (
     <span className="flex shrink-0 items-center gap-1" data-testid="selected">
-      <b className="whitespace-nowrap">{notesInWords(count)}</b>
+      <b className="whitespace-nowrap">{counted(count, 'note')}</b>
       <TypedField
         name="start"
         label="Start"

@@ -5,10 +5,10 @@ import { engine } from '@/engine/engineClient';
 import { selectionStore } from '@/state/selection';
 import { readPreference, writePreference } from '@/storage/preferences';
 import { Button, Dialog, Segmented } from '@/ui';
-import { notesInWords } from '@/edits/editActions';
 import { rulingGrid } from '@/steps/gridInForce';
 import { parsePitch, parseTyped } from '@/edits/typedValues';
 import { useOpenBench } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 const SAVED = 'questions';
 const savedSchema = z.array(z.object({ name: z.string(), question: questionSchema }));
@@ -133,7 +133,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
       </div>
       <div className="flex items-center gap-2">
         <b role="status" className="grow" data-testid="found">
-          {found === null ? '' : `${notesInWords(found.length)} found`}
+          {found === null ? '' : `${counted(found.length, 'note')} found`}
         </b>
         <Button onClick={() => take('add')} disabled={!found || found.length === 0}>
           Add to the selection

@@ -23,7 +23,7 @@ import { selectionStore, useSelection } from '@/state/selection';
 import { abandonGesture } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { currentStopSet, viewChanged, windowMoved } from '@/state/viewSlice';
-import { applyEdits, applyEditsAlong, selectedNotes, notesInWords } from '@/edits/editActions';
+import { applyEdits, applyEditsAlong, selectedNotes } from '@/edits/editActions';
 import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
 import { inTurn } from '@/edits/inTurn';
 import { lightStep } from '@/music/lightStore';
@@ -38,6 +38,7 @@ import { useLitNotes } from '@/music/useLitNotes';
 import { usePlayTick } from '@/playback/usePlayTick';
 import { hasWhere, changeWhere, spansOfPart } from '@/steps/whereActions';
 import { interfaceOf } from '@/panels/settings/forms/StepForm';
+import { counted } from '@/words/counts';
 
 interface RollProps {
   playing: boolean;
@@ -238,7 +239,7 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   const selection = selectionStore.get();
   if (!part || !view) return;
   const notes = selection.partId === part.id ? selectedNotes(view, selection.ids) : [];
-  const many = notesInWords(notes.length);
+  const many = counted(notes.length, 'note');
   const tell = () => {
     if (gesture.kind === 'move') tellCollisions(dispatch, part.id, part.sound.drums, bench.timeline);
   };
@@ -262,8 +263,12 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
     );
   if (gesture.kind === 'erase') {
     const erased = selectedNotes(view, new Set(gesture.ids));
-    return applyEditsAlong(dispatch, `Erase ${notesInWords(erased.length)}`, { kind: 'delete' }, erased, () =>
-      deleteNotes(erased),
+    return applyEditsAlong(
+      dispatch,
+      `Erase ${counted(erased.length, 'note')}`,
+      { kind: 'delete' },
+      erased,
+      () => deleteNotes(erased),
     );
   }
   if (gesture.kind === 'trim')
@@ -278,7 +283,7 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   } else if (gesture.kind === 'stretch')
     stretchNotes(dispatch, part, bench.stop, gesture.factor, [...selection.ids]);
   else
-    applyEdits(dispatch, `Velocity of ${notesInWords(gesture.velocities.size)}`, () =>
+    applyEdits(dispatch, `Velocity of ${counted(gesture.velocities.size, 'note')}`, () =>
       setVelocities(gesture.velocities),
     );
 }

@@ -1,24 +1,24 @@
 import type { PartView } from '@/engine/protocol';
+import { figures } from '@/words/counts';
 
 /** What a curve step does to the points of its lane, in figures. */
 export function CurveReading({ reading }: { reading: PartView['curve'] }) {
   if (!reading) return null;
   const { before, after, largestError, unit } = reading;
-  const count = (value: number) => value.toLocaleString('en');
   return (
     <section aria-label="Reading" className="shrink-0 border-t border-rule-strong px-3.5 pt-2 pb-2">
       <dl>
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">points</dt>
           <dd data-testid="points">
-            {count(before)} → {count(after)}
+            {figures(before)} → {figures(after)}
           </dd>
         </div>
         {after < before && (
           <div className="flex justify-between py-px">
             <dt className="text-ink-2">events saved</dt>
             <dd data-testid="points-saved">
-              {count(before - after)} of {count(before)}
+              {figures(before - after)} of {figures(before)}
             </dd>
           </div>
         )}

@@ -1,4 +1,5 @@
 import type { MoveReading } from '@ordle/core';
+import { figures } from '@/words/counts';
 
 /** What a step does, in figures and as a small picture: outline before, filled after. */
 export function Reading({
@@ -12,7 +13,7 @@ export function Reading({
 }) {
   if (!reading) return null;
   const rows = [
-    ['notes moved', `${reading.moved.toLocaleString('en')} of ${reading.touched.toLocaleString('en')}`],
+    ['notes moved', `${figures(reading.moved)} of ${figures(reading.touched)}`],
     ['typical move', ms(reading.typicalMs)],
     ['largest move', ms(reading.largestMs)],
     ['spread left', `±${figure(reading.spreadBeforeMs)} → ±${ms(reading.spreadAfterMs)}`],
@@ -33,7 +34,7 @@ export function Reading({
       </dl>
       {squeezed > 0 && (
         <p className="text-accent" data-testid="squeezed">
-          {squeezed.toLocaleString('en')} notes from before the start were squeezed onto it.
+          {figures(squeezed)} notes from before the start were squeezed onto it.
         </p>
       )}
     </section>

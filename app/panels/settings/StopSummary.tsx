@@ -9,6 +9,7 @@ import { bringBack, makePermanent } from '@/steps/foldActions';
 import { usePartView } from '@/music/partViewStore';
 import { addStep } from '@/steps/stepActions';
 import { useOpenBench } from '@/music/useBench';
+import { counted, figures } from '@/words/counts';
 
 /** What shares the part's channel, and where they get in each other's way. */
 function Sharing({ sharing }: { sharing: readonly ChannelSharing[] }) {
@@ -45,9 +46,7 @@ function troublesOf({ programs, pedals, overlaps }: ChannelSharing): string[] {
     ...(programs ? [`It chooses ${programName(programs[1])}, this part ${programName(programs[0])}.`] : []),
     ...(pedals ? ['Both move the pedal.'] : []),
     ...(overlaps > 0
-      ? [
-          `${overlaps.toLocaleString('en')} ${overlaps === 1 ? 'note sounds' : 'notes sound'} while the other holds the same pitch.`,
-        ]
+      ? [`${counted(overlaps, 'note sounds', 'notes sound')} while the other holds the same pitch.`]
       : []),
   ];
 }
@@ -82,7 +81,7 @@ export function StopSummary() {
       <dl>
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">notes</dt>
-          <dd>{view?.partId === part.id ? view.notes.length.toLocaleString('en') : ''}</dd>
+          <dd>{view?.partId === part.id ? figures(view.notes.length) : ''}</dd>
         </div>
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">spread against the grid</dt>

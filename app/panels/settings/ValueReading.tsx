@@ -1,5 +1,6 @@
 import type { ValueReading } from '@ordle/core';
 import { lazy, Suspense } from 'react';
+import { figures } from '@/words/counts';
 
 /** The charts are a large package: they come when the first of them is shown. */
 const ValueHistogram = lazy(() => import('./ValueHistogram'));
@@ -20,7 +21,7 @@ export function ValueReadingSection({ reading, ink }: { reading: ValueReading | 
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">notes changed</dt>
           <dd data-testid="notes-changed">
-            {reading.changed.toLocaleString('en')} of {reading.touched.toLocaleString('en')}
+            {figures(reading.changed)} of {figures(reading.touched)}
           </dd>
         </div>
         <div className="flex justify-between py-px">

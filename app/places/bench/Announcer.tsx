@@ -2,11 +2,11 @@ import { drumName, pitchName } from '@ordle/core';
 import { useState } from 'react';
 import { useSelection } from '@/state/selection';
 import { useAppSelector } from '@/state/store';
-import { notesInWords } from '@/edits/editActions';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { latenessInWords } from '@/panels/roll/NoteTip';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
+import { counted } from '@/words/counts';
 
 /** Tells screen readers which note is selected and what the last action was. */
 export function Announcer() {
@@ -29,7 +29,7 @@ export function Announcer() {
   function selectionInWords(): string {
     const { part, timeline } = bench;
     if (!part || !view || selection.partId !== part.id || selection.ids.size === 0) return '';
-    if (selection.ids.size > 1) return `${notesInWords(selection.ids.size)} selected`;
+    if (selection.ids.size > 1) return `${counted(selection.ids.size, 'note')} selected`;
     const row = view.notes.id.indexOf([...selection.ids][0]);
     if (row < 0) return '';
     const pitch = view.notes.pitch[row];

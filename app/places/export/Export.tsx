@@ -20,6 +20,7 @@ import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
 import { saveAs } from '@/shell/saveAs';
+import { counted, figures } from '@/words/counts';
 
 /** Says what to hand on, see what will be written, and write it. */
 export function Export() {
@@ -58,7 +59,7 @@ export function Export() {
       saveAs(fileName, bytes, 'audio/midi');
       setState({
         busy: false,
-        done: `${fileName} was written, ${bytes.length.toLocaleString('en')} bytes.`,
+        done: `${fileName} was written, ${figures(bytes.length)} bytes.`,
         error: null,
       });
     } catch (error) {
@@ -253,5 +254,5 @@ function tracksInWords(exported: readonly Part[], session: Session, layout: Layo
 }
 
 function stepsInWords(count: number): string {
-  return count === 0 ? 'no steps' : count === 1 ? '1 step' : `${count} steps`;
+  return count === 0 ? 'no steps' : counted(count, 'step');
 }

@@ -7,6 +7,7 @@ import { RescueButton } from '@/shell/RescueButton';
 import { storage } from '@/state/workspace';
 import type { SessionSummary } from '@/storage/summary';
 import { Button, Menu } from '@/ui';
+import { counted, figures } from '@/words/counts';
 
 /** Deletes a session and offers to bring it back; nothing of it goes while that is on offer. */
 async function remove({ id, name }: SessionSummary) {
@@ -84,12 +85,8 @@ export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowP
       )}
       {broken === null && (
         <>
-          <span className="w-20 shrink-0 text-right text-ink-2">
-            {session.parts === 1 ? '1 part' : `${session.parts} parts`}
-          </span>
-          <span className="w-28 shrink-0 text-right text-ink-2">
-            {session.notes.toLocaleString('en')} notes
-          </span>
+          <span className="w-20 shrink-0 text-right text-ink-2">{counted(session.parts, 'part')}</span>
+          <span className="w-28 shrink-0 text-right text-ink-2">{figures(session.notes)} notes</span>
         </>
       )}
       <span className="w-32 shrink-0 text-right text-ink-2">{ago}</span>

@@ -7,6 +7,7 @@ import { LaneSelect } from './LaneSelect';
 import { settingOf } from './settingOf';
 import { StepSlider } from './StepFields';
 import { OperationRow } from './OperationRow';
+import { counted } from '@/words/counts';
 
 type Props<Op extends CurveOp> = Omit<StepFormProps<CurveStep>, 'step' | 'onChange'> & {
   step: Extract<CurveStep, { op: Op }>;
@@ -83,11 +84,7 @@ function Settings({ step, ...rest }: StepFormProps<CurveStep>) {
     case 'marks':
       return <MarksForm step={step} {...rest} />;
     case 'draw':
-      return (
-        <p className="text-ink-2">
-          {step.points.length === 1 ? '1 point' : `${step.points.length} points`} drawn in the lane.
-        </p>
-      );
+      return <p className="text-ink-2">{counted(step.points.length, 'point')} drawn in the lane.</p>;
     default:
       return null;
   }

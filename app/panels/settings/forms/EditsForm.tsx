@@ -13,10 +13,10 @@ import { loadTable } from '@/storage/editTables';
 import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
-import { notesInWords } from '@/edits/editActions';
 import { usePartView } from '@/music/partViewStore';
 import { changeStep } from '@/steps/changeSteps';
 import { useOpenBench } from '@/music/useBench';
+import { counted, figures } from '@/words/counts';
 
 /** What was done by hand, and the edits that no longer find their note. */
 export function EditsForm({ step }: { step: EditsStep }) {
@@ -72,7 +72,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
                   select
                 </Button>
               )}
-              {(counts[name] ?? 0).toLocaleString('en')}
+              {figures(counts[name] ?? 0)}
             </dd>
           </div>
         ))}
@@ -80,7 +80,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
       {lost.length > 0 && (
         <div role="status" className="border border-rule-strong bg-sheet p-2">
           <p>
-            {notesInWords(lost.length)} edited here {lost.length === 1 ? 'is' : 'are'} no longer there: an
+            {counted(lost.length, 'note')} edited here {lost.length === 1 ? 'is' : 'are'} no longer there: an
             earlier step removes {lost.length === 1 ? 'it' : 'them'}. The edits wait and apply again when the
             notes come back.
           </p>

@@ -3,6 +3,7 @@ import { LabelledRow, Segmented } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { StepSlider } from './StepFields';
 import { OperationRow } from './OperationRow';
+import { counted } from '@/words/counts';
 
 const OPS: { op: PedalStep['op']; title: string }[] = [
   { op: 'shift', title: 'move' },
@@ -67,9 +68,7 @@ export function PedalForm(form: StepFormProps<PedalStep>) {
         </p>
       )}
       {step.op === 'draw' && (
-        <p className="text-ink-2">
-          {step.spans.length === 1 ? '1 press' : `${step.spans.length} presses`} drawn in the lane.
-        </p>
+        <p className="text-ink-2">{counted(step.spans.length, 'press', 'presses')} drawn in the lane.</p>
       )}
     </>
   );

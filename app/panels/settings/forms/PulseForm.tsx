@@ -5,6 +5,7 @@ import { transport } from '@/sound/transport';
 import { Button, NumberField } from '@/ui';
 import type { StepFormProps } from './formProps';
 import { StepSlider } from './StepFields';
+import { figures } from '@/words/counts';
 
 /** Pairs shown one by one; a found tempo has thousands. */
 const MOST_ROWS = 40;
@@ -63,7 +64,7 @@ export function PulseForm(form: StepFormProps<PulseStep>) {
         ))}
       </div>
       {beats.length > MOST_ROWS && (
-        <p className="text-ink-2">and {(beats.length - MOST_ROWS).toLocaleString('en')} more beats</p>
+        <p className="text-ink-2">and {figures(beats.length - MOST_ROWS)} more beats</p>
       )}
       <Button className="self-start" disabled={disabled} onClick={addHere}>
         Add a beat at the play line

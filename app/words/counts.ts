@@ -1,0 +1,9 @@
+// Made once: to make a format costs some ten milliseconds, which every key press would pay.
+const format = new Intl.NumberFormat('en');
+
+/** A number as it is written: 12,345. */
+export const figures = (value: number): string => format.format(value);
+
+/** "1 note", "3 notes", "12,345 notes". */
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  count === 1 ? `1 ${one}` : `${figures(count)} ${many}`;
