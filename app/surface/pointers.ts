@@ -1,5 +1,5 @@
 import { cancelFrame, onNextFrame } from './frames';
-import { overshoot } from './overshoot';
+import { EDGE, overshoot } from './overshoot';
 import { regionAt, type Gesture, type HeldKeys, type Navigation, type Region } from './region';
 
 /** Fingers nearer to each other than this do not zoom: their distance says too little. */
@@ -30,8 +30,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   let gesture: Gesture | null = null;
   let rested: Region<Scene> | null = null;
   let pressed = { x: NaN, y: NaN, at: -Infinity };
-  /** The region a gesture began in, and where the pointer is now. */
-  let held: { region: Region<Scene>; x: number; y: number; keys: HeldKeys } | null = null;
+  /** The region a gesture began in, where the pointer is now, and whether it was away from the edges since: a gesture that begins at an edge is not to scroll at once. */
+  let held: { region: Region<Scene>; x: number; y: number; keys: HeldKeys; wasWithin: boolean } | null = null;
   const fingers = new Map<number, { x: number; y: number }>();
   const listening = new AbortController();
   const { signal } = listening;
@@ -58,7 +58,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   function scroll() {
     const box = gesture?.scrolls ? held?.region.box() : null;
     if (!box || !held) return;
-    const [right, down] = overshoot(box, held.x, held.y);
+    held.wasWithin ||= overshoot(box, held.x, held.y).every((by) => by === 0);
+    const [right, down] = overshoot(box, held.x, held.y, held.wasWithin ? EDGE : 0);
     if (right === 0 && down === 0) return;
     navigation.pan(right, down);
     gesture?.move(held.x, held.y, held.keys);
@@ -133,7 +134,7 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
       event.timeStamp - pressed.at < DOUBLE_MS && Math.hypot(x - pressed.x, y - pressed.y) < DOUBLE_PIXELS;
     pressed = isSecond ? { x: NaN, y: NaN, at: -Infinity } : { x, y, at: event.timeStamp };
     const region = regionAt(regions, x, y);
-    held = region && { region, x, y, keys: event };
+    held = region && { region, x, y, keys: event, wasWithin: false };
     begin(region?.begin?.(x, y, event, isSecond) ?? null);
   }
 

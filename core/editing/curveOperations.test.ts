@@ -57,6 +57,8 @@ describe('drawing into a lane', () => {
       [150, 90],
       [240, 70],
       [260, 71],
+      // What held behind the stroke holds again.
+      [351, 40],
       [400, 50],
       [500, 60],
     ]);
@@ -65,9 +67,9 @@ describe('drawing into a lane', () => {
   });
 
   it('a line goes through whole values and is the same drawn backwards', () => {
-    const line = drawLine(handOf(), { at: 0, value: 0 }, { at: 960, value: 10 }, timeline);
+    const line = drawLine(handOf([]), { at: 0, value: 0 }, { at: 960, value: 10 }, timeline);
     expect(line.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
-    expect(drawLine(handOf(), { at: 960, value: 10 }, { at: 0, value: 0 }, timeline)).toEqual(line);
+    expect(drawLine(handOf([]), { at: 960, value: 10 }, { at: 0, value: 0 }, timeline)).toEqual(line);
     line.points
       .slice(1)
       .forEach(({ at }, row) => expect(at - line.points[row].at).toBeGreaterThanOrEqual(5 * MS - 1e-6));
@@ -78,13 +80,45 @@ describe('drawing into a lane', () => {
     const drawn = drawSteps(handOf(), path, ['1/16'], timeline);
     expect(drawn).toMatchObject({
       from: 0,
-      to: 719,
+      to: 720,
       points: [
         { at: 0, value: 20 },
         { at: 240, value: 40 },
         { at: 480, value: 50 },
+        // The last step lasts to the next line, where what held there holds again.
+        { at: 720, value: 60 },
       ],
     });
+  });
+});
+
+describe('behind what was drawn or moved', () => {
+  const held = (list: [number, number][], tick: number) =>
+    list.reduce((value, [at, own]) => (at <= tick ? own : value), NaN);
+  const places = fc.array(fc.record({ at: fc.nat(600), value: fc.nat(127) }), { minLength: 2, maxLength: 8 });
+  const ticks = Array.from({ length: 70 }, (_, step) => 10 * step + 5);
+
+  it('everything is as it was, outside a stroke of any kind', () => {
+    fc.assert(
+      fc.property(places, fc.constantFrom('free', 'line', 'steps', 'bent'), (path, kind) => {
+        const [a, b] = [path[0], path[path.length - 1]];
+        fc.pre(a.at !== b.at);
+        const edit = {
+          free: () => drawFreely(handOf(), path),
+          line: () => drawLine(handOf(), a, b, timeline),
+          steps: () => drawSteps(handOf(), path, ['1/16'], timeline),
+          bent: () => drawBent(handOf(), a, b, path[1], timeline),
+        }[kind]();
+        const drawn = after([edit]);
+        for (const tick of ticks)
+          if (tick < edit.from || tick > edit.to) expect(held(drawn, tick)).toBe(held(SIX, tick));
+      }),
+    );
+  });
+
+  it('what several moved points came to lie over holds on behind them', () => {
+    const moved = after([movePoints(handOf(), new Set([0, 1]), 250, 0)]);
+    expect([340, 349, 360, 399, 450].map((tick) => held(moved, tick))).toEqual([10, 10, 40, 40, 50]);
   });
 });
 
@@ -98,7 +132,7 @@ describe('a bent line', () => {
     const through = { at: 960, value: 100 };
     expect(bentPlace(a, b, through, 0.5)).toEqual(through);
     expect([bentPlace(a, b, through, 0), bentPlace(a, b, through, 1)]).toEqual([a, b]);
-    const { points, from, to } = drawBent(handOf(), a, b, through, timeline);
+    const { points, from, to } = drawBent(handOf([]), a, b, through, timeline);
     expect([from, to, points[0].value, points.at(-1)?.value]).toEqual([0, 1920, 20, 20]);
     expect(Math.max(...points.map(({ value }) => value))).toBe(100);
     const top = points.findIndex(({ value }) => value === 100);
@@ -116,7 +150,7 @@ describe('a bent line', () => {
     fc.assert(
       fc.property(place, place, place, (one, two, through) => {
         fc.pre(one.at !== two.at);
-        const { points } = drawBent(handOf(), one, two, through, timeline);
+        const { points } = drawBent(handOf([]), one, two, through, timeline);
         points.slice(1).forEach(({ at }, row) => expect(at).toBeGreaterThanOrEqual(points[row].at));
         points.forEach(({ value }) => expect(value >= 0 && value <= 127).toBe(true));
         const last = one.at < two.at ? two : one;
@@ -124,7 +158,7 @@ describe('a bent line', () => {
       }),
     );
     const end = { at: 960, value: 10 };
-    const straight = drawBent(handOf(), { at: 0, value: 0 }, end, { at: 480, value: 5 }, timeline);
+    const straight = drawBent(handOf([]), { at: 0, value: 0 }, end, { at: 480, value: 5 }, timeline);
     expect(straight.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
   });
 });
@@ -169,6 +203,7 @@ describe('points under the hand', () => {
       [0, 10],
       [250, 25],
       [350, 35],
+      [351, 40],
       [400, 50],
       [500, 60],
     ]);
@@ -197,9 +232,11 @@ describe('points under the hand', () => {
     ]);
     // From the other corner: mirrored, and there and back is nothing.
     const turned = scalePoints(handOf(), new Set([1, 2]), { at: 200, value: 30 }, -1, -1);
-    expect(turned.points.slice(-2)).toEqual([
+    expect(turned.points.slice(-3)).toEqual([
       { at: 200, value: 30 },
       { at: 300, value: 40 },
+      // What stood at 300 holds again behind them.
+      { at: 301, value: 40 },
     ]);
   });
 

@@ -2,6 +2,7 @@ import type { LanePoints } from '../curves';
 import { greatestOf, leastOf } from '../model';
 import {
   createGrid,
+  firstAtOrAfter,
   nearestLine,
   secondsToTicks,
   ticksToSeconds,
@@ -36,6 +37,26 @@ export function editOf(hand: LaneHand, from: number, to: number, places: readonl
   return { lane: hand.lane, channel: hand.channel, from: Math.max(0, from), to: Math.max(0, to), points };
 }
 
+/**
+ * An edit that lays places down from the first to `to`, and after it, at `after`, what held there before, where the lane held something else and nothing of
+ * it stands there: outside the stretch everything sounds as it did. A single place is a point that holds on.
+ */
+export function laidWithSeam(
+  hand: LaneHand,
+  from: number,
+  to: number,
+  places: readonly LanePlace[],
+  after: number = to + 1,
+): CurveEdit {
+  const last = places.reduce((latest, place) => (place.at >= latest.at ? place : latest));
+  const { tick, value } = hand.points;
+  const row = firstAtOrAfter(tick, after + 1e-9) - 1;
+  const isSeam = to > from && row >= 0 && tick[row] !== after && value[row] !== last.value;
+  return isSeam
+    ? editOf(hand, from, after, [...places, { at: after, value: value[row] }])
+    : editOf(hand, from, to, places);
+}
+
 /** A curve drawn freely: where the hand went back over itself, what it drew last counts. */
 export function drawFreely(hand: LaneHand, path: readonly LanePlace[]): CurveEdit {
   const kept: LanePlace[] = [];
@@ -48,13 +69,13 @@ export function drawFreely(hand: LaneHand, path: readonly LanePlace[]): CurveEdi
     }
   }
   const at = (place: LanePlace) => place.at;
-  return editOf(hand, leastOf(path, at), greatestOf(path, at), kept);
+  return laidWithSeam(hand, leastOf(path, at), greatestOf(path, at), kept);
 }
 
 /** A straight line between two places, in points as a ramp has them. */
 export function drawLine(hand: LaneHand, a: LanePlace, b: LanePlace, timeline: Timeline): CurveEdit {
   const [from, to] = a.at <= b.at ? [a, b] : [b, a];
-  return editOf(hand, from.at, to.at, lineThrough(from, to, 1, timeline));
+  return laidWithSeam(hand, from.at, to.at, lineThrough(from, to, 1, timeline));
 }
 
 /** A drawn path as steps: one value for each stretch between two lines of a grid, what the hand was at last within it. */
@@ -72,12 +93,8 @@ export function drawSteps(
     values.set(Math.max(0, nearestLine(lines, Math.max(0, at - step / 2), place).line), value);
   const places = [...values].map(([at, value]) => ({ at, value }));
   const last = greatestOf(places, ({ at }) => at);
-  return editOf(
-    hand,
-    leastOf(places, ({ at }) => at),
-    last + step - 1,
-    places,
-  );
+  const first = leastOf(places, ({ at }) => at);
+  return laidWithSeam(hand, first, last + step - 1, places);
 }
 
 /** Places a bent line is worked out at; far more than a lane has steps between its least and greatest value, bends apart. */
@@ -119,5 +136,5 @@ export function drawBent(
     places.push({ at: place.at, value });
     earliest = secondsToTicks(tempo, ticksToSeconds(tempo, place.at) + LEAST_SECONDS);
   }
-  return editOf(hand, from.at, to.at, places);
+  return laidWithSeam(hand, from.at, to.at, places);
 }

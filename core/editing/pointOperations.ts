@@ -1,7 +1,7 @@
 import { pickPoints, type LanePoints } from '../curves';
 import type { CurveEdit } from '../steps';
 import { barAt, firstAtOrAfter, type Timeline } from '../time';
-import { editOf, type LaneHand, type LanePlace } from './curveOperations';
+import { editOf, laidWithSeam, type LaneHand, type LanePlace } from './curveOperations';
 
 /** First and last tick of some rows of a lane. */
 export function hullOf({ points }: Pick<LaneHand, 'points'>, rows: Iterable<number>): [number, number] {
@@ -34,13 +34,20 @@ function placePoints(
   }
   const [from, to] = [Math.min(leftmost, first), Math.max(rightmost, last)];
   const left: LanePlace[] = [];
+  let covered: LanePlace | null = null;
   for (let row = 0; row < points.length; row++) {
     const at = points.tick[row];
     const among = at >= leftmost && at <= rightmost;
-    if (at < from || at > to || rows.has(row) || (!among && at >= first && at <= last)) continue;
-    left.push({ at, value: points.value[row] });
+    if (at < from || at > to || rows.has(row)) continue;
+    if (!among && at >= first && at <= last) covered = { at, value: points.value[row] };
+    else left.push({ at, value: points.value[row] });
   }
-  return editOf(hand, from, to, [...left, ...moved]);
+  // What several points come to lie over holds again behind them, as it did there before.
+  const after = last + 1;
+  const rules = firstAtOrAfter(points.tick, after + 1e-9) - 1;
+  const isSeam = covered !== null && last > first && points.tick[rules] === covered.at;
+  if (!covered || !isSeam) return editOf(hand, from, to, [...left, ...moved]);
+  return editOf(hand, from, Math.max(to, after), [...left, ...moved, { at: after, value: covered.value }]);
 }
 
 /** Moves selected points in time and value. */
@@ -99,8 +106,7 @@ export function copyPoints({ points }: Pick<LaneHand, 'points'>, rows: ReadonlyS
 }
 
 /**
- * Lays points down with the first at a tick; they replace what lies between their ends. A tick after the last what held there holds again, where the lane held
- * something. `laid` are the places of the points themselves.
+ * Lays points down with the first at a tick; they replace what lies between their ends, and what held behind them holds again. `laid` are the places of the points themselves.
  */
 export function layPoints(
   hand: LaneHand,
@@ -109,14 +115,7 @@ export function layPoints(
 ): { edit: CurveEdit; laid: LanePlace[] } {
   const by = at - points.tick[0];
   const laid = Array.from(points.tick, (tick, row) => ({ at: tick + by, value: points.value[row] }));
-  const last = laid[laid.length - 1];
-  const after = last.at + 1;
-  const row = firstAtOrAfter(hand.points.tick, after + 1e-9) - 1;
-  const held = row < 0 ? last.value : hand.points.value[row];
-  // A point that stands there already rules it.
-  const isSeam = held !== last.value && hand.points.tick[row] !== after;
-  const places = isSeam ? [...laid, { at: after, value: held }] : laid;
-  return { edit: editOf(hand, at, isSeam ? after : last.at, places), laid };
+  return { edit: laidWithSeam(hand, at, laid[laid.length - 1].at, laid), laid };
 }
 
 /** How far on a repeat of some points begins: as many whole bars as they reach over, so that a bar repeats as a bar. */

@@ -102,6 +102,21 @@ describe('what belongs to a channel', () => {
     },
   );
 
+  it('nudged notes take their controllers along up to the next note of the channel, in whichever track it is played', () => {
+    const swell: RawEvent[] = [0, 100, 500, 700].map((tick, row) => [tick, 0xb0, 11, 40 + row]);
+    const second: RawEvent[] = [[600, 0x90, 72, 80], [800, 0x80, 72, 64]]; // prettier-ignore
+    const first = inOrder([...RIGHT, ...swell, ...second]);
+    const placesOf = (left: RawEvent[]) => {
+      const file = fileOf(1, [CONDUCTOR, first, left]);
+      const only = createStep('nudge', { ticks: 10, where: { notes: [idOfFirst(file)] } });
+      return [...opened(file, { right: [only] }).cleaned('right').events.tick].slice(1);
+    };
+    const idOfFirst = (file: MidiFile) => opened(file).cleaned('right').notes.id[0];
+    // Of its own part the next note begins at 600; the left hand begins at 300, and what stands behind stays.
+    expect(placesOf([named('left')])).toEqual([10, 110, 510, 700]);
+    expect(placesOf([named('left'), [300, 0x90, 48, 70], [320, 0x80, 48, 64]])).toEqual([10, 110, 500, 700]);
+  });
+
   it('bank and program in a track of their own sound for the notes of another', () => {
     const setUp: RawEvent[] = [named('set-up'), [0, 0xb0, 0, 1], [0, 0xb0, 32, 3], [0, 0xc0, 48, 0]];
     const { heard, written } = opened(fileOf(1, [CONDUCTOR, setUp, RIGHT]));

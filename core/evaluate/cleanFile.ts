@@ -128,7 +128,7 @@ function cleanPart(
       other.track === part.track,
   );
   const beside = () =>
-    alone ? [] : others.map((other) => cleanPart(other, all, steps, [...waiting, part], true).events);
+    alone ? [] : others.map((other) => cleanPart(other, all, steps, [...waiting, part], true));
   const cleaned = applySteps(part.material, steps, {
     timeline: part.timeline,
     isDrums: part.channel === DRUM_CHANNEL,

@@ -34,11 +34,12 @@ interface Memo {
   isDrums: boolean;
   /** What the step heard of another part. */
   other: NoteTable | null;
-  beside: readonly EventColumns[];
+  /** What it read of the other parts on its channel. */
+  beside: readonly (EventColumns | NoteTable)[];
   output: Material;
 }
 
-const NOTHING: readonly EventColumns[] = [];
+const NOTHING: readonly Material[] = [];
 
 /** Everything an evaluation is about but the part. `alone`: the first pass, in which a part sees no events but its own. */
 interface Scene {
@@ -84,8 +85,9 @@ export function createEvaluator(
     const kind = kindOf(step.kind);
     const reference = step.on ? kind.reference?.(step) : undefined;
     const other = reference === undefined ? null : (context.otherPart?.(reference) ?? null);
-    const reads = step.on && kind.readsChannel?.(step) === true;
-    const beside = reads ? (context.beside?.() ?? NOTHING) : NOTHING;
+    const reads = step.on ? (kind.readsChannel?.(step) ?? null) : null;
+    const others = reads ? (context.beside?.() ?? NOTHING) : NOTHING;
+    const beside = reads ? others.map((material) => material[reads]).filter(({ length }) => length > 0) : [];
     const memos = beside.length > 0 ? outputs.beside : outputs.alone;
     const bySteps = memos.get(input) ?? new WeakMap<Step, Memo>();
     memos.set(input, bySteps);
@@ -100,7 +102,7 @@ export function createEvaluator(
       remembered.touch(known);
       return known.output;
     }
-    const output = applyStep(input, step, { ...context, otherPart: () => other, beside: () => beside });
+    const output = applyStep(input, step, { ...context, otherPart: () => other, beside: () => others });
     const memo: Memo = { timeline, isDrums, other, beside, output };
     bySteps.set(step, memo);
     remembered.add(memo, ownBytes(output, input), () => {
@@ -123,7 +125,7 @@ export function createEvaluator(
         const { stages } = evaluate(found, { ...scene, alone: true, waiting });
         return stages[stages.length - 1].notes;
       },
-      beside: () => (scene.alone ? NOTHING : eventsBeside(part, scene)),
+      beside: () => (scene.alone ? NOTHING : materialsBeside(part, scene)),
     };
     const stages = [assembly.material];
     for (const { step } of listOf(part.steps))
@@ -153,11 +155,10 @@ export function createEvaluator(
     return partsBeside(part, session).filter((other) => portOfPart(other, session, takes) === port);
   }
 
-  function eventsBeside(part: Part, scene: Scene): EventColumns[] {
-    return sharers(part, scene.session).flatMap((other) => {
+  function materialsBeside(part: Part, scene: Scene): Material[] {
+    return sharers(part, scene.session).map((other) => {
       const { stages } = evaluate(other, { ...scene, alone: true, waiting: [] });
-      const { events } = stages[stages.length - 1];
-      return events.length > 0 ? [events] : [];
+      return stages[stages.length - 1];
     });
   }
 

@@ -1,5 +1,6 @@
 import { createEventBuilder, pickEvents, type EventColumns } from '../midi';
 import { mergeOrder } from '../model';
+import type { StepContext } from './stepKind';
 
 /** The channel messages of a part and of those beside it as one list in order of time; the part's own come last at a tick, so that they count. */
 export function channelEvents(own: EventColumns, beside: readonly EventColumns[]): EventColumns {
@@ -15,3 +16,7 @@ export function channelEvents(own: EventColumns, beside: readonly EventColumns[]
     mergeOrder(all.length, (a, b) => all.tick[a] - all.tick[b]),
   );
 }
+
+/** The events of the parts beside, where there are any. */
+export const eventsOf = (beside: StepContext['beside']): EventColumns[] =>
+  (beside?.() ?? []).flatMap(({ events }) => (events.length > 0 ? [events] : []));

@@ -3,7 +3,7 @@ import type { EventColumns } from '../midi';
 import { pickRows, type Material, type NoteTable } from '../model';
 import { nameOfNoteValue, quartersOf, type Timeline } from '../time';
 import { pedalledEnds } from '../curves';
-import { channelEvents } from './channelEvents';
+import { channelEvents, eventsOf } from './channelEvents';
 import { forEachChord } from './chords';
 import { range, ranged } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
@@ -53,7 +53,7 @@ function apply(
     if (step.limit) length = Math.min(step.limit[1], Math.max(step.limit[0], length));
     end[row] = notes.start[row] + Math.max(1, length);
   }
-  if (step.hold) holdByPedal(end, notes, channelEvents(material.events, beside?.() ?? []), touched);
+  if (step.hold) holdByPedal(end, notes, channelEvents(material.events, eventsOf(beside)), touched);
   if (step.noOverlap) cutOverlaps(end, notes, touched);
   if (step.monophonic) cutAtNextChord(end, notes, touched, timeline);
   return end.every((tick, row) => tick === notes.end[row])
@@ -139,6 +139,6 @@ export const length: StepKind<LengthStep> = {
   schema,
   apply,
   describe,
-  readsChannel: ({ hold }) => hold !== undefined,
+  readsChannel: ({ hold }) => (hold === undefined ? null : 'events'),
   values: () => 'ms',
 };

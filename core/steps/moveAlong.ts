@@ -13,6 +13,7 @@ import { pickEvents, type EventColumns } from '../midi';
 import { mergeOrder, type NoteTable } from '../model';
 import { barNumbered, firstAtOrAfter, type Timeline } from '../time';
 import { heldBefore, heldFrom, withSeams, type Seam } from './seams';
+import type { StepContext } from './stepKind';
 import type { Where } from './where';
 
 /** The stretch of time and the channels that touched notes take up; null when none is touched. */
@@ -41,6 +42,8 @@ export interface Move {
   timeline: Timeline;
   /** The channel (0-15) the step is for; without it all. */
   channel?: number;
+  /** The other parts on the part's channels. */
+  beside?: StepContext['beside'];
   place(tick: number): number;
 }
 
@@ -81,6 +84,10 @@ function allMoved(events: EventColumns, channel: number | undefined, { place }: 
   );
 }
 
+/** Whether what goes along with moved notes ends where another note of the channel begins, of whatever part. */
+export const endsAtOthers = (where: Where): boolean =>
+  where.bars === undefined && Object.keys(where).some((key) => key !== 'channel');
+
 /** The stretch whose controllers go along, by channel: the bars of the where, or what lies between the touched notes and the next other one. */
 function stretchesOfChannels({
   notes,
@@ -88,6 +95,7 @@ function stretchesOfChannels({
   where,
   timeline,
   channel,
+  beside,
 }: Move): Map<number, [number, number]> {
   const stretches = new Map<number, [number, number]>();
   const lastStart = new Map<number, number>();
@@ -109,6 +117,13 @@ function stretchesOfChannels({
     if (stretch && touched[row] === 0 && notes.start[row] > last)
       stretch[1] = Math.min(stretch[1], notes.start[row]);
   }
+  for (const { notes: others } of beside?.() ?? [])
+    for (const [own, stretch] of stretches) {
+      let row = firstAtOrAfter(others.start, lastStart.get(own) ?? Infinity);
+      while (row < others.length && (others.channel[row] !== own || others.start[row] === lastStart.get(own)))
+        row++;
+      if (row < others.length) stretch[1] = Math.min(stretch[1], others.start[row]);
+    }
   return stretches;
 }
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sortedByStart, type Material } from '../model';
 import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../time';
-import { movedAlong, spanOf } from './moveAlong';
+import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, whole } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -26,7 +26,7 @@ export type NudgeStep = z.infer<typeof schema>;
 function apply(
   material: Material,
   step: NudgeStep,
-  { timeline, channel }: StepContext,
+  { timeline, channel, beside }: StepContext,
   touched: Uint8Array,
 ): Material {
   const { tempo } = timeline;
@@ -48,7 +48,7 @@ function apply(
     start[row] = Math.max(0, place(notes.start[row]));
     end[row] = start[row] + (notes.end[row] - notes.start[row]);
   }
-  const along = movedAlong(events, { notes, touched, where: step.where, timeline, channel, place });
+  const along = movedAlong(events, { notes, touched, where: step.where, timeline, channel, beside, place });
   if (!touched.includes(1)) return along === events ? material : { notes, events: along };
   return { notes: sortedByStart({ ...notes, start, end }), events: along };
 }
@@ -73,4 +73,5 @@ export const nudge: StepKind<NudgeStep> = {
   apply,
   describe,
   movesTime: true,
+  readsChannel: ({ where }) => (endsAtOthers(where) ? 'notes' : null),
 };

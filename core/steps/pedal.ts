@@ -24,7 +24,7 @@ import {
 import { laneChannels } from './curve';
 import { harmonyChanges } from './harmony';
 import { holdsOfLengths, verifiedHolds, type Hold } from './pedalFromLengths';
-import { channelEvents } from './channelEvents';
+import { channelEvents, eventsOf } from './channelEvents';
 import { isInside, regionAt, regionsOf } from './regions';
 import { numberSetting } from './numberSettings';
 import { stepBase } from './settings';
@@ -107,7 +107,7 @@ function pedalled(
   touched: Uint8Array,
 ): Material {
   const { notes, events } = material;
-  const others = beside?.() ?? [];
+  const others = eventsOf(beside);
   const sounded = pedalledEnds(notes, notes.end, channelEvents(events, others));
   const changes: LaneChange[] = [];
   const end = notes.end.slice();
@@ -296,5 +296,5 @@ export const pedal: StepKind<PedalStep> = {
   apply,
   describe,
   lanes: ({ lane }) => [lane],
-  readsChannel: ({ op }) => op === 'fromLengths',
+  readsChannel: ({ op }) => (op === 'fromLengths' ? 'events' : null),
 };

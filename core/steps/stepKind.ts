@@ -1,5 +1,4 @@
 import type { z } from 'zod';
-import type { EventColumns } from '../midi';
 import type { Material, NoteTable } from '../model';
 import type { NoteValue, Timeline } from '../time';
 import type { EditTable } from './editTable';
@@ -11,8 +10,8 @@ export interface StepContext {
   isDrums: boolean;
   /** The channel (0-15) of the part where its events hold those of others too; without it all of its channels are meant. */
   channel?: number;
-  /** The events of the other parts on the part's channels, each as its own steps shape it. */
-  beside?: () => readonly EventColumns[];
+  /** The other parts on the part's channels, each as its own steps shape it. */
+  beside?: () => readonly Material[];
   /** Hand edits of many notes, by the key of their content. */
   editTable?: (key: string) => EditTable | undefined;
   /** What chance is drawn by for a note, by its id; without it the id itself. */
@@ -54,8 +53,8 @@ export interface StepKind<S extends StepCommon> {
   partWide?: boolean;
   /** Whether a part has at most one of it. */
   oncePerPart?: boolean;
-  /** Whether the step reads the state of the channel: then it sees the events of the other parts on it beside its own. */
-  readsChannel?(step: S): boolean;
+  /** What the step reads of the other parts on its channel: the state their events make, or when their notes are played; null where it looks at its own alone. */
+  readsChannel?(step: S): 'events' | 'notes' | null;
   /** The lines it pulls notes toward, by which lateness is told from it on. */
   grid?(step: S): { grids: NoteValue[]; swing: number };
   /** What it changes of notes that a reading before and after tells: their velocities, or their lengths in ms. */

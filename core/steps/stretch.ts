@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sortedByStart, type Material, type NoteTable } from '../model';
 import { barNumbered, createMusicalBars, musicalPlaces, type Timeline } from '../time';
-import { movedAlong, spanOf } from './moveAlong';
+import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, settingFacts } from './numberSettings';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
@@ -29,7 +29,7 @@ export type StretchStep = z.infer<typeof schema>;
 function apply(
   material: Material,
   step: StretchStep,
-  { timeline, channel }: StepContext,
+  { timeline, channel, beside }: StepContext,
   touched: Uint8Array,
 ): Material {
   const { notes, events } = material;
@@ -50,7 +50,7 @@ function apply(
   if (!step.controllers) return { ...material, notes: stretched };
   return {
     notes: stretched,
-    events: movedAlong(events, { notes, touched, where: step.where, timeline, channel, place }),
+    events: movedAlong(events, { notes, touched, where: step.where, timeline, channel, beside, place }),
   };
 }
 
@@ -76,4 +76,5 @@ export const stretch: StepKind<StretchStep> = {
   apply,
   describe,
   movesTime: true,
+  readsChannel: ({ where, controllers }) => (controllers && endsAtOthers(where) ? 'notes' : null),
 };

@@ -42,10 +42,12 @@ describe('drawing in a lane', () => {
             lane: 'cc11',
             channel: 1,
             from: 100,
-            to: 300,
+            to: 301,
             points: [
               { at: 100, value: 30 },
               { at: 300, value: 90 },
+              // What held there holds on behind the stroke.
+              { at: 301, value: 20 },
             ],
           },
         ],
@@ -57,7 +59,8 @@ describe('drawing in a lane', () => {
     straight.move(...at(960, 4), keys({ shift: true }));
     straight.end();
     expect(line.log.done[0].label).toBe('Draw a line in expression (11)');
-    expect(line.log.done[0].edits[0].points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4]);
+    // The last is what stood where the line ends.
+    expect(line.log.done[0].edits[0].points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 100]);
     const steps = laneOf(THREE);
     const stepped = beginStroke(steps.target, ...at(20, 10));
     stepped.move(...at(200, 50), keys({ alt: true }));
@@ -67,6 +70,7 @@ describe('drawing in a lane', () => {
       { at: 0, value: 10 },
       { at: 120, value: 50 },
       { at: 240, value: 70 },
+      { at: 360, value: 20 },
     ]);
   });
 
