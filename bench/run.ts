@@ -9,8 +9,12 @@ import {
 } from './core';
 import { benchFuzz, benchKills } from './trust';
 
-/** Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`. */
-const rows: BenchRow[] = [
+/**
+ * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`; `npm run bench -- slider`
+ * measures in the browser only what has that in its name.
+ */
+const only = process.argv[2];
+const inFull = async (): Promise<BenchRow[]> => [
   // First, since the command line cleans a file in a process where nothing ran before.
   ...benchCommandLine(),
   ...benchCodec(),
@@ -21,7 +25,7 @@ const rows: BenchRow[] = [
   ...(await benchBrowser()),
   ...(await benchKills()),
 ];
-for (const row of rows) {
+for (const row of only === undefined ? await inFull() : await benchBrowser(only)) {
   console.log(
     `${row.met ? 'met   ' : 'MISSED'} ${row.work.padEnd(62)} ${row.ours.padStart(10)}  ${row.peer.padEnd(22)} reach: ${row.reach}`,
   );

@@ -50,7 +50,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
     gesture = next;
     if (!next) return;
     if (next.cursor) canvas.style.cursor = next.cursor;
-    globalThis.addEventListener('keydown', onEscape, { capture: true, signal });
+    // Taken off when the gesture is over: with a signal each would leave something behind on it.
+    globalThis.addEventListener('keydown', onEscape, true);
     options.onGesture?.(true);
   }
 

@@ -31,6 +31,8 @@ export function createSurface<Scene>(options: SurfaceOptions<Scene>) {
   const base = canvas.getContext('2d', { alpha: false });
   const above = overlay?.getContext('2d') ?? null;
   let isBaseStale = true;
+  /** In CSS pixels, kept so that painting never makes the browser lay the page out. */
+  let [width, height] = [0, 0];
   /** Milliseconds the last paintings took, for the benchmark. */
   const paintTimes: number[] = [];
 
@@ -47,7 +49,7 @@ export function createSurface<Scene>(options: SurfaceOptions<Scene>) {
     isBaseStale = false;
     if (above) {
       above.setTransform(ratio(), 0, 0, ratio(), 0, 0);
-      above.clearRect(0, 0, canvas.clientWidth, canvas.clientHeight);
+      above.clearRect(0, 0, width, height);
       for (const region of regions) region.paintAbove?.(above, scene);
     }
     paintTimes.push(performance.now() - begun);
@@ -68,7 +70,8 @@ export function createSurface<Scene>(options: SurfaceOptions<Scene>) {
       each.width = Math.round(clientWidth * ratio());
       each.height = Math.round(clientHeight * ratio());
     }
-    options.onSize(clientWidth, clientHeight);
+    [width, height] = [clientWidth, clientHeight];
+    options.onSize(width, height);
     invalidate();
   }
 
