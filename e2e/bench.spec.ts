@@ -29,12 +29,12 @@ test('plays: the position runs, the loop holds it, a change is heard while it pl
   if (!box) throw new Error('no roll');
   // A loop over the second bar, dragged on the ruler.
   const x = (bar: number) => box.x + 46 + 10 + ((bar - 1) * (box.width - 66)) / 4;
-  await page.mouse.move(x(2) + 5, box.y + 42);
+  await page.mouse.move(x(2) + 5, box.y + 56);
   await page.mouse.down();
-  await page.mouse.move(x(3) - 10, box.y + 42, { steps: 5 });
+  await page.mouse.move(x(3) - 10, box.y + 56, { steps: 5 });
   await page.mouse.up();
-  await expect(page.getByRole('button', { name: /^Loop/ })).toContainText('bar 2');
-  await page.mouse.click(x(2) + 20, box.y + 42);
+  await expect(page.getByRole('checkbox', { name: 'Loop bar 2' })).toBeChecked();
+  await page.mouse.click(x(2) + 20, box.y + 56);
   for (let check = 0; check < 6; check++) {
     await page.waitForTimeout(500);
     await expect(position(page)).toHaveText(/^2\./);

@@ -163,7 +163,7 @@ test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, a
   await page.keyboard.press('Shift+f');
   await page.getByLabel('Pitch, from').fill('C5');
   await expect(page.getByTestId('found')).toHaveText('1 note found');
-  await page.getByRole('button', { name: 'Select them' }).click();
+  await page.getByRole('button', { name: /^Select [0-9,]+ notes?$/ }).click();
   await page.getByTestId('roll').focus();
   await page.keyboard.press('Control+c');
   await page.keyboard.press('Control+v');
@@ -207,11 +207,14 @@ test('edits made at an earlier stop land there and say so; a note tells its way'
   await expect(stops(page)).toHaveCount(5);
   await expect(stops(page).nth(2)).toContainText('Hand edits');
   await page.keyboard.press('w');
-  await expect(page.getByRole('dialog')).toContainText('As played');
-  await expect(page.getByRole('dialog')).toContainText(/Hand edits.*start \+500 ms/s);
-  await page.keyboard.press('Escape');
+  // Beside the music, not over it: the note stays in sight.
+  const why = page.getByRole('region', { name: 'Why is this note here?' });
+  await expect(why).toContainText('As played');
+  await expect(why).toContainText(/Hand edits.*start \+500 ms/s);
+  await page.keyboard.press('w');
+  await expect(why).toBeHidden();
   // Off again, and the edit is as if it had not been.
-  await page.getByRole('checkbox', { name: 'on' }).click();
+  await page.getByRole('checkbox', { name: 'on', exact: true }).click();
   expect((await exported(page))[0]).toEqual([0, 60, 90]);
 });
 
@@ -245,19 +248,19 @@ test('actions are found by name, shortcuts can be changed and conflicts are told
   await expect(page.getByTestId('selected')).toContainText('4 notes');
   await page.keyboard.press('?');
   await page.getByRole('button', { name: 'Shortcut for Select none' }).click();
-  await page.keyboard.press('u');
+  await page.keyboard.press('y');
   await page.getByRole('button', { name: 'Shortcut for Loop on or off' }).click();
   await page.keyboard.press('q');
   await expect(page.getByRole('alert')).toContainText('Q already does “Add quantize”');
   await page.getByRole('button', { name: 'Leave it' }).click();
   await page.getByRole('dialog').press('Escape');
-  await page.keyboard.press('u');
-  await expect(page.getByText('no notes selected')).toBeVisible();
+  await page.keyboard.press('y');
+  await expect(page.getByText('nothing selected')).toBeVisible();
   await page.reload();
   await settled(page);
   await page.keyboard.press('Control+a');
-  await page.keyboard.press('u');
-  await expect(page.getByText('no notes selected')).toBeVisible();
+  await page.keyboard.press('y');
+  await expect(page.getByText('nothing selected')).toBeVisible();
 });
 
 /** A file of so many notes a sixteenth apart on four pitches, written by another library. */

@@ -25,13 +25,13 @@ test('opens the demo, quantizes, drags strength, compares, exports, and an indep
   await page.getByRole('menuitem', { name: /Quantize/ }).click();
   await settled(page);
   await expect(stops(page)).toHaveCount(3);
-  const before = await page.getByTestId('spread-left').textContent();
+  const before = await page.getByTestId('off-the-grid').textContent();
 
   // While the slider moves, the reading moves with it.
   const seen: (string | null)[] = [];
   await dragThumb(page, 'Strength', -120, async () => {
     await settled(page);
-    seen.push(await page.getByTestId('spread-left').textContent());
+    seen.push(await page.getByTestId('off-the-grid').textContent());
   });
   expect(seen[0]).not.toBe(before);
   await dragThumb(page, 'Strength', 400);

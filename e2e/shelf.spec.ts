@@ -32,6 +32,29 @@ test('an empty shelf says what to do; sessions can be renamed, duplicated, delet
   await settled(page);
 });
 
+test('sessions are found by their names, put in order, and several are deleted and brought back together', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await page.getByRole('button', { name: 'More for Tide table' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(sessions(page)).toHaveCount(3);
+  await page.getByLabel('Order').selectOption('by name');
+  await expect(sessions(page).first()).toContainText('Ferry crossing');
+  await page.getByLabel('Search the sessions').fill('tide');
+  await expect(sessions(page)).toHaveCount(2);
+  const ticks = page.getByRole('checkbox', { name: /^Select Tide/ });
+  await ticks.first().click();
+  await ticks.nth(1).click({ modifiers: ['Shift'] });
+  await page.getByRole('button', { name: 'Delete 2 sessions' }).click();
+  await expect(page.getByText('No session is called that.')).toBeVisible();
+  await page.getByLabel('Search the sessions').fill('');
+  await expect(sessions(page)).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(sessions(page)).toHaveCount(3);
+});
+
 test('several files become sessions; in an open session the person chooses, and joining keeps its time', async ({
   page,
 }) => {
@@ -64,7 +87,7 @@ test('dropping files anywhere brings them in', async ({ page }) => {
     [...demoFile('tide-hands.mid').bytes],
   );
   await page.dispatchEvent('body', 'dragenter', { dataTransfer: data });
-  await expect(page.getByText('Drop Standard MIDI Files to bring')).toBeVisible();
+  await expect(page.getByText('Drop Standard MIDI Files to import')).toBeVisible();
   await page.dispatchEvent('body', 'drop', { dataTransfer: data });
   await settled(page);
   await expect(page.getByLabel('Name of the session')).toHaveValue('dropped');
@@ -104,11 +127,11 @@ test('a second tab looks on and takes over when the first lets go', async ({ pag
   await expect(second.getByText('open in another tab')).toHaveCount(0);
   await expect(stops(second)).toHaveCount(3);
   await second
-    .getByRole('button', { name: 'Remove' })
+    .getByRole('button', { name: 'Delete step' })
     .click({ timeout: 5000 })
     .catch(async () => {
       await stops(second).nth(1).click();
-      await second.getByRole('button', { name: 'Remove' }).click();
+      await second.getByRole('button', { name: 'Delete step' }).click();
     });
   await expect(stops(second)).toHaveCount(2);
 });
@@ -133,5 +156,5 @@ test('an unknown session and an unknown place say so', async ({ page }) => {
   await page.goto('/s/nothing-here');
   await expect(page.getByRole('alert')).toContainText('no such session');
   await page.goto('/nowhere/at/all');
-  await expect(page.getByRole('alert')).toContainText('no such place');
+  await expect(page.getByRole('alert')).toContainText('Page not found');
 });

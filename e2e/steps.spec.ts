@@ -25,8 +25,8 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   await addStep(page, 'Transpose');
   await page.getByRole('button', { name: 'Octave up' }).click();
   await addStep(page, 'Velocity');
-  await page.getByRole('checkbox', { name: 'even out, ratio' }).click();
-  await typeValue(page, 'even out, ratio, typed', '1.5');
+  await page.getByRole('checkbox', { name: 'compress, ratio' }).click();
+  await typeValue(page, 'compress, ratio, typed', '1.5');
   await typeValue(page, 'Around', '76');
   await page.getByRole('checkbox', { name: 'ramp' }).click();
   await addStep(page, 'Length');
@@ -60,7 +60,7 @@ test("stretches of a part are laid along the bars and its beats moved, and the e
   await typeValue(page, 'Times of stretch 1', '2');
   await page.getByRole('button', { name: 'Add a stretch' }).click();
   await typeValue(page, 'First bar of stretch 2', '5');
-  await typeValue(page, 'Times as long of stretch 2', '2');
+  await typeValue(page, 'Factor of stretch 2', '2');
   await page.getByLabel('Held notes of stretch 2').selectOption('cut');
   // It touches the whole part, and a part has one.
   await expect(page.getByRole('button', { name: 'Split' })).toHaveCount(0);

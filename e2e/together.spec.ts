@@ -50,7 +50,7 @@ test('several parts are set together: each starts from its own grid, mixed setti
   await page.getByRole('checkbox', { name: 'on', exact: true }).click();
   await expect(undo(page)).toContainText('Switch quantize off, 3 parts');
   await page.keyboard.press('Control+z');
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await page.getByRole('button', { name: 'Delete step' }).click();
   await expect(undo(page)).toContainText('Remove quantize from 3 parts');
   await page.keyboard.press('Control+z');
   await part(page, 'Upright bass').click();

@@ -113,11 +113,11 @@ test('selected notes are stretched by the grip at their end and by keys; half af
   });
   await dragOver(page, [grip(span.to), grip(span.from + 2 * (span.to - span.from))], ['Alt']);
   await expect(page.getByRole('heading', { name: 'Stretch' })).toBeVisible();
-  const factor = Number(await page.getByLabel('Times as long').inputValue());
+  const factor = Number(await page.getByLabel('Factor').inputValue());
   expect(Math.abs(factor - 2)).toBeLessThan(0.05);
   await page.keyboard.press('Alt+Shift+ArrowLeft');
-  await expect(page.getByLabel('Times as long')).toHaveValue(String(Number((factor / 2).toFixed(6))));
-  await typeValue(page, 'Times as long', '1');
+  await expect(page.getByLabel('Factor')).toHaveValue(String(Number((factor / 2).toFixed(6))));
+  await typeValue(page, 'Factor', '1');
   await settled(page);
   await expect(stops(page)).toHaveCount(3);
   await expectSameAsCommandLine(page, BASS, []);
@@ -139,8 +139,8 @@ test('steps are made permanent: the export stays the same, and all of it comes b
   await openDemoFile(page, BASS);
   await addStep(page, 'Quantize');
   await addStep(page, 'Velocity');
-  await page.getByRole('checkbox', { name: 'even out, ratio' }).click();
-  await typeValue(page, 'even out, ratio, typed', '1.5');
+  await page.getByRole('checkbox', { name: 'compress, ratio' }).click();
+  await typeValue(page, 'compress, ratio, typed', '1.5');
   await typeValue(page, 'Around', '76');
   const steps = [
     { kind: 'quantize', grid: '1/8', strength: 80 },
@@ -168,7 +168,7 @@ test('steps are made permanent: the export stays the same, and all of it comes b
 test('pointing at a stop lights its notes and veils the others', async ({ page }) => {
   await openDemo(page);
   await addStep(page, 'Quantize');
-  await page.getByText('only some notes of it').click();
+  await page.getByText('limit to some notes').click();
   await page.getByRole('radio', { name: 'lowest' }).click();
   await settled(page);
   const lit = () =>

@@ -38,7 +38,7 @@ export function KeyButton({ id, title, onConflict }: KeyButtonProps) {
         if (other) onConflict({ id, key, other });
         else setKeys(id, [key]);
       }}
-      className="min-w-20 shrink-0 rounded-small border border-rule px-2 text-right text-ink-2 hover:border-rule-strong"
+      className="min-w-20 shrink-0 rounded-small border border-rule px-2 text-right text-ink-2 hover:border-edge"
     >
       {asking ? 'press keys' : keysOf(id).map(showKey).join(', ') || 'no key'}
     </button>
@@ -48,7 +48,7 @@ export function KeyButton({ id, title, onConflict }: KeyButtonProps) {
 /** Says that a key is taken, and lets a person give it to the other command or leave it. */
 export function KeyConflictNote({ conflict, onSettled }: { conflict: KeyConflict; onSettled(): void }) {
   return (
-    <div role="alert" className="flex items-center gap-2 border border-accent bg-accent-soft px-3 py-1.5">
+    <div role="alert" className="flex items-center gap-2 border border-ink bg-sheet px-3 py-1.5">
       <span className="grow">
         {showKey(conflict.key)} already does “{titleOf(conflict.other)}”.
       </span>

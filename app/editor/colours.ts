@@ -8,8 +8,6 @@ export interface Colours {
   ink: string;
   ink2: string;
   ink3: string;
-  accent: string;
-  accentSoft: string;
   early: string;
   late: string;
   parts: string[];
@@ -29,8 +27,6 @@ export function readColours(): Colours {
     ink: token('--ink'),
     ink2: token('--ink-2'),
     ink3: token('--ink-3'),
-    accent: token('--accent'),
-    accentSoft: token('--accent-soft'),
     early: token('--early'),
     late: token('--late'),
     parts: Array.from({ length: 8 }, (_, index) => token(`--ink-part-${index + 1}`)),

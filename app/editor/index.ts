@@ -1,5 +1,5 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
-export { HARMONY_HEIGHT } from './roll/harmonyBars';
+export { heightAround } from './roll/heightAround';
 export { createCurveLane, type CurveLane, type LaneKept } from './lane/curveLane';
 export { PEDAL_LANES, pressesIn, readOut } from './lane/laneGeometry';
 export { createRollEditor, type RollEditor } from './roll/rollEditor';

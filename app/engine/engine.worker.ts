@@ -49,6 +49,7 @@ import { loadTake, storedPart, storeTakes } from '@/storage/takes';
 import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
 import { packError } from './packedError';
 import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './protocol';
+import { cleanedRuler, spreadAt } from './rulers';
 import { viewOfPart } from './viewOfPart';
 
 /** Takes in memory, by key. */
@@ -178,6 +179,19 @@ const engine: Engine = {
       editTable,
       beside: evaluator.aloneBeside(part, session, timeline),
     });
+  },
+
+  async offTheGrid({ session, grid }) {
+    const parts = listOf(session.parts);
+    await summon(parts, session);
+    const timeline = timelineOf(session);
+    return Object.fromEntries(
+      parts.flatMap((part) => {
+        const { stages } = evaluator.evaluate(part, session, timeline);
+        const { notes } = stages[stages.length - 1];
+        return notes.length === 0 ? [] : [[part.id, spreadAt(notes, cleanedRuler(part, grid), timeline)]];
+      }),
+    );
   },
 
   async playback({ session, stops, blend, partIds }) {

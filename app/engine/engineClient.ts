@@ -123,6 +123,7 @@ export const engine: Engine = {
   joinFile: (request) => keeping(ask('joinFile', request)),
   fold: (request) => keeping(ask('fold', request)),
   viewPart: question('viewPart'),
+  offTheGrid: question('offTheGrid'),
   playback: question('playback'),
   pickNotes: question('pickNotes'),
   touchedNotes: question('touchedNotes'),

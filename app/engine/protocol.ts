@@ -1,4 +1,5 @@
 import type {
+  ChangeReading,
   AlongAction,
   CurveEdit,
   EditColumns,
@@ -6,6 +7,7 @@ import type {
   ExportCheck,
   ExportOptions,
   LaneClip,
+  LatenessStrip,
   LanePoints,
   MoveReading,
   Note,
@@ -87,7 +89,11 @@ export interface PartView {
   late: Float32Array;
   /** Root mean square of the lateness at every stop, as played first. */
   spreads: number[];
+  /** Lateness along the part against the grid in force here: as played, here, and the reach that fits what was played, in ms. */
+  strip: { before: LatenessStrip; after: LatenessStrip; reach: number };
   reading: MoveReading | null;
+  /** What each step changed, by its place in the line; null as played, and where the step is off. */
+  changes: (ChangeReading | null)[];
   /** Notes from different places that a step squeezed onto the start. */
   squeezed: number;
   /** Velocities or lengths before and after, at a step that changes them. */
@@ -224,6 +230,8 @@ export interface Engine extends DocumentQuestions {
 export interface DocumentQuestions {
   joinFile(request: { session: Session; bytes: Uint8Array }): Promise<Joined>;
   viewPart(request: PartViewRequest): Promise<PartView>;
+  /** How far each part with notes is off the grid as it is cleaned, in ms, by its id. */
+  offTheGrid(request: { session: Session; grid: NoteValue }): Promise<Record<string, number>>;
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
   /** Ids of the notes a question picks. */
   pickNotes(request: QuestionRequest): Promise<Float64Array>;

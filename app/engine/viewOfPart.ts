@@ -5,18 +5,21 @@ import {
   kindOf,
   lanesIn,
   latenessOf,
+  latenessStrip,
   originsAt,
   pedalledEnds,
+  reachOfStrip,
+  readChanges,
   readMoves,
   readValues,
   rowsById,
   spreadOf,
+  type ChangeReading,
   type EditTable,
   type EventColumns,
   type Evaluation,
   type Material,
   type NoteTable,
-  type NoteValue,
   type Part,
   type QuantizeStep,
   type Step,
@@ -24,6 +27,7 @@ import {
   type ValueReading,
 } from '@ordle/core';
 import { sharingOf } from './channelSharing';
+import { rulerOf, spreadAt, type Ruler } from './rulers';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 
@@ -52,16 +56,22 @@ export function viewOfPart(
   const ruler = rulerOf(part, stop, request.grid);
   const origins = request.details ? originsAt(stages, stop) : null;
   const late = latenessOf(notes, ruler.grids, ruler.swing, timeline);
+  const endTick = Math.max(assembly.endTick, lastEnd(notes));
   return {
     partId: part.id,
     stop,
     notes: viewNotes(notes),
     ...traceOf(notes, before),
     late,
-    spreads: stages.map((stage, index) => {
-      const own = rulerOf(part, index, request.grid);
-      return spreadOf(index === stop ? late : latenessOf(stage.notes, own.grids, own.swing, timeline));
-    }),
+    spreads: stages.map((stage, index) =>
+      index === stop ? spreadOf(late) : spreadAt(stage.notes, rulerOf(part, index, request.grid), timeline),
+    ),
+    changes: stages.map((stage, index) =>
+      index > 0 && listOf(part.steps)[index - 1].step.on ? changesOf(stages[index - 1], stage) : null,
+    ),
+    strip: stripOf(stages[0].notes, notes, late, endTick, (played) =>
+      latenessOf(played, ruler.grids, ruler.swing, timeline),
+    ),
     reading:
       placed && kindOf(placed.kind).movesTime
         ? readMoves(stages[stop - 1].notes, notes, measure(placed, ruler), timeline)
@@ -96,7 +106,36 @@ export function viewOfPart(
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
     lostEdits: (placed && kindOf(placed.kind).lostIds?.(placed, stages[stop - 1].notes, editTable)) ?? [],
-    endTick: Math.max(assembly.endTick, lastEnd(notes)),
+    endTick,
+  };
+}
+
+/** What was worked out of stages that are still the same: while a slider is dragged only the last ones change. */
+const knownChanges = new WeakMap<Material, { from: Material; reading: ChangeReading }>();
+
+function changesOf(before: Material, after: Material): ChangeReading {
+  const known = knownChanges.get(after);
+  if (known?.from === before) return known.reading;
+  const reading = readChanges(before, after);
+  knownChanges.set(after, { from: before, reading });
+  return reading;
+}
+
+/** Stretches of the strip over the whole part; it is about so many pixels wide in half of them. */
+const STRIP_BINS = 480;
+
+function stripOf(
+  played: NoteTable,
+  notes: NoteTable,
+  late: Float32Array,
+  endTick: number,
+  lateness: (notes: NoteTable) => Float32Array,
+): PartView['strip'] {
+  const before = latenessStrip(played.start, played === notes ? late : lateness(played), endTick, STRIP_BINS);
+  return {
+    before,
+    after: played === notes ? before : latenessStrip(notes.start, late, endTick, STRIP_BINS),
+    reach: reachOfStrip(before),
   };
 }
 
@@ -145,20 +184,13 @@ function pulledTo(
 }
 
 /** The grid a step's moves are measured on: its own for quantize, else the one in force. */
-function measure(step: Step, ruler: { grids: NoteValue[]; swing: number }): QuantizeStep {
+function measure(step: Step, ruler: Ruler): QuantizeStep {
   if (step.kind === 'quantize') return step;
   return createStep('quantize', {
     where: step.where,
     grid: ruler.grids.length === 1 ? ruler.grids[0] : ruler.grids,
     swing: ruler.swing,
   });
-}
-
-/** The grid lateness is told against: that of the current step, else of the last quantize before it, else the one shown. */
-function rulerOf(part: Part, stop: number, shown: NoteValue): { grids: NoteValue[]; swing: number } {
-  const steps = listOf(part.steps).slice(0, Math.max(stop, 1));
-  const ruling = steps.findLast(({ step }) => step.on && kindOf(step.kind).grid !== undefined)?.step;
-  return (ruling && kindOf(ruling.kind).grid?.(ruling)) ?? { grids: [shown], swing: 50 };
 }
 
 function lastEnd(notes: NoteTable): number {

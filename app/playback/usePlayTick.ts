@@ -1,5 +1,5 @@
 import { secondsToTicks, type Timeline } from '@ordle/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { cancelFrame, onNextFrame } from '@/surface';
 import { transport } from '@/sound/transport';
 
@@ -23,4 +23,12 @@ export function usePlayTick(timeline: Timeline, playing: boolean, show: (tick: n
       stopListening();
     };
   }, [timeline, playing]);
+}
+
+/** The tick where the play line was put, for what depends on it while nothing plays. */
+export function usePlaceOfPlayLine({ tempo }: Timeline): number {
+  const second = useSyncExternalStore(transport.subscribe, () =>
+    transport.state().playing ? 0 : transport.second(),
+  );
+  return secondsToTicks(tempo, second);
 }

@@ -1,5 +1,5 @@
 import { listOf, barAt, ticksToSeconds, type Timeline } from '@ordle/core';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
@@ -8,6 +8,7 @@ import type { Score } from '@/sound/player';
 import { NO_SOUND, transport } from '@/sound/transport';
 import { useAppSelector } from '@/state/store';
 import type { BenchState } from '@/music/useBench';
+import { useHolding } from './holding';
 import { scoreParts } from './scoreParts';
 
 /** Seconds that ring on after the last note before playing ends. */
@@ -23,7 +24,7 @@ export function usePlayback(bench: BenchState | null) {
   const { playing, message } = useTransport();
   const loop = useAppSelector((state) => state.view.loop);
   const click = useAppSelector((state) => state.view.click);
-  const [holding, setHolding] = useState(false);
+  const holding = useHolding();
   const blend = holding ? 0 : (bench?.view.blend ?? 1);
   const session = bench?.session;
   const timeline = bench?.timeline;
@@ -86,7 +87,39 @@ export function usePlayback(bench: BenchState | null) {
     }
   }, [request, timeline, range, click]);
 
-  return { toggle, playing, holding, setHolding };
+  const around = useCallback(
+    async (tick: number) => {
+      if (!timeline) return;
+      const [from, to] = aroundTick(timeline, tick);
+      transport.locate(from);
+      if (!transport.state().playing) await toggle();
+      stopAt(from, to);
+    },
+    [timeline, toggle],
+  );
+
+  return { toggle, around, playing };
+}
+
+/** From a beat before a tick to a bar after it, in seconds. */
+export function aroundTick({ meter, tempo }: Timeline, tick: number): [from: number, to: number] {
+  const bar = barAt(meter, Math.max(0, tick));
+  const from = Math.max(0, tick - meter.beatTicks[bar.row]);
+  return [ticksToSeconds(tempo, from), ticksToSeconds(tempo, tick + bar.end - bar.start)];
+}
+
+let watch: ReturnType<typeof setInterval> | undefined;
+
+/** Ends playing at a second, unless it was stopped or put elsewhere before. */
+function stopAt(from: number, to: number) {
+  clearInterval(watch);
+  watch = setInterval(() => {
+    const second = transport.second();
+    const isOver = !transport.state().playing || second < from - 0.1 || second > to + 1;
+    if (!isOver && second < to) return;
+    clearInterval(watch);
+    if (!isOver) transport.stop();
+  }, 40);
 }
 
 async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {

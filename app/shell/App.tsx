@@ -30,8 +30,8 @@ function Root() {
           unstyled: true,
           classNames: {
             toast:
-              'flex w-40 flex-wrap items-center gap-2 rounded-medium border border-rule-strong bg-sheet px-3 py-2 font-sans text-work text-ink',
-            actionButton: 'ml-auto rounded-medium border border-rule-strong px-2 py-0.5 hover:bg-well',
+              'flex w-40 flex-wrap items-center gap-2 rounded-medium border border-edge bg-sheet px-3 py-2 font-sans text-work text-ink',
+            actionButton: 'ml-auto rounded-medium border border-edge px-2 py-0.5 hover:bg-well',
           },
         }}
       />
@@ -51,7 +51,7 @@ function Mishap() {
       <Wordmark />
       <p role="alert" className="max-w-md">
         {missing
-          ? 'There is no such place.'
+          ? 'Page not found.'
           : 'This place could not be shown. Your work is stored; reload the page to go on.'}
       </p>
       {!missing && (

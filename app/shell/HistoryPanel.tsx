@@ -107,7 +107,7 @@ function Entries({ history, disabled, onGo }: EntriesProps) {
                 disabled={disabled}
                 aria-current={index === now}
                 onClick={() => onGo(index)}
-                className={`flex h-full w-full items-center justify-between gap-3 border-l-3 px-2 text-left hover:bg-well ${index === now ? 'border-accent font-semibold' : 'border-transparent'} ${index > now ? 'text-ink-3' : ''}`}
+                className={`flex h-full w-full items-center justify-between gap-3 border-l-3 px-2 text-left hover:bg-well ${index === now ? 'border-ink font-semibold' : 'border-transparent'} ${index > now ? 'text-ink-3' : ''}`}
               >
                 <span className="truncate">
                   {entry?.label ?? (index === 0 ? 'As it was opened first' : '…')}

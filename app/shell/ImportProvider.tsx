@@ -139,7 +139,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         type="file"
         multiple
         hidden
-        aria-label="Standard MIDI Files to bring in"
+        aria-label="Standard MIDI Files to import"
         accept=".mid,.midi,.smf,.kar,.rmi,audio/midi,audio/x-midi"
         onChange={(event) => {
           importFiles(event.target.files ?? []);
@@ -147,8 +147,8 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         }}
       />
       {over && (
-        <div className="pointer-events-none fixed inset-0 z-50 flex items-center justify-center border-4 border-accent bg-ground/85">
-          <p className="font-serif text-2xl">Drop Standard MIDI Files to bring them in</p>
+        <div className="pointer-events-none fixed inset-0 z-50 flex items-center justify-center border-4 border-ink bg-ground/85">
+          <p className="font-serif text-2xl">Drop Standard MIDI Files to import them</p>
         </div>
       )}
       <Dialog
@@ -170,7 +170,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
                 ? 'Open as a session of its own'
                 : 'Open each as a session of its own'}
             </Button>
-            <Button look="quiet" className="justify-center" onClick={close}>
+            <Button className="justify-center" onClick={close}>
               Leave them
             </Button>
           </div>
@@ -198,7 +198,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
           </>
         )}
       </Dialog>
-      <Dialog open={stage?.kind === 'report'} title="What was found in the files" onClose={close}>
+      <Dialog open={stage?.kind === 'report'} title="Import report" onClose={close}>
         {stage?.kind === 'report' && <ImportReport outcomes={stage.outcomes} onClose={close} />}
       </Dialog>
     </ImportContext.Provider>

@@ -1,6 +1,6 @@
 import type { Repair } from '@ordle/core';
 import { Button } from '@/ui';
-import { counted } from '@/words/counts';
+import { counted, figures } from '@/words/counts';
 
 /** What became of one file. */
 export interface Outcome {
@@ -19,25 +19,35 @@ const MOST_REPAIRS = 100;
 /** Whether there is something to tell of the file itself. That it is not saved yet, the session tells. */
 export const isTroubled = ({ error, repairs }: Outcome): boolean => error !== null || repairs.length > 0;
 
-/** What was wrong with which files: those that failed first, then those that were repaired; the sound ones are only counted. */
+/** What was wrong with which files: those that failed first, then those that were repaired; the clean ones are folded away. */
 export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClose(): void }) {
   const failed = outcomes.filter(({ error }) => error !== null);
   const unsaved = outcomes.filter((outcome) => outcome.unsaved !== undefined && !isTroubled(outcome));
   const repaired = outcomes.filter(({ error, repairs }) => error === null && repairs.length > 0);
-  const sound = outcomes.filter((outcome) => !isTroubled(outcome) && outcome.unsaved === undefined).length;
+  const clean = outcomes.filter((outcome) => !isTroubled(outcome) && outcome.unsaved === undefined);
   return (
     <>
       <div className="flex flex-col gap-4 overflow-y-auto">
         <Files title="Not opened" outcomes={failed}>
-          {({ error }) => <p className="text-accent">{error}</p>}
+          {({ error }) => <p className="font-semibold text-ink">{error}</p>}
         </Files>
         <Files title="Opened, but not saved yet" outcomes={unsaved}>
-          {(outcome) => <p className="text-accent">{outcome.unsaved}</p>}
+          {(outcome) => <p className="font-semibold text-ink">{outcome.unsaved}</p>}
         </Files>
         <Files title="Repaired" outcomes={repaired}>
           {({ repairs }) => <Repairs repairs={repairs} />}
         </Files>
-        {sound > 0 && <p className="text-ink-2">{counted(sound, 'file')} opened with nothing wrong.</p>}
+        {clean.length > 0 && (
+          <details>
+            <summary className="cursor-pointer text-ink-2">{figures(clean.length)} clean</summary>
+            <ul className="mt-1 ml-4">
+              {clean.slice(0, MOST_FILES).map(({ file }, index) => (
+                <li key={index}>{file}</li>
+              ))}
+              {clean.length > MOST_FILES && <li>and {counted(clean.length - MOST_FILES, 'file')} more</li>}
+            </ul>
+          </details>
+        )}
       </div>
       <Button className="self-end" onClick={onClose}>
         Close

@@ -15,7 +15,7 @@ export function SavingState() {
   if (saving.state === 'failed') {
     const seconds = saving.retryAt === null ? null : Math.max(0, Math.ceil((saving.retryAt - now) / 1000));
     return (
-      <span className="flex min-w-0 items-center gap-2 text-quiet text-accent">
+      <span className="flex min-w-0 items-center gap-2 text-quiet font-semibold text-ink">
         <span className="max-w-96 truncate" role="alert" title={saving.message}>
           {mayWrite && 'Not saved. '}
           {saving.message}

@@ -35,7 +35,7 @@ export function SessionFrame() {
       <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
       {!mayWrite && (
-        <p role="status" className="border-b border-rule bg-accent-soft px-4 py-1.5">
+        <p role="status" className="border-b border-rule bg-well px-4 py-1.5">
           This session is open in another tab, so here you can look and listen only. It becomes yours to
           change as soon as the other tab lets it go.
         </p>

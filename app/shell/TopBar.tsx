@@ -49,7 +49,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
         <button
           type="button"
           onClick={() => run('palette')}
-          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-rule-strong bg-sheet px-2.5 text-ink-2 hover:text-ink"
+          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-edge bg-sheet px-2.5 text-ink-2 hover:text-ink"
         >
           Find an action
           <kbd className="rounded-small border border-rule px-1 font-sans text-[0.7rem]">
@@ -90,7 +90,7 @@ function SessionName() {
         }
         event.stopPropagation();
       }}
-      className="rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-rule-strong focus:border-rule-strong focus:bg-sheet"
+      className="rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-edge focus:border-edge focus:bg-sheet"
     />
   );
 }

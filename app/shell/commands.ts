@@ -2,7 +2,7 @@ import { commandGroup, registerCommands, type Command } from '@/commands';
 
 /** What can be done in every place, and in every place of a session. */
 const SHELL_COMMANDS = [
-  ...commandGroup('session', 'Taking back', [
+  ...commandGroup('session', 'Undo', [
     ['undo', 'Undo', 'Mod+Z'],
     ['redo', 'Redo', 'Mod+Shift+Z', 'Mod+Y'],
     ['history', 'Open the history', 'H'],
@@ -11,7 +11,7 @@ const SHELL_COMMANDS = [
     ['go-shelf', 'To the shelf'],
     ['go-bench', 'To the bench'],
     ['go-export', 'To export'],
-    ['bring-in', 'Bring in files'],
+    ['bring-in', 'Import files'],
     ['theme', 'Light or dark'],
   ]),
 ] as const satisfies readonly Command[];

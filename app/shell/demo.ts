@@ -11,7 +11,7 @@ async function fetchOrFail(path: string): Promise<Response> {
   if (!answer?.ok)
     throw new OrdleError(
       'demo-missing',
-      `The demo file ${path} could not be loaded. Reload the page; if that does not help, build the app anew.`,
+      `The demo file ${path} could not be loaded. Reload the page; if that does not help, build the app again.`,
     );
   return answer;
 }

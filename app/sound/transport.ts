@@ -97,7 +97,7 @@ async function loadBank(): Promise<ArrayBuffer> {
   if (!answer?.ok)
     throw new OrdleError(
       'bank-missing',
-      'The instrument sounds could not be loaded. Reload the page; if that does not help, build the app anew.',
+      'The instrument sounds could not be loaded. Reload the page; if that does not help, build the app again.',
     );
   return answer.arrayBuffer();
 }

@@ -53,6 +53,18 @@ export function changeWhere(
   changeStep(dispatch, part.id, stepId, `Where: ${describeWhere(where)}`, { where }, gesture);
 }
 
+/** The bars a step touches: from the first up to, not including, the second. */
+const barsOf = ({ where }: Step, endTick: number, { meter }: Timeline): [number, number] =>
+  where.bars ?? [1, barAt(meter, Math.max(0, endTick - 1)).number + 1];
+
+/** The bar a step would be split before at a tick: that of the nearest bar line; null where one side would be empty. */
+export function splitBar(step: Step, tick: number, endTick: number, timeline: Timeline): number | null {
+  const [from, to] = barsOf(step, endTick, timeline);
+  const here = barAt(timeline.meter, Math.max(0, tick));
+  const bar = tick - here.start < here.end - tick ? here.number : here.number + 1;
+  return bar <= from || bar >= to ? null : bar;
+}
+
 /**
  * Cuts the where of a step at the bar line nearest to a tick: the step keeps the bars before it, and a copy right after it, which
  * is the current one, gets those from it on. Throws OrdleError `no-split` where one side would be empty.
@@ -63,15 +75,14 @@ export function splitWhere(
   stepId: string,
   tick: number,
   endTick: number,
-  { meter }: Timeline,
+  timeline: Timeline,
 ) {
   const at = part.steps.order.indexOf(stepId);
   const step = listOf(part.steps)[at]?.step;
   if (!step) return;
-  const [from, to] = step.where.bars ?? [1, barAt(meter, Math.max(0, endTick - 1)).number + 1];
-  const here = barAt(meter, Math.max(0, tick));
-  const bar = tick - here.start < here.end - tick ? here.number : here.number + 1;
-  if (bar <= from || bar >= to) {
+  const [from, to] = barsOf(step, endTick, timeline);
+  const bar = splitBar(step, tick, endTick, timeline);
+  if (bar === null) {
     throw new OrdleError(
       'no-split',
       `Bring the play line to a bar line inside bars ${from} to ${to - 1}: the step is split there.`,

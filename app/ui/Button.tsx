@@ -8,7 +8,7 @@ interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
 
 const LOOKS = {
   main: 'bg-accent text-on-accent border-accent hover:brightness-110',
-  plain: 'bg-sheet text-ink border-rule-strong hover:bg-well',
+  plain: 'bg-sheet text-ink border-edge hover:bg-well',
   quiet: 'border-transparent text-ink-2 hover:text-ink hover:bg-well',
 };
 

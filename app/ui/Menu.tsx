@@ -16,7 +16,7 @@ export function Menu({ trigger, items, align = 'end' }: MenuProps) {
         <DropdownMenu.Content
           align={align}
           sideOffset={4}
-          className="z-50 min-w-40 rounded-medium border border-rule-strong bg-sheet py-1"
+          className="z-50 min-w-40 rounded-medium border border-edge bg-sheet py-1"
         >
           {items.map((item) => (
             <DropdownMenu.Item

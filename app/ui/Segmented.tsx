@@ -47,14 +47,14 @@ const Choice = memo(function Choice({ label, value, options, disabled, onChange 
       value={value}
       disabled={disabled}
       onValueChange={onChange}
-      className="flex w-full overflow-hidden rounded-medium border border-rule-strong"
+      className="flex w-full overflow-hidden rounded-medium border border-edge"
     >
       {options.map((option) => (
         <ToggleGroup.Item
           key={option.value}
           value={option.value}
           title={option.title}
-          className="flex-1 border-r border-rule px-1.5 py-0.5 text-work whitespace-nowrap text-ink-2 last:border-r-0 hover:bg-well data-[state=on]:bg-ink data-[state=on]:text-sheet disabled:opacity-45"
+          className="flex-1 border-r border-rule px-1.5 py-0.5 text-work whitespace-nowrap text-ink-2 last:border-r-0 hover:bg-well data-[state=on]:bg-set data-[state=on]:text-on-set disabled:opacity-45"
         >
           {option.label}
         </ToggleGroup.Item>

@@ -22,7 +22,7 @@ export function Select({ label, value, disabled, className = '', setting, onChan
       value={mixed ? '' : value}
       disabled={disabled}
       onChange={(event) => onChange(event.target.value)}
-      className={`h-6 rounded-medium border border-rule-strong bg-sheet px-1 text-work disabled:opacity-45 ${className}`}
+      className={`h-6 rounded-medium border border-edge bg-sheet px-1 text-work disabled:opacity-45 ${className}`}
     >
       {mixed && (
         <option value="" hidden>

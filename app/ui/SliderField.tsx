@@ -162,7 +162,7 @@ const Thumb = memo(function Thumb({
       <Slider.Thumb
         aria-label={label}
         aria-valuetext={mixed ? 'mixed' : undefined}
-        className={`block h-3.5 w-1.5 rounded-[1px] ${mixed ? 'bg-ink-3' : 'bg-ink'} hover:bg-accent`}
+        className={`block h-3.5 w-1.5 rounded-[1px] ${mixed ? 'bg-ink-3' : 'bg-ink'} hover:bg-ink-2`}
       />
     </Slider.Root>
   );

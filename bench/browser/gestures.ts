@@ -29,7 +29,7 @@ export async function marqueeAndMove(page: Page): Promise<BenchRow[]> {
   await page.getByLabel('Bars, to').fill('21');
   await page.getByTestId('found').getByText(/found/).waitFor();
   await page.waitForTimeout(500);
-  await page.getByRole('button', { name: 'Select them' }).click();
+  await page.getByRole('button', { name: /^Select [0-9,]+ notes?$/ }).click();
   await page.keyboard.press('z');
   await page.waitForTimeout(300);
   const count = (await page.getByTestId('selected').locator('b').textContent()) ?? '';

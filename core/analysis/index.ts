@@ -7,3 +7,5 @@ export * from './partFacts';
 export * from './startingStep';
 export * from './likelyGrid';
 export * from './overlaps';
+export * from './trouble';
+export * from './changeReading';

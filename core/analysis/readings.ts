@@ -1,4 +1,4 @@
-import type { NoteTable } from '../model';
+import { rowsById, type NoteTable } from '../model';
 import { createPull, touchedRows, type QuantizeStep } from '../steps';
 import { createGrid, nearestLines, ticksToSeconds, type NoteValue, type Timeline } from '../time';
 
@@ -14,10 +14,11 @@ export interface MoveReading {
   largestMs: number;
   spreadBeforeMs: number;
   spreadAfterMs: number;
-  /** Counts of distances from the line before and after, in `HISTOGRAM_BINS` bins over ± `histogramReachMs`. */
+  /** Counts of distances from the line before and after, in `HISTOGRAM_BINS` bins over ± `histogramReachMs`; `beyond` counts those farther out. */
   histogramReachMs: number;
   histogramBefore: Uint32Array;
   histogramAfter: Uint32Array;
+  beyond: { before: number; after: number };
 }
 
 export const HISTOGRAM_BINS = 33;
@@ -30,7 +31,7 @@ export function readMoves(
   timeline: Timeline,
 ): MoveReading {
   const touched = touchedRows(before, step.where, timeline);
-  const rowAfter = rowsById(after);
+  const rowAfter = rowsById(after).rowOf;
   const pull = createPull(step, timeline);
   const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
   const useEnds = step.edge === 'end';
@@ -43,8 +44,9 @@ export function readMoves(
   const offsetsAfter: number[] = [];
   const moves: number[] = [];
   for (let row = 0; row < before.length; row++) {
-    const other = rowAfter.get(before.id[row]);
-    if (!touched[row] || other === undefined) continue;
+    if (!touched[row]) continue;
+    const other = rowAfter(before.id[row]);
+    if (other < 0) continue;
     offsetsBefore.push((second(from[row]) - second(linesBefore[row])) * 1000);
     offsetsAfter.push((second(to[other]) - second(linesAfter[other])) * 1000);
     const moved = Math.abs(to[other] - from[row]);
@@ -62,6 +64,7 @@ export function readMoves(
     histogramReachMs: reach,
     histogramBefore: histogram(offsetsBefore, reach),
     histogramAfter: histogram(offsetsAfter, reach),
+    beyond: { before: countBeyond(offsetsBefore, reach), after: countBeyond(offsetsAfter, reach) },
   };
 }
 
@@ -86,12 +89,6 @@ export function latenessOf(
 /** Root mean square of `latenessOf`: the spread of a part against a grid, in milliseconds. */
 export function spreadOf(lateness: Float32Array): number {
   return rootMeanSquare(lateness);
-}
-
-function rowsById(notes: NoteTable): Map<number, number> {
-  const rows = new Map<number, number>();
-  for (let row = 0; row < notes.length; row++) rows.set(notes.id[row], row);
-  return rows;
 }
 
 export function median(values: readonly number[]): number {
@@ -123,8 +120,11 @@ function niceReach(offsets: readonly number[]): number {
 function histogram(offsets: readonly number[], reach: number): Uint32Array {
   const bins = new Uint32Array(HISTOGRAM_BINS);
   for (const offset of offsets) {
-    const at = Math.floor(((offset + reach) / (2 * reach)) * HISTOGRAM_BINS);
-    bins[Math.min(HISTOGRAM_BINS - 1, Math.max(0, at))]++;
+    if (Math.abs(offset) > reach) continue;
+    bins[Math.min(HISTOGRAM_BINS - 1, Math.floor(((offset + reach) / (2 * reach)) * HISTOGRAM_BINS))]++;
   }
   return bins;
 }
+
+const countBeyond = (offsets: readonly number[], reach: number): number =>
+  offsets.reduce((count, offset) => count + (Math.abs(offset) > reach ? 1 : 0), 0);

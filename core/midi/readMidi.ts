@@ -20,7 +20,7 @@ const HEADER = 0x4d546864; // "MThd"
 export function readMidi(bytes: Uint8Array): MidiReading {
   const repairs: Repair[] = [];
   const header = readHeader(bytes, repairs);
-  const tracks = readTracks(bytes, header.next, repairs);
+  const tracks = readTracks(bytes, header.next, header.division, repairs);
   if (tracks.length === 0) {
     throw new OrdleError(
       'no-tracks',

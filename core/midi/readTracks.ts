@@ -1,7 +1,9 @@
+import { barAt, createTimeline, type Division, type MeterMap } from '../time';
 import { TRACK, findChunk, isChunkEnd, isChunkType, trackLimit } from './chunks';
 import type { MidiTrack, Repair } from './file';
 import { createTrackReader, isPlainEvent, type ReadTrack, type TrackReading } from './readTrack';
 import { releaseStuckNotes } from './releaseStuckNotes';
+import { collectTempoAndMeter } from './tempoAndMeter';
 
 /** Tracks read a second time at most, to find out whether "MTrk" inside them begins another: more would cost quadratic time. */
 const MOST_SECOND_READINGS = 64;
@@ -10,7 +12,12 @@ const MOST_SECOND_READINGS = 64;
 const MOST_PASSED_OVER = 200;
 
 /** Reads every track from byte `from` on; what had to be repaired or given up is put on `repairs`. */
-export function readTracks(bytes: Uint8Array, from: number, repairs: Repair[]): MidiTrack[] {
+export function readTracks(
+  bytes: Uint8Array,
+  from: number,
+  division: Division,
+  repairs: Repair[],
+): MidiTrack[] {
   const tracks: MidiTrack[] = [];
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const readTrack = createTrackReader(bytes);
@@ -37,7 +44,13 @@ export function readTracks(bytes: Uint8Array, from: number, repairs: Repair[]): 
     const end = swallowed >= 0 ? swallowed : endsItself ? reading.stop : limit;
     reportEnd(reading, { index, body, end, claimedEnd, trusted: trusted && swallowed < 0 }, bytes, repairs);
     position = end;
-    tracks.push(releaseStuckNotes(reading, index, repairs, firstRepair));
+    // The meter stands in this track or in one before it, where a file has one at all.
+    let meter: MeterMap | null = null;
+    const barOf = (tick: number) => {
+      meter ??= createTimeline(division, [], collectTempoAndMeter([...tracks, reading.track]).meters).meter;
+      return barAt(meter, tick).number;
+    };
+    tracks.push(releaseStuckNotes(reading, index, repairs, firstRepair, barOf));
   }
   if (passedOver > MOST_PASSED_OVER) {
     repairs.push({

@@ -1,6 +1,7 @@
 import { createEventBuilder, payloadOf, type EventColumns } from './events';
 import type { MidiTrack, Repair } from './file';
 import { NEVER_RELEASED, pairNotes } from './pairNotes';
+import { pitchName } from './pitchNames';
 import type { TrackReading } from './readTrack';
 
 /** Most stuck notes reported one by one; the rest are counted in one line. */
@@ -8,15 +9,17 @@ const MOST_REPORTED = 100;
 
 /**
  * Gives every note that is never released a note-off at the end of the track (a tick after its start when it
- * starts there), and reports each. A sound track comes back as it is.
+ * starts there), and reports each; `barOf` tells the number of a tick's bar. A sound track comes back as it is.
  */
 export function releaseStuckNotes(
   reading: TrackReading,
   trackIndex: number,
   repairs: Repair[],
   firstRepair: number,
+  barOf: (tick: number) => number,
 ): MidiTrack {
   const { track, eventByte } = reading;
+  const { tick, status, data1 } = track.events;
   const pairs = pairNotes(track.events);
   const stuck: number[] = [];
   for (let note = 0; note < pairs.on.length; note++) {
@@ -26,7 +29,7 @@ export function releaseStuckNotes(
   stuck.slice(0, MOST_REPORTED).forEach((row) => {
     repairs.push({
       code: 'stuck-note',
-      message: `The note ${track.events.data1[row]} of channel ${(track.events.status[row] & 15) + 1} at tick ${track.events.tick[row]} is never released; it was ended with the track.`,
+      message: `${pitchName(data1[row])}, channel ${(status[row] & 15) + 1}, bar ${barOf(tick[row])} is never released; it was ended with the track.`,
       track: trackIndex,
       byte: eventByte[row],
     });

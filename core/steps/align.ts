@@ -85,7 +85,7 @@ export const align: StepKind<AlignStep> = {
   kind: 'align',
   title: 'Align',
   work: 'time',
-  hint: 'Pull notes toward the strokes of another part',
+  hint: 'Pull notes toward another part’s strokes',
   schema,
   apply,
   describe: ({ to, toWhere, strength, reachMs }) =>

@@ -277,7 +277,7 @@ function barsWithNotes(notes: NoteTable, timeline: Timeline): number[] {
 
 function describe(step: PedalStep): string {
   const lane = step.lane === 'cc64' ? '' : `${step.lane}: `;
-  if (step.op === 'repedal') return `${lane}again by the ${step.by}`;
+  if (step.op === 'repedal') return `${lane}re-pedal at ${step.by === 'harmony' ? 'chord changes' : 'bars'}`;
   if (step.op === 'draw')
     return `${lane}${step.spans.length === 1 ? '1 press' : `${step.spans.length} presses`}`;
   if (step.op === 'remove') return `${lane}removed`;

@@ -278,7 +278,7 @@ export const quantize: StepKind<QuantizeStep> = {
   kind: 'quantize',
   title: 'Quantize',
   work: 'time',
-  hint: 'Draw starts, ends or both to the lines of a grid',
+  hint: 'Pull starts, ends or both to the lines of a grid',
   schema,
   apply,
   describe,

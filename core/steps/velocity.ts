@@ -113,7 +113,7 @@ export const velocity: StepKind<VelocityStep> = {
   kind: 'velocity',
   title: 'Velocity',
   work: 'loudness',
-  hint: 'Scale, even out, ramp or limit loudness',
+  hint: 'Scale, compress, ramp or limit loudness',
   schema,
   apply,
   describe,

@@ -118,9 +118,14 @@ function paintHandles(context: CanvasRenderingContext2D, scene: LaneScene) {
     const isSelected = selected.has(row);
     if (!roomy && !isSelected) continue;
     const [x, y] = [xInLane(scene, points.tick[row]), yOfValue(view, points.value[row], height)];
-    context.fillStyle = isSelected ? colours.accent : colours.parts[scene.ink];
-    const size = isSelected ? 7 : 5;
-    context.fillRect(x - size / 2, y - size / 2, size, size);
+    context.fillStyle = colours.parts[scene.ink];
+    context.fillRect(x - 2.5, y - 2.5, 5, 5);
+    if (!isSelected) continue;
+    context.lineWidth = 1.5;
+    context.strokeStyle = colours.sheet;
+    context.strokeRect(x - 3.25, y - 3.25, 6.5, 6.5);
+    context.strokeStyle = colours.ink;
+    context.strokeRect(x - 4.75, y - 4.75, 9.5, 9.5);
   }
 }
 
@@ -154,7 +159,7 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
     const bar = outline(view.points, press);
     if (!bar) continue;
     painted = bar.right;
-    context.fillStyle = scene.selected.has(press.first) ? colours.accent : colours.parts[scene.ink];
+    context.fillStyle = scene.selected.has(press.first) ? colours.ink : colours.parts[scene.ink];
     context.globalAlpha = 0.25;
     context.fill(bar.path);
     context.globalAlpha = 1;
@@ -181,7 +186,7 @@ function paintPresses(context: CanvasRenderingContext2D, scene: LaneScene) {
 /** The points that go along where they would come to lie if the notes were let go now. */
 function paintCarried(context: CanvasRenderingContext2D, scene: LaneScene) {
   const { view, along, carried, colours } = scene;
-  context.strokeStyle = colours.accent;
+  context.strokeStyle = colours.ink;
   context.lineWidth = 1.5;
   for (const [from, to] of along) {
     let y = yOfValue(view, heldValue(view.points, from, view.resting), scene.height);
@@ -201,7 +206,7 @@ function paintCarried(context: CanvasRenderingContext2D, scene: LaneScene) {
 
 function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
   const { stroke, box, colours, height, view } = scene;
-  context.strokeStyle = colours.accent;
+  context.strokeStyle = colours.ink;
   if (stroke && stroke.length > 0) {
     context.lineWidth = 2;
     context.beginPath();
@@ -227,7 +232,7 @@ function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
   if (!box) return;
   context.lineWidth = 1;
   context.globalAlpha = 0.12;
-  context.fillStyle = colours.accent;
+  context.fillStyle = colours.ink;
   context.fillRect(box.left, box.top, box.right - box.left, box.bottom - box.top);
   context.globalAlpha = 1;
   context.strokeRect(box.left + 0.5, box.top + 0.5, box.right - box.left, box.bottom - box.top);

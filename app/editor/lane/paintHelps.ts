@@ -7,7 +7,7 @@ import { cornersOf } from './shapeGestures';
 /** The stretches of time whose points go along with the selected notes, and where they are being dragged to. */
 export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) {
   const { along, carried, height, colours, width, gutter } = scene;
-  context.fillStyle = colours.accent;
+  context.fillStyle = colours.ink;
   for (const [from, to] of along) {
     const band = (by: number, alpha: number) => {
       const [left, right] = [xInLane(scene, from + by), xInLane(scene, to + by)];
@@ -35,7 +35,7 @@ function paintError(context: CanvasRenderingContext2D, scene: LaneScene) {
   if (!error) return;
   const x = xInLane(scene, error.at);
   const y = yOfValue(view, error.value, height);
-  context.strokeStyle = colours.accent;
+  context.strokeStyle = colours.ink;
   context.lineWidth = 1.5;
   context.beginPath();
   context.moveTo(x, y);
@@ -55,7 +55,7 @@ function paintCorners(context: CanvasRenderingContext2D, scene: LaneScene) {
   );
   const [left, right] = [corners[0].x, corners[3].x];
   const [bottom, top] = [corners[0].y, corners[3].y];
-  context.strokeStyle = colours.accent;
+  context.strokeStyle = colours.ink;
   context.lineWidth = 1;
   context.setLineDash([2, 3]);
   context.strokeRect(left, top, right - left, bottom - top);
@@ -77,7 +77,7 @@ function paintBend(context: CanvasRenderingContext2D, scene: LaneScene) {
   context.arc(x, y, 5, 0, 2 * Math.PI);
   context.fillStyle = colours.sheet;
   context.fill();
-  context.strokeStyle = colours.accent;
+  context.strokeStyle = colours.ink;
   context.lineWidth = 2;
   context.stroke();
 }

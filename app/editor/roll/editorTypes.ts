@@ -17,6 +17,7 @@ export type EditorContent = Omit<
   | 'selected'
   | 'focused'
   | 'preview'
+  | 'sounding'
   | 'selectionSpan'
   | 'litStep'
   | 'lit'
@@ -35,6 +36,8 @@ export interface EditorEvents {
   onWindow(window: EditorWindow): void;
   /** A place on the ruler was clicked. */
   onLocate(tick: number): void;
+  /** A place on the strip over the whole part was clicked. */
+  onPlayAround(tick: number): void;
   /** A stretch of the ruler was dragged over; null when the drag is only under way. */
   onLoop(from: number, to: number): void;
   /** Notes were selected, by id. */

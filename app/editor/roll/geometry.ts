@@ -15,8 +15,8 @@ export interface Layout {
   velocities: number;
 }
 
-export const OVERVIEW_HEIGHT = 30;
-export const RULER_HEIGHT = 30;
+export const OVERVIEW_HEIGHT = 44;
+export const RULER_HEIGHT = 24;
 export const VELOCITY_HEIGHT = { least: 48, most: 320 };
 export const PIANO_GUTTER = 46;
 export const DRUM_GUTTER = 118;

@@ -39,9 +39,11 @@ export function paintHarmony(context: CanvasRenderingContext2D, scene: Scene) {
     context.fillStyle = colours.rule;
     context.fillRect(Math.round(left), top + 1, 1, layout.harmony);
     const height = (Math.min(FULL, Math.abs(amount)) / FULL) * half;
-    context.fillStyle = colours.accentSoft;
+    context.fillStyle = scene.colours.parts[scene.ink];
+    context.globalAlpha = 0.3;
     if (amount > 0) context.fillRect(left + 1, middle - height, right - left - 1, height);
     else if (amount < 0) context.fillRect(left + 1, middle + 1, right - left - 1, height);
+    context.globalAlpha = 1;
     if (right - left < 20) return;
     context.fillStyle = amount === 0 ? colours.ink3 : colours.ink;
     const words = amount > 0 ? `+${amount}` : amount < 0 ? `−${-amount}` : '0';

@@ -140,6 +140,7 @@ function noteGesture(
           kind: 'trim',
           edge: press.edge,
           ticks: free ? Math.round(ticks) : snapped(target, from + ticks) - from,
+          at: { x, y },
         };
       } else {
         const semitones = Math.round((pitchAt(y, window, target.layout()) - press.pitch) * 1);
@@ -150,7 +151,13 @@ function noteGesture(
           : Math.abs(ticks) < window.ticksPerPixel * DRAG
             ? 0
             : brought(target, from, from + ticks) - from;
-        preview = { kind: 'move', ticks: Math.max(-room, wanted), semitones, copy: isMod(event) };
+        preview = {
+          kind: 'move',
+          ticks: Math.max(-room, wanted),
+          semitones,
+          copy: isMod(event),
+          at: { x, y },
+        };
         const pitch = notes.pitch[held] + semitones;
         if (pitch !== sounded && pitch >= 0 && pitch <= 127)
           target.sound((sounded = pitch), notes.velocity[held]);
@@ -161,7 +168,9 @@ function noteGesture(
       target.preview(null);
       if (preview?.kind === 'move' || preview?.kind === 'trim') {
         const still = preview.ticks === 0 && (preview.kind === 'trim' || preview.semitones === 0);
-        if (!still) target.done(preview);
+        const gesture = { ...preview };
+        delete gesture.at;
+        if (!still) target.done(gesture);
       } else if (!dragged) {
         if (adding) target.select([row], 'toggle');
         else if (already !== undefined) {

@@ -1,5 +1,5 @@
 import { positionAt } from '@ordle/core';
-import { xOf } from './geometry';
+import { rollTop, xOf } from './geometry';
 import type { Scene } from './scene';
 
 /** Where what is dragged would come to lie, in ticks; null while nothing is dragged in time. */
@@ -33,4 +33,42 @@ export function paintDragged(context: CanvasRenderingContext2D, scene: Scene) {
   context.fillRect(x, top + 1, 1, layout.ruler - 2);
   context.fillStyle = colours.sheet;
   context.fillText(words, left + 4, top + 10);
+}
+
+const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value)}`;
+
+/** What a drag changes, in words: by how much in time and pitch, or how long the note would be. */
+function changeInWords({ preview, view, selected, ticksPerMs }: Scene): string {
+  if (preview?.kind === 'trim' && view) {
+    const row = selected.indexOf(1);
+    const length = row < 0 ? 0 : view.notes.end[row] - view.notes.start[row];
+    return `length ${Math.max(1, Math.round(length + (preview.edge === 'end' ? preview.ticks : -preview.ticks)))}`;
+  }
+  if (preview?.kind !== 'move') return '';
+  const { ticks, semitones } = preview;
+  return [
+    ...(ticks === 0
+      ? []
+      : [`${signed(Math.round(ticks))} ticks, ${signed(Math.round(ticks / ticksPerMs))} ms`]),
+    ...(semitones === 0
+      ? []
+      : [`${signed(semitones)} ${Math.abs(semitones) === 1 ? 'semitone' : 'semitones'}`]),
+  ].join('; ');
+}
+
+/** Beside the pointer: what the drag changes. */
+export function paintChange(context: CanvasRenderingContext2D, scene: Scene) {
+  const { preview, layout, colours } = scene;
+  const at = preview && 'at' in preview ? preview.at : undefined;
+  const words = at ? changeInWords(scene) : '';
+  if (!at || words === '') return;
+  context.font = `600 12px ${colours.font}`;
+  context.textBaseline = 'middle';
+  const width = context.measureText(words).width + 10;
+  const left = Math.min(at.x + 14, layout.width - width - 2);
+  const top = Math.max(rollTop(layout) + 2, at.y - 26);
+  context.fillStyle = colours.ink;
+  context.fillRect(left, top, width, 18);
+  context.fillStyle = colours.sheet;
+  context.fillText(words, left + 5, top + 9);
 }

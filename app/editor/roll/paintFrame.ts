@@ -1,6 +1,7 @@
 import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
+import { paintHeat } from './paintMarks';
 import { paintPitchSpan } from './paintSpans';
 import { secondLabels } from './secondLabels';
 import type { Scene } from './scene';
@@ -17,12 +18,17 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
   context.clip();
   if (loop.on && loop.to > loop.from) {
     const x = xOf(loop.from, window, layout);
-    context.fillStyle = colours.accentSoft;
-    context.fillRect(x, top, xOf(loop.to, window, layout) - x, layout.ruler - 8);
+    const right = xOf(loop.to, window, layout);
+    context.fillStyle = colours.well;
+    context.fillRect(x, top, right - x, layout.ruler - 6);
+    context.fillStyle = colours.ink;
+    context.fillRect(x, top, right - x, 3);
+    for (const edge of [x, right - 2]) context.fillRect(edge, top, 2, layout.ruler - 6);
   }
   context.textBaseline = 'middle';
   if (scene.time === 'seconds') {
     paintSeconds(context, scene);
+    paintHeat(context, scene);
     context.restore();
     context.fillStyle = colours.ruleStrong;
     context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
@@ -52,6 +58,7 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
       context.fillText(`${number}.${beat + 1}`, beatX + 3, top + 10);
     }
   });
+  paintHeat(context, scene);
   context.restore();
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
@@ -141,69 +148,4 @@ function paintKey(
   context.textAlign = 'right';
   context.fillText(pitchName(pitch, middleC), layout.gutter - 6, middle);
   context.textAlign = 'left';
-}
-
-/** How far late (up) and early (down) the part is along its whole length, with the window's frame on it. */
-export function paintOverview(context: CanvasRenderingContext2D, scene: Scene, endTick: number) {
-  const { layout, window, colours, view } = scene;
-  context.fillStyle = colours.well;
-  context.fillRect(0, 0, layout.width, layout.overview);
-  const width = rollWidth(layout);
-  const middle = Math.round(layout.overview / 2);
-  context.fillStyle = colours.rule;
-  context.fillRect(layout.gutter, middle, width, 1);
-  if (view && view.notes.length > 0) {
-    const { up, down, reach } = overviewBins(scene, endTick, Math.floor(width / 2));
-    const scale = (middle - 2) / reach;
-    for (let bin = 0; bin < up.length; bin++) {
-      const x = layout.gutter + bin * 2;
-      const above = Math.min(middle - 2, up[bin] * scale);
-      const below = Math.min(middle - 2, down[bin] * scale);
-      context.fillStyle = colours.late;
-      if (above > 0.3) context.fillRect(x, middle - above, 1.5, above);
-      context.fillStyle = colours.early;
-      if (below > 0.3) context.fillRect(x, middle + 1, 1.5, below);
-    }
-  }
-  context.font = `10.5px ${colours.font}`;
-  context.textBaseline = 'middle';
-  context.fillStyle = colours.ink2;
-  context.fillText('late', 6, 8);
-  context.fillText('early', 6, layout.overview - 8);
-  const left = layout.gutter + (Math.max(0, window.tick) / endTick) * width;
-  const right =
-    layout.gutter + (Math.min(endTick, window.tick + width * window.ticksPerPixel) / endTick) * width;
-  context.strokeStyle = colours.ink;
-  context.lineWidth = 1;
-  context.strokeRect(
-    Math.round(left) + 0.5,
-    1.5,
-    Math.max(6, Math.round(right - left) - 1),
-    layout.overview - 3,
-  );
-}
-
-interface Bins {
-  up: Float32Array;
-  down: Float32Array;
-  reach: number;
-}
-
-let cached: { late: Float32Array; endTick: number; count: number; bins: Bins } | null = null;
-
-/** Largest lateness and earliness in each bin of the part, kept until the part or the width changes. */
-function overviewBins({ view }: Scene, endTick: number, count: number): Bins {
-  const late = view?.late ?? new Float32Array(0);
-  if (cached && cached.late === late && cached.endTick === endTick && cached.count === count)
-    return cached.bins;
-  const up = new Float32Array(count);
-  const down = new Float32Array(count);
-  for (let row = 0; view && row < late.length; row++) {
-    const bin = Math.min(count - 1, Math.max(0, Math.floor((view.notes.start[row] / endTick) * count)));
-    if (late[row] > up[bin]) up[bin] = late[row];
-    else if (-late[row] > down[bin]) down[bin] = -late[row];
-  }
-  const bins = { up, down, reach: 60 };
-  cached = { late, endTick, count, bins };
-  return bins;
 }

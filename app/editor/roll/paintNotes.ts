@@ -3,14 +3,17 @@ import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import { inkOf } from './inkOf';
 import { paintLit } from './paintSpans';
 import { paintCrowd } from './paintCrowd';
+import { paintChange } from './paintDragged';
+import { paintSoundingNotes } from './paintSounding';
 import { paintStrokes } from './paintStrokes';
-import { paintTraces, paintWhiskers } from './paintTraces';
+import { MOST_MARKED, noteHeight, paintMarks } from './paintMarks';
+import { paintTraces } from './paintTraces';
 import type { OtherPart, Scene } from './scene';
 import { GRIP } from './stretchGesture';
 import { visibleRows } from './visibleRows';
 
 /** Past this many notes in sight they are painted as pixels: nobody can tell single ones apart. */
-const MOST_SINGLE_NOTES = 1500;
+const MOST_SINGLE_NOTES = MOST_MARKED;
 
 /** Traces, whiskers and notes of the part. */
 export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
@@ -37,12 +40,10 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
     paintSelected(context, scene, view.notes, first, end);
   } else {
     if (traces) paintTraces(context, scene, first, end);
-    if (scene.show !== 'played' || !view.traceStart) {
-      paintRings(context, scene, first, end);
-      paintSingly(context, scene, view.notes, first, end);
-      if (traces) paintWhiskers(context, scene, first, end);
-      paintStrokes(context, scene, first, end);
-    } else paintPlayed(context, scene, first, end);
+    paintRings(context, scene, first, end);
+    paintSingly(context, scene, view.notes, first, end);
+    if (traces) paintMarks(context, scene, first, end);
+    paintStrokes(context, scene, first, end);
   }
   context.restore();
 }
@@ -91,26 +92,6 @@ function paintOther(
   context.globalAlpha = 1;
 }
 
-/** Only as played: the notes where their traces are. */
-function paintPlayed(context: CanvasRenderingContext2D, scene: Scene, first: number, end: number) {
-  const { layout, window, colours, view } = scene;
-  if (!view?.traceStart || !view.traceEnd) return;
-  context.fillStyle = colours.parts[scene.ink];
-  for (let row = first; row < end; row++) {
-    const start = view.traceStart[row];
-    if (Number.isNaN(start)) continue;
-    context.globalAlpha = inkOf(view.notes.velocity[row]);
-    const width = Math.max(2, (view.traceEnd[row] - start) / window.ticksPerPixel - 1);
-    context.fillRect(
-      xOf(start, window, layout),
-      yOf(view.notes.pitch[row], window, layout) + 0.5,
-      width,
-      Math.max(2, window.rowHeight - 2),
-    );
-  }
-  context.globalAlpha = 1;
-}
-
 /** In a crowd the selected notes are drawn over it, as far as there are not too many of them. */
 function paintSelected(
   context: CanvasRenderingContext2D,
@@ -120,7 +101,7 @@ function paintSelected(
   end: number,
 ) {
   const { window, layout, colours, selected } = scene;
-  context.fillStyle = colours.accent;
+  context.fillStyle = colours.ink;
   let left = 4000;
   for (let row = first; row < end && left > 0; row++) {
     if (selected[row] === 0) continue;
@@ -143,7 +124,7 @@ function paintSingly(
   end: number,
 ) {
   const { layout, window, colours, selected, preview } = scene;
-  const height = Math.max(2, window.rowHeight - (window.rowHeight > 6 ? 2 : 1));
+  const height = noteHeight(window.rowHeight);
   const ink = colours.parts[scene.ink];
   const erased = preview?.kind === 'erase' ? preview.rows : null;
   for (let row = first; row < end; row++) {
@@ -162,6 +143,7 @@ function paintSingly(
     }
     const x = xOf(start, window, layout);
     const width = Math.max(2, (finish - start) / window.ticksPerPixel - 1);
+    if (isSelected && preview) paintGhost(context, scene, notes, row);
     if (x + width < layout.gutter) continue;
     const y = yOf(pitch, window, layout);
     context.fillStyle = ink;
@@ -171,11 +153,41 @@ function paintSingly(
     // A firm left edge: where a note starts is what matters most here.
     context.fillRect(x, y + 0.5, Math.min(2, width), height);
     context.globalAlpha = 1;
-    if (!isSelected) continue;
-    context.strokeStyle = colours.accent;
-    context.lineWidth = 2;
-    context.strokeRect(x - 1, y - 0.5, width + 2, height + 2);
+    if (isSelected) paintRing(context, scene, x, y + 0.5, width, height);
   }
+}
+
+/** Where a note that is being moved or trimmed stands so far. */
+function paintGhost(context: CanvasRenderingContext2D, scene: Scene, notes: ViewNotes, row: number) {
+  const { layout, window, colours } = scene;
+  const width = Math.max(2, (notes.end[row] - notes.start[row]) / window.ticksPerPixel - 1);
+  context.globalAlpha = 1;
+  context.lineWidth = 1;
+  context.strokeStyle = colours.ink3;
+  context.setLineDash([2, 2]);
+  context.strokeRect(
+    xOf(notes.start[row], window, layout) + 0.5,
+    yOf(notes.pitch[row], window, layout) + 1,
+    width,
+    noteHeight(window.rowHeight),
+  );
+  context.setLineDash([]);
+}
+
+/** Around a selected note: a ring of ink with a gap of paper, so that it is told from the note whatever its colour. */
+function paintRing(
+  context: CanvasRenderingContext2D,
+  { colours }: Scene,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+) {
+  context.lineWidth = 1.5;
+  context.strokeStyle = colours.sheet;
+  context.strokeRect(x - 0.75, y - 0.75, width + 1.5, height + 1.5);
+  context.strokeStyle = colours.ink;
+  context.strokeRect(x - 2.25, y - 2.25, width + 4.5, height + 4.5);
 }
 
 /** What changes while nothing else does: the note under the pointer, the one the keyboard stands on, and what a gesture would add. */
@@ -192,18 +204,17 @@ export function paintOverlay(context: CanvasRenderingContext2D, scene: Scene) {
     const y = yOf(view.notes.pitch[row], window, layout);
     context.strokeStyle = colours.ink;
     context.lineWidth = 1;
-    context.strokeRect(
-      x - room,
-      y - room + 0.5,
-      width + 2 * room,
-      Math.max(2, window.rowHeight - 2) + 2 * room,
-    );
+    context.strokeRect(x - room, y - room + 0.5, width + 2 * room, noteHeight(window.rowHeight) + 2 * room);
   };
   paintLit(context, scene);
+  paintSoundingNotes(context, scene);
   if (hovered >= 0) outline(hovered, 1);
-  if (focused >= 0 && scene.preview === null) outline(focused, 3.5);
+  context.setLineDash([2, 2]);
+  if (focused >= 0 && scene.preview === null) outline(focused, 4.5);
+  context.setLineDash([]);
   paintGrip(context, scene);
   paintPreview(context, scene);
+  paintChange(context, scene);
   context.restore();
 }
 
@@ -214,7 +225,7 @@ function paintGrip(context: CanvasRenderingContext2D, scene: Scene) {
   const factor = preview?.kind === 'stretch' ? preview.factor : 1;
   const x = Math.round(xOf(span.from + factor * (span.to - span.from), window, layout));
   const top = rollTop(layout);
-  context.fillStyle = colours.accent;
+  context.fillStyle = colours.ink;
   context.fillRect(x, top, 1, rollHeight(layout));
   context.fillRect(x - GRIP.width / 2, top, GRIP.width, GRIP.height);
   context.fillStyle = colours.sheet;
@@ -239,9 +250,9 @@ function paintPreview(context: CanvasRenderingContext2D, scene: Scene) {
       xOf(start, window, layout),
       yOf(pitch, window, layout) + 0.5,
       Math.max(2, (end - start) / window.ticksPerPixel - 1),
-      Math.max(2, window.rowHeight - 2),
+      noteHeight(window.rowHeight),
     );
-  context.fillStyle = colours.accent;
+  context.fillStyle = colours.parts[scene.ink];
   if (preview.kind === 'draw') block(preview.start, preview.end, preview.pitch);
   else if (preview.kind === 'move' && preview.copy) {
     context.globalAlpha = 0.7;
@@ -256,10 +267,11 @@ function paintPreview(context: CanvasRenderingContext2D, scene: Scene) {
     context.globalAlpha = 1;
   } else if (preview.kind === 'marquee') {
     const [width, height] = [preview.right - preview.left, preview.bottom - preview.top];
-    context.globalAlpha = 0.12;
+    context.fillStyle = colours.ink;
+    context.globalAlpha = 0.08;
     context.fillRect(preview.left, preview.top, width, height);
     context.globalAlpha = 1;
-    context.strokeStyle = colours.accent;
+    context.strokeStyle = colours.ink;
     context.lineWidth = 1;
     context.strokeRect(preview.left + 0.5, preview.top + 0.5, width, height);
   }

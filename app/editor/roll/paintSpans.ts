@@ -1,4 +1,5 @@
 import { tickAt, xOf, yOf } from './geometry';
+import { noteHeight } from './paintMarks';
 import type { Scene } from './scene';
 import { visibleRows } from './visibleRows';
 import { placeSpans } from './whereSpans';
@@ -19,11 +20,7 @@ export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
     const middle = row + height / 2;
     // A step on the whole part is the ordinary case and stays in the background.
     const thick = span.to === Infinity && !span.isCurrent ? 1 : Math.max(1, Math.min(3, height - 3));
-    context.fillStyle = span.isCurrent
-      ? colours.accent
-      : span.stepId === litStep
-        ? colours.ink
-        : colours.ink3;
+    context.fillStyle = span.isCurrent || span.stepId === litStep ? colours.ink : colours.ink3;
     context.fillRect(left, middle - thick / 2, right - left, thick);
     const end = Math.max(2, height - 1);
     if (span.from >= window.tick) context.fillRect(left, middle - end / 2, 2, end);
@@ -42,7 +39,7 @@ export function paintPitchSpan(context: CanvasRenderingContext2D, scene: Scene) 
   if (!wherePitch) return;
   const x = layout.gutter - 6;
   const [top, bottom] = [yOf(wherePitch[1], window, layout), yOf(wherePitch[0] - 1, window, layout)];
-  context.fillStyle = colours.accent;
+  context.fillStyle = colours.ink;
   context.fillRect(x, top, 3, bottom - top);
   context.fillRect(x - 2, top, 7, 2);
   context.fillRect(x - 2, bottom - 2, 7, 2);
@@ -68,7 +65,7 @@ export function paintLit(context: CanvasRenderingContext2D, scene: Scene) {
     } else if (framed) {
       context.strokeStyle = colours.ink;
       context.lineWidth = 1;
-      context.strokeRect(x - 0.5, y - 0.5, width + 1, Math.max(2, window.rowHeight - 1));
+      context.strokeRect(x - 0.5, y - 0.5, width + 1, noteHeight(window.rowHeight) + 1);
     }
   }
 }

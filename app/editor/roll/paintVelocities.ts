@@ -61,7 +61,7 @@ function paintCrowd(
   for (let pixel = 0; pixel <= width; pixel++) {
     if (loudest[pixel] === 0) continue;
     const y = yOfVelocity(loudest[pixel], layout);
-    context.fillStyle = hasSelected[pixel] ? colours.accent : colours.parts[scene.ink];
+    context.fillStyle = hasSelected[pixel] ? colours.ink : colours.parts[scene.ink];
     context.fillRect(layout.gutter + pixel, y, 1, bottom - y);
   }
 }
@@ -108,9 +108,13 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
       const x = xOf(notes.start[row], window, layout) + fanOf(rankOf(notes.start, row, window.ticksPerPixel));
       if (x < layout.gutter || x > layout.width) continue;
       const y = yOfVelocity(velocityOf(scene, row), layout);
-      context.fillStyle = selected[row] ? colours.accent : colours.parts[scene.ink];
+      context.fillStyle = selected[row] ? colours.ink : colours.parts[scene.ink];
       context.fillRect(x, y, selected[row] ? 2 : 1.25, bottom - y);
       context.fillRect(x - 2, y - 1, 6, 2.5);
+      if (selected[row] === 0) continue;
+      context.strokeStyle = colours.ink;
+      context.lineWidth = 1.25;
+      context.strokeRect(x - 4, y - 3, 10, 6.5);
     }
   }
   if (preview?.kind === 'velocity') {

@@ -1,10 +1,12 @@
 import { createTimeline } from '@ordle/core';
 import type { PartView } from '@/engine/protocol';
 import { paintHarmony } from './harmonyBars';
-import { paintGutter, paintOverview, paintRuler } from './paintFrame';
+import { paintGutter, paintRuler } from './paintFrame';
+import { paintStrip } from './paintStrip';
 import { paintVelocities } from './paintVelocities';
 import { paintNotes, paintOverlay } from './paintNotes';
 import { paintSpans } from './paintSpans';
+import { paintSoundingKeys, soundingRows } from './paintSounding';
 import type { Scene } from './scene';
 import { LAYOUT, WINDOW, viewNotes } from '../testing/notes';
 
@@ -17,6 +19,7 @@ function recordingContext() {
     strokes: [] as { colour: string; dashed: boolean; box: Box }[],
     texts: [] as { text: string; x: number; y: number }[],
     lines: [] as [number, number][],
+    arcs: [] as [x: number, y: number, radius: number][],
   };
   let dashed = false;
   const state: Record<string, unknown> = { fillStyle: '', strokeStyle: '', globalAlpha: 1 };
@@ -27,6 +30,7 @@ function recordingContext() {
     fillText: (text: string, x: number, y: number) => log.texts.push({ text, x, y }),
     moveTo: (x: number, y: number) => log.lines.push([x, y]),
     lineTo: (x: number, y: number) => log.lines.push([x, y]),
+    arc: (x: number, y: number, radius: number) => log.arcs.push([x, y, radius]),
     measureText: (text: string) => ({ width: 6 * text.length }),
     setLineDash: (dashes: number[]) => (dashed = dashes.length > 0),
   };
@@ -65,6 +69,7 @@ const view: PartView = {
   late: Float32Array.of(0, 30, -30),
   spreads: [],
   reading: null,
+  changes: [],
   values: null,
   pulledTo: null,
   lanes: [],
@@ -78,6 +83,11 @@ const view: PartView = {
   lostEdits: [],
   sharing: [],
   squeezed: 0,
+  strip: {
+    before: { late: Float32Array.of(0, 40, 0), early: Float32Array.of(0, 0, 30) },
+    after: { late: Float32Array.of(0, 30, 0), early: Float32Array.of(0, 0, 30) },
+    reach: 60,
+  },
 };
 
 const scene = (more: Partial<Scene> = {}): Scene => ({
@@ -101,6 +111,7 @@ const scene = (more: Partial<Scene> = {}): Scene => ({
   selectionSpan: null,
   focused: -1,
   preview: null,
+  sounding: [],
   others: [],
   show: 'both',
   time: 'bars',
@@ -125,33 +136,86 @@ describe('painting notes', () => {
   it('puts each at its tick and pitch, in the ink of the part, fainter when softer', () => {
     const bodies = inColour(painted(paintNotes), 'part2').filter(({ box }) => box[2] > 10);
     expect(bodies.map(({ box }) => box)).toEqual([
-      [46, 180.5, 99, 8],
-      [166, 140.5, 99, 8],
-      [286, 110.5, 99, 8],
+      [46, 180.5, 99, 5],
+      [166, 140.5, 99, 5],
+      [286, 110.5, 99, 5],
     ]);
     const [loud, middle, soft] = bodies.map(({ alpha }) => alpha);
     expect(loud).toBeGreaterThan(middle);
     expect(middle).toBeGreaterThan(soft);
   });
 
-  it('outlines where a moved note was, and only that', () => {
-    const traces = painted(paintNotes).strokes.filter(({ dashed }) => dashed);
-    expect(traces.map(({ box }) => box[0])).toEqual([46 + 440 / 4 + 0.5]);
+  it('outlines where a note ended that is shorter or longer now, and only that', () => {
+    const ended = (traceEnd: number[]) =>
+      painted(paintNotes, { view: { ...view, traceEnd: Float64Array.from(traceEnd) } })
+        .strokes.filter(({ dashed }) => dashed)
+        .map(({ box }) => [box[0], box[2]]);
+    // The second was 40 ticks shorter at its end and began 40 ticks earlier: it kept its length.
+    expect(ended([400, 840, 1360])).toEqual([]);
+    expect(ended([400, 840, 1480])).toEqual([[46 + 1360 / 4 + 0.5, 29]]);
     expect(painted(paintNotes, { show: 'cleaned' }).strokes).toEqual([]);
+  });
+
+  it('tells in a band under each note, true to scale, where it was: a square for late, a ring for early', () => {
+    // The second was 40 ticks early; 20 pixels late would be 80 ticks.
+    const late = { ...view, traceStart: Float64Array.of(80, 440, 960) };
+    const { fills, arcs } = painted(paintNotes, { view: late });
+    const [line, square] = fills.filter(({ colour }) => colour === 'late').map(({ box }) => box);
+    expect([line[0], line[2]]).toEqual([46, 20]);
+    expect([square[0] + square[2], square[2], square[3]]).toEqual([66, 3, 3]);
+    // Under the note, not over it.
+    expect(square[1]).toBeGreaterThanOrEqual(180.5 + 5);
+    const [[ring, , radius]] = arcs;
+    expect(ring - radius).toBe(46 + 440 / 4);
+    const reach = fills.filter(({ colour }) => colour === 'early').map(({ box }) => box[0] + box[2]);
+    expect(reach).toEqual([166]);
+  });
+
+  it('leaves what is under two pixels to the ruler, which tells of nothing else', () => {
+    const near = { ...view, traceStart: Float64Array.of(6, 480, 1100) };
+    const marks = painted(paintNotes, { view: near });
+    expect(inColour(marks, 'late').every(({ box }) => box[0] > 280)).toBe(true);
+    const heat = inColour(painted(paintRuler, { view: near }), 'late');
+    expect(heat.map(({ box }) => [box[0], box[2], box[3]])).toEqual([[46, 4, 2]]);
+    // From farther away nothing bears a mark any more.
+    const window = { ...WINDOW, ticksPerPixel: 80 };
+    expect(inColour(painted(paintNotes, { view: near, window }), 'late')).toEqual([]);
+    expect(inColour(painted(paintRuler, { view: near, window }), 'late')).toHaveLength(2);
+  });
+
+  it('lights what sounds, and its keys', () => {
+    const sounding = soundingRows(notes, 500);
+    expect(sounding).toEqual([1]);
+    expect(inColour(painted(paintOverlay, { sounding }), 'part2').map(({ box }) => box[0])).toEqual([166.5]);
+    expect(inColour(painted(paintSoundingKeys, { sounding }), 'part2').map(({ box }) => box[1])).toEqual([
+      140.5,
+    ]);
+    expect(soundingRows(notes, 400)).toEqual([]);
+  });
+
+  it('keeps a ghost of what is dragged where it was, and tells the change at the pointer', () => {
+    const selected = Uint8Array.of(0, 1, 0);
+    const preview = { kind: 'move', ticks: 96, semitones: -1, copy: false, at: { x: 300, y: 200 } } as const;
+    const ghost = painted(paintNotes, { selected, preview }).strokes.filter(({ dashed }) => dashed);
+    expect(ghost.map(({ box }) => box[0])).toContain(166.5);
+    const [told] = painted(paintOverlay, { selected, preview }).texts;
+    expect(told.text).toBe('+96 ticks, +100 ms; −1 semitone');
+    const trim = { kind: 'trim', edge: 'end', ticks: -100, at: { x: 300, y: 200 } } as const;
+    expect(painted(paintOverlay, { selected, preview: trim }).texts[0].text).toBe('length 300');
   });
 
   it('frames selected notes, and shows where a drag or a stretch would put them', () => {
     const selected = Uint8Array.of(0, 1, 1);
     const frames = (more: Partial<Scene>) =>
       painted(paintNotes, { selected, ...more })
-        .strokes.filter(({ colour }) => colour === 'accent')
+        .strokes.filter(({ colour }) => colour === 'ink')
         .map(({ box }) => box);
-    expect(frames({}).map(([x]) => x)).toEqual([165, 285]);
+    expect(frames({}).map(([x]) => x)).toEqual([163.75, 283.75]);
     expect(
       frames({ preview: { kind: 'move', ticks: 120, semitones: -1, copy: false } }).map(([x, y]) => [x, y]),
     ).toEqual([
-      [195, 149.5],
-      [315, 119.5],
+      [193.75, 148.25],
+      [313.75, 118.25],
     ]);
     expect(
       frames({
@@ -159,19 +223,14 @@ describe('painting notes', () => {
         selectionSpan: { from: 480, to: 1360 },
       }).map(([x, , width]) => [x, width]),
     ).toEqual([
-      [165, 201],
-      [405, 201],
+      [163.75, 203.5],
+      [403.75, 203.5],
     ]);
   });
 
   it('shows a stretch at its grip with its factor', () => {
     const selectionSpan = { from: 480, to: 1360 };
-    expect(inColour(painted(paintOverlay, { selectionSpan }), 'accent')[0].box).toEqual([
-      46 + 340,
-      60,
-      1,
-      500,
-    ]);
+    expect(inColour(painted(paintOverlay, { selectionSpan }), 'ink')[0].box).toEqual([46 + 340, 60, 1, 500]);
     const dragged = painted(paintOverlay, {
       selectionSpan,
       preview: { kind: 'stretch', anchor: 480, factor: 1.5, x: 0, y: 0 },
@@ -213,14 +272,14 @@ describe('painting around the roll', () => {
     expect(seconds[0]).toBe('0:00.0');
   });
 
-  it('draws a bar for what each step touches, the current one in the accent, none over another', () => {
+  it('draws a bar for what each step touches, the current one in full ink, none over another', () => {
     const spans = [
       { stepId: 'a', from: 0, to: Infinity, isCurrent: false },
       { stepId: 'b', from: 1920, to: 3840, isCurrent: true },
     ];
     const log = painted(paintSpans, { spans, layout: { ...LAYOUT, spans: 20 } });
     const [whole] = inColour(log, 'ink3').filter(({ box }) => box[2] > 100);
-    const [selected] = inColour(log, 'accent').filter(({ box }) => box[2] > 100);
+    const [selected] = inColour(log, 'ink').filter(({ box }) => box[2] > 100);
     expect([whole.box[0], whole.box[2]]).toEqual([46, 1000]);
     expect([selected.box[0], selected.box[2]]).toEqual([46 + 480, 480]);
     expect(whole.box[1] + whole.box[3]).toBeLessThan(selected.box[1]);
@@ -230,7 +289,7 @@ describe('painting around the roll', () => {
 
   it('marks the pitches a step touches beside the keys, and names the Cs', () => {
     const log = painted(paintGutter, { wherePitch: [60, 64] });
-    expect(inColour(log, 'accent')[0].box).toEqual([40, 140, 3, 50]);
+    expect(inColour(log, 'ink')[0].box).toEqual([40, 140, 3, 50]);
     expect(log.texts.map(({ text }) => text)).toContain('C4');
     expect(painted(paintGutter, { middleC: 3 }).texts.map(({ text }) => text)).toContain('C3');
     expect(painted(paintGutter, { drums: true, view: null }).texts.length).toBeGreaterThan(20);
@@ -241,7 +300,7 @@ describe('painting around the roll', () => {
     const sections = [{ bars: [2, 3] as [number, number], semitones: 5 }];
     const log = painted(paintHarmony, { layout, sections });
     expect(log.texts.map(({ text }) => text)).toEqual(['moved', '0', '+5', '0']);
-    expect(inColour(log, 'accentSoft')[0].box[0]).toBe(46 + 480 + 1);
+    expect(log.fills.find(({ alpha }) => alpha === 0.3)?.box[0]).toBe(46 + 480 + 1);
     expect(painted(paintHarmony, { layout, sections: null }).fills).toEqual([]);
   });
 
@@ -252,13 +311,17 @@ describe('painting around the roll', () => {
     expect(stems[2].box[3]).toBeCloseTo((84 * 32) / 127, 6);
   });
 
-  it('shows trouble over the whole part: late up, early down', () => {
+  it('shows trouble over the whole part: late up, early down, as played in outline', () => {
     const { context, log } = recordingContext();
-    paintOverview(context, scene(), 7680);
-    const late = log.fills.filter(({ colour }) => colour === 'late');
-    const early = log.fills.filter(({ colour }) => colour === 'early');
+    paintStrip(context, scene({ layout: { ...LAYOUT, overview: 44 } }), 7680);
+    const [late, early] = ['late', 'early'].map((colour) =>
+      log.fills.filter((fill) => fill.colour === colour),
+    );
     expect([late.length, early.length]).toEqual([1, 1]);
-    expect(late[0].box[1]).toBeLessThan(15);
-    expect(early[0].box[1]).toBeGreaterThanOrEqual(15);
+    // Half of the reach is half of the room on either side of the middle.
+    expect([late[0].box[1], late[0].box[3]]).toEqual([22 - 9, 9]);
+    expect([early[0].box[1], early[0].box[3]]).toEqual([23, 9]);
+    // The outline is as high as it was played.
+    expect(Math.min(...log.lines.map(([, y]) => y))).toBe(22.5 - 12);
   });
 });

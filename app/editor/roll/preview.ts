@@ -1,7 +1,14 @@
+/** A place on the canvas, in CSS pixels. */
+export interface Pointer {
+  x: number;
+  y: number;
+}
+
 /** What a gesture would do if it ended now; painted, and told to the Bench when it ends. Rows are of the view shown. */
 export type Preview =
-  | { kind: 'move'; ticks: number; semitones: number; copy: boolean }
-  | { kind: 'trim'; edge: 'start' | 'end'; ticks: number }
+  /** `at` is where the pointer is, for what is told beside it. */
+  | { kind: 'move'; ticks: number; semitones: number; copy: boolean; at?: Pointer }
+  | { kind: 'trim'; edge: 'start' | 'end'; ticks: number; at?: Pointer }
   | { kind: 'draw'; start: number; end: number; pitch: number }
   | { kind: 'erase'; rows: ReadonlySet<number> }
   | { kind: 'velocity'; velocities: ReadonlyMap<number, number>; x: number; y: number; words: string }

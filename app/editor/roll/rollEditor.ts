@@ -20,6 +20,7 @@ import {
 } from './geometry';
 import { HARMONY_HEIGHT } from './harmonyBars';
 import { createNoteStates } from './noteStates';
+import { soundingRows } from './paintSounding';
 import { rowUnder, rowsAt } from './pitchIndex';
 import { onlyAdds, type Preview } from './preview';
 import { rollRegions, type RollTarget } from './rollRegions';
@@ -47,6 +48,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   const states = createNoteStates();
   let hoveredSpan: string | null = null;
   let playTick = 0;
+  let sounding: readonly number[] = [];
   /** What goes by the window and the gesture under way, such as the lanes beneath. */
   const followers = new Set<() => void>();
   const paintedListeners = new Set<() => void>();
@@ -77,6 +79,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       hovered,
       ...states.now(),
       preview,
+      sounding,
       colours,
       pixelRatio: globalThis.devicePixelRatio || 1,
     };
@@ -184,6 +187,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     moveTo,
     velocitiesHeight: (height) => events.onVelocitiesHeight(height),
     locate: (tick) => events.onLocate(Math.max(0, tick)),
+    playAround: (tick) => events.onPlayAround(tick),
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
     hover(place) {
@@ -244,6 +248,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       const otherPart = next?.partId !== view?.partId;
       const otherNotes = next?.notes !== view?.notes;
       view = next;
+      if (otherNotes) sounding = [];
       if (otherPart || (otherNotes && isHeld)) preview = null;
       states.read(view?.notes ?? null);
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
@@ -255,12 +260,16 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
         window = clampWindow(firstLook(layout, content.timeline.meter, view, endTick()), layout, endTick());
       invalidate();
     },
-    /** Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a page. */
-    setPlayTick(tick: number, follow: boolean) {
+    /** Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a page; while music plays what sounds there is lit. */
+    setPlayTick(tick: number, follow: boolean, playing: boolean) {
       const followed = follow ? toFollow(window, layout, tick) : window;
       if (followed !== window) moveTo(followed);
       playTick = tick;
       placePlayLine();
+      const rows = playing && view ? soundingRows(view.notes, tick) : [];
+      if (rows.length === sounding.length && rows.every((row, at) => row === sounding[at])) return;
+      sounding = rows;
+      surface.invalidateAbove();
     },
     setSelection(ids: ReadonlySet<number>, standsOn: number | null) {
       states.select(ids, standsOn, view?.notes ?? null);

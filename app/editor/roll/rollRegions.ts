@@ -3,15 +3,17 @@ import { VELOCITY_HEIGHT, harmonyTop, velocitiesTop, rollTop } from './geometry'
 import { beginHarmonyGesture, paintHarmony, type HarmonyGestureTarget } from './harmonyBars';
 import { beginVelocityGesture } from './velocityGestures';
 import { beginNoteGesture, spotAt, type NoteGestureTarget } from './noteGestures';
-import { paintGutter, paintOverview, paintRuler } from './paintFrame';
+import { paintGutter, paintRuler } from './paintFrame';
+import { paintStrip } from './paintStrip';
 import { paintDragged } from './paintDragged';
 import { paintGrid } from './paintGrid';
 import { paintVelocities } from './paintVelocities';
 import { paintNotes, paintOverlay } from './paintNotes';
+import { paintSoundingKeys } from './paintSounding';
 import { KEY_STRIP, paintSpans } from './paintSpans';
 import {
   beginKeysGesture,
-  beginOverviewGesture,
+  beginStripGesture,
   beginRulerGesture,
   type RulerGestureTarget,
 } from './rulerGestures';
@@ -131,6 +133,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
       return { left: 0, top: rollTop(layout), right: layout.gutter, bottom: harmonyTop(layout) };
     },
     paint: paintGutter,
+    paintAbove: paintSoundingKeys,
     cursor: (x) => (x >= target.layout().gutter - KEY_STRIP && target.mayWhere() ? 'ns-resize' : ''),
     begin(x, y, event, isSecond) {
       if (event.altKey || x >= target.layout().gutter - KEY_STRIP) return beginPitchSpanGesture(target, y);
@@ -144,9 +147,9 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
       const layout = target.layout();
       return { left: 0, top: 0, right: layout.width, bottom: layout.overview };
     },
-    paint: (context, scene) => paintOverview(context, scene, target.endTick()),
+    paint: (context, scene) => paintStrip(context, scene, target.endTick()),
     cursor: () => 'pointer',
-    begin: (x) => beginOverviewGesture(target, x),
+    begin: (x) => beginStripGesture(target, x),
   };
 
   /** The upper edge of the velocities, which is dragged to make it higher. */

@@ -11,6 +11,8 @@ export interface RulerGestureTarget {
   endTick(): number;
   moveTo(window: EditorWindow): void;
   locate(tick: number): void;
+  /** Plays a little before and after a tick. */
+  playAround(tick: number): void;
   loop(from: number, to: number): void;
   /** A key of the gutter was pressed; `selects` takes all notes of its pitch, `adds` beside those selected. */
   key(pitch: number, selects: boolean, adds: boolean): void;
@@ -21,15 +23,25 @@ const DRAG = 4;
 /** Loops snap to beats that are wider than this, else to bars. */
 const WIDE_BEAT = 24;
 
-/** Brings the place of the whole part under the pointer into the middle of the window. */
-export function beginOverviewGesture(target: RulerGestureTarget, pressed: number): Gesture {
+/** Brings the place of the whole part under the pointer into the middle of the window; a click plays around it. */
+export function beginStripGesture(target: RulerGestureTarget, pressed: number): Gesture {
+  const tickOf = (x: number) =>
+    ((x - target.layout().gutter) / rollWidth(target.layout())) * target.endTick();
   const centreOn = (x: number) => {
     const [layout, window] = [target.layout(), target.window()];
-    const tick = ((x - layout.gutter) / rollWidth(layout)) * target.endTick();
-    target.moveTo({ ...window, tick: tick - (rollWidth(layout) * window.ticksPerPixel) / 2 });
+    target.moveTo({ ...window, tick: tickOf(x) - (rollWidth(layout) * window.ticksPerPixel) / 2 });
   };
+  let isDragged = false;
   centreOn(pressed);
-  return { move: centreOn, end: () => undefined };
+  return {
+    move(x) {
+      isDragged ||= Math.abs(x - pressed) > DRAG;
+      centreOn(x);
+    },
+    end() {
+      if (!isDragged && pressed >= target.layout().gutter) target.playAround(Math.max(0, tickOf(pressed)));
+    },
+  };
 }
 
 /** Loops snap to bar lines where bars are narrow, and to beats where they are wide. */

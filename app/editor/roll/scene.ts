@@ -44,6 +44,8 @@ export interface Scene {
   /** Row the keyboard stands on, or -1. */
   focused: number;
   preview: Preview | null;
+  /** Rows of the notes that sound while music plays. */
+  sounding: readonly number[];
   /** Other parts shown behind the active one. */
   others: OtherPart[];
   show: 'both' | 'cleaned' | 'played';

@@ -68,7 +68,7 @@ export function AddLane({ onAdd, onClosed }: { onAdd(lane: string): void; onClos
             event.preventDefault();
             onClosed();
           }}
-          className="z-50 w-72 rounded-medium border border-rule-strong bg-sheet"
+          className="z-50 w-72 rounded-medium border border-edge bg-sheet"
         >
           <LaneList offered={offered} velocities={bench.view.velocities} onPick={pick} />
         </Popover.Content>

@@ -9,7 +9,7 @@ import { Button, Check, Dialog, Segmented } from '@/ui';
 import { applyLaneEdits, selectedNotes } from '@/edits/editActions';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench } from '@/music/useBench';
-import { counted } from '@/words/counts';
+import { barsInWords, counted } from '@/words/counts';
 
 /** Controllers that set a sound up rather than play it: left alone unless they are ticked. */
 const SET_UP = new Set([...SET_UP_LANES, 'cc7', 'cc10']);
@@ -84,7 +84,7 @@ export function DeleteControllersDialog({ onClose }: { onClose(): void }) {
           onClick={() => {
             if (!range || !part) return;
             const what = lanes.length === 1 ? laneName(lanes[0]) : `${lanes.length} lanes`;
-            const label = `Delete ${what} in bars ${barOf(range[0])} to ${barOf(range[1] - 1)}`;
+            const label = `Delete ${what} in ${barsInWords(barOf(range[0]), barOf(range[1] - 1))}`;
             // Of the whole part nothing is left to hold on.
             if (stretch === 'part')
               applyLaneEdits(

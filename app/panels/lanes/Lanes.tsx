@@ -8,6 +8,7 @@ import { AddLane } from './AddLane';
 import { LANE_HEIGHT, lanesShown, type ShownLane } from '@/steps/laneList';
 import { LanePane } from './LanePane';
 import { useAlong } from '@/edits/useAlong';
+import { Check } from '@/ui';
 import { useOpenBench } from '@/music/useBench';
 
 interface LanesProps {
@@ -19,7 +20,7 @@ interface LanesProps {
 export function Lanes({ editor, playing }: LanesProps) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
-  const stack = useRef<HTMLElement>(null);
+  const stack = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const lanes = lanesShown(bench);
   const along = useAlong(bench);
@@ -34,55 +35,74 @@ export function Lanes({ editor, playing }: LanesProps) {
   return (
     <section
       aria-label="Lanes"
-      ref={stack}
-      className="flex max-h-[55%] shrink-0 flex-col overflow-y-auto border-t border-rule-strong bg-sheet"
+      className={`flex shrink flex-col border-t border-rule-strong bg-sheet ${lanes.length > 0 ? 'min-h-13' : 'min-h-6'}`}
     >
-      {lanes.length > 0 && (
-        <DndContext
-          sensors={sensors}
-          collisionDetection={closestCenter}
-          onDragEnd={({ active, over }) => {
-            const at = (id: string | number | undefined) => lanes.findIndex(({ lane }) => lane === id);
-            if (over && active.id !== over.id) put(arrayMove(lanes, at(active.id), at(over.id)));
-          }}
-        >
-          <SortableContext items={lanes.map(({ lane }) => lane)} strategy={verticalListSortingStrategy}>
-            {lanes.map((shown) => (
-              <LanePane
-                key={shown.lane}
-                editor={editor}
-                stack={stack}
-                playing={playing}
-                shown={shown}
-                along={along}
-                onChange={(change) =>
-                  put(
-                    lanes.map((each) =>
-                      each.lane === shown.lane ? { ...each, ...change, withStep: false } : each,
-                    ),
-                  )
-                }
-                onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
-              />
-            ))}
-          </SortableContext>
-        </DndContext>
-      )}
+      <div ref={stack} className="min-h-0 overflow-y-auto">
+        {lanes.length > 0 && (
+          <DndContext
+            sensors={sensors}
+            collisionDetection={closestCenter}
+            onDragEnd={({ active, over }) => {
+              const at = (id: string | number | undefined) => lanes.findIndex(({ lane }) => lane === id);
+              if (over && active.id !== over.id) put(arrayMove(lanes, at(active.id), at(over.id)));
+            }}
+          >
+            <SortableContext items={lanes.map(({ lane }) => lane)} strategy={verticalListSortingStrategy}>
+              {lanes.map((shown) => (
+                <LanePane
+                  key={shown.lane}
+                  editor={editor}
+                  stack={stack}
+                  playing={playing}
+                  shown={shown}
+                  along={along}
+                  onChange={(change) =>
+                    put(
+                      lanes.map((each) =>
+                        each.lane === shown.lane ? { ...each, ...change, withStep: false } : each,
+                      ),
+                    )
+                  }
+                  onClose={() => put(lanes.filter(({ lane }) => lane !== shown.lane))}
+                />
+              ))}
+            </SortableContext>
+          </DndContext>
+        )}
+      </div>
       <footer className="flex h-6 shrink-0 items-center justify-between">
         <AddLane
           onClosed={() => editor.current?.focus()}
           onAdd={(lane) => put([...lanes, { lane, height: LANE_HEIGHT, folded: false, withStep: false }])}
         />
-        <button
-          type="button"
-          aria-pressed={bench.view.along}
+        <span className="ml-auto flex items-center">
+          <ZoomButton label="Zoom out (−)" sign="−" onClick={() => editor.current?.zoom(1.3)} />
+          <ZoomButton label="Zoom in (+)" sign="+" onClick={() => editor.current?.zoom(1 / 1.3)} />
+          <ZoomButton label="Fit the part (F)" sign="fit" onClick={() => editor.current?.fit()} />
+        </span>
+        <span
+          className="px-2 text-quiet text-ink-2"
           title="Controllers go along when notes are moved, copied or deleted by hand (Shift+N)"
-          onClick={() => dispatch(viewChanged({ along: !bench.view.along }))}
-          className="px-2 text-quiet text-ink-2 hover:text-ink"
         >
-          controllers go along <b>{bench.view.along ? 'on' : 'off'}</b>
-        </button>
+          <Check checked={bench.view.along} onChange={(along) => dispatch(viewChanged({ along }))}>
+            move controllers with notes
+          </Check>
+        </span>
       </footer>
     </section>
+  );
+}
+
+function ZoomButton({ label, sign, onClick }: { label: string; sign: string; onClick(): void }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+      className="h-6 min-w-6 px-1.5 text-ink-2 hover:bg-well hover:text-ink"
+    >
+      {sign}
+    </button>
   );
 }

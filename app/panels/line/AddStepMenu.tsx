@@ -41,7 +41,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
         <DropdownMenu.Content
           align="start"
           sideOffset={4}
-          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-88 overflow-y-auto rounded-medium border border-rule-strong bg-sheet py-1"
+          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-88 overflow-y-auto rounded-medium border border-edge bg-sheet py-1"
         >
           {selected.length > 0 && (
             <DropdownMenu.CheckboxItem

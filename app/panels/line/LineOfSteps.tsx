@@ -1,4 +1,5 @@
 import { takesIn, listOf, type Part } from '@ordle/core';
+import { Button } from '@/ui';
 import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
 import { run } from '@/commands';
 import { useAppDispatch } from '@/state/store';
@@ -112,14 +113,13 @@ export function LineOfSteps({ part, stop }: LineProps) {
           onStand={stand}
           mark={<EndMark />}
         />
-        <button
-          type="button"
+        <Button
+          className="ml-3 shrink-0 self-center"
           onClick={() => run('recipes')}
-          className="flex w-18 shrink-0 items-center justify-center text-quiet text-ink-2 hover:text-ink"
           title="Save this list of steps, or apply a saved one (R)"
         >
-          recipes ▾
-        </button>
+          Recipes ▾
+        </Button>
       </div>
     </section>
   );

@@ -1,13 +1,19 @@
 import type { ReactNode } from 'react';
+import type { PartView } from '@/engine/protocol';
 import { usePartViewValue } from '@/music/partViewStore';
+import { changeInShort } from '@/words/changes';
+import { msInWords } from '@/words/counts';
 
-const spreadText = (ms: number | undefined) =>
-  ms === undefined ? ' ' : `±${ms < 10 ? ms.toFixed(1) : ms.toFixed(0)} ms`;
+const spreadText = (ms: number | undefined) => (ms === undefined ? ' ' : `${msInWords(ms)} ms off the grid`);
 
-/** "28 → 12" ms where a step brings the notes nearer to the grid, or farther from it; else nothing. */
-function changeText(spreads: readonly number[], index: number): string {
-  const figures = [spreads[index - 1], spreads[index]].map((ms) => ms?.toFixed(ms < 10 ? 1 : 0));
-  return figures[0] === undefined || figures[0] === figures[1] ? '' : `${figures[0]} → ${figures[1]}`;
+/** "28 → 12" ms where a step brings the notes nearer to the grid, or farther from it; else what it is about. Nothing where nothing changed. */
+function changeText({ spreads, changes }: PartView, index: number): string {
+  const [before, after] = [spreads[index - 1], spreads[index]];
+  if (before === undefined || after === undefined) return '';
+  const [from, to] = [msInWords(before), msInWords(after)];
+  if (from !== to) return `${from} → ${to}`;
+  const reading = changes[index];
+  return reading ? changeInShort(reading) : '';
 }
 
 /** The mark of the two ends of the line. */
@@ -39,8 +45,7 @@ export function StopButton({
 }: StopProps & { end: 'first' | 'last' | 'none'; mark: ReactNode; faint?: boolean }) {
   const reading = usePartViewValue(partId, ({ spreads }) => spreadText(spreads[index])) ?? ' ';
   // What changed on the way here; nothing where nothing did.
-  const change =
-    usePartViewValue(partId, ({ spreads }) => (end === 'none' ? changeText(spreads, index) : '')) ?? '';
+  const change = usePartViewValue(partId, (view) => (end === 'none' ? changeText(view, index) : '')) ?? '';
   const line = end === 'first' ? 'left-1/2 right-0' : end === 'last' ? 'left-0 right-1/2' : 'left-0 right-0';
   return (
     <button

@@ -106,7 +106,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
   return (
     <section
       aria-label="Note list"
-      className="flex h-[40%] shrink-0 flex-col border-t border-rule-strong bg-sheet"
+      className="flex h-[40%] min-h-28 shrink flex-col border-t border-rule-strong bg-sheet"
     >
       <div
         ref={scroller}
@@ -155,7 +155,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
                 aria-selected={isSelected}
                 onClick={(event) => click(index, event)}
                 style={{ transform: `translateY(${start}px)`, height: ROW }}
-                className={`absolute flex w-full ${isSelected ? 'bg-accent-soft' : 'hover:bg-well/60'} ${notes.id[row] === focus ? 'outline outline-1 outline-ink' : ''}`}
+                className={`absolute flex w-full ${isSelected ? 'bg-well' : 'hover:bg-well/60'} ${notes.id[row] === focus ? 'outline outline-1 outline-ink' : ''}`}
               >
                 {NOTE_COLUMNS.map((column) => (
                   <div

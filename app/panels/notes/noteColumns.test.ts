@@ -18,6 +18,7 @@ const view: PartView = {
   late: Float32Array.from([0, 12.4, -3]),
   spreads: [],
   reading: null,
+  changes: [],
   values: null,
   lanes: [],
   curve: null,
@@ -31,6 +32,11 @@ const view: PartView = {
   lostEdits: [],
   sharing: [],
   squeezed: 0,
+  strip: {
+    before: { late: new Float32Array(1), early: new Float32Array(1) },
+    after: { late: new Float32Array(1), early: new Float32Array(1) },
+    reach: 20,
+  },
 };
 const context: ColumnContext = {
   view,

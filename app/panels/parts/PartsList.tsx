@@ -11,6 +11,9 @@ import { FoldingPanel } from '@/panels/FoldingPanel';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
 import { isWithoutNotes, partInWords, usePartContents } from '@/music/usePartContents';
+import { useSpreads } from '@/music/useSpreads';
+import { rulingGrid } from '@/steps/gridInForce';
+import { msInWords } from '@/words/counts';
 
 /** Rows that are all put into the page; of more only those in sight. */
 const MOST_ROWS = 60;
@@ -39,6 +42,13 @@ export function PartsList() {
   });
   const open = itemOf(session.parts, settings);
   const contents = usePartContents(session);
+  const spreads = useSpreads(session, rulingGrid(view));
+  const [unfolded, setUnfolded] = useState(false);
+  const parts = listOf(session.parts);
+  const without = parts.filter(({ id }) => isWithoutNotes(contents[id]));
+  // One of them alone needs no line of its own; the part that is worked on is always in sight.
+  const isFolded = without.length > 1 && !unfolded && !without.some(({ id }) => id === active?.id);
+  const listed = isFolded ? parts.filter((part) => !without.includes(part)) : parts;
   const shownIds = new Set(view.shown);
   const togetherIds = new Set(together.map(({ id }) => id));
   const allShown = listOf(session.parts).every(({ id }) => id === active?.id || shownIds.has(id));
@@ -51,6 +61,7 @@ export function PartsList() {
       heard={!part.muted && (!soloed || part.soloed)}
       shown={shownIds.has(part.id)}
       content={contents[part.id]}
+      spread={spreads[part.id]}
       single={session.parts.order.length > MOST_ROWS}
       mayWrite={mayWrite}
       onSettings={setSettings}
@@ -65,7 +76,6 @@ export function PartsList() {
             : `Parts, ${session.parts.order.length}`}
           {session.parts.order.length > 1 && (
             <Button
-              look="quiet"
               className="h-6 px-1 text-quiet font-normal"
               onClick={() =>
                 dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }))
@@ -77,13 +87,23 @@ export function PartsList() {
         </h2>
         {session.parts.order.length > MOST_ROWS ? (
           <ManyRows
-            parts={listOf(session.parts)}
-            active={listOf(session.parts).findIndex(({ id }) => id === active?.id)}
+            parts={listed}
+            active={listed.findIndex(({ id }) => id === active?.id)}
             rowOf={rowOf}
             scroller={scroller}
           />
         ) : (
-          <ul>{listOf(session.parts).map(rowOf)}</ul>
+          <ul>{listed.map(rowOf)}</ul>
+        )}
+        {without.length > 1 && !without.some(({ id }) => id === active?.id) && (
+          <button
+            type="button"
+            aria-expanded={!isFolded}
+            onClick={() => setUnfolded(!unfolded)}
+            className="flex h-7 shrink-0 items-center px-3 text-left text-quiet text-ink-2 hover:text-ink"
+          >
+            {without.length} without notes {isFolded ? '▸' : '▾'}
+          </button>
         )}
         {open && <PartSettings part={open} mayWrite={bench.mayWrite} onClose={() => setSettings(null)} />}
       </div>
@@ -128,11 +148,18 @@ interface PartRowProps {
   heard: boolean;
   shown: boolean;
   content: PartContent | undefined;
+  /** How far it is off the grid as it is cleaned, in ms. */
+  spread: number | undefined;
   /** Rows of one line, so that all are as high. */
   single: boolean;
   mayWrite: boolean;
   onSettings(partId: string): void;
 }
+
+const inkOfPart = ({ ink }: Part) => `var(--ink-part-${ink + 1})`;
+
+/** A part that is not heard keeps its ink, hatched. */
+const hatched = (ink: string) => `repeating-linear-gradient(135deg, ${ink} 0 2px, var(--sheet) 2px 4px)`;
 
 /** Kept from rendering again while another part is worked on. */
 const PartRow = memo(function PartRow(props: PartRowProps) {
@@ -150,13 +177,13 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
   return (
     <li
       data-active={isActive}
-      className={`group relative flex min-h-7 items-center border-l-3 ${isActive ? 'border-accent bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+      className={`group relative flex min-h-7 items-center border-l-3 ${isActive ? 'border-ink bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
     >
       <button
         type="button"
         aria-current={isActive}
         aria-label={isTogether ? `${part.name}, selected together` : undefined}
-        title={`${part.name}: ${partInWords(part, props.content)}. Ctrl or Shift and click to set several parts together`}
+        title={`${part.name}: ${partInWords(part, props.content)}. ${props.spread === undefined ? '' : `${msInWords(props.spread)} ms off the grid. `}Ctrl or Shift and click to set several parts together`}
         onClick={(event) =>
           dispatch(
             event.ctrlKey || event.metaKey || event.shiftKey
@@ -164,11 +191,11 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
               : viewChanged({ partId: part.id, together: [] }),
           )
         }
-        className="flex min-w-0 grow items-center gap-2 py-1 pr-1 pl-2 text-left"
+        className="flex min-w-0 grow items-center gap-2 py-1 pr-8 pl-2 text-left"
       >
         <span
-          className={`w-2 shrink-0 rounded-[1px] ${isActive && !props.single ? 'h-8' : 'h-4.5'}`}
-          style={{ background: `var(--ink-part-${part.ink + 1})`, opacity: heard ? 1 : 0.35 }}
+          className={`w-2 shrink-0 rounded-[1px] ${isActive && !props.single ? 'h-11' : 'h-4.5'}`}
+          style={{ background: heard ? inkOfPart(part) : hatched(inkOfPart(part)) }}
         />
         <span className="min-w-0">
           <span className={`block truncate ${isActive ? 'font-semibold' : ''} ${heard ? '' : 'text-ink-3'}`}>
@@ -178,14 +205,34 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
             )}
           </span>
           {isActive && !props.single && (
-            <span className="block truncate text-quiet text-ink-2">
+            <span className="-mr-7 block h-6 truncate text-quiet leading-6 text-ink-2">
               {partInWords(part, props.content)}
               {takes > 1 && `, ${takes} takes`}
             </span>
           )}
         </span>
       </button>
-      <span className="absolute top-1 right-0.5 flex items-center gap-0.5">
+      {props.spread !== undefined && (
+        <span
+          className={`pointer-events-none absolute top-1 right-3 text-ink-2 ${isActive && !props.single ? 'group-focus-within:invisible group-hover:invisible' : part.muted || part.soloed ? 'hidden' : 'group-focus-within:invisible group-hover:invisible'}`}
+        >
+          {msInWords(props.spread)}
+        </span>
+      )}
+      {isActive && (
+        <button
+          type="button"
+          aria-label={`Name, colour and sound of ${part.name}`}
+          title="Name, colour and sound"
+          onClick={() => onSettings(part.id)}
+          className={`absolute flex top-0.5 right-1 h-6 w-6 items-center justify-center bg-sheet text-ink-2 hover:text-ink ${ON_DEMAND}`}
+        >
+          <Ellipsis size={13} aria-hidden="true" />
+        </button>
+      )}
+      <span
+        className={`absolute right-1 flex items-center gap-px ${isActive && !props.single ? 'bottom-px' : 'top-0.5'}`}
+      >
         <Toggle
           label={`Show ${part.name}`}
           on={shown}
@@ -212,23 +259,13 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
         >
           S
         </Toggle>
-        <button
-          type="button"
-          aria-label={`Name, colour and sound of ${part.name}`}
-          title="Name, colour and sound"
-          onClick={() => onSettings(part.id)}
-          className={`flex h-5 w-4 items-center justify-center bg-sheet text-ink-3 hover:text-ink ${ON_DEMAND}`}
-        >
-          <Ellipsis size={13} aria-hidden="true" />
-        </button>
       </span>
     </li>
   );
 });
 
-/** Seen while the row is pointed at, holds the keyboard, or is the active one. */
-const ON_DEMAND =
-  'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 group-data-[active=true]:opacity-100';
+/** Seen while the row is pointed at or holds the keyboard. */
+const ON_DEMAND = 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100';
 
 interface ToggleProps {
   label: string;
@@ -242,9 +279,9 @@ interface ToggleProps {
 function Toggle({ label, on, filled = false, disabled, onClick, children }: ToggleProps) {
   const look = on
     ? filled
-      ? 'border-ink bg-ink text-sheet'
+      ? 'border-set bg-set text-on-set'
       : 'border-transparent bg-sheet text-ink'
-    : 'border-rule bg-sheet text-ink-3 hover:border-rule-strong hover:text-ink';
+    : 'border-transparent bg-sheet text-ink-2 hover:border-edge hover:text-ink';
   return (
     <button
       type="button"
@@ -253,7 +290,7 @@ function Toggle({ label, on, filled = false, disabled, onClick, children }: Togg
       aria-pressed={on}
       disabled={disabled}
       onClick={onClick}
-      className={`flex h-5 w-5 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look} ${on ? '' : ON_DEMAND}`}
+      className={`flex h-6 w-6 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look} ${on ? '' : ON_DEMAND}`}
     >
       {children}
     </button>

@@ -4,7 +4,7 @@ import { keysOf, run, showKey, useCommands } from '@/commands';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
-import { Button, Menu, Segmented } from '@/ui';
+import { Button, Check, Menu, Segmented } from '@/ui';
 import { applyEdits, selectedNotes } from '@/edits/editActions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
@@ -12,10 +12,11 @@ import { useDeferredValue, useMemo } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 import { useDragged } from '@/music/draggedStore';
 import { useOpenBench } from '@/music/useBench';
+import { TroubleWalk } from './TroubleWalk';
 import { counted } from '@/words/counts';
 
 /** Tools, snapping, what is shown, and the exact values of the selected notes. */
-export function EditorBar() {
+export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const { view } = bench;
@@ -51,7 +52,7 @@ export function EditorBar() {
           aria-label="Snap"
           value={view.snap}
           onChange={(event) => set({ snap: event.target.value as View['snap'] })}
-          className="h-6 w-19 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
+          className="h-6 w-19 rounded-medium border border-transparent bg-transparent text-ink hover:border-edge"
         >
           <option value="steps">by steps</option>
           <option value="line">to line</option>
@@ -59,13 +60,15 @@ export function EditorBar() {
         </select>
       </label>
       <SelectionFields />
-      <label className="ml-auto flex shrink-0 items-center text-ink-2">
+      <span className="grow" />
+      <TroubleWalk onReveal={onReveal} />
+      <label className="flex shrink-0 items-center text-ink-2">
         <select
           aria-label="Show"
           title="Show cleaned over as played, or one of them (1, 2, 3)"
           value={view.show}
           onChange={(event) => set({ show: event.target.value as View['show'] })}
-          className="h-6 w-18 rounded-medium border border-transparent bg-transparent text-ink hover:border-rule-strong"
+          className="h-6 w-18 rounded-medium border border-transparent bg-transparent text-ink hover:border-edge"
         >
           <option value="both">both</option>
           <option value="cleaned">cleaned</option>
@@ -73,15 +76,11 @@ export function EditorBar() {
         </select>
       </label>
       <PasteMenu />
-      <Button
-        look="quiet"
-        aria-pressed={view.list}
-        title="Note list (K)"
-        onClick={() => run('note-list')}
-        className="shrink-0 px-1.5"
-      >
-        list
-      </Button>
+      <span title="Note list (K)" className="shrink-0 pl-1">
+        <Check checked={view.list} onChange={(list) => set({ list })}>
+          <span className="max-xl:hidden">note </span>list
+        </Check>
+      </span>
     </div>
   );
 }
@@ -99,8 +98,8 @@ function PasteMenu() {
     <Menu
       align="end"
       trigger={
-        <Button look="quiet" disabled={!mayWrite} className="shrink-0 px-1 max-xl:hidden">
-          paste ▾
+        <Button disabled={!mayWrite} className="h-6 shrink-0 px-1.5 max-xl:hidden">
+          Paste ▾
         </Button>
       }
       items={ways.map(([id, label]) => ({
@@ -128,7 +127,7 @@ function SelectionFields() {
     'type-values':
       count > 0 ? () => document.querySelector<HTMLInputElement>('[data-field=start]')?.focus() : undefined,
   });
-  if (!summary || count === 0) return <span className="text-ink-3">no notes selected</span>;
+  if (!summary || count === 0) return <span className="text-ink-3">nothing selected</span>;
   const { meter } = timeline;
   const position = (tick: number) => {
     const { bar, beat, tick: rest } = positionAt(meter, tick);
@@ -236,7 +235,7 @@ function TypedField({ name, label, short, width, shown, disabled, onCommit }: Ty
           }
           event.stopPropagation();
         }}
-        className={`${width} rounded-small border border-transparent border-b-rule-strong bg-transparent px-0.5 text-right font-semibold text-ink placeholder:font-normal placeholder:text-ink-3 placeholder:italic focus:border-rule-strong focus:bg-ground`}
+        className={`${width} rounded-small border border-transparent border-b-edge bg-transparent px-0.5 text-right font-semibold text-ink placeholder:font-normal placeholder:text-ink-3 placeholder:italic focus:border-edge focus:bg-ground`}
       />
     </label>
   );

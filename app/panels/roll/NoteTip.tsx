@@ -19,7 +19,7 @@ export function NoteTip({ row, x, y, width }: NoteTipProps) {
   if (!view || !part || row >= view.notes.length) return null;
   return (
     <div
-      className="pointer-events-none absolute z-10 w-72 rounded-medium border border-rule-strong bg-sheet px-2.5 py-1.5 text-quiet"
+      className="pointer-events-none absolute z-10 w-72 rounded-medium border border-edge bg-sheet px-2.5 py-1.5 text-quiet"
       style={{
         left: Math.max(50, Math.min(x + 14, width - 300)),
         top: y > 190 ? undefined : y + 18,

@@ -95,7 +95,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
     <Dialog
       open={open}
       onClose={onClose}
-      title="Select by question"
+      title="Select by rule"
       description="All that is filled in must hold. Both ends count."
     >
       <div className="flex flex-col gap-1.5">
@@ -139,7 +139,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
           Add to the selection
         </Button>
         <Button look="main" onClick={() => take('replace')} disabled={!found || found.length === 0}>
-          Select them
+          {found && found.length > 0 ? `Select ${counted(found.length, 'note')}` : 'Select'}
         </Button>
       </div>
       <form
@@ -152,8 +152,8 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
         }}
       >
         <input
-          aria-label="Name of the question"
-          placeholder="Keep this question as"
+          aria-label="Name of the rule"
+          placeholder="Save this rule as"
           value={name}
           onChange={(event) => setName(event.target.value)}
           className="grow border border-rule-strong bg-transparent px-2 py-0.5"
@@ -171,7 +171,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
           >
             {entry.name}
           </button>
-          <Button look="quiet" className="h-6" onClick={() => keep(saved.filter((other) => other !== entry))}>
+          <Button className="h-6" onClick={() => keep(saved.filter((other) => other !== entry))}>
             Forget
           </Button>
         </div>

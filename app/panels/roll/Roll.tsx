@@ -8,21 +8,21 @@ import {
   ticksToSeconds,
   trimNotes,
 } from '@ordle/core';
-import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import {
-  HARMONY_HEIGHT,
   createRollEditor,
   type NoteGesture,
   type OtherPart,
   type RollEditor,
+  heightAround,
+  type WhereSpan,
 } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { abandonGesture } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
-import { currentStopSet, viewChanged, windowMoved } from '@/state/viewSlice';
+import { currentStopSet, viewChanged, windowMoved, type View } from '@/state/viewSlice';
 import { applyEdits, applyEditsAlong, selectedNotes } from '@/edits/editActions';
 import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
 import { inTurn } from '@/edits/inTurn';
@@ -35,20 +35,25 @@ import { moveBars, stretchNotes } from '@/steps/stepActions';
 import { SpanTip } from './SpanTip';
 import { useOpenBench, type BenchState } from '@/music/useBench';
 import { useLitNotes } from '@/music/useLitNotes';
+import { usePlayedView } from '@/music/usePlayedView';
+import { useHolding } from '@/playback/holding';
 import { usePlayTick } from '@/playback/usePlayTick';
+import type { usePlayback } from '@/playback/usePlayback';
 import { hasWhere, changeWhere, spansOfPart } from '@/steps/whereActions';
 import { interfaceOf } from '@/panels/settings/forms/StepForm';
 import { counted } from '@/words/counts';
 
 interface RollProps {
-  playing: boolean;
+  playback: Pick<ReturnType<typeof usePlayback>, 'playing' | 'around'>;
   others: OtherPart[];
   /** Hands the editor out for commands that move the view. */
   onEditor(editor: RollEditor | null): void;
 }
 
 /** The canvas with its play line, its zoom buttons and the note under the pointer. */
-export function Roll({ playing, others, onEditor }: RollProps) {
+export function Roll({ playback, others, onEditor }: RollProps) {
+  const { playing, around } = playback;
+  const holding = useHolding();
   const bench = useOpenBench();
   const editor = useRef<RollEditor | null>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -60,9 +65,12 @@ export function Roll({ playing, others, onEditor }: RollProps) {
   const selection = useSelection();
   const { view, busy, error } = usePartView();
   const { part, stop, timeline, mayWrite } = bench;
+  const played = usePlayedView(bench, holding || bench.view.show === 'played');
   const latest = useRef(bench);
+  const latestAround = useRef(around);
   useEffect(() => {
     latest.current = bench;
+    latestAround.current = around;
   });
 
   useEffect(() => {
@@ -73,6 +81,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
       {
         onWindow: (window) => dispatch(windowMoved({ partId: partId(), window })),
         onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
+        onPlayAround: (tick) => void latestAround.current(tick),
         onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
         onHover: (row, x, y) =>
           setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
@@ -120,8 +129,7 @@ export function Roll({ playing, others, onEditor }: RollProps) {
 
   useZoomOfGrid(part?.id);
   const current = (part && itemOf(part.steps, stop?.id))?.step;
-  const laidOver = current && interfaceOf(current).overlay;
-  const showsHarmony = laidOver === 'harmony';
+  const showsHarmony = current !== undefined && interfaceOf(current).overlay === 'harmony';
   const spans = useMemo(
     () => (part && stop ? spansOfPart(part, stop, timeline) : []),
     [part, stop, timeline],
@@ -145,17 +153,17 @@ export function Roll({ playing, others, onEditor }: RollProps) {
       velocitiesHeight,
       tool,
       snap,
-      mayEdit: mayWrite,
+      mayEdit: mayWrite && !holding,
       mayWhere: mayWrite && current !== undefined && hasWhere(current),
       sections: current?.kind === 'transpose' ? current.sections : null,
       wherePitch: current?.where.pitch ?? null,
     });
-  }, [bench, part, stop, current, timeline, spans, others, mayWrite]);
+  }, [bench, part, stop, current, timeline, spans, others, mayWrite, holding]);
 
   useEffect(() => {
-    const shown = view?.partId === part?.id ? view : null;
+    const shown = played ?? (view?.partId === part?.id ? view : null);
     editor.current?.setView(shown, shown ? (store.getState().windows[shown.partId] ?? null) : null);
-  }, [view, part?.id]);
+  }, [view, played, part?.id]);
 
   useEffect(() => {
     const mine = selection.partId === part?.id;
@@ -164,10 +172,16 @@ export function Roll({ playing, others, onEditor }: RollProps) {
 
   useLitNotes(bench, editor);
 
-  usePlayTick(timeline, playing, (tick) => editor.current?.setPlayTick(tick, playing && bench.view.follow));
+  usePlayTick(timeline, playing, (tick) =>
+    editor.current?.setPlayTick(tick, playing && bench.view.follow, playing),
+  );
 
   return (
-    <section aria-label="Editor" className="relative min-h-0 min-w-0 grow overflow-hidden">
+    <section
+      aria-label="Editor"
+      className="relative min-w-0 shrink-0 grow overflow-hidden"
+      style={{ minHeight: leastHeight(bench.view, spans, showsHarmony) }}
+    >
       <canvas
         ref={canvas}
         tabIndex={0}
@@ -189,40 +203,16 @@ export function Roll({ playing, others, onEditor }: RollProps) {
       <div
         ref={playLine}
         aria-hidden="true"
-        className="pointer-events-none absolute top-7.5 bottom-0 left-0 w-px bg-accent"
+        className="pointer-events-none absolute top-11 bottom-0 left-0 w-px bg-accent"
         style={{ visibility: 'hidden' }}
       />
-      <div
-        className="absolute right-2 flex overflow-hidden rounded-medium border border-rule-strong bg-sheet"
-        style={{
-          bottom:
-            (bench.view.velocities ? bench.view.velocitiesHeight + 8 : 8) +
-            (showsHarmony ? HARMONY_HEIGHT : 0),
-        }}
-      >
-        <ZoomButton
-          label="Zoom out (−)"
-          onClick={() => editor.current?.zoom(1.3)}
-          icon={<ZoomOut size={15} />}
-        />
-        <ZoomButton
-          label="Zoom in (+)"
-          onClick={() => editor.current?.zoom(1 / 1.3)}
-          icon={<ZoomIn size={15} />}
-        />
-        <ZoomButton
-          label="Fit the part (F)"
-          onClick={() => editor.current?.fit()}
-          icon={<Maximize2 size={14} />}
-        />
-      </div>
       {view && view.notes.length === 0 && part && !busy && (
         <p className="pointer-events-none absolute inset-x-0 top-1/2 text-center text-ink-2">
           This part has no notes. Its other events are kept and exported.
         </p>
       )}
       {error && (
-        <p role="alert" className="absolute inset-x-6 top-20 border border-accent bg-accent-soft px-4 py-2">
+        <p role="alert" className="absolute inset-x-6 top-20 border border-ink bg-sheet px-4 py-2">
           {error}
         </p>
       )}
@@ -288,22 +278,16 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
     );
 }
 
+/** Pixels that notes are to have at least, however much lies beneath them. */
+const LEAST_NOTES = 240;
+
+/** How high the canvas is at least: room for the notes, and for what lies around them on it. */
+function leastHeight(view: View, spans: readonly WhereSpan[], harmony: boolean): number {
+  return LEAST_NOTES + heightAround(spans, harmony) + (view.velocities ? view.velocitiesHeight : 0);
+}
+
 /** Goes on after something that may take its time. */
 function whenDone(work: Promise<void> | void, next: () => void): Promise<void> | void {
   if (work) return work.then(next);
   next();
-}
-
-function ZoomButton({ label, icon, onClick }: { label: string; icon: ReactNode; onClick(): void }) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      onClick={onClick}
-      className="flex h-6.5 w-7 items-center justify-center border-r border-rule text-ink-2 last:border-r-0 hover:bg-well hover:text-ink"
-    >
-      {icon}
-    </button>
-  );
 }

@@ -1,5 +1,5 @@
 import type { MoveReading } from '@ordle/core';
-import { figures } from '@/words/counts';
+import { counted, figures, msInWords } from '@/words/counts';
 
 /** What a step does, in figures and as a small picture: outline before, filled after. */
 export function Reading({
@@ -12,37 +12,37 @@ export function Reading({
   ink: number;
 }) {
   if (!reading) return null;
-  const rows = [
-    ['notes moved', `${figures(reading.moved)} of ${figures(reading.touched)}`],
-    ['typical move', ms(reading.typicalMs)],
-    ['largest move', ms(reading.largestMs)],
-    ['spread left', `±${figure(reading.spreadBeforeMs)} → ±${ms(reading.spreadAfterMs)}`],
-  ];
+  const { moved, touched, typicalMs, largestMs, spreadAfterMs } = reading;
   return (
-    <section
-      aria-label="Reading"
-      className="flex shrink-0 flex-col gap-1 border-t border-rule-strong px-3.5 pt-2 pb-2"
-    >
+    <section aria-label="Reading" className="flex shrink-0 flex-col gap-1">
       <Histogram reading={reading} ink={ink} />
-      <dl aria-live="off">
-        {rows.map(([name, value]) => (
-          <div key={name} className="flex justify-between py-px">
-            <dt className="text-ink-2">{name}</dt>
-            <dd data-testid={name.replace(' ', '-')}>{value}</dd>
-          </div>
-        ))}
-      </dl>
+      <p className="text-ink-2" aria-live="off">
+        <span data-testid="notes-moved">
+          {figures(moved)} of {figures(touched)}
+        </span>{' '}
+        moved
+        {moved > 0 && (
+          <>
+            , typically <span data-testid="typical-move">{msInWords(typicalMs)}</span>, at most{' '}
+            <span data-testid="largest-move">{msInWords(largestMs)} ms</span>
+          </>
+        )}
+        {touched > 0 && (
+          <>
+            ; they are <span data-testid="spread-left">{msInWords(spreadAfterMs)} ms</span> off its lines now
+          </>
+        )}
+        .
+      </p>
       {squeezed > 0 && (
-        <p className="text-accent" data-testid="squeezed">
-          {figures(squeezed)} notes from before the start were squeezed onto it.
+        <p className="font-semibold" data-testid="squeezed">
+          {counted(squeezed, 'note')} from before the start {squeezed === 1 ? 'was' : 'were'} squeezed onto
+          it.
         </p>
       )}
     </section>
   );
 }
-
-const figure = (value: number) => (value < 10 ? value.toFixed(1) : value.toFixed(0));
-const ms = (value: number) => `${figure(value)} ms`;
 
 const WIDTH = 234;
 const HEIGHT = 46;
@@ -53,6 +53,9 @@ function Histogram({ reading, ink }: { reading: MoveReading; ink: number }) {
   // Tightly quantized notes all fall into one bin; its bar is cut at the top rather than flattening the rest.
   const height = (count: number) => Math.min(HEIGHT, (count / most) * HEIGHT * 0.9);
   const step = WIDTH / before.length;
+  // A bar that is cut at the top says so by a gap of paper.
+  const cuts = [...after.keys()].filter((bin) => (after[bin] / most) * HEIGHT * 0.9 > HEIGHT);
+  const { beyond } = reading;
   // One path for all bars: dragging a slider changes one attribute, not sixty elements.
   const bars = (counts: Uint32Array, room: number) =>
     Array.from(counts, (count, bin) => {
@@ -70,10 +73,21 @@ function Histogram({ reading, ink }: { reading: MoveReading; ink: number }) {
         <path d={`M0 ${HEIGHT + 0.5}H${WIDTH}`} stroke="var(--rule-strong)" />
         <path d={bars(after, 1)} fill={`var(--ink-part-${ink + 1})`} />
         <path d={bars(before, 0.5)} fill="none" stroke="var(--ink-3)" />
+        {cuts.map((bin) => (
+          <path
+            key={bin}
+            d={`M${bin * step} 7L${(bin + 1) * step} 3V6L${bin * step} 10Z`}
+            fill="var(--ground)"
+          />
+        ))}
       </svg>
       <figcaption className="flex justify-between text-[0.7rem] text-ink-2">
         <span>−{reach} early</span>
-        <span>0 ms</span>
+        <span>
+          {beyond.before + beyond.after > 0
+            ? `${figures(beyond.before)} → ${figures(beyond.after)} beyond`
+            : '0 ms'}
+        </span>
         <span>late +{reach}</span>
       </figcaption>
     </figure>

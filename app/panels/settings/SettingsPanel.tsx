@@ -1,4 +1,5 @@
-import { hasWhere } from '@/steps/whereActions';
+import { hasWhere, splitBar } from '@/steps/whereActions';
+import { usePlaceOfPlayLine } from '@/playback/usePlayTick';
 import { listOf, barAt, describeWhere, kindOf } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
@@ -17,7 +18,10 @@ import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from '@/steps/partsTogether';
 import { usePartView, usePartViewValue } from '@/music/partViewStore';
+import { WhyPanel } from '@/panels/notes/WhyPanel';
+import { OffTheGrid } from './OffTheGrid';
 import { Reading } from './Reading';
+import { changesInWords } from '@/words/changes';
 import { removeStep, switchStep } from '@/steps/stepActions';
 import { StopSummary } from './StopSummary';
 import { useOpenBench, type BenchState } from '@/music/useBench';
@@ -33,6 +37,7 @@ export function SettingsPanel() {
   const isStep = stop.id !== 'played' && stop.id !== 'cleaned' && placed;
   return (
     <FoldingPanel panel="settings" label="Settings" title="Settings">
+      <WhyPanel />
       {isStep ? (
         <StepSettings stepId={placed.id} />
       ) : (
@@ -57,6 +62,8 @@ function StepSettings({ stepId }: { stepId: string }) {
   const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
   const targets = part ? stepsTogether(part, stepId, together) : [];
   const step = targets[0]?.step;
+  const playTick = usePlaceOfPlayLine(timeline);
+  const maySplit = step !== undefined && splitBar(step, playTick, endTick, timeline) !== null;
   if (!part || !step) return null;
   const change = (label: string, settings: object, gesture?: string) =>
     changeSteps(dispatch, targets, label, settings, gesture ?? null);
@@ -108,23 +115,25 @@ function StepSettings({ stepId }: { stepId: string }) {
                   mayWrite && (label !== 'Copy to other parts' || session.parts.order.length > 1),
               )}
             />
-            <Button
-              look="quiet"
-              className="h-6 px-1.5"
-              disabled={!mayWrite}
-              onClick={() => removeStep(dispatch, part, targets)}
-            >
-              Remove
-            </Button>
           </span>
         </div>
-        <p className="text-quiet text-ink-2">
-          {targets.length > 1 ? partsInWords(targets.length, together.length + 1) : part.name},{' '}
-          {mixed.has('where') ? 'mixed bars' : describeWhere(step.where)}
-          {!step.on && '; switched off'}
-        </p>
+        <div className="flex items-center justify-between gap-2">
+          <p className="min-w-0 truncate text-quiet text-ink-2">
+            {targets.length > 1 ? partsInWords(targets.length, together.length + 1) : part.name},{' '}
+            {mixed.has('where') ? 'mixed bars' : describeWhere(step.where)}
+            {!step.on && '; switched off'}
+          </p>
+          <Button
+            className="h-6! shrink-0 px-1.5!"
+            disabled={!mayWrite}
+            onClick={() => removeStep(dispatch, part, targets)}
+          >
+            Delete step
+          </Button>
+        </div>
       </header>
       <div className="flex min-h-0 grow flex-col gap-2.5 overflow-y-auto px-3.5 py-2.5">
+        <Readings partId={part.id} ink={part.ink} />
         <MixedSettings value={mixed}>
           {!kindOf(step.kind).partWide && (
             <WhereField
@@ -136,6 +145,7 @@ function StepSettings({ stepId }: { stepId: string }) {
               selected={selection.partId === part.id ? [...selection.ids] : []}
               disabled={!mayWrite}
               onSplit={hasWhere(step) ? () => run('split-where') : undefined}
+              maySplit={maySplit}
               onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
             />
           )}
@@ -151,7 +161,6 @@ function StepSettings({ stepId }: { stepId: string }) {
           />
         </MixedSettings>
       </div>
-      <Readings partId={part.id} ink={part.ink} />
       {copying && <CopyStepsDialog steps={[step]} onClose={() => setCopying(false)} />}
     </>
   );
@@ -161,12 +170,21 @@ function StepSettings({ stepId }: { stepId: string }) {
 function Readings({ partId, ink }: { partId: string; ink: number }) {
   const { view } = usePartView();
   if (view?.partId !== partId) return null;
+  const changed = view.changes[view.stop];
+  // What a picture of its own tells is not told again.
+  const changes = changed && !view.values && !view.curve ? changesInWords(changed) : [];
   return (
-    <>
+    <div className="flex flex-col gap-1.5 border-b border-rule pb-2.5">
+      <OffTheGrid partId={partId} />
       <Reading reading={view.reading} squeezed={view.squeezed} ink={ink} />
       <ValueReadingSection reading={view.values} ink={ink} />
       <CurveReading reading={view.curve} />
-    </>
+      {changes.length > 0 && (
+        <p className="text-ink-2" data-testid="changes">
+          {changes.join(', ')}.
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -8,6 +8,7 @@ import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { bringBack, makePermanent } from '@/steps/foldActions';
 import { usePartView } from '@/music/partViewStore';
 import { addStep } from '@/steps/stepActions';
+import { OffTheGrid } from './OffTheGrid';
 import { useOpenBench } from '@/music/useBench';
 import { counted, figures } from '@/words/counts';
 
@@ -29,7 +30,7 @@ function Sharing({ sharing }: { sharing: readonly ChannelSharing[] }) {
               {each.name}
             </button>
             {troublesOf(each).map((words) => (
-              <span key={words} className="block text-accent">
+              <span key={words} className="block font-semibold">
                 {words}
               </span>
             ))}
@@ -60,11 +61,11 @@ export function StopSummary() {
   const { session, part, together, stop, mayWrite } = bench;
   if (!part || !stop) return null;
   const played = stop.id === 'played';
-  const spread = view?.partId === part.id ? view.spreads.at(played ? 0 : -1) : undefined;
   const steps = listOf(part.steps).map(({ step }) => step);
   return (
     <>
       <h2 className="font-serif text-[1.15rem] font-semibold">{played ? 'As played' : 'Cleaned'}</h2>
+      <OffTheGrid partId={part.id} />
       <p className="text-ink-2">
         {played
           ? part.folded.length > 0
@@ -82,10 +83,6 @@ export function StopSummary() {
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">notes</dt>
           <dd>{view?.partId === part.id ? figures(view.notes.length) : ''}</dd>
-        </div>
-        <div className="flex justify-between py-px">
-          <dt className="text-ink-2">spread against the grid</dt>
-          <dd>{spread === undefined ? '' : `±${spread.toFixed(spread < 10 ? 1 : 0)} ms`}</dd>
         </div>
       </dl>
       <Sharing sharing={view?.partId === part.id ? view.sharing : []} />

@@ -10,10 +10,7 @@ export function ValueReadingSection({ reading, ink }: { reading: ValueReading | 
   if (!reading) return null;
   const value = (number: number) => (reading.unit === 'ms' ? `${number.toFixed(0)} ms` : number.toFixed(0));
   return (
-    <section
-      aria-label="Reading"
-      className="flex shrink-0 flex-col gap-1 border-t border-rule-strong px-3.5 pt-2 pb-2"
-    >
+    <section aria-label="Reading" className="flex shrink-0 flex-col gap-1">
       <Suspense fallback={<div className="h-16" />}>
         <ValueHistogram reading={reading} ink={ink} />
       </Suspense>

@@ -6,9 +6,11 @@ import { useEffect, useRef } from 'react';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Button, NumberField } from '@/ui';
+import { Check, NumberField } from '@/ui';
+import { barsInWords } from '@/words/counts';
 import { NoteValueOptions } from '@/panels/settings/forms/GridPicker';
 import { useOpenBench } from '@/music/useBench';
+import { setHolding, useHolding } from '@/playback/holding';
 import { useTransport, type usePlayback } from '@/playback/usePlayback';
 
 interface TransportBarProps {
@@ -20,6 +22,7 @@ export function TransportBar({ playback }: TransportBarProps) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const { state, message, starting } = useTransport();
+  const holding = useHolding();
   const { view, timeline } = bench;
   const { loop } = view;
   const hasLoop = loop.to > loop.from;
@@ -45,30 +48,25 @@ export function TransportBar({ playback }: TransportBarProps) {
       <Position playing={playback.playing} />
       {state === 'loading' && starting && <span className="text-ink-2">loading the instruments ...</span>}
       {message !== null && (
-        <span role="status" title={message} className="max-w-40 truncate text-accent">
+        <span role="status" title={message} className="max-w-40 truncate font-semibold text-ink">
           {message}
         </span>
       )}
-      <Button
-        look="quiet"
-        aria-pressed={loop.on}
-        disabled={!hasLoop && !loop.on}
-        title="Loop (L); drag over the ruler to choose the bars"
-        onClick={() => dispatch(viewChanged({ loop: { ...loop, on: !loop.on } }))}
-        className={loop.on ? 'text-accent!' : ''}
-      >
-        Loop <b>{hasLoop ? barsInWords(barOf(loop.from), barOf(loop.to - 1)) : 'off'}</b>
-        {hasLoop && <span className="text-quiet">{loop.on ? 'on' : 'off'}</span>}
-      </Button>
+      <span title="Loop (L); drag over the ruler to say which bars">
+        <Check
+          checked={loop.on}
+          disabled={!hasLoop && !loop.on}
+          onChange={(on) => dispatch(viewChanged({ loop: { ...loop, on } }))}
+        >
+          {hasLoop ? `Loop ${barsInWords(barOf(loop.from), barOf(loop.to - 1))}` : 'Loop'}
+        </Check>
+      </span>
       <TempoAndMeter />
-      <Button
-        look="quiet"
-        aria-pressed={view.click}
-        title="Click on every beat (C)"
-        onClick={() => dispatch(viewChanged({ click: !view.click }))}
-      >
-        Click <b>{view.click ? 'on' : 'off'}</b>
-      </Button>
+      <span title="Click on every beat (C)">
+        <Check checked={view.click} onChange={(click) => dispatch(viewChanged({ click }))}>
+          Click
+        </Check>
+      </span>
       <label className="flex items-center gap-1.5 text-ink-2">
         Grid
         <select
@@ -81,7 +79,7 @@ export function TransportBar({ playback }: TransportBarProps) {
               ),
             )
           }
-          className="h-6 rounded-medium border border-transparent bg-transparent font-semibold text-ink hover:border-rule-strong"
+          className="h-6 rounded-medium border border-transparent bg-transparent font-semibold text-ink hover:border-edge"
         >
           <option value="adaptive">by zoom</option>
           <NoteValueOptions />
@@ -102,17 +100,13 @@ export function TransportBar({ playback }: TransportBarProps) {
         </span>
       )}
       <Blend
-        value={playback.holding ? 0 : view.blend}
-        holding={playback.holding}
+        value={holding ? 0 : view.blend}
+        holding={holding}
         onChange={(blend) => dispatch(viewChanged({ blend }))}
-        onHold={playback.setHolding}
+        onHold={setHolding}
       />
     </footer>
   );
-}
-
-function barsInWords(first: number, last: number): string {
-  return first === last ? `bar ${first}` : `bars ${first}–${last}`;
 }
 
 /** Bar, beat and tick, and the time; written straight into the page at every frame while playing. */
@@ -197,7 +191,7 @@ function Blend({ value, holding, onChange, onHold }: BlendProps) {
         </Slider.Track>
         <Slider.Thumb
           aria-label="Blend between as played and cleaned, percent cleaned"
-          className="block h-3.5 w-1.5 rounded-[1px] bg-ink hover:bg-accent"
+          className="block h-3.5 w-1.5 rounded-[1px] bg-ink hover:bg-ink-2"
         />
       </Slider.Root>
       <span className={value > 0.98 ? 'font-semibold' : 'text-ink-2'}>cleaned</span>
@@ -209,7 +203,7 @@ function Blend({ value, holding, onChange, onHold }: BlendProps) {
         onPointerUp={() => onHold(false)}
         onPointerLeave={() => onHold(false)}
         onPointerCancel={() => onHold(false)}
-        className={`rounded-small border px-1.5 text-quiet ${holding ? 'border-accent bg-accent-soft text-ink' : 'border-rule-strong text-ink-2'}`}
+        className={`rounded-small border px-1.5 text-quiet ${holding ? 'border-ink bg-sheet text-ink' : 'border-rule-strong text-ink-2'}`}
       >
         hold {keysOf('hold-played').map(showKey).join(' or ')}
       </button>

@@ -35,7 +35,7 @@ function NoParts() {
     <main className="flex grow flex-col items-center justify-center gap-3">
       <p>This session has no parts.</p>
       <Button look="main" onClick={pickFiles}>
-        Bring in files
+        Import files
       </Button>
     </main>
   );
@@ -65,9 +65,9 @@ function BenchWithParts() {
       <LineOfSteps part={part} stop={stop} />
       <div className="flex min-h-0 grow">
         <PartsList />
-        <div className="flex min-w-0 grow flex-col">
-          <EditorBar />
-          <Roll playing={playback.playing} others={others} onEditor={keepEditor} />
+        <div className="flex min-h-0 min-w-0 grow flex-col overflow-y-auto overflow-x-hidden">
+          <EditorBar onReveal={(row) => editor.current?.reveal(row)} />
+          <Roll playback={playback} others={others} onEditor={keepEditor} />
           <Lanes editor={editor} playing={playback.playing} />
           {bench.view.list && <NoteList onReveal={(row) => editor.current?.reveal(row)} />}
         </div>

@@ -3,10 +3,10 @@ import { useCommands } from '@/commands';
 import type { RollEditor } from '@/editor';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { Dialog } from '@/ui';
+import { panelChanged } from '@/state/viewSlice';
 import { Announcer } from './Announcer';
 import { DeleteControllersDialog } from '@/panels/lanes/DeleteControllersDialog';
-import { NoteStory } from '@/panels/notes/NoteStory';
+import { isWhyTold, tellWhy } from '@/panels/notes/whyStore';
 import { QuestionDialog } from '@/panels/roll/QuestionDialog';
 import { RecipesDialog } from '@/panels/line/RecipesDialog';
 import { commandOfRecipe, useRecipes } from '@/steps/recipeStore';
@@ -28,23 +28,29 @@ interface BenchCommandsProps {
  */
 export function BenchCommands({ playback, editor }: BenchCommandsProps) {
   const bench = useOpenBench();
+  const dispatch = useAppDispatch();
   const { part } = bench;
   const [asking, setAsking] = useState(false);
   const [deleting, setDeleting] = useState(false);
   const [recipes, setRecipes] = useState(false);
-  const [story, setStory] = useState<number | null>(null);
   useViewCommands(bench, playback);
   useNoteCommands(bench, editor);
   useClipboard(bench);
   const recipeCommands = useRecipeCommands(bench);
   const selection = useSelection();
   const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;
+  const toggleWhy = () => {
+    // It is told in the settings' panel, which comes forth for it.
+    if (!isWhyTold() && bench.view.panels.settings.folded)
+      dispatch(panelChanged('settings', { folded: false }));
+    tellWhy(!isWhyTold());
+  };
   useCommands({
     'select-question': () => setAsking(true),
     'delete-controllers': bench.mayWrite ? () => setDeleting(true) : undefined,
     recipes: () => setRecipes(true),
     ...recipeCommands,
-    why: focus === null ? undefined : () => setStory(focus),
+    why: focus === null && !isWhyTold() ? undefined : () => toggleWhy(),
   });
   return (
     <>
@@ -52,9 +58,6 @@ export function BenchCommands({ playback, editor }: BenchCommandsProps) {
       <RecipesDialog open={recipes} onClose={() => setRecipes(false)} />
       {deleting && <DeleteControllersDialog onClose={() => setDeleting(false)} />}
       <QuestionDialog open={asking} onClose={() => setAsking(false)} />
-      <Dialog open={story !== null} onClose={() => setStory(null)} title="Why is this note here?">
-        {story !== null && <NoteStory id={story} />}
-      </Dialog>
     </>
   );
 }

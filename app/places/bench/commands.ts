@@ -2,7 +2,7 @@ import { commandGroup, registerCommands, type Command } from '@/commands';
 
 /** What can be done on the Bench. Whether it can be done just now is for the panels to say, which offer it. */
 const BENCH_COMMANDS = [
-  ...commandGroup('bench', 'Hearing', [
+  ...commandGroup('bench', 'Playback', [
     ['play', 'Play or stop', 'Space'],
     ['loop', 'Loop on or off', 'L'],
     ['click', 'Click on or off', 'C'],
@@ -10,7 +10,7 @@ const BENCH_COMMANDS = [
     ['follow', 'Follow while playing, on or off', 'G'],
     ['hold-played', 'Hold to hear it as played', 'B'],
   ]),
-  ...commandGroup('bench', 'Choosing notes', [
+  ...commandGroup('bench', 'Selection', [
     ['select-all', 'Select all notes', 'Mod+A'],
     ['select-none', 'Select none', 'Escape'],
     ['select-invert', 'Invert selection', 'Mod+I'],
@@ -22,9 +22,9 @@ const BENCH_COMMANDS = [
     ['select-previous', 'Previous note', ','],
     ['extend-next', 'Add the next note', 'Shift+.'],
     ['extend-previous', 'Add the previous note', 'Shift+,'],
-    ['select-question', 'Select by question', 'Shift+F'],
+    ['select-question', 'Select by rule', 'Shift+F'],
   ]),
-  ...commandGroup('bench', 'Mending notes', [
+  ...commandGroup('bench', 'Edit', [
     ['later-grid', 'Later by a grid step', 'ArrowRight'],
     ['earlier-grid', 'Earlier by a grid step', 'ArrowLeft'],
     ['later-tick', 'Later by a tick', 'Shift+ArrowRight'],
@@ -68,7 +68,7 @@ const BENCH_COMMANDS = [
     ['next-stop', 'Next stop of the line', ']'],
     ['previous-stop', 'Previous stop of the line', '['],
   ]),
-  ...commandGroup('bench', 'Looking', [
+  ...commandGroup('bench', 'View', [
     ['zoom-in', 'Zoom in', '+', '='],
     ['zoom-out', 'Zoom out', '-'],
     ['fit', 'Fit the part', 'F'],
@@ -91,6 +91,8 @@ const BENCH_COMMANDS = [
     ['all-parts', 'Set all parts together, or one alone', 'Shift+P'],
     ['next-part', 'Next part', 'PageDown'],
     ['previous-part', 'Previous part', 'PageUp'],
+    ['next-trouble', 'Next trouble', 'U'],
+    ['previous-trouble', 'Previous trouble', 'Shift+U'],
   ]),
 ] as const satisfies readonly Command[];
 

@@ -9,6 +9,7 @@ import { partViewStore } from '@/music/partViewStore';
 import { addStep, stretchNotes } from '@/steps/stepActions';
 import { stopsOf } from '@/steps/stops';
 import type { BenchState } from '@/music/useBench';
+import { setHolding } from '@/playback/holding';
 import type { usePlayback } from '@/playback/usePlayback';
 import { splitWhere } from '@/steps/whereActions';
 
@@ -78,5 +79,5 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
         ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', selectedIds)
         : undefined,
   });
-  useHeldCommand('hold-played', playback.setHolding);
+  useHeldCommand('hold-played', setHolding);
 }

@@ -80,13 +80,8 @@ export function Export() {
           <div className="mt-4 flex items-baseline justify-between">
             <h2 className="font-semibold">Parts</h2>
             <span className="flex gap-1">
-              <Button look="quiet" onClick={() => setLeft(new Set())}>
-                All
-              </Button>
-              <Button
-                look="quiet"
-                onClick={() => setLeft(new Set(listOf(session.parts).map(({ id }) => id)))}
-              >
+              <Button onClick={() => setLeft(new Set())}>All</Button>
+              <Button onClick={() => setLeft(new Set(listOf(session.parts).map(({ id }) => id)))}>
                 None
               </Button>
             </span>
@@ -183,7 +178,7 @@ export function Export() {
           </Button>
           <p role="status">{state.done}</p>
           {state.error && (
-            <p role="alert" className="text-accent">
+            <p role="alert" className="font-semibold text-ink">
               {state.error}
             </p>
           )}
@@ -242,11 +237,11 @@ function layoutsOf(session: Session): { value: Layout; label: string }[] {
 
 function tracksInWords(exported: readonly Part[], session: Session, layout: Layout): string {
   const count = exported.length;
-  if (count === 0) return 'Nothing: choose at least one part.';
+  if (count === 0) return 'Nothing: select at least one part.';
   const parts = count === 1 ? 'one part' : `${count} parts`;
   if (layout === 'one') return `Format 0: one track with ${parts}, tempo and meter.`;
   if (layout === 'parts')
-    return `Format 1, ${count + 1} tracks: one of tempo, meter and markers, then ${count === 1 ? 'the part' : `the ${count} parts`}.`;
+    return `Format 1: one track per part, ${count + 1} with that of tempo, meter and markers.`;
   const groups = groupedByTrack(exported.map((part) => ({ part })));
   const conducts = groups.some(({ track }) => track !== null && track === session.conductor?.take);
   const tracks = groups.length + (conducts ? 0 : 1);

@@ -17,9 +17,7 @@ export function DeletedSessions({ sessions, now }: { sessions: readonly DeletedS
             <span className="min-w-0 grow truncate font-serif text-ink-2">{name}</span>
             <span className="text-quiet text-ink-2">deleted {agoInWords(Math.max(0, now - deletedAt))}</span>
             <Button onClick={() => attempt(() => storage.bringBack(id))}>Bring back</Button>
-            <Button look="quiet" onClick={() => attempt(() => storage.removeForGood(id))}>
-              Delete for good
-            </Button>
+            <Button onClick={() => attempt(() => storage.removeForGood(id))}>Delete for good</Button>
           </li>
         ))}
       </ul>

@@ -1,42 +1,25 @@
 import { Ellipsis } from 'lucide-react';
 import { memo, useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { attempt } from '@/shell/attempt';
 import { RescueButton } from '@/shell/RescueButton';
 import { storage } from '@/state/workspace';
 import type { SessionSummary } from '@/storage/summary';
 import { Button, Menu } from '@/ui';
 import { counted, figures } from '@/words/counts';
-
-/** Deletes a session and offers to bring it back; nothing of it goes while that is on offer. */
-async function remove({ id, name }: SessionSummary) {
-  const endOffer = storage.offer(id);
-  try {
-    await storage.remove(id);
-  } catch (error) {
-    endOffer();
-    throw error;
-  }
-  toast(`“${name}” was deleted.`, {
-    duration: 12000,
-    onAutoClose: endOffer,
-    onDismiss: endOffer,
-    action: {
-      label: 'Undo',
-      onClick: () => attempt(() => storage.bringBack(id).finally(endOffer)),
-    },
-  });
-}
+import { removeSessions } from './removeSessions';
 
 interface SessionRowProps {
   session: SessionSummary;
   /** When it was last changed, in words. */
   ago: string;
+  isSelected: boolean;
+  /** Selects it or not; with `range` all from the row selected last. */
+  onSelect(id: string, range: boolean): void;
 }
 
 /** One session of the shelf; rendered again only when something of it is another, as a shelf may hold hundreds. */
-export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowProps) {
+export const SessionRow = memo(function SessionRow({ session, ago, isSelected, onSelect }: SessionRowProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const { id, name, broken, unsaved } = session;
 
@@ -47,23 +30,32 @@ export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowP
   };
 
   return (
-    <li className="flex h-13 items-center gap-4 border-b border-rule px-2 hover:bg-sheet">
+    <li
+      className={`flex h-9 items-center gap-3 border-b border-rule pr-1 pl-2 ${isSelected ? 'bg-well' : 'hover:bg-sheet'}`}
+    >
+      <input
+        type="checkbox"
+        aria-label={`Select ${name}`}
+        checked={isSelected}
+        onChange={(event) => onSelect(id, (event.nativeEvent as MouseEvent).shiftKey)}
+        className="h-3.5 w-3.5 shrink-0 accent-[var(--ink)]"
+      />
       {broken !== null ? (
         <span className="flex min-w-0 grow items-center gap-3">
           <span className="truncate font-serif text-[1.05rem] font-semibold text-ink-2">{name}</span>
-          <span className="shrink-0 text-quiet text-accent">{broken}</span>
+          <span className="shrink-0 text-quiet font-semibold text-ink">{broken}</span>
           <RescueButton sessionId={id} name={name} />
         </span>
       ) : draft === null ? (
         <span className="flex min-w-0 grow items-baseline gap-3">
           <Link
             to={`/s/${id}`}
-            className="truncate rounded-small font-serif text-[1.05rem] font-semibold hover:text-accent"
+            className="truncate rounded-small font-serif text-[1.05rem] font-semibold hover:underline"
           >
             {name}
           </Link>
           {unsaved !== null && (
-            <span className="shrink-0 text-quiet text-accent" title={unsaved}>
+            <span className="shrink-0 text-quiet font-semibold text-ink" title={unsaved}>
               not saved yet
             </span>
           )}
@@ -80,7 +72,7 @@ export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowP
             if (event.key === 'Enter') rename();
             if (event.key === 'Escape') setDraft(null);
           }}
-          className="grow rounded-small border border-rule-strong bg-sheet px-1 font-serif text-[1.05rem] font-semibold"
+          className="grow rounded-small border border-edge bg-sheet px-1 font-serif text-[1.05rem] font-semibold"
         />
       )}
       {broken === null && (
@@ -107,7 +99,7 @@ export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowP
             disabled: broken !== null,
             onSelect: () => attempt(() => storage.duplicate(id, crypto.randomUUID())),
           },
-          { label: 'Delete', onSelect: () => attempt(() => remove(session)) },
+          { label: 'Delete', onSelect: () => attempt(() => removeSessions([session])) },
         ]}
       />
     </li>
@@ -116,5 +108,10 @@ export const SessionRow = memo(function SessionRow({ session, ago }: SessionRowP
 
 function isSame(before: SessionRowProps, after: SessionRowProps): boolean {
   const keys = Object.keys(after.session) as (keyof SessionSummary)[];
-  return before.ago === after.ago && keys.every((key) => before.session[key] === after.session[key]);
+  return (
+    before.ago === after.ago &&
+    before.isSelected === after.isSelected &&
+    before.onSelect === after.onSelect &&
+    keys.every((key) => before.session[key] === after.session[key])
+  );
 }

@@ -3,7 +3,6 @@ import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { offerDemoOnce, openDemo } from '@/shell/demo';
-import { agoInWords } from '@/shell/SavingState';
 import { useImport } from '@/shell/ImportProvider';
 import { ThemeButton } from '@/shell/ThemeButton';
 import { Wordmark } from '@/shell/Wordmark';
@@ -15,7 +14,7 @@ import type { SessionSummary } from '@/storage/summary';
 import { storageUse, tidyNowAndThen } from '@/storage/upkeep';
 import { Button } from '@/ui';
 import { DeletedSessions } from './DeletedSessions';
-import { SessionRow } from './SessionRow';
+import { Sessions } from './Sessions';
 
 /** Milliseconds within which several changes make the shelf look through the sessions once: many files may be coming in. */
 const REFRESH_MS = 250;
@@ -79,13 +78,13 @@ export function Shelf() {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-11 shrink-0 items-center gap-4 border-b border-rule px-3">
+      <header className="flex h-10 shrink-0 items-center gap-4 border-b border-rule px-3">
         <Wordmark />
         <div className="ml-auto">
           <ThemeButton />
         </div>
       </header>
-      <main className="mx-auto flex w-full max-w-4xl grow flex-col gap-6 overflow-y-auto px-6 py-8">
+      <main className="mx-auto flex w-full max-w-4xl grow flex-col gap-5 overflow-y-auto px-6 py-6">
         <div className="flex items-end justify-between gap-6">
           <div>
             <h1 className="font-serif text-2xl font-semibold">Shelf</h1>
@@ -98,28 +97,18 @@ export function Shelf() {
               Open the demo
             </Button>
             <Button look="main" onClick={pickFiles}>
-              Bring in files
+              Import files
             </Button>
           </div>
         </div>
         {sessions !== null && fault !== null && (
-          <p role="alert" className="border border-accent bg-accent-soft px-4 py-2">
+          <p role="alert" className="border border-ink bg-sheet px-4 py-2">
             {fault.message}
           </p>
         )}
         {sessions === null && <p className="text-ink-2">Looking through the shelf ...</p>}
         {sessions?.length === 0 && <EmptyShelf />}
-        {sessions !== null && sessions.length > 0 && (
-          <ul aria-label="Sessions" className="border-t border-rule-strong">
-            {sessions.map((session) => (
-              <SessionRow
-                key={session.id}
-                session={session}
-                ago={agoInWords(Math.max(0, now - session.changedAt))}
-              />
-            ))}
-          </ul>
-        )}
+        {sessions !== null && sessions.length > 0 && <Sessions sessions={sessions} now={now} />}
         {deleted.length > 0 && <DeletedSessions sessions={deleted} now={now} />}
         <p className="mt-auto flex justify-between gap-4 text-quiet text-ink-2">
           <span>
@@ -143,7 +132,7 @@ function EmptyShelf() {
     <div className="border border-dashed border-rule-strong px-8 py-12">
       <h2 className="font-serif text-lg font-semibold">Nothing here yet</h2>
       <p className="mt-2 max-w-lg">
-        Bring in a recorded performance as a Standard MIDI File (.mid), or open the demo: music for a harbour
+        Import a recorded performance as a Standard MIDI File (.mid), or open the demo: music for a harbour
         museum, played by people who drag, rush and strike twice.
       </p>
       <p className="mt-2 max-w-lg text-ink-2">

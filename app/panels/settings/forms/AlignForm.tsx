@@ -41,7 +41,7 @@ export function AlignForm(form: StepFormProps<AlignStep>) {
       {other && (
         <WhereNotes
           where={step.toWhere ?? {}}
-          label="only some strokes of it"
+          label="limit to some strokes"
           facts={facts}
           pieces={other.sound.drums ? (facts?.used ?? []) : []}
           disabled={disabled}

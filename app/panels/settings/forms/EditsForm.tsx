@@ -68,7 +68,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
             <dt className="text-ink-2">notes {name}</dt>
             <dd className="flex items-center gap-2">
               {(counts[name] ?? 0) > 0 && name !== 'deleted' && (
-                <Button look="quiet" className="h-5 px-1" onClick={() => selectRow(name, ids)}>
+                <Button className="h-5 px-1" onClick={() => selectRow(name, ids)}>
                   select
                 </Button>
               )}

@@ -36,7 +36,7 @@ export function GridPicker({ value, setting, disabled, onChange }: GridPickerPro
       </LabelledRow>
       {grids.map((grid, index) => (
         <div key={index} className="flex items-center gap-2">
-          <span className="w-13 shrink-0 text-quiet text-ink-3">{index > 0 ? 'and' : 'exactly'}</span>
+          <span className="w-13 shrink-0 text-quiet text-ink-3">{index > 0 ? 'and' : 'other'}</span>
           <NoteValueSelect
             label={grids.length > 1 ? `Grid ${index + 1}` : 'Grid, all values'}
             value={grid}
@@ -79,18 +79,17 @@ export function GridPicker({ value, setting, disabled, onChange }: GridPickerPro
               <X size={14} aria-hidden="true" />
             </Button>
           )}
-          {index === grids.length - 1 && grids.length < 8 && (
-            <Button
-              look="quiet"
-              className="ml-auto"
-              disabled={disabled}
-              onClick={() => put([...grids, grids.includes('1/8T') ? '1/16' : '1/8T'])}
-            >
-              and another
-            </Button>
-          )}
         </div>
       ))}
+      {grids.length < 8 && (
+        <Button
+          className="h-6! self-end px-1.5!"
+          disabled={disabled}
+          onClick={() => put([...grids, grids.includes('1/8T') ? '1/16' : '1/8T'])}
+        >
+          add a second grid
+        </Button>
+      )}
       {grids.length > 1 && (
         <p className="text-quiet text-ink-2">Each note goes to the nearest line of any of these.</p>
       )}

@@ -57,7 +57,7 @@ export function GrooveForm(form: StepFormProps<GrooveStep>) {
             onClick={() =>
               take(`Groove ${groove.name}`, { groove: own.includes(groove) ? groove : groove.name })
             }
-            className={`border px-1.5 pt-1 text-left text-quiet ${groove.name === pattern.name ? 'border-accent bg-accent-soft' : 'border-rule hover:border-rule-strong'}`}
+            className={`border px-1.5 pt-1 text-left text-quiet ${groove.name === pattern.name ? 'border-ink bg-sheet' : 'border-rule hover:border-edge'}`}
           >
             <GroovePicture groove={groove} />
             <span className="block truncate">{groove.name}</span>

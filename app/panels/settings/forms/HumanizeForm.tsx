@@ -11,7 +11,7 @@ export function HumanizeForm(form: StepFormProps<HumanizeStep>) {
       <StepSlider
         form={form}
         setting="drift"
-        label="Drift of the timing"
+        label="Timing drift"
         says="Drift"
         disabled={disabled || step.timingMs === 0}
       />
@@ -24,9 +24,9 @@ export function HumanizeForm(form: StepFormProps<HumanizeStep>) {
         </span>
         <Button
           disabled={disabled}
-          onClick={() => onChange('Roll again', { seed: Math.floor(Math.random() * 1e6) })}
+          onClick={() => onChange('New seed', { seed: Math.floor(Math.random() * 1e6) })}
         >
-          Roll again
+          New seed
         </Button>
       </div>
     </>

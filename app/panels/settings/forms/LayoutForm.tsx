@@ -70,7 +70,7 @@ export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps
                   onCommit={(times) => change(`${name}: ${times} times`, { times })}
                 />
                 <NumberField
-                  label={`Times as long of ${name}`}
+                  label={`Factor of ${name}`}
                   value={block.stretch}
                   min={STRETCH.min}
                   max={STRETCH.max}

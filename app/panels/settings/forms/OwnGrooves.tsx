@@ -101,7 +101,6 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
         {isOwn && (
           <>
             <Button
-              look="quiet"
               className="h-6 px-1.5"
               disabled={kept.some((known) => JSON.stringify(known) === JSON.stringify(pattern))}
               onClick={() => keep([...kept.filter(({ name }) => name !== pattern.name), pattern])}
@@ -109,7 +108,6 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
               Keep
             </Button>
             <Button
-              look="quiet"
               className="h-6 px-1.5"
               onClick={() =>
                 saveAs(
@@ -123,7 +121,6 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
             </Button>
             {kept.some(({ name }) => name === pattern.name) && (
               <Button
-                look="quiet"
                 className="h-6 px-1.5"
                 onClick={() => keep(kept.filter(({ name }) => name !== pattern.name))}
               >
@@ -132,12 +129,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
             )}
           </>
         )}
-        <Button
-          look="quiet"
-          className="ml-auto h-6 px-1.5"
-          disabled={disabled}
-          onClick={() => picker.current?.click()}
-        >
+        <Button className="ml-auto h-6 px-1.5" disabled={disabled} onClick={() => picker.current?.click()}>
           Import
         </Button>
         <input

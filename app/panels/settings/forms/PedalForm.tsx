@@ -8,7 +8,7 @@ import { counted } from '@/words/counts';
 const OPS: { op: PedalStep['op']; title: string }[] = [
   { op: 'shift', title: 'move' },
   { op: 'extend', title: 'hold longer' },
-  { op: 'repedal', title: 'pedal anew' },
+  { op: 'repedal', title: 're-pedal' },
   { op: 'fromLengths', title: 'in place of long notes' },
   { op: 'draw', title: 'draw' },
   { op: 'remove', title: 'remove' },
@@ -46,15 +46,15 @@ export function PedalForm(form: StepFormProps<PedalStep>) {
       {step.op === 'repedal' && (
         <>
           <Segmented
-            label="Pedal anew by"
+            label="Re-pedal"
             setting="by"
             disabled={disabled}
             value={step.by}
             options={[
-              { value: 'harmony', label: 'by the harmony' },
-              { value: 'bar', label: 'by the bars' },
+              { value: 'harmony', label: 'at chord changes' },
+              { value: 'bar', label: 'at bars' },
             ]}
-            onChange={(by) => onChange(`Pedal by the ${by}`, { by })}
+            onChange={(by) => onChange(`Re-pedal at ${by === 'harmony' ? 'chord changes' : 'bars'}`, { by })}
           />
           <p className="text-quiet text-ink-2">
             Up with each change, down again 60 ms after it. What was pressed there before goes.

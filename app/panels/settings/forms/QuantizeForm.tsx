@@ -131,12 +131,12 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
         )}
       </div>
       <StepSlider form={form} setting="shiftMs" label="Shift" isSigned />
-      <StepSlider form={form} setting="leaveWithinMs" label="Leave alone within" />
+      <StepSlider form={form} setting="leaveWithinMs" label="Ignore offsets under" />
       <StepSlider
         form={form}
         setting="leaveBeyond"
-        label="Leave alone beyond, of half a step"
-        says="Leave alone beyond"
+        label="Ignore offsets over, of half a step"
+        says="Ignore offsets over"
       />
     </>
   );

@@ -26,8 +26,8 @@ export function RemoveForm(form: StepFormProps<RemoveStep>) {
         initial={form.facts?.pitches ?? [36, 96]}
       />
       <p className="text-quiet text-ink-2">
-        Of a double the later, softer stroke goes. Nothing is lost: what was played stays, and the step can be
-        switched off.
+        Removes the later, softer note of a double. Nothing is lost: what was played stays, and the step can
+        be switched off.
       </p>
     </>
   );

@@ -15,10 +15,10 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
   return (
     <>
       <div className="flex items-baseline justify-between text-ink-2">
-        Times as long
+        Factor
         <NumberField
           setting="factor"
-          label="Times as long"
+          label="Factor"
           value={byFactor ? Number(step.factor.toFixed(6)) : 1}
           min={FACTOR.min}
           max={FACTOR.max}
@@ -84,10 +84,10 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
           </span>
         )}
       </div>
-      <LabelledRow label="Stays">
+      <LabelledRow label="Anchor">
         <Segmented
           setting="anchor"
-          label="What stays in place"
+          label="Anchor"
           disabled={disabled}
           value={step.anchor}
           options={[
@@ -99,7 +99,7 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
               title: 'The start of the session: several parts stay in step',
             },
           ]}
-          onChange={(anchor) => onChange(`What stays: ${ANCHORS[anchor]}`, { anchor })}
+          onChange={(anchor) => onChange(`Anchor: ${ANCHORS[anchor]}`, { anchor })}
         />
       </LabelledRow>
       <p className="text-quiet text-ink-2">

@@ -22,14 +22,14 @@ export function VelocityForm(form: StepFormProps<VelocityStep>) {
       <StepOptional form={form} setting="add" label="add" says="Add velocity" isSigned />
       <OptionalNumber
         setting="compress"
-        label="even out, ratio"
+        label="compress, ratio"
         value={compress?.ratio}
         known={RATIO}
         disabled={disabled}
         onAbandon={onAbandon}
         onChange={(ratio, gesture) =>
           onChange(
-            ratio === undefined ? 'Do not even out' : `Even out by ${ratio}`,
+            ratio === undefined ? 'Do not compress' : `Compress by ${ratio}`,
             { compress: ratio === undefined ? undefined : { ratio, around: compress?.around ?? median } },
             gesture,
           )
@@ -46,7 +46,7 @@ export function VelocityForm(form: StepFormProps<VelocityStep>) {
             max={AROUND.max}
             disabled={disabled}
             onCommit={(around) =>
-              onChange(`Even out around ${around}`, { compress: { ...compress, around } })
+              onChange(`Compress around ${around}`, { compress: { ...compress, around } })
             }
           />
         </div>

@@ -16,12 +16,25 @@ interface WhereFieldProps {
   disabled: boolean;
   /** Splits the step at the play line. */
   onSplit?(): void;
+  /** Whether the play line stands where it can be split. */
+  maySplit?: boolean;
   onChange(where: Where): void;
 }
 
 /** Which bars a step touches. People count bars from first to last; a where ends before its second bar. */
 export function WhereField(props: WhereFieldProps) {
-  const { where, lastBar, suggested, facts, pieces, selected, disabled, onSplit, onChange } = props;
+  const {
+    where,
+    lastBar,
+    suggested,
+    facts,
+    pieces,
+    selected,
+    disabled,
+    onSplit,
+    maySplit = true,
+    onChange,
+  } = props;
   const { bars, ...others } = where;
   const most = Math.max(lastBar, bars ? bars[1] - 1 : 1);
   return (
@@ -66,7 +79,12 @@ export function WhereField(props: WhereFieldProps) {
       {onSplit && !disabled && (
         <div className="flex items-baseline justify-between gap-2 text-quiet text-ink-2">
           <span>or drag by the ruler or keys</span>
-          <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={onSplit}>
+          <Button
+            className="h-6! shrink-0 px-1.5!"
+            disabled={!maySplit}
+            title="Cuts the step in two at the bar line nearest to the play line (Shift+X)"
+            onClick={onSplit}
+          >
             split here
           </Button>
         </div>

@@ -25,7 +25,7 @@ interface WhereNotesProps {
 
 /** Which of the notes of a stretch are meant: by pitch, piece, loudness, length, channel, voice, hand, or one by one. */
 export function WhereNotes(props: WhereNotesProps) {
-  const { where, label = 'only some notes of it', facts, pieces, selected = [], disabled, onChange } = props;
+  const { where, label = 'limit to some notes', facts, pieces, selected = [], disabled, onChange } = props;
   const isLimited = Object.keys(where).some((key) => key !== 'bars');
   const put = (change: Partial<Where>) =>
     onChange(
@@ -107,7 +107,6 @@ export function WhereNotes(props: WhereNotesProps) {
         )}
         {selected.length > 0 && selected.length !== where.notes?.length && (
           <Button
-            look="quiet"
             className="h-6 justify-start px-0"
             disabled={disabled}
             onClick={() => put({ notes: [...selected] })}

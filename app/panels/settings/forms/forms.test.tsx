@@ -66,7 +66,7 @@ describe('settings forms write what they say', () => {
     const written = show(QuantizeForm, createStep('quantize', { chords: 'spread' }));
     select('1/8T');
     pick('Grid, all values', 'tuplet');
-    press('and another');
+    press('add a second grid');
     type('Strength, typed', '35');
     type('Swing, typed', '66.7');
     select('both');
@@ -74,7 +74,7 @@ describe('settings forms write what they say', () => {
     type('Milliseconds a chord lies within', '45');
     tick('keep grace strokes');
     type('Shift, typed', '-12');
-    type('Leave alone within, typed', '8');
+    type('Ignore offsets under, typed', '8');
     expect(written.map(([, settings]) => settings)).toEqual([
       { grid: '1/8T' },
       { grid: { count: 5, in: '1/4' } },
@@ -106,9 +106,9 @@ describe('settings forms write what they say', () => {
     cleanup();
     const humanize = show(HumanizeForm, createStep('humanize', { timingMs: 6 }));
     type('Timing, typed', '8.5');
-    type('Drift of the timing, typed', '70');
+    type('Timing drift, typed', '70');
     type('Seed', '12');
-    press('Roll again');
+    press('New seed');
     expect(humanize.slice(0, 3).map(([, settings]) => settings)).toEqual([
       { timingMs: 8.5 },
       { drift: 70 },
@@ -130,7 +130,7 @@ describe('settings forms write what they say', () => {
     const byFactor = show(StretchForm, createStep('stretch', { factor: 1.5 }));
     press('Double');
     press('Halve');
-    type('Times as long', '0.75');
+    type('Factor', '0.75');
     tick('to a length');
     select('its bar line');
     tick('controllers come along');
@@ -185,7 +185,7 @@ describe('settings forms write what they say', () => {
     const velocity = show(VelocityForm, createStep('velocity', { add: 4, ramp: { from: 10, to: 90 } }));
     type('add, typed', '-9');
     tick('set to');
-    tick('even out, ratio');
+    tick('compress, ratio');
     tick('limit');
     type('Ramp, to', '100');
     tick('add');
@@ -268,7 +268,7 @@ describe('the where of a step', () => {
 
   it('narrows to a hand, and in a drum part to its pieces, of which one stays', () => {
     const hands = showWhere({});
-    fireEvent.click(screen.getByText('only some notes of it'));
+    fireEvent.click(screen.getByText('limit to some notes'));
     select('left');
     expect(hands).toEqual([{ hand: 'left' }]);
     cleanup();
@@ -280,14 +280,14 @@ describe('the where of a step', () => {
     expect(drums).toEqual([{}, { drums: [36] }]);
     cleanup();
     const all = showWhere({}, [], [36, 42]);
-    fireEvent.click(screen.getByText('only some notes of it'));
+    fireEvent.click(screen.getByText('limit to some notes'));
     tick(piece(42));
     expect(all).toEqual([{ drums: [36] }]);
   });
 
   it('narrows to the pitches there are, and to the notes selected now', () => {
     const written = showWhere({}, [4, 9]);
-    fireEvent.click(screen.getByText('only some notes of it'));
+    fireEvent.click(screen.getByText('limit to some notes'));
     tick('pitches');
     press('only the 2 notes selected now');
     expect(written).toEqual([{ pitch: [57, 69] }, { notes: [4, 9] }]);

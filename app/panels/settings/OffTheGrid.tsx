@@ -1,0 +1,27 @@
+import { usePartViewValue } from '@/music/partViewStore';
+import { useHolding } from '@/playback/holding';
+import { msInWords } from '@/words/counts';
+
+/** The figure that falls: how far the part is off the grid at the current stop, and what it was as played; as long as it is held as played, that. */
+export function OffTheGrid({ partId }: { partId: string }) {
+  const holding = useHolding();
+  const here = usePartViewValue(partId, ({ spreads, stop }) => spreads[stop] ?? NaN) ?? NaN;
+  const played = usePartViewValue(partId, ({ spreads }) => spreads[0] ?? NaN) ?? NaN;
+  const count = usePartViewValue(partId, ({ notes }) => notes.length) ?? 0;
+  if (count === 0 || Number.isNaN(here)) return null;
+  const shown = holding ? played : here;
+  return (
+    <section aria-label="Off the grid" className="flex items-baseline gap-2.5">
+      <b data-testid="off-the-grid" className="text-[2.4rem] leading-none font-semibold tabular-nums">
+        {msInWords(shown)}
+      </b>
+      <span className="leading-tight text-ink-2">
+        ms off the grid
+        <br />
+        {holding || msInWords(here) === msInWords(played)
+          ? 'as played'
+          : `was ${msInWords(played)} as played`}
+      </span>
+    </section>
+  );
+}
