@@ -144,7 +144,7 @@ test('a list of steps is saved as a recipe, applied to several parts as one acti
       { kind: 'transpose', semitones: 12 },
     ],
   });
-  await page.getByRole('button', { name: 'Forget quay' }).click();
+  await page.getByRole('button', { name: 'Delete quay' }).click();
   await page.setInputFiles('input[aria-label="Recipes to import"]', {
     name: 'quay.json',
     mimeType: 'application/json',
@@ -172,7 +172,7 @@ test('the groove of a part is taken, named, kept for other sessions and carried 
   await expect(page.getByLabel('Name of the groove')).toHaveValue('groove of Brush kit');
   await page.getByLabel('Name of the groove').fill('brushes');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByLabel('Settings').getByRole('button', { name: 'Export' }).click(),

@@ -62,6 +62,7 @@ const checks = [
   ['type check app', bin('tsc'), ['-p', 'app']],
   ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['type check core', bin('tsc'), ['-p', 'core']],
+  ['words', process.execPath, ['scripts/write-words.mjs', '--check']],
 ];
 const inTurns = async () => {
   for (let next = checks.shift(); next; next = checks.shift()) await check(next);

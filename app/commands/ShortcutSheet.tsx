@@ -28,7 +28,7 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose(): voi
                   <span className="flex gap-1">
                     {isCustom(id) && (
                       <Button look="quiet" className="h-6" onClick={() => setKeys(id, null)}>
-                        put back
+                        reset
                       </Button>
                     )}
                     <KeyButton id={id} title={title} onConflict={setConflict} />

@@ -105,7 +105,8 @@ export function ImportProvider({ children }: { children: ReactNode }) {
       setStage(outcomes.some(isTroubled) ? { kind: 'report', outcomes } : null);
       const good = outcomes.filter(({ error }) => error === null);
       if (good.length > 0) {
-        const words = good.length === 1 ? `${good[0].file} is in` : `${good.length} files are in`;
+        const words =
+          good.length === 1 ? `${good[0].file} was imported` : `${good.length} files were imported`;
         toast(
           good.some(({ unsaved }) => unsaved !== undefined) ? `${words}, but not saved yet.` : `${words}.`,
         );

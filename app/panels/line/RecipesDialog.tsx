@@ -91,7 +91,7 @@ function SaveForm() {
       try {
         const recipe = parseRecipe(await file.text());
         recipeStore.add({ ...recipe, name: recipe.name || file.name.replace(/\.json$/i, '') });
-        toast(`${file.name} is in.`);
+        toast(`${file.name} was imported.`);
       } catch (error) {
         toast(`${file.name}: ${sentenceOf(error)}`, { duration: 10000 });
       }
@@ -189,10 +189,10 @@ function RecipeRow({ recipe, own, mayApply, onApply, onConflict }: RecipeRowProp
         <Button
           look="quiet"
           className="px-1.5"
-          aria-label={`Forget ${name}`}
+          aria-label={`Delete ${name}`}
           onClick={() => recipeStore.forget(name)}
         >
-          Forget
+          Delete
         </Button>
       )}
     </li>

@@ -156,6 +156,12 @@ interface PartRowProps {
   onSettings(partId: string): void;
 }
 
+/** What a part sounds like; where that is its name already, the channel it is on. */
+function soundInWords(part: Part, content: PartContent | undefined): string {
+  const words = partInWords(part, content);
+  return part.name.startsWith(words) ? `channel ${part.channel}` : words;
+}
+
 const inkOfPart = ({ ink }: Part) => `var(--ink-part-${ink + 1})`;
 
 /** A part that is not heard keeps its ink, hatched. */
@@ -206,7 +212,7 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
           </span>
           {isActive && !props.single && (
             <span className="-mr-7 block h-6 truncate text-quiet leading-6 text-ink-2">
-              {partInWords(part, props.content)}
+              {soundInWords(part, props.content)}
               {takes > 1 && `, ${takes} takes`}
             </span>
           )}
@@ -233,14 +239,16 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
       <span
         className={`absolute right-1 flex items-center gap-px ${isActive && !props.single ? 'bottom-px' : 'top-0.5'}`}
       >
-        <Toggle
-          label={`Show ${part.name}`}
-          on={shown}
-          disabled={isActive}
-          onClick={() => dispatch(shownToggled(part.id))}
-        >
-          {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
-        </Toggle>
+        {!isActive && (
+          <Toggle
+            label={`Show ${part.name}`}
+            on={shown}
+            disabled={false}
+            onClick={() => dispatch(shownToggled(part.id))}
+          >
+            {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
+          </Toggle>
+        )}
         <Toggle
           label={`Mute ${part.name}`}
           on={part.muted}

@@ -159,7 +159,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
           className="grow border border-rule-strong bg-transparent px-2 py-0.5"
         />
         <Button type="submit" disabled={!name.trim()}>
-          Keep
+          Save
         </Button>
       </form>
       {saved.map((entry) => (
@@ -172,7 +172,7 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
             {entry.name}
           </button>
           <Button className="h-6" onClick={() => keep(saved.filter((other) => other !== entry))}>
-            Forget
+            Delete
           </Button>
         </div>
       ))}

@@ -98,7 +98,7 @@ export function Roll({ playback, others, onEditor }: RollProps) {
           if (now && at) moveBars(dispatch, now, at.id, bars, semitones, gesture);
         },
         onAbandonWhere: (gesture) => dispatch(abandonGesture(gesture)),
-        onWhereRefused: () => toast('Stand at a step first: dragging here says which bars it touches.'),
+        onWhereRefused: () => toast('Select a step first: dragging here says which bars it touches.'),
         onStand: (id) => dispatch(currentStopSet({ partId: partId(), stop: id })),
         onHoverSpan(id, x) {
           lightStep(id);

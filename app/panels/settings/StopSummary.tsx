@@ -76,8 +76,8 @@ export function StopSummary() {
               ? 'No step since the last were made permanent, so this is the take they became.'
               : 'No step yet, so this is the performance as it was played.'
             : part.folded.length > 0
-              ? 'What is heard and exported, after all steps that are on. The dashed outlines are the notes of the take that earlier steps became.'
-              : 'What is heard and exported, after all steps that are on. The dashed outlines are the notes as played.'}
+              ? 'What is heard and exported, after all steps that are on. The marks under the notes tell where they were in the take that earlier steps became.'
+              : 'What is heard and exported, after all steps that are on. The marks under the notes tell where they were as played.'}
       </p>
       <dl>
         <div className="flex justify-between py-px">

@@ -50,7 +50,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
     const columns = table && withoutIds(await loadTable(table.key), gone);
     const kept = columns && { table: { key: (await keepColumns(columns)).key, ...countOfColumns(columns) } };
     const change = Object.fromEntries(Object.entries(step.change).filter(([id]) => !gone.has(Number(id))));
-    changeStep(dispatch, part.id, stop.id, `Forget ${lost.length} lost edits`, {
+    changeStep(dispatch, part.id, stop.id, `Delete ${lost.length} lost edits`, {
       change,
       delete: step.delete.filter((id) => !gone.has(id)),
       ...kept,
@@ -90,7 +90,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
           </p>
           {mayWrite && (
             <Button className="mt-1.5" onClick={() => attempt(forget)}>
-              Forget them
+              Delete them
             </Button>
           )}
         </div>

@@ -105,7 +105,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
               disabled={kept.some((known) => JSON.stringify(known) === JSON.stringify(pattern))}
               onClick={() => keep([...kept.filter(({ name }) => name !== pattern.name), pattern])}
             >
-              Keep
+              Save
             </Button>
             <Button
               className="h-6 px-1.5"
@@ -124,7 +124,7 @@ export function OwnGrooves({ step, session, disabled, kept, keep, onChange, onTa
                 className="h-6 px-1.5"
                 onClick={() => keep(kept.filter(({ name }) => name !== pattern.name))}
               >
-                Forget
+                Delete
               </Button>
             )}
           </>

@@ -110,10 +110,10 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
         checked={step.controllers}
         disabled={disabled}
         onChange={(controllers) =>
-          onChange(controllers ? 'Controllers come along' : 'Controllers stay', { controllers })
+          onChange(controllers ? 'Move controllers with notes' : 'Controllers stay', { controllers })
         }
       >
-        controllers come along
+        move controllers with notes
       </Check>
     </>
   );

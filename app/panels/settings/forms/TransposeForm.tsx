@@ -117,7 +117,7 @@ export function TransposeForm(form: StepFormProps<TransposeStep>) {
       )}
       <div className="flex flex-col gap-1">
         <span className="flex items-baseline justify-between text-ink-2">
-          Along the harmony; drag the lane
+          Follow the harmony; drag the lane
           <Button
             look="quiet"
             className="h-6"

@@ -133,7 +133,7 @@ describe('settings forms write what they say', () => {
     type('Factor', '0.75');
     tick('to a length');
     select('its bar line');
-    tick('controllers come along');
+    tick('move controllers with notes');
     expect(byFactor.map(([, settings]) => settings)).toEqual([
       { factor: 3, toTicks: undefined },
       { factor: 0.75, toTicks: undefined },
