@@ -153,6 +153,8 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
   await page.getByRole('button', { name: /add a lane/ }).click();
   await expect(page.getByRole('option', { name: /pitch bend 894 points/ })).toBeVisible();
   await page.keyboard.press('Escape');
+  // As long as the list stands, keys are for it.
+  await expect(page.getByPlaceholder('Number or name')).toBeHidden();
   await addLane(page, 'bend');
   await addLane(page, '74');
   const lane = page.getByRole('region', { name: 'Lane brightness (74)' });
@@ -169,7 +171,7 @@ test('lanes are added by number or name, folded, made higher and closed; a vibra
   for (const name of ['7', '10', '2']) await addLane(page, name);
   await page.getByTestId('lane-bend').hover();
   await page.mouse.wheel(0, 120);
-  const stack = page.getByRole('region', { name: 'Lanes', exact: true });
+  const stack = page.getByRole('region', { name: 'Lanes', exact: true }).locator('> div');
   await expect.poll(() => stack.evaluate((element) => element.scrollTop)).toBeGreaterThan(50);
   for (const name of ['volume (7)', 'pan (10)', 'breath (2)'])
     await page.getByRole('button', { name: `Close ${name}` }).click();

@@ -1,7 +1,13 @@
 import { useSyncExternalStore } from 'react';
 
-/** By how many ticks the selected notes are being dragged just now. */
-let dragged = 0;
+/** How far the selected notes are being dragged just now. */
+interface Dragged {
+  ticks: number;
+  semitones: number;
+}
+
+const STILL: Dragged = { ticks: 0, semitones: 0 };
+let dragged = STILL;
 const listeners = new Set<() => void>();
 
 const subscribe = (listener: () => void) => {
@@ -9,12 +15,12 @@ const subscribe = (listener: () => void) => {
   return () => void listeners.delete(listener);
 };
 
-export function dragBy(ticks: number) {
-  if (dragged === ticks) return;
-  dragged = ticks;
+export function dragBy({ ticks, semitones }: Dragged = STILL) {
+  if (dragged.ticks === ticks && dragged.semitones === semitones) return;
+  dragged = { ticks, semitones };
   listeners.forEach((listener) => listener());
 }
 
-export function useDragged(): number {
+export function useDragged(): Dragged {
   return useSyncExternalStore(subscribe, () => dragged);
 }

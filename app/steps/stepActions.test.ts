@@ -141,7 +141,7 @@ describe('several parts together', () => {
 });
 
 describe('where a step touches', () => {
-  it('has a span for every step that is on, the whole part without end', () => {
+  it('has a span for every step, the whole part without end; one that is off keeps its place', () => {
     const part = partOfSteps('a', [
       quantize,
       { ...octave, where: { bars: [2, 4] } },
@@ -149,8 +149,9 @@ describe('where a step touches', () => {
       edits,
     ]);
     expect(spansOfPart(part, { id: 'a-1', index: 2 }, TIMELINE)).toEqual([
-      { stepId: 'a-0', from: 0, to: Infinity, isCurrent: false },
-      { stepId: 'a-1', from: 1920, to: 5760, isCurrent: true },
+      { stepId: 'a-0', from: 0, to: Infinity, isCurrent: false, isOff: false },
+      { stepId: 'a-1', from: 1920, to: 5760, isCurrent: true, isOff: false },
+      { stepId: 'a-2', from: 0, to: Infinity, isCurrent: false, isOff: true },
     ]);
   });
 

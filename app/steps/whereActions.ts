@@ -24,10 +24,10 @@ export function hasWhere({ kind }: Step): boolean {
   return kind !== 'edits' && !kindOf(kind).partWide;
 }
 
-/** The spans of a part's steps that are on, in their order; hand edits go by their notes and have none. */
+/** The spans of a part's steps, in their order; hand edits go by their notes and have none. */
 export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSpan[] {
   return listOf(part.steps)
-    .filter(({ step }) => step.on && hasWhere(step))
+    .filter(({ step }) => hasWhere(step))
     .map(({ id, step }) => {
       const { bars } = step.where;
       return {
@@ -35,6 +35,7 @@ export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSp
         from: bars ? barNumbered(timeline.meter, bars[0]).start : 0,
         to: bars ? barNumbered(timeline.meter, bars[1]).start : Infinity,
         isCurrent: id === stop.id,
+        isOff: !step.on,
       };
     });
 }

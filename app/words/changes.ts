@@ -17,6 +17,8 @@ export function changesInWords(reading: ChangeReading): string[] {
 
 const fromTo = ([before, after]: readonly [number, number]) => `${figures(before)} → ${figures(after)}`;
 
+const signed = (value: number) => `${value < 0 ? '−' : '+'}${figures(Math.abs(value))}`;
+
 /** The same for the narrow room of a segment of the line: only what matters most. */
 export function changeInShort({
   removed,
@@ -29,7 +31,7 @@ export function changeInShort({
   if (removed > 0) return `−${figures(removed)}`;
   if (added > 0) return `+${figures(added)}`;
   if (repitched > 0) return counted(repitched, 'pitch', 'pitches');
-  if (velocities > 0) return counted(velocities, 'velocity', 'velocities');
+  if (velocities > 0) return `${figures(velocities)} vel`;
   if (presses[0] !== presses[1]) return fromTo(presses);
-  return points[0] !== points[1] ? fromTo(points) : '';
+  return points[0] !== points[1] ? `${signed(points[1] - points[0])} pts` : '';
 }

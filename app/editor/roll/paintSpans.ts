@@ -21,10 +21,12 @@ export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
     // A step on the whole part is the ordinary case and stays in the background.
     const thick = span.to === Infinity && !span.isCurrent ? 1 : Math.max(1, Math.min(3, height - 3));
     context.fillStyle = span.isCurrent || span.stepId === litStep ? colours.ink : colours.ink3;
+    context.globalAlpha = span.isOff ? 0.35 : 1;
     context.fillRect(left, middle - thick / 2, right - left, thick);
     const end = Math.max(2, height - 1);
     if (span.from >= window.tick) context.fillRect(left, middle - end / 2, 2, end);
     if (span.to !== Infinity) context.fillRect(right - 2, middle - end / 2, 2, end);
+    context.globalAlpha = 1;
   }
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top + layout.spans - 1, layout.width, 1);

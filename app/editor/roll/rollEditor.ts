@@ -227,8 +227,17 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     invalidate();
   });
 
+  /** All of the part, and the pitches of those shown behind it. */
   function fit() {
-    if (view) moveTo(fitWindow(layout, 0, endTick(), pitchRange(view.notes.pitch)));
+    if (!view) return;
+    const ranges = [view, ...(content?.others ?? []).map((other) => other.view)]
+      .filter(({ notes }) => notes.length > 0)
+      .map(({ notes }) => pitchRange(notes.pitch));
+    const [low, high] = [
+      Math.min(...ranges.map(([least]) => least)),
+      Math.max(...ranges.map(([, most]) => most)),
+    ];
+    moveTo(fitWindow(layout, 0, endTick(), ranges.length > 0 ? [low, high] : pitchRange([])));
   }
 
   return {
@@ -327,6 +336,11 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     },
     /** By how many ticks the selected notes are being dragged; 0 while they are not. */
     carried: (): number => (preview?.kind === 'move' ? preview.ticks : 0),
+    /** How far they are, in ticks and semitones. */
+    dragged: () =>
+      preview?.kind === 'move'
+        ? { ticks: preview.ticks, semitones: preview.semitones }
+        : { ticks: 0, semitones: 0 },
     /** How many notes are lit; null while none are. */
     litRows: () => states.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,
     /** Where a note stands on the canvas. */

@@ -9,6 +9,8 @@ export interface WhereSpan {
   to: number;
   /** Whether it is the current step, whose where can be dragged. */
   isCurrent: boolean;
+  /** A step that is switched off keeps its row, so that the others stay where they are. */
+  isOff?: boolean;
 }
 
 const ROW = 7;

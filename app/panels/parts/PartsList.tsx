@@ -2,6 +2,7 @@ import { takesIn, listOf, itemOf, type Part, type PartContent } from '@ordle/cor
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Ellipsis, Eye, EyeOff } from 'lucide-react';
 import { memo, useEffect, useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
 import { useCommands } from '@/commands';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
@@ -77,9 +78,11 @@ export function PartsList() {
           {session.parts.order.length > 1 && (
             <Button
               className="h-6 px-1 text-quiet font-normal"
-              onClick={() =>
-                dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }))
-              }
+              onClick={() => {
+                dispatch(viewChanged({ shown: allShown ? [] : listOf(session.parts).map(({ id }) => id) }));
+                if (!allShown)
+                  toast('All parts are shown behind the active one. F brings all of their notes into sight.');
+              }}
             >
               {allShown ? 'show one' : 'show all'}
             </Button>

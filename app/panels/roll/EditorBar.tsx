@@ -134,8 +134,8 @@ function SelectionFields() {
     return `${bar}.${beat}.${String(rest).padStart(3, '0')}`;
   };
   const { start, length, pitch, velocity } = summary;
-  // While the notes are dragged the field says where they would come to lie.
-  const shownStart = start === null ? null : Math.max(0, Math.round(start + dragged));
+  // While the notes are dragged the fields say where they would come to lie.
+  const shownStart = start === null ? null : Math.max(0, Math.round(start + dragged.ticks));
   const set = (
     field: Parameters<typeof setValues>[1],
     words: string,
@@ -179,7 +179,7 @@ function SelectionFields() {
         label="Pitch"
         short="pitch"
         width="w-9"
-        shown={pitch === null ? null : pitchName(pitch, bench.view.middleC)}
+        shown={pitch === null ? null : pitchName(inMidi(pitch + dragged.semitones), bench.view.middleC)}
         disabled={!mayWrite}
         onCommit={(text) => set('pitch', 'Pitch', parsePitch(text, bench.view.middleC))}
       />
@@ -195,6 +195,8 @@ function SelectionFields() {
     </span>
   );
 }
+
+const inMidi = (pitch: number) => Math.min(127, Math.max(0, pitch));
 
 interface TypedFieldProps {
   name: string;

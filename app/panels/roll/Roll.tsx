@@ -115,12 +115,12 @@ export function Roll({ playback, others, onEditor }: RollProps) {
     );
     editor.current = made;
     onEditor(made);
-    const unfollow = made.follow(() => dragBy(made.carried()));
+    const unfollow = made.follow(() => dragBy(made.dragged()));
     // The benchmark reads painting times from here.
     Object.assign(canvas.current, { ordleEditor: made });
     return () => {
       unfollow();
-      dragBy(0);
+      dragBy();
       made.destroy();
       editor.current = null;
       onEditor(null);
