@@ -13,10 +13,16 @@ export async function marqueeAndMove(page: Page): Promise<BenchRow[]> {
   if (!box) throw new Error('no roll');
   const before = (await paintTimes(page)).length;
   // Above the highest note, where a press takes hold of nothing.
-  await page.mouse.move(box.x + 120, box.y + 63);
+  const top = await page.getByTestId('roll').evaluate((canvas) => {
+    const { overview, ruler, spans } = (
+      canvas as unknown as { ordleEditor: EditorHandle }
+    ).ordleEditor.layout();
+    return overview + ruler + spans + 4;
+  });
+  await page.mouse.move(box.x + 120, box.y + top);
   await page.mouse.down();
   for (let move = 0; move < 60; move++) {
-    await page.mouse.move(box.x + 120 + move * 8, box.y + 63 + move * 4);
+    await page.mouse.move(box.x + 120 + move * 8, box.y + top + move * 4);
     await page.waitForTimeout(8);
   }
   const marquee = quantile((await paintTimes(page)).slice(before), 0.95);

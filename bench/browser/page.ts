@@ -10,6 +10,7 @@ export const BASE = `http://127.0.0.1:${PORT}`;
 /** What the canvases tell of themselves for measuring. */
 export interface EditorHandle {
   paintTimes(): number[];
+  layout(): { overview: number; ruler: number; spans: number };
   onPainted(listener: () => void): void;
   firstNote(): { start: number; pitch: number } | null;
   placeOfRow(row: number): { x: number; y: number };

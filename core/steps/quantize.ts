@@ -129,24 +129,30 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
   if (step.strength === 0 || material.notes.length === 0) return material;
   const { notes } = material;
   const pull = createPull(step, context.timeline);
-  const start = notes.start.slice();
-  const end = notes.end.slice();
   const everything = Object.keys(step.where).length === 0;
+  // What is written anew for every row need not be copied first.
+  const isWritten = everything && step.edge !== 'end' && step.chords === 'each';
+  const start = isWritten ? new Float64Array(notes.length) : notes.start.slice();
+  const end = new Float64Array(notes.length);
   if (step.edge !== 'end') moveStarts(start, notes, step, context, { touched, everything }, pull);
   // What a drum stroke ends with is mostly chance: its end stays unless it is asked for.
   const movesEnds = step.edge !== 'start' && (step.drumEnds || !context.isDrums);
   if (movesEnds) moveEnds(end, notes.end, touched, pull);
   const least = step.edge !== 'start' ? quartersOf(step.minLength) * context.timeline.ticksPerQuarter : 0;
-  settleEnds(end, start, notes, touched, { along: step.edge === 'start' && step.keepLength, least });
+  settleEnds(end, movesEnds ? end : notes.end, start, notes, touched, {
+    along: step.edge === 'start' && step.keepLength,
+    least,
+  });
   return { ...material, notes: sortedByStart({ ...notes, start, end }, true) };
 }
 
 /**
- * Brings ends along with their starts when asked, and keeps every touched note at least a tick long; where ends were moved also at least
+ * Writes the ends into `end`, made of `from`: brings them along with their starts when asked, and keeps every touched note at least a tick long; where ends were moved also at least
  * `least` ticks, or what it was where it was shorter still.
  */
 function settleEnds(
   end: Float64Array,
+  from: Float64Array,
   start: Float64Array,
   played: NoteTable,
   touched: Uint8Array,
@@ -155,10 +161,10 @@ function settleEnds(
   // At every move of a slider this runs for every note: nothing is looked up twice.
   const { start: playedStart, end: playedEnd, length } = played;
   for (let row = 0; row < length; row++) {
-    const from = start[row];
-    const to = along ? end[row] + (from - playedStart[row]) : end[row];
+    const begins = start[row];
+    const to = along ? from[row] + (begins - playedStart[row]) : from[row];
     const shortest = least > 0 ? Math.max(1, Math.min(least, playedEnd[row] - playedStart[row])) : 1;
-    end[row] = to < from + shortest && touched[row] !== 0 ? from + shortest : to;
+    end[row] = to < begins + shortest && touched[row] !== 0 ? begins + shortest : to;
   }
 }
 

@@ -127,6 +127,8 @@ function paintSingly(
   const height = noteHeight(window.rowHeight);
   const ink = colours.parts[scene.ink];
   const erased = preview?.kind === 'erase' ? preview.rows : null;
+  const isFew = countSelected(selected, first, end) <= MOST_WITH_CARE;
+  const ghosts = preview !== null && isFew;
   for (let row = first; row < end; row++) {
     let [start, finish, pitch] = [notes.start[row], notes.end[row], notes.pitch[row]];
     const isSelected = selected[row] === 1;
@@ -143,9 +145,14 @@ function paintSingly(
     }
     const x = xOf(start, window, layout);
     const width = Math.max(2, (finish - start) / window.ticksPerPixel - 1);
-    if (isSelected && preview) paintGhost(context, scene, notes, row);
+    if (isSelected && ghosts) paintGhost(context, scene, notes, row);
     if (x + width < layout.gutter) continue;
     const y = yOf(pitch, window, layout);
+    if (isSelected && isFew) paintRing(context, scene, x, y + 0.5, width, height);
+    else if (isSelected) {
+      context.fillStyle = colours.ink;
+      context.fillRect(x - 1.5, y - 1, width + 3, height + 3);
+    }
     context.fillStyle = ink;
     context.globalAlpha = erased?.has(row) ? 0.15 : inkOf(notes.velocity[row]);
     context.fillRect(x, y + 0.5, width, height);
@@ -153,7 +160,6 @@ function paintSingly(
     // A firm left edge: where a note starts is what matters most here.
     context.fillRect(x, y + 0.5, Math.min(2, width), height);
     context.globalAlpha = 1;
-    if (isSelected) paintRing(context, scene, x, y + 0.5, width, height);
   }
 }
 
@@ -174,7 +180,16 @@ function paintGhost(context: CanvasRenderingContext2D, scene: Scene, notes: View
   context.setLineDash([]);
 }
 
-/** Around a selected note: a ring of ink with a gap of paper, so that it is told from the note whatever its colour. */
+/** More selected notes in sight leave no ghosts and have a plain frame: single ones are not looked at then, and each costs every frame of a drag. */
+const MOST_WITH_CARE = 200;
+
+function countSelected(selected: Uint8Array, first: number, end: number): number {
+  let count = 0;
+  for (let row = first; row < end; row++) count += selected[row];
+  return count;
+}
+
+/** Behind a selected note: a ring of ink with a gap of paper, so that it is told from the note whatever its colour. */
 function paintRing(
   context: CanvasRenderingContext2D,
   { colours }: Scene,
@@ -183,11 +198,10 @@ function paintRing(
   width: number,
   height: number,
 ) {
-  context.lineWidth = 1.5;
-  context.strokeStyle = colours.sheet;
-  context.strokeRect(x - 0.75, y - 0.75, width + 1.5, height + 1.5);
-  context.strokeStyle = colours.ink;
-  context.strokeRect(x - 2.25, y - 2.25, width + 4.5, height + 4.5);
+  context.fillStyle = colours.ink;
+  context.fillRect(x - 3, y - 3, width + 6, height + 6);
+  context.fillStyle = colours.sheet;
+  context.fillRect(x - 1.5, y - 1.5, width + 3, height + 3);
 }
 
 /** What changes while nothing else does: the note under the pointer, the one the keyboard stands on, and what a gesture would add. */

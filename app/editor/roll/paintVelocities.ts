@@ -110,11 +110,12 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
       const y = yOfVelocity(velocityOf(scene, row), layout);
       context.fillStyle = selected[row] ? colours.ink : colours.parts[scene.ink];
       context.fillRect(x, y, selected[row] ? 2 : 1.25, bottom - y);
-      context.fillRect(x - 2, y - 1, 6, 2.5);
-      if (selected[row] === 0) continue;
-      context.strokeStyle = colours.ink;
-      context.lineWidth = 1.25;
-      context.strokeRect(x - 4, y - 3, 10, 6.5);
+      // A selected head is a larger one with a core of paper: filled boxes cost a drag less than outlines.
+      if (selected[row]) {
+        context.fillRect(x - 4, y - 3, 10, 6.5);
+        context.fillStyle = colours.sheet;
+        context.fillRect(x - 2, y - 1, 6, 2.5);
+      } else context.fillRect(x - 2, y - 1, 6, 2.5);
     }
   }
   if (preview?.kind === 'velocity') {

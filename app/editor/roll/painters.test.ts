@@ -208,14 +208,14 @@ describe('painting notes', () => {
     const selected = Uint8Array.of(0, 1, 1);
     const frames = (more: Partial<Scene>) =>
       painted(paintNotes, { selected, ...more })
-        .strokes.filter(({ colour }) => colour === 'ink')
+        .fills.filter(({ colour }) => colour === 'ink')
         .map(({ box }) => box);
-    expect(frames({}).map(([x]) => x)).toEqual([163.75, 283.75]);
+    expect(frames({}).map(([x]) => x)).toEqual([163, 283]);
     expect(
       frames({ preview: { kind: 'move', ticks: 120, semitones: -1, copy: false } }).map(([x, y]) => [x, y]),
     ).toEqual([
-      [193.75, 148.25],
-      [313.75, 118.25],
+      [193, 147.5],
+      [313, 117.5],
     ]);
     expect(
       frames({
@@ -223,8 +223,8 @@ describe('painting notes', () => {
         selectionSpan: { from: 480, to: 1360 },
       }).map(([x, , width]) => [x, width]),
     ).toEqual([
-      [163.75, 203.5],
-      [403.75, 203.5],
+      [163, 205],
+      [403, 205],
     ]);
   });
 
