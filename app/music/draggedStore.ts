@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from 'react';
+import { createSmallStore } from '@/state/smallStore';
 
 /** How far the selected notes are being dragged just now. */
 interface Dragged {
@@ -7,20 +7,7 @@ interface Dragged {
 }
 
 const STILL: Dragged = { ticks: 0, semitones: 0 };
-let dragged = STILL;
-const listeners = new Set<() => void>();
+const dragged = createSmallStore(STILL, (a, b) => a.ticks === b.ticks && a.semitones === b.semitones);
 
-const subscribe = (listener: () => void) => {
-  listeners.add(listener);
-  return () => void listeners.delete(listener);
-};
-
-export function dragBy({ ticks, semitones }: Dragged = STILL) {
-  if (dragged.ticks === ticks && dragged.semitones === semitones) return;
-  dragged = { ticks, semitones };
-  listeners.forEach((listener) => listener());
-}
-
-export function useDragged(): Dragged {
-  return useSyncExternalStore(subscribe, () => dragged);
-}
+export const dragBy = ({ ticks, semitones }: Dragged = STILL) => dragged.set({ ticks, semitones });
+export const useDragged = dragged.useValue;

@@ -1,22 +1,8 @@
-import { useSyncExternalStore } from 'react';
+import { createSmallStore } from '@/state/smallStore';
 
 /** Whether the way of the note under the keyboard is told beside the music. */
-let open = false;
-const listeners = new Set<() => void>();
+const told = createSmallStore(false);
 
-const subscribe = (listener: () => void) => {
-  listeners.add(listener);
-  return () => void listeners.delete(listener);
-};
-
-export function tellWhy(next: boolean) {
-  if (next === open) return;
-  open = next;
-  listeners.forEach((listener) => listener());
-}
-
-export const isWhyTold = () => open;
-
-export function useWhyTold(): boolean {
-  return useSyncExternalStore(subscribe, () => open);
-}
+export const tellWhy = told.set;
+export const isWhyTold = told.get;
+export const useWhyTold = told.useValue;

@@ -1,0 +1,21 @@
+import { useSyncExternalStore } from 'react';
+
+/** A value beside the document that several panels show and no undo knows: told to those that use it whenever it is another. */
+export function createSmallStore<T>(first: T, isSame: (a: T, b: T) => boolean = Object.is) {
+  let value = first;
+  const listeners = new Set<() => void>();
+  const subscribe = (listener: () => void) => {
+    listeners.add(listener);
+    return () => void listeners.delete(listener);
+  };
+  const get = () => value;
+  return {
+    get,
+    set(next: T) {
+      if (isSame(value, next)) return;
+      value = next;
+      listeners.forEach((listener) => listener());
+    },
+    useValue: () => useSyncExternalStore(subscribe, get),
+  };
+}
