@@ -54,3 +54,22 @@ export const paintTimes = (page: Page) =>
     .evaluate((canvas) =>
       (canvas as unknown as { ordleEditor: EditorHandle }).ordleEditor.paintTimes().slice(),
     );
+
+/** Begins to write down how long each frame takes, from now on. */
+export const recordFrames = (page: Page) =>
+  page.evaluate(() => {
+    const frames: number[] = [];
+    let last = performance.now();
+    const tick = () => {
+      const now = performance.now();
+      frames.push(now - last);
+      last = now;
+      requestAnimationFrame(tick);
+    };
+    requestAnimationFrame(tick);
+    Object.assign(window, { ordleFrames: frames });
+  });
+
+/** How long the frames took since, in ms. */
+export const framesOf = (page: Page) =>
+  page.evaluate(() => (window as unknown as { ordleFrames: number[] }).ordleFrames.slice());

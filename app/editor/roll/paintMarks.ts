@@ -93,3 +93,12 @@ export function paintHeat(context: CanvasRenderingContext2D, scene: Scene) {
 
 /** With more notes in sight none bears a mark. */
 export const MOST_MARKED = 1500;
+
+/** More selected notes in sight leave no ghosts and have plain frames: single ones are not looked at then, and each costs every frame of a drag. */
+const MOST_WITH_CARE = 200;
+
+export function areFewSelected(selected: Uint8Array, first: number, end: number): boolean {
+  let count = 0;
+  for (let row = first; row < end; row++) count += selected[row];
+  return count <= MOST_WITH_CARE;
+}

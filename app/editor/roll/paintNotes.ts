@@ -6,7 +6,7 @@ import { paintCrowd } from './paintCrowd';
 import { paintChange } from './paintDragged';
 import { paintSoundingNotes } from './paintSounding';
 import { paintStrokes } from './paintStrokes';
-import { MOST_MARKED, noteHeight, paintMarks } from './paintMarks';
+import { MOST_MARKED, areFewSelected, noteHeight, paintMarks } from './paintMarks';
 import { paintTraces } from './paintTraces';
 import type { OtherPart, Scene } from './scene';
 import { GRIP } from './stretchGesture';
@@ -127,7 +127,7 @@ function paintSingly(
   const height = noteHeight(window.rowHeight);
   const ink = colours.parts[scene.ink];
   const erased = preview?.kind === 'erase' ? preview.rows : null;
-  const isFew = countSelected(selected, first, end) <= MOST_WITH_CARE;
+  const isFew = areFewSelected(selected, first, end);
   const ghosts = preview !== null && isFew;
   for (let row = first; row < end; row++) {
     let [start, finish, pitch] = [notes.start[row], notes.end[row], notes.pitch[row]];
@@ -178,15 +178,6 @@ function paintGhost(context: CanvasRenderingContext2D, scene: Scene, notes: View
     noteHeight(window.rowHeight),
   );
   context.setLineDash([]);
-}
-
-/** More selected notes in sight leave no ghosts and have a plain frame: single ones are not looked at then, and each costs every frame of a drag. */
-const MOST_WITH_CARE = 200;
-
-function countSelected(selected: Uint8Array, first: number, end: number): number {
-  let count = 0;
-  for (let row = first; row < end; row++) count += selected[row];
-  return count;
 }
 
 /** Behind a selected note: a ring of ink with a gap of paper, so that it is told from the note whatever its colour. */

@@ -1,3 +1,4 @@
+import { areFewSelected } from './paintMarks';
 import { velocitiesTop, rollWidth, tickAt, xOf, type Layout } from './geometry';
 import type { Scene } from './scene';
 import { visibleRows } from './visibleRows';
@@ -104,6 +105,7 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
   const bottom = layout.height - PAD;
   if (rows.end - rows.first > MOST_STEMS) paintCrowd(context, scene, rows, bottom);
   else {
+    const isFew = areFewSelected(selected, rows.first, rows.end);
     for (let row = rows.first; row < rows.end; row++) {
       const x = xOf(notes.start[row], window, layout) + fanOf(rankOf(notes.start, row, window.ticksPerPixel));
       if (x < layout.gutter || x > layout.width) continue;
@@ -111,7 +113,7 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
       context.fillStyle = selected[row] ? colours.ink : colours.parts[scene.ink];
       context.fillRect(x, y, selected[row] ? 2 : 1.25, bottom - y);
       // A selected head is a larger one with a core of paper: filled boxes cost a drag less than outlines.
-      if (selected[row]) {
+      if (selected[row] && isFew) {
         context.fillRect(x - 4, y - 3, 10, 6.5);
         context.fillStyle = colours.sheet;
         context.fillRect(x - 2, y - 1, 6, 2.5);
