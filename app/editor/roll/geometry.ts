@@ -77,6 +77,12 @@ export function clampWindow(window: EditorWindow, layout: Layout, endTick: numbe
   };
 }
 
+export const isSameWindow = (one: EditorWindow, other: EditorWindow): boolean =>
+  one.tick === other.tick &&
+  one.ticksPerPixel === other.ticksPerPixel &&
+  one.topPitch === other.topPitch &&
+  one.rowHeight === other.rowHeight;
+
 /** Zooms time around a place of the canvas, which stays where it is. */
 export function zoomTime(window: EditorWindow, layout: Layout, x: number, factor: number): EditorWindow {
   const anchor = tickAt(x, window, layout);

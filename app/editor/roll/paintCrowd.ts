@@ -2,6 +2,7 @@ import type { ViewNotes } from '@/engine/protocol';
 import { rgbOf } from '../colours';
 import { rollWidth, yOf } from './geometry';
 import { inkOf } from './inkOf';
+import { BLOCK, blocksOf } from './noteBlocks';
 import type { Scene } from './scene';
 
 let crowdCanvas: HTMLCanvasElement | null = null;
@@ -38,7 +39,21 @@ export function paintCrowd(
   const origin = window.tick;
   const { start, end: finish, pitch, velocity } = notes;
   const last = width - 1;
+  const blocks = blocksOf(notes);
   for (let row = first; row < end; row++) {
+    if (row % BLOCK === 0 && row + BLOCK <= end) {
+      const block = row / BLOCK;
+      const pixel = ((start[row] - origin) * scale) | 0;
+      // All that the block holds lies in one pixel: only which pitches matters.
+      if (pixel >= 0 && pixel <= last && (((blocks.lastEnd[block] - origin) * scale) | 0) === pixel) {
+        const shade = inks[blocks.loudest[block] & 127];
+        for (let word = 0; word < 4; word++)
+          for (let bits = blocks.pitches[4 * block + word]; bits !== 0; bits &= bits - 1)
+            pixels[(127 - 32 * word - (31 - Math.clz32(bits & -bits))) * width + pixel] = shade;
+        row += BLOCK - 1;
+        continue;
+      }
+    }
     const left = (start[row] - origin) * scale;
     const right = (finish[row] - origin) * scale;
     if (right < 0 || left > last) continue;

@@ -149,9 +149,13 @@ function paintSingly(
     if (x + width < layout.gutter) continue;
     const y = yOf(pitch, window, layout);
     if (isSelected && isFew) paintRing(context, scene, x, y + 0.5, width, height);
-    else if (isSelected) {
+    else if (isSelected && !erased) {
+      // One box a note, with its frame of ink: each costs every frame of a drag.
       context.fillStyle = colours.ink;
       context.fillRect(x - 1.5, y - 1, width + 3, height + 3);
+      context.fillStyle = ink;
+      context.fillRect(x, y + 0.5, width, height);
+      continue;
     }
     context.fillStyle = ink;
     context.globalAlpha = erased?.has(row) ? 0.15 : inkOf(notes.velocity[row]);

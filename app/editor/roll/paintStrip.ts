@@ -1,9 +1,30 @@
 import { rollWidth } from './geometry';
+import { createKeptPicture } from './keptPicture';
 import type { Scene } from './scene';
+
+const showKept = createKeptPicture();
 
 /** The strip over the roll: how late (up) and early (down) the whole part is, as played in outline and here filled, with the window's frame on it. */
 export function paintStrip(context: CanvasRenderingContext2D, scene: Scene, endTick: number) {
-  const { layout, window, colours, view } = scene;
+  const { layout, window, colours, view, pixelRatio } = scene;
+  const size = { width: layout.width, height: layout.overview, pixelRatio };
+  showKept(context, size, [view?.strip, layout.gutter, colours], (to) => paintLateness(to, scene));
+  const width = rollWidth(layout);
+  const left = layout.gutter + (Math.max(0, window.tick) / endTick) * width;
+  const right =
+    layout.gutter + (Math.min(endTick, window.tick + width * window.ticksPerPixel) / endTick) * width;
+  context.strokeStyle = colours.ink;
+  context.lineWidth = 1;
+  context.strokeRect(
+    Math.round(left) + 0.5,
+    1.5,
+    Math.max(6, Math.round(right - left) - 1),
+    layout.overview - 3,
+  );
+}
+
+/** The strip without the frame: the same however the window moves. */
+function paintLateness(context: CanvasRenderingContext2D, { layout, colours, view }: Scene) {
   context.fillStyle = colours.well;
   context.fillRect(0, 0, layout.width, layout.overview);
   const width = rollWidth(layout);
@@ -33,17 +54,6 @@ export function paintStrip(context: CanvasRenderingContext2D, scene: Scene, endT
   context.fillStyle = colours.ink2;
   context.fillText('late', 6, middle - 10);
   context.fillText('early', 6, middle + 11);
-  const left = layout.gutter + (Math.max(0, window.tick) / endTick) * width;
-  const right =
-    layout.gutter + (Math.min(endTick, window.tick + width * window.ticksPerPixel) / endTick) * width;
-  context.strokeStyle = colours.ink;
-  context.lineWidth = 1;
-  context.strokeRect(
-    Math.round(left) + 0.5,
-    1.5,
-    Math.max(6, Math.round(right - left) - 1),
-    layout.overview - 3,
-  );
 }
 
 interface BinPlaces {

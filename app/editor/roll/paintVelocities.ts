@@ -1,5 +1,6 @@
 import { areFewSelected } from './paintMarks';
 import { velocitiesTop, rollWidth, tickAt, xOf, type Layout } from './geometry';
+import { BLOCK, blocksOf } from './noteBlocks';
 import type { Scene } from './scene';
 import { visibleRows } from './visibleRows';
 
@@ -43,7 +44,7 @@ function paintCrowd(
   rows: { first: number; end: number },
   bottom: number,
 ) {
-  const { layout, window, colours, view, selected, preview } = scene;
+  const { layout, window, colours, view, selected, selectionSpan, preview } = scene;
   if (!view) return;
   const { start, velocity } = view.notes;
   const width = rollWidth(layout);
@@ -52,7 +53,18 @@ function paintCrowd(
   const scale = 1 / window.ticksPerPixel;
   const origin = window.tick;
   const drawn = preview?.kind === 'velocity';
+  const blocks = blocksOf(view.notes);
   for (let row = rows.first; row < rows.end; row++) {
+    if (!drawn && !selectionSpan && row % BLOCK === 0 && row + BLOCK <= rows.end) {
+      const block = row / BLOCK;
+      const pixel = ((start[row] - origin) * scale) | 0;
+      // The whole block starts in one pixel, which gets its loudest.
+      if (pixel >= 0 && pixel <= width && (((blocks.lastStart[block] - origin) * scale) | 0) === pixel) {
+        if (blocks.loudest[block] > loudest[pixel]) loudest[pixel] = blocks.loudest[block];
+        row += BLOCK - 1;
+        continue;
+      }
+    }
     const pixel = ((start[row] - origin) * scale) | 0;
     if (pixel < 0 || pixel > width) continue;
     const value = drawn ? velocityOf(scene, row) : velocity[row];
@@ -111,9 +123,11 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
       if (x < layout.gutter || x > layout.width) continue;
       const y = yOfVelocity(velocityOf(scene, row), layout);
       context.fillStyle = selected[row] ? colours.ink : colours.parts[scene.ink];
-      context.fillRect(x, y, selected[row] ? 2 : 1.25, bottom - y);
+      // Of many selected ones each costs every frame of a drag: theirs is one broad stem.
+      context.fillRect(x, y, !selected[row] ? 1.25 : isFew ? 2 : 3, bottom - y);
+      if (selected[row] && !isFew) continue;
       // A selected head is a larger one with a core of paper: filled boxes cost a drag less than outlines.
-      if (selected[row] && isFew) {
+      if (selected[row]) {
         context.fillRect(x - 4, y - 3, 10, 6.5);
         context.fillStyle = colours.sheet;
         context.fillRect(x - 2, y - 1, 6, 2.5);

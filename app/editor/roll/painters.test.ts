@@ -50,6 +50,9 @@ globalThis.Path2D ??= class {
   closePath() {}
 } as unknown as typeof Path2D;
 
+// Without a page there is no second canvas: what is kept as a picture is painted in place.
+globalThis.document ??= { createElement: () => ({ getContext: () => null }) } as unknown as Document;
+
 const COLOURS = new Proxy(
   { parts: Array.from({ length: 8 }, (_, ink) => `part${ink}`), font: 'serif' },
   { get: (target, name: string) => (name in target ? target[name as 'parts'] : name) },

@@ -10,6 +10,7 @@ import {
   RULER_HEIGHT,
   clampWindow,
   fitWindow,
+  isSameWindow,
   pitchRange,
   rollWidth,
   xOf,
@@ -110,8 +111,11 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   }
 
   function moveTo(next: EditorWindow) {
-    window = clampWindow(next, layout, endTick());
+    const moved = clampWindow(next, layout, endTick());
     fresh = false;
+    // At the ends of zoom and music turning the wheel on paints nothing anew.
+    if (isSameWindow(moved, window)) return;
+    window = moved;
     clearTimeout(rest);
     rest = setTimeout(() => events.onWindow(window), REST_MS);
     invalidate();
