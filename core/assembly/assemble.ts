@@ -7,6 +7,7 @@ import {
   pickRows,
   pieceAndRow,
   joinTables,
+  withColumns,
   type IdIndex,
   type Material,
   type NoteTable,
@@ -188,7 +189,7 @@ function strandOfPart(piece: Piece, { notes, events }: Material): Strand {
     (row) => events.status[row] < 0xf0 || piece.rest !== 'none',
   );
   const strand: Strand = {
-    notes: { ...notes, id },
+    notes: withColumns(notes, { id }),
     events,
     eventOrder: Float64Array.from(events.tick.keys()),
     onOrder: Float64Array.from(notes.id.keys(), (row) => events.length + 2 * row),
@@ -253,7 +254,7 @@ function soundAs(part: Part, assembly: Assembly): Assembly {
     eventOrder: Float64Array.from(order),
     material: {
       events: builder.build(),
-      notes: rechannel ? { ...notes, channel: new Uint8Array(notes.length).fill(channel) } : notes,
+      notes: rechannel ? withColumns(notes, { channel: new Uint8Array(notes.length).fill(channel) }) : notes,
     },
   };
 }

@@ -38,6 +38,23 @@ export function emptyNoteTable(length = 0): NoteTable {
   };
 }
 
+/**
+ * The same rows with some columns replaced; the others are shared. Always by this function, so that all tables have one shape in
+ * memory: the loops over them are compiled once and stay so.
+ */
+export function withColumns(table: NoteTable, columns: Partial<Omit<NoteTable, 'length'>>): NoteTable {
+  return {
+    length: table.length,
+    id: columns.id ?? table.id,
+    start: columns.start ?? table.start,
+    end: columns.end ?? table.end,
+    pitch: columns.pitch ?? table.pitch,
+    velocity: columns.velocity ?? table.velocity,
+    release: columns.release ?? table.release,
+    channel: columns.channel ?? table.channel,
+  };
+}
+
 /** A table from plain notes, sorted by start; missing fields get middle C, velocity 80, release 64, channel 1. */
 export function noteTableOf(notes: readonly Partial<Note>[]): NoteTable {
   const table = emptyNoteTable(notes.length);
@@ -107,29 +124,38 @@ export function joinTables(tables: readonly NoteTable[]): NoteTable {
  * `ownsTimes` says that `start` and `end` were made by the caller and nobody else holds them: they are then sorted in place.
  */
 export function sortedByStart(table: NoteTable, ownsTimes = false): NoteTable {
-  const { start, length } = table;
-  let row = 1;
-  while (row < length && start[row - 1] <= start[row]) row++;
-  if (row >= length) return table;
+  const row = firstOutOfOrder(table.start, 1);
+  if (row >= table.length) return table;
   const sorted = copyOf(table, ownsTimes);
+  if (putInPlace(sorted, row)) return sorted;
+  const times = sorted.start;
+  // By now `sorted` is the only copy whose columns agree with each other.
+  return pickRows(
+    sorted,
+    mergeOrder(sorted.length, (left, right) => times[left] - times[right]),
+  );
+}
+
+/** The first row from `row` on that starts before the one before it; the number of rows where none does. */
+function firstOutOfOrder(start: Float64Array, row: number): number {
+  while (row < start.length && start[row - 1] <= start[row]) row++;
+  return row;
+}
+
+/** Moves each row that is out of order, the first being `row`, to its place; false, and left half done, where that would be too much work. */
+function putInPlace(table: NoteTable, row: number): boolean {
+  const { start, length } = table;
   let budget = 4 * length;
-  for (; row < length; row++) {
-    if (sorted.start[row - 1] <= sorted.start[row]) continue;
-    const value = sorted.start[row];
+  while (row < length) {
+    const value = start[row];
     let to = row - 1;
-    while (to > 0 && sorted.start[to - 1] > value) to--;
+    while (to > 0 && start[to - 1] > value) to--;
     budget -= row - to;
-    // From here on `sorted` is the only copy whose columns agree with each other.
-    if (budget < 0) {
-      const times = sorted.start;
-      return pickRows(
-        sorted,
-        mergeOrder(length, (left, right) => times[left] - times[right]),
-      );
-    }
-    moveRow(sorted, row, to);
+    if (budget < 0) return false;
+    moveRow(table, row, to);
+    row = firstOutOfOrder(start, row + 1);
   }
-  return sorted;
+  return true;
 }
 
 function copyOf(table: NoteTable, ownsTimes: boolean): NoteTable {
@@ -147,19 +173,25 @@ function copyOf(table: NoteTable, ownsTimes: boolean): NoteTable {
 
 /** Takes a row out and puts it back at `to` < `row`, the rows between moving up. Only for a table nobody else holds yet. */
 function moveRow(table: NoteTable, row: number, to: number) {
-  for (const column of [
-    table.id,
-    table.start,
-    table.end,
-    table.pitch,
-    table.velocity,
-    table.release,
-    table.channel,
-  ]) {
-    const value = column[row];
-    for (let at = row; at > to; at--) column[at] = column[at - 1];
-    column[to] = value;
-  }
+  moveTo(table.id, row, to);
+  moveTo(table.start, row, to);
+  moveTo(table.end, row, to);
+  moveTo(table.velocity, row, to);
+  moveByte(table.pitch, row, to);
+  moveByte(table.release, row, to);
+  moveByte(table.channel, row, to);
+}
+
+// Two functions, as each is compiled for one type of column.
+function moveTo(column: Float64Array, row: number, to: number) {
+  const value = column[row];
+  for (let at = row; at > to; at--) column[at] = column[at - 1];
+  column[to] = value;
+}
+function moveByte(column: Uint8Array, row: number, to: number) {
+  const value = column[row];
+  for (let at = row; at > to; at--) column[at] = column[at - 1];
+  column[to] = value;
 }
 
 /** Stable order of the rows 0..length-1 by a comparison: bottom-up merge sort, no allocation per row. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sortedByStart, type Material, type NoteTable } from '../model';
+import { sortedByStart, withColumns, type Material, type NoteTable } from '../model';
 import { firstAtOrAfter, ticksToSeconds, type Timeline } from '../time';
 import { describeWhere, touchedRows, whereSchema } from './where';
 import { PERCENT, numberSetting } from './numberSettings';
@@ -77,7 +77,7 @@ function apply(
     end[row] = start[row] + Math.max(1, notes.end[row] - place);
     moved = true;
   }
-  return moved ? { ...material, notes: sortedByStart({ ...notes, start, end }) } : material;
+  return moved ? { ...material, notes: sortedByStart(withColumns(notes, { start, end })) } : material;
 }
 
 /** Pulls the notes of a part toward the strokes of another. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { filterPoints, joinPoints, pointsOf, type LanePoints } from '../curves';
-import type { NoteTable } from '../model';
+import { withColumns, type NoteTable } from '../model';
 import { firstAtOrAfter, musicalPlaces, reachBefore, type Timeline } from '../time';
 import { makeRamp, type Curve, type MadePoints } from './curveShapes';
 import { isInside } from './regions';
@@ -94,5 +94,5 @@ export function markedVelocities(
         (ticks[mark + 1] - ticks[mark]);
     return Math.min(127, Math.max(1, target + own - sums[mark] / counts[mark]));
   });
-  return { ...notes, velocity };
+  return withColumns(notes, { velocity });
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sortedByStart, type Material } from '../model';
+import { sortedByStart, withColumns, type Material } from '../model';
 import { createGrid, nearestLines, quartersOf } from '../time';
 import {
   BUILT_IN_GROOVES,
@@ -75,7 +75,7 @@ function apply(
       );
     }
   }
-  return { ...material, notes: sortedByStart({ ...notes, start, end, velocity }) };
+  return { ...material, notes: sortedByStart(withColumns(notes, { start, end, velocity })) };
 }
 
 /** A groove that comes on top of an earlier one: the earlier one's name and the farthest shift of both, in steps of the grid. */

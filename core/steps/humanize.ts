@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { drawnBy as defaultDraw, sortedByStart, type Material } from '../model';
+import { drawnBy as defaultDraw, sortedByStart, withColumns, type Material } from '../model';
 import { secondsToTicks, ticksToSeconds } from '../time';
 import { normalOf } from './random';
 import { PERCENT, numberSetting, whole } from './numberSettings';
@@ -63,7 +63,7 @@ function apply(
         Math.max(1, velocity[row] + normalOf(step.seed, id, 2, LIMIT) * step.velocity),
       );
   }
-  return { ...material, notes: sortedByStart({ ...notes, start, end, velocity }) };
+  return { ...material, notes: sortedByStart(withColumns(notes, { start, end, velocity })) };
 }
 
 const clip = (value: number) => Math.max(-LIMIT, Math.min(LIMIT, value));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { EventColumns } from '../midi';
-import { pickRows, type Material, type NoteTable } from '../model';
+import { pickRows, withColumns, type Material, type NoteTable } from '../model';
 import { nameOfNoteValue, quartersOf, type Timeline } from '../time';
 import { pedalledEnds } from '../curves';
 import { channelEvents, eventsOf } from './channelEvents';
@@ -58,7 +58,7 @@ function apply(
   if (step.monophonic) cutAtNextChord(end, notes, touched, timeline);
   return end.every((tick, row) => tick === notes.end[row])
     ? material
-    : { ...material, notes: { ...notes, end } };
+    : { ...material, notes: withColumns(notes, { end }) };
 }
 
 /**

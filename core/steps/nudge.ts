@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sortedByStart, type Material } from '../model';
+import { sortedByStart, withColumns, type Material } from '../model';
 import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../time';
 import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, whole } from './numberSettings';
@@ -50,7 +50,7 @@ function apply(
   }
   const along = movedAlong(events, { notes, touched, where: step.where, timeline, channel, beside, place });
   if (!touched.includes(1)) return along === events ? material : { notes, events: along };
-  return { notes: sortedByStart({ ...notes, start, end }), events: along };
+  return { notes: sortedByStart(withColumns(notes, { start, end })), events: along };
 }
 
 function describe({ ms, ticks, grid, steps }: NudgeStep): string {

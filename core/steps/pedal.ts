@@ -10,7 +10,7 @@ import {
   type LanePoints,
   type PedalSpan,
 } from '../curves';
-import type { Material, NoteTable } from '../model';
+import { withColumns, type Material, type NoteTable } from '../model';
 import {
   barNumbered,
   createMusicalBars,
@@ -139,7 +139,7 @@ function pedalled(
     changes.push({ lane: step.lane, channel, points: made.points });
   }
   const written = writeLanes(events, changes);
-  return written === events ? material : { notes: { ...notes, end }, events: written };
+  return written === events ? material : { notes: withColumns(notes, { end }), events: written };
 }
 
 type Press = z.infer<typeof span>;

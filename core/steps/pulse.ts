@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { pickEvents, staysPut, type EventColumns } from '../midi';
-import { mergeOrder, sortedByStart, type Material } from '../model';
+import { mergeOrder, sortedByStart, withColumns, type Material } from '../model';
 import { lastAtOrBefore } from '../time';
 import { PERCENT, numberSetting } from './numberSettings';
 import { partWide } from './settings';
@@ -51,7 +51,7 @@ function apply(material: Material, step: PulseStep, { timeline, channel }: StepC
   const moved =
     start.some((tick, row) => tick !== notes.start[row]) || end.some((tick, row) => tick !== notes.end[row]);
   if (!moved && events === material.events) return material;
-  return { notes: moved ? sortedByStart({ ...notes, start, end }, true) : notes, events };
+  return { notes: moved ? sortedByStart(withColumns(notes, { start, end }), true) : notes, events };
 }
 
 /** The map as a function of ticks; nothing goes below 0. */

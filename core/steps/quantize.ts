@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sortedByStart, type Material, type NoteTable } from '../model';
+import { sortedByStart, withColumns, type Material, type NoteTable } from '../model';
 import {
   createGrid,
   gapsAround,
@@ -143,7 +143,7 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
     along: step.edge === 'start' && step.keepLength,
     least,
   });
-  return { ...material, notes: sortedByStart({ ...notes, start, end }, true) };
+  return { ...material, notes: sortedByStart(withColumns(notes, { start, end }), true) };
 }
 
 /**

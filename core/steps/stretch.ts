@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sortedByStart, type Material, type NoteTable } from '../model';
+import { sortedByStart, withColumns, type Material, type NoteTable } from '../model';
 import { barNumbered, createMusicalBars, musicalPlaces, type Timeline } from '../time';
 import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, settingFacts } from './numberSettings';
@@ -46,7 +46,7 @@ function apply(
     start[row] = Math.max(0, place(notes.start[row]));
     end[row] = start[row] + Math.max(1, factor * (notes.end[row] - notes.start[row]));
   }
-  const stretched = sortedByStart({ ...notes, start, end });
+  const stretched = sortedByStart(withColumns(notes, { start, end }));
   if (!step.controllers) return { ...material, notes: stretched };
   return {
     notes: stretched,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Material } from '../model';
+import { withColumns, type Material } from '../model';
 import { createMusicalBars, musicalPlaces } from '../time';
 import { withKeyPressure } from './keyPressure';
 import { semitonesAt } from './sections';
@@ -111,7 +111,10 @@ function apply(
     pitch[row] = target;
   }
   if (!changed) return material;
-  return { notes: { ...notes, pitch }, events: withKeyPressure(material.events, notes, () => ({ pitch })) };
+  return {
+    notes: withColumns(notes, { pitch }),
+    events: withKeyPressure(material.events, notes, () => ({ pitch })),
+  };
 }
 
 const INTERVALS = [

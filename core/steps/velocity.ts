@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Material, NoteTable } from '../model';
+import { withColumns, type Material, type NoteTable } from '../model';
 import { barNumbered, type Timeline } from '../time';
 import { range, ranged } from './numberSettings';
 import { stepBase } from './settings';
@@ -60,7 +60,7 @@ function apply(
     if (step.limit) next = Math.min(step.limit[1], Math.max(step.limit[0], next));
     velocity[row] = Math.min(127, Math.max(1, next));
   }
-  return { ...material, notes: { ...notes, velocity } };
+  return { ...material, notes: withColumns(notes, { velocity }) };
 }
 
 function meanOf(velocity: Float64Array, touched: Uint8Array): number {
