@@ -54,6 +54,14 @@ test('a curve is drawn, kept over a reload, thinned and deleted again; an indepe
   expect(error).toBeLessThanOrEqual(2);
   const thin = await exportedController(page, 11);
   expect(thin.length).toBeLessThan(drawn.length / 2);
+  // Held as played the lane shows what was played, and what is cleaned again afterwards.
+  const points = page.getByTestId('points-cc11');
+  await expect(points).toHaveText(`${thin.length} points`);
+  await page.getByTestId('roll').focus();
+  await page.keyboard.down('b');
+  await expect(points).toHaveText(`${before.length} points`);
+  await page.keyboard.up('b');
+  await expect(points).toHaveText(`${thin.length} points`);
 
   // Only the controllers of bars 1 to 2 go; the notes stay.
   await page.locator('[data-stop=cleaned]').click();

@@ -40,6 +40,10 @@ test('sessions are found by their names, put in order, and several are deleted a
   await page.getByRole('button', { name: 'More for Tide table' }).click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
   await expect(sessions(page)).toHaveCount(3);
+  // Each row shows how late and early its session is.
+  await expect(sessions(page).getByRole('img', { name: /^late up to [\d.]+ ms, early up to/ })).toHaveCount(
+    3,
+  );
   await page.getByLabel('Order').selectOption('by name');
   await expect(sessions(page).first()).toContainText('Ferry crossing');
   await page.getByLabel('Search the sessions').fill('tide');

@@ -24,80 +24,33 @@ import {
   partFacts,
   partNamed,
   partsHeard,
-  partsIn,
   pickRows,
   readMidi,
   restoreTake,
   rowsAnswering,
   sessionOfFile,
   takeGroove,
-  takesIn,
   timelineOf,
   touchedRows,
   unfoldSteps,
   writeMidi,
-  type EditTable,
   type Part,
-  type Session,
-  type StoredTake,
-  type Take,
   type Timeline,
 } from '@ordle/core';
 import { expose } from 'comlink';
-import { loadTable, tableOf } from '@/storage/editTables';
-import { loadTake, storedPart, storeTakes } from '@/storage/takes';
+import { tableOf } from '@/storage/editTables';
 import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
+import { createLibrary } from './library';
 import { packError } from './packedError';
 import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './protocol';
-import { cleanedRuler, spreadAt } from './rulers';
+import { cleanedRuler, offMsAt } from './rulers';
+import { timingPictureOf } from './timingPicture';
 import { viewOfPart } from './viewOfPart';
 
-/** Takes in memory, by key. */
-const takes = new Map<string, Take>();
-const takeOf = (key: string): Take => {
-  const take = takes.get(key);
-  if (!take) throw new OrdleError('take-missing', 'A performance of this session is not loaded.');
-  return take;
-};
-/** Hand edits of many notes in memory, by key. */
-const tables = new Map<string, EditTable>();
-const editTable = (key: string) => tables.get(key);
+const library = createLibrary();
+const { takeOf, editTable, keep, summon } = library;
 const evaluator = createEvaluator(takeOf, editTable);
 const newId = () => crypto.randomUUID();
-
-/** Puts takes into memory and into the browser's storage; gives back those the browser would not store. */
-async function keep(list: readonly Take[]): Promise<StoredTake[]> {
-  for (const take of list) takes.set(take.key, take);
-  const stored = list.map(storedPart);
-  return storeTakes(stored).then(
-    () => [],
-    () => stored,
-  );
-}
-
-/** Loads from storage whatever takes some parts, and those they are made of, need and are not in memory yet. */
-async function summon(parts: readonly Part[], session: Session) {
-  const keys = new Set<string>();
-  const edits = new Set<string>();
-  const seen = new Set<string>();
-  const visit = (part: Part) => {
-    for (const key of takesIn(part)) keys.add(key);
-    for (const { step } of listOf(part.steps))
-      if (step.kind === 'edits' && step.table) edits.add(step.table.key);
-    for (const id of partsIn(part)) {
-      const source = itemOf(session.parts, id);
-      if (!source || seen.has(id)) continue;
-      seen.add(id);
-      visit(source);
-    }
-  };
-  parts.forEach(visit);
-  if (session.conductor) keys.add(session.conductor.take);
-  await Promise.all([
-    ...[...keys].filter((key) => !takes.has(key)).map(async (key) => takes.set(key, await loadTake(key))),
-    ...[...edits].filter((key) => !tables.has(key)).map(async (key) => tables.set(key, await loadTable(key))),
-  ]);
-}
 
 /** Everything that is needed to work on one part of a document, its takes loaded. */
 async function scene({ session, partId }: PartQuestion) {
@@ -133,16 +86,16 @@ function heardBy({ session, stop, cleaned }: PartViewRequest, part: Part, timeli
 
 const engine: Engine = {
   async adopt(list) {
-    for (const take of list) takes.set(take.key, restoreTake(take));
+    for (const take of list) library.adopt(restoreTake(take));
   },
 
   async adoptTables(list) {
-    for (const table of list) tables.set(table.key, table);
+    list.forEach(library.adoptTable);
   },
 
   async nameColumns(columns) {
     const table = await tableOf(columns);
-    tables.set(table.key, table);
+    library.adoptTable(table);
     return table.key;
   },
 
@@ -181,6 +134,8 @@ const engine: Engine = {
     });
   },
 
+  timingPicture: timingPictureOf,
+
   async offTheGrid({ session, grid }) {
     const parts = listOf(session.parts);
     await summon(parts, session);
@@ -189,7 +144,7 @@ const engine: Engine = {
       parts.flatMap((part) => {
         const { stages } = evaluator.evaluate(part, session, timeline);
         const { notes } = stages[stages.length - 1];
-        return notes.length === 0 ? [] : [[part.id, spreadAt(notes, cleanedRuler(part, grid), timeline)]];
+        return notes.length === 0 ? [] : [[part.id, offMsAt(notes, cleanedRuler(part, grid), timeline)]];
       }),
     );
   },

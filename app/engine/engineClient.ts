@@ -118,6 +118,7 @@ export const engine: Engine = {
   adopt: (takes) => call('adopt', () => [takes]) as ReturnType<Engine['adopt']>,
   adoptTables: (tables) => call('adoptTables', () => [tables]) as ReturnType<Engine['adoptTables']>,
   nameColumns: (columns) => call('nameColumns', () => [columns]) as ReturnType<Engine['nameColumns']>,
+  timingPicture: (session) => call('timingPicture', () => [session]) as ReturnType<Engine['timingPicture']>,
   importFile: (...args) => keeping(call('importFile', () => args)),
   buildPlan: (...args) => keeping(call('buildPlan', () => args)),
   joinFile: (request) => keeping(ask('joinFile', request)),

@@ -88,7 +88,7 @@ export interface PartView {
   /** Milliseconds each note is late against the grid in force; early below 0. */
   late: Float32Array;
   /** Root mean square of the lateness at every stop, as played first. */
-  spreads: number[];
+  offMs: number[];
   /** Lateness along the part against the grid in force here: as played, here, and the reach that fits what was played, in ms. */
   strip: { before: LatenessStrip; after: LatenessStrip; reach: number };
   reading: MoveReading | null;
@@ -222,6 +222,8 @@ export interface Engine extends DocumentQuestions {
   adoptTables(tables: EditTable[]): Promise<void>;
   /** The key of hand edits just made, which are adopted under it: to work it out here would cost the page a frame. */
   nameColumns(columns: EditColumns): Promise<string>;
+  /** How late and early a session that is not the open one is along its length; null where it has no notes or very many. */
+  timingPicture(session: Session): Promise<LatenessStrip | null>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }

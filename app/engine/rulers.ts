@@ -2,7 +2,7 @@ import {
   kindOf,
   latenessOf,
   listOf,
-  spreadOf,
+  offMsOf,
   type NoteTable,
   type NoteValue,
   type Part,
@@ -27,14 +27,14 @@ export const cleanedRuler = (part: Part, shown: NoteValue): Ruler =>
   rulerOf(part, part.steps.order.length, shown);
 
 /** Kept for stages that are still the same: while a slider is dragged only the last ones change. */
-const knownSpreads = new WeakMap<NoteTable, { of: string; timeline: Timeline; spread: number }>();
+const knownOffMs = new WeakMap<NoteTable, { of: string; timeline: Timeline; offMs: number }>();
 
 /** How far notes are off a grid, in ms. */
-export function spreadAt(notes: NoteTable, ruler: Ruler, timeline: Timeline): number {
+export function offMsAt(notes: NoteTable, ruler: Ruler, timeline: Timeline): number {
   const of = JSON.stringify(ruler);
-  const known = knownSpreads.get(notes);
-  if (known?.of === of && known.timeline === timeline) return known.spread;
-  const spread = spreadOf(latenessOf(notes, ruler.grids, ruler.swing, timeline));
-  knownSpreads.set(notes, { of, timeline, spread });
-  return spread;
+  const known = knownOffMs.get(notes);
+  if (known?.of === of && known.timeline === timeline) return known.offMs;
+  const offMs = offMsOf(latenessOf(notes, ruler.grids, ruler.swing, timeline));
+  knownOffMs.set(notes, { of, timeline, offMs });
+  return offMs;
 }

@@ -59,7 +59,7 @@ describe('what the Bench shows of a stop', () => {
     const { view } = setUp([quantize]);
     expect([...view(0).late].map(Math.round)).toEqual([10, 10, -10]);
     const shown = view(1);
-    expect(shown.spreads.map((spread) => Math.round(spread))).toEqual([10, 0]);
+    expect(shown.offMs.map((off) => Math.round(off))).toEqual([10, 0]);
     expect(shown.reading).toMatchObject({ touched: 3, moved: 3 });
     expect(shown.reading?.typicalMs).toBeCloseTo(10.42, 1);
   });

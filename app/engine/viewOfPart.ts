@@ -13,7 +13,7 @@ import {
   readMoves,
   readValues,
   rowsById,
-  spreadOf,
+  offMsOf,
   type ChangeReading,
   type EditTable,
   type EventColumns,
@@ -27,7 +27,7 @@ import {
   type ValueReading,
 } from '@ordle/core';
 import { sharingOf } from './channelSharing';
-import { rulerOf, spreadAt, type Ruler } from './rulers';
+import { rulerOf, offMsAt, type Ruler } from './rulers';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 
@@ -63,8 +63,8 @@ export function viewOfPart(
     notes: viewNotes(notes),
     ...traceOf(notes, before),
     late,
-    spreads: stages.map((stage, index) =>
-      index === stop ? spreadOf(late) : spreadAt(stage.notes, rulerOf(part, index, request.grid), timeline),
+    offMs: stages.map((stage, index) =>
+      index === stop ? offMsOf(late) : offMsAt(stage.notes, rulerOf(part, index, request.grid), timeline),
     ),
     changes: stages.map((stage, index) =>
       index > 0 && listOf(part.steps)[index - 1].step.on ? changesOf(stages[index - 1], stage) : null,

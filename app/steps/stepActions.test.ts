@@ -149,9 +149,9 @@ describe('where a step touches', () => {
       edits,
     ]);
     expect(spansOfPart(part, { id: 'a-1', index: 2 }, TIMELINE)).toEqual([
-      { stepId: 'a-0', from: 0, to: Infinity, isCurrent: false, isOff: false },
-      { stepId: 'a-1', from: 1920, to: 5760, isCurrent: true, isOff: false },
-      { stepId: 'a-2', from: 0, to: Infinity, isCurrent: false, isOff: true },
+      { stepId: 'a-0', name: 'Quantize', from: 0, to: Infinity, isCurrent: false, isOff: false },
+      { stepId: 'a-1', name: 'Transpose', from: 1920, to: 5760, isCurrent: true, isOff: false },
+      { stepId: 'a-2', name: 'Quantize', from: 0, to: Infinity, isCurrent: false, isOff: true },
     ]);
   });
 

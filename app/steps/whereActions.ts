@@ -32,6 +32,7 @@ export function spansOfPart(part: Part, stop: Stop, timeline: Timeline): WhereSp
       const { bars } = step.where;
       return {
         stepId: id,
+        name: kindOf(step.kind).title,
         from: bars ? barNumbered(timeline.meter, bars[0]).start : 0,
         to: bars ? barNumbered(timeline.meter, bars[1]).start : Infinity,
         isCurrent: id === stop.id,

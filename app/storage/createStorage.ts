@@ -13,7 +13,7 @@ import type { Claim, Locks } from './locks';
 import { rescueTakes, type RescuedFile } from './rescue';
 import { createSaver, type Saver, type SaverOptions, type Saving } from './saver';
 import { copyEntries, entriesOf, recordsOf } from './historyRecords';
-import { readEntries, readSession, writeSession } from './sessionRecords';
+import { readDocumentOf, readEntries, readSession, writeSession } from './sessionRecords';
 import { summariesIn } from './sessionList';
 import { summaryOf, summaryRecordOf, type SessionSummary } from './summary';
 import { storageError } from './storageError';
@@ -45,6 +45,8 @@ export interface Storage {
   list(): Promise<SessionSummary[]>;
   /** A session as it was last worked on in this tab, or else as it is stored. Throws as `readSession`. */
   load(id: string): Promise<LoadedSession>;
+  /** The document alone, as `load` would give it. */
+  glance(id: string): Promise<Session>;
   /** Stores a session that was just made; resolves when that is done, or failed: then it is kept here, unsaved. */
   add(document: Session, work?: Work['history']): Promise<Saving>;
   rename(id: string, name: string): Promise<void>;
@@ -177,6 +179,7 @@ export function createStorage({
     saver: guardedSaver,
     list,
     load,
+    glance: async (id) => saver.unsaved(id)?.document ?? readDocumentOf(await open(), id),
     add,
 
     rename: (id, name) =>

@@ -1,4 +1,4 @@
-import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf } from '@ordle/core';
+import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf, type Session } from '@ordle/core';
 import {
   countOf,
   emptyHistory,
@@ -93,6 +93,13 @@ export async function readSession(database: Database, id: string): Promise<Store
   // Those of an older version are not stored as they are known from now on.
   if (versionOf(record.document) === SESSION_VERSION) noteEntries(database, id, history, changedAt);
   return { document: settled(readDocument(record.document)), history, changedAt };
+}
+
+/** The document of a stored session without its history, checked and brought to the present version. Throws as `readSession`. */
+export async function readDocumentOf(database: Database, id: string): Promise<Session> {
+  const record = await database.get('sessions', id);
+  if (!record) throw new OrdleError('no-session', 'There is no such session in this browser.');
+  return settled(readDocument(record.document));
 }
 
 type Reading = IDBPTransaction<OrdleDatabase, ('sessions' | 'entries')[], 'readonly'>;

@@ -86,8 +86,8 @@ export function latenessOf(
   return late;
 }
 
-/** Root mean square of `latenessOf`: the spread of a part against a grid, in milliseconds. */
-export function spreadOf(lateness: Float32Array): number {
+/** Root mean square of `latenessOf`: how far a part is off the grid, in milliseconds. */
+export function offMsOf(lateness: Float32Array): number {
   return rootMeanSquare(lateness);
 }
 

@@ -3,7 +3,8 @@ export * from './where';
 export * from './stepKind';
 export * from './registry';
 export * from './editTable';
-export { createPull, gridsOf, type QuantizeStep, type Pull } from './quantize';
+export type { QuantizeStep } from './quantize';
+export { createPull, gridsOf, type Pull } from './pull';
 export {
   editsWithoutNote,
   idOfAdded,

@@ -1,19 +1,16 @@
 import { z } from 'zod';
 import { sortedByStart, withColumns, type Material, type NoteTable } from '../model';
 import {
-  createGrid,
-  gapsAround,
   nameOfNoteValue,
-  nearestLines,
   quartersOf,
   secondsToTicks,
   ticksToSeconds,
-  type NoteValue,
   type TempoMap,
   type Timeline,
 } from '../time';
 import { findFlams, type Flams } from './flams';
 import { PERCENT, numberSetting } from './numberSettings';
+import { createPull, gridsOf, TOLERANCE, type Pull } from './pull';
 import { noteValueSchema, stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -40,90 +37,6 @@ const schema = z.strictObject({
 
 export type QuantizeStep = z.infer<typeof schema>;
 
-/** A distance this close to a limit counts as on it; in ticks, or in seconds under a changing tempo, where it is a microsecond. */
-const TOLERANCE = 1e-6;
-
-/** How a step pulls places, a column of ticks at a time. */
-export interface Pull {
-  /** The line each place belongs to, written into `lines`. */
-  lines(ticks: Float64Array, lines: Float64Array): void;
-  /** Where each place goes, written into `targets`; `far` gets 1 where it stays because its line is too far off. */
-  targets(ticks: Float64Array, targets: Float64Array, far?: Uint8Array): void;
-}
-
-/**
- * New place = place + strength/100 x (line - place), the line being the nearest of the swung grid, itself
- * `shiftMs` later.
- */
-export function createPull(step: QuantizeStep, timeline: Timeline): Pull {
-  const grid = createGrid(timeline.meter, gridsOf(step), step.swing);
-  const { tempo } = timeline;
-  const shift = step.shiftMs / 1000;
-
-  function lines(ticks: Float64Array, found: Float64Array) {
-    if (shift === 0) return nearestLines(grid, ticks, found);
-    nearestLines(grid, movedBySeconds(ticks, -shift, tempo), found);
-    found.set(movedBySeconds(found, shift, tempo));
-  }
-
-  /** How far from its line each place may be at most; null where all are near enough. */
-  function reaches(ticks: Float64Array): Float64Array | null {
-    if (step.leaveBeyond === 100) return null;
-    const gaps = new Float64Array(ticks.length);
-    gapsAround(grid, shift === 0 ? ticks : movedBySeconds(ticks, -shift, tempo), gaps);
-    return gaps.map((gap) => (step.leaveBeyond / 200) * gap + TOLERANCE);
-  }
-
-  function targets(ticks: Float64Array, found: Float64Array, far?: Uint8Array) {
-    lines(ticks, found);
-    const share = step.strength / 100;
-    const near = step.leaveWithinMs > 0 ? step.leaveWithinMs / 1000 + 1e-12 : -1;
-    const reach = reaches(ticks);
-    if (!reach && near < 0) {
-      pullPlainly(ticks, found, share);
-      return;
-    }
-    for (let row = 0; row < ticks.length; row++) {
-      const tick = ticks[row];
-      const goal = found[row];
-      const distance = goal < tick ? tick - goal : goal - tick;
-      if (reach && distance > reach[row]) {
-        found[row] = tick;
-        if (far) far[row] = 1;
-      } else if (near >= 0 && Math.abs(ticksToSeconds(tempo, goal) - ticksToSeconds(tempo, tick)) <= near) {
-        found[row] = tick;
-      } else {
-        // At full strength exactly the line, which tick + (goal - tick) need not be.
-        const to = share === 1 ? goal : tick + share * (goal - tick);
-        found[row] = to < 0 ? 0 : to;
-      }
-    }
-  }
-
-  return { lines, targets };
-}
-
-/** The usual case of `targets` as a loop of its own, which runs for every note at every move of a slider. */
-function pullPlainly(ticks: Float64Array, found: Float64Array, share: number) {
-  for (let row = 0; row < ticks.length; row++) {
-    const tick = ticks[row];
-    // At full strength exactly the line, which tick + (goal - tick) need not be.
-    const to = share === 1 ? found[row] : tick + share * (found[row] - tick);
-    found[row] = to < 0 ? 0 : to;
-  }
-}
-
-function movedBySeconds(ticks: Float64Array, seconds: number, tempo: TempoMap): Float64Array {
-  const moved = new Float64Array(ticks.length);
-  for (let row = 0; row < ticks.length; row++)
-    moved[row] = secondsToTicks(tempo, ticksToSeconds(tempo, ticks[row]) + seconds);
-  return moved;
-}
-
-export function gridsOf(step: Pick<QuantizeStep, 'grid'>): NoteValue[] {
-  return Array.isArray(step.grid) ? step.grid : [step.grid];
-}
-
 function apply(material: Material, step: QuantizeStep, context: StepContext, touched: Uint8Array): Material {
   // At strength 0 nothing moves whatever the other settings say, chords set together included.
   if (step.strength === 0 || material.notes.length === 0) return material;
@@ -134,6 +47,12 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
   const isWritten = everything && step.edge !== 'end' && step.chords === 'each';
   const start = isWritten ? new Float64Array(notes.length) : notes.start.slice();
   const end = new Float64Array(notes.length);
+  // By far the most usual settings, at every move of a slider: all in one pass, and only the few grace strokes after it.
+  if (isWritten && step.edge === 'start' && step.keepLength && pull.carry(notes, { start, end })) {
+    for (const row of moveGraces(start, notes, step, context, touched))
+      end[row] = Math.max(start[row] + 1, notes.end[row] + (start[row] - notes.start[row]));
+    return { ...material, notes: sortedByStart(withColumns(notes, { start, end }), true) };
+  }
   if (step.edge !== 'end') moveStarts(start, notes, step, context, { touched, everything }, pull);
   // What a drum stroke ends with is mostly chance: its end stays unless it is asked for.
   const movesEnds = step.edge !== 'start' && (step.drumEnds || !context.isDrums);
@@ -188,20 +107,34 @@ function moveStarts(
   reach: Reach,
   pull: Pull,
 ) {
-  const { tempo } = context.timeline;
   const played = notes.start;
-  const clock = clockOf(played, tempo);
-  const flams = step.keepFlams ? flamsOf(notes, clock, step.flamMs, context) : { grace: [], main: [] };
   if (step.chords === 'each') {
     pull.targets(played, start);
     if (!reach.everything)
       for (let row = 0; row < start.length; row++) if (reach.touched[row] === 0) start[row] = played[row];
   } else {
-    moveChords(start, played, clock, step, withoutGraces(reach.touched, flams.grace), pull);
+    const clock = clockOf(played, context.timeline.tempo);
+    const { grace } = flamsOf(notes, clock, step, context);
+    moveChords(start, played, clock, step, withoutGraces(reach.touched, grace), pull);
   }
-  flams.grace.forEach((row, index) => {
-    if (reach.touched[row] === 0) return;
-    const main = flams.main[index];
+  moveGraces(start, notes, step, context, reach.touched);
+}
+
+/** Puts the grace strokes before their mains, which have moved, at the distance they were played; returns their rows. */
+function moveGraces(
+  start: Float64Array,
+  notes: NoteTable,
+  step: QuantizeStep,
+  context: StepContext,
+  touched: Uint8Array,
+): number[] {
+  const { tempo } = context.timeline;
+  const played = notes.start;
+  const clock = clockOf(played, tempo);
+  const { grace, main: mains } = flamsOf(notes, clock, step, context);
+  grace.forEach((row, index) => {
+    if (touched[row] === 0) return;
+    const main = mains[index];
     // Where the main stroke stays, so does its grace, to the last bit.
     if (start[main] === played[main]) start[row] = played[row];
     else {
@@ -209,6 +142,7 @@ function moveStarts(
       start[row] = Math.max(0, secondsToTicks(tempo, ticksToSeconds(tempo, start[main]) - distance));
     }
   });
+  return grace;
 }
 
 /** The grace strokes of a table, kept as long as it is: a slider asks for the same ones at every move. */
@@ -217,7 +151,13 @@ const knownFlams = new WeakMap<
   { timeline: Timeline; isDrums: boolean; flamMs: number; flams: Flams }
 >();
 
-function flamsOf(notes: NoteTable, clock: Clock, flamMs: number, { timeline, isDrums }: StepContext): Flams {
+function flamsOf(
+  notes: NoteTable,
+  clock: Clock,
+  { keepFlams, flamMs }: QuantizeStep,
+  { timeline, isDrums }: StepContext,
+): Flams {
+  if (!keepFlams) return { grace: [], main: [] };
   const known = knownFlams.get(notes);
   if (known && known.timeline === timeline && known.isDrums === isDrums && known.flamMs === flamMs)
     return known.flams;

@@ -73,3 +73,26 @@ describe('how far a note may be from its line', () => {
     );
   });
 });
+
+test('what is done to all notes at once is what is done to each of them where they are named', () => {
+  const note = fc.record({
+    start: fc.integer({ min: 0, max: 8000 }),
+    end: fc.integer({ min: 8001, max: 16000 }),
+    pitch: fc.constantFrom(60, 62),
+    velocity: fc.integer({ min: 1, max: 127 }),
+  });
+  const given = fc.record({
+    strength: fc.integer({ min: 0, max: 100 }),
+    swing: fc.constantFrom(50, 61.5),
+    shiftMs: fc.constantFrom(0, -12, 9),
+    keepLength: fc.boolean(),
+    flamMs: fc.constantFrom(0, 60),
+  });
+  fc.assert(
+    fc.property(fc.array(note, { maxLength: 30 }), given, (list, settings) => {
+      const everything = run(list, createStep('quantize', settings));
+      const named = run(list, createStep('quantize', { ...settings, where: { pitch: [0, 127] } }));
+      expect(named).toEqual(everything);
+    }),
+  );
+});

@@ -21,6 +21,7 @@ const layout: Layout = {
   spans: 0,
   harmony: 0,
   velocities: 0,
+  rows: null,
 };
 const anyWindow = fc.record({
   tick: fc.integer({ min: -100, max: 100000 }),

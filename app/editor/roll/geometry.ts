@@ -1,4 +1,5 @@
 import type { EditorWindow } from '@/state/viewSlice';
+import { heightAt, placeAt, type PitchRows } from './pitchRows';
 
 /** Where things stand on the canvas, in CSS pixels from its top left corner. */
 export interface Layout {
@@ -13,6 +14,8 @@ export interface Layout {
   harmony: number;
   /** Height of the velocities at the bottom; 0 when it is hidden. */
   velocities: number;
+  /** Rows of different heights; null where all are alike. */
+  rows: PitchRows | null;
 }
 
 export const OVERVIEW_HEIGHT = 44;
@@ -52,11 +55,24 @@ export function harmonyTop(layout: Layout): number {
 }
 /** Top edge of a pitch's row. */
 export function yOf(pitch: number, window: EditorWindow, layout: Layout): number {
-  return rollTop(layout) + (window.topPitch - pitch) * window.rowHeight;
+  const { rows } = layout;
+  // The usual case without a detour: this runs for every note of every painting.
+  if (!rows) return rollTop(layout) + (window.topPitch - pitch) * window.rowHeight;
+  const height = heightAt(rows, window.topPitch + 1) - heightAt(rows, pitch + 1);
+  return rollTop(layout) + height * window.rowHeight;
+}
+/** Height of a pitch's row. */
+export function rowHeightOf(pitch: number, window: EditorWindow, { rows }: Layout): number {
+  return rows ? (heightAt(rows, pitch + 1) - heightAt(rows, pitch)) * window.rowHeight : window.rowHeight;
 }
 export function pitchAt(y: number, window: EditorWindow, layout: Layout): number {
+  const height = heightAt(layout.rows, window.topPitch + 1) - (y - rollTop(layout)) / window.rowHeight;
   // Adding 0 keeps a negative zero out.
-  return Math.ceil(window.topPitch - (y - rollTop(layout)) / window.rowHeight) + 0;
+  return Math.ceil(placeAt(layout.rows, height)) - 1 + 0;
+}
+/** The top pitch that stands `rows` full rows under another. */
+export function topBelow(topPitch: number, rows: number, layout: Layout): number {
+  return placeAt(layout.rows, heightAt(layout.rows, topPitch + 1) - rows) - 1;
 }
 
 /** The window kept inside the music: never wholly before its start or after its end, never off the keyboard. */
@@ -73,7 +89,10 @@ export function clampWindow(window: EditorWindow, layout: Layout, endTick: numbe
     tick: Math.min(Math.max(window.tick, -lead), lastTick),
     ticksPerPixel,
     rowHeight,
-    topPitch: rows >= 128 ? 127 : Math.min(127, Math.max(window.topPitch, rows - 1)),
+    topPitch:
+      rows >= heightAt(layout.rows, 128)
+        ? 127
+        : Math.min(127, Math.max(window.topPitch, placeAt(layout.rows, rows) - 1)),
   };
 }
 
@@ -93,8 +112,8 @@ export function zoomTime(window: EditorWindow, layout: Layout, x: number, factor
 /** Zooms pitch around a place of the canvas. */
 export function zoomPitch(window: EditorWindow, layout: Layout, y: number, factor: number): EditorWindow {
   const rowHeight = Math.min(MAX_ROW, Math.max(MIN_ROW, window.rowHeight * factor));
-  const rows = (y - rollTop(layout)) / window.rowHeight;
-  return { ...window, rowHeight, topPitch: window.topPitch - rows + (y - rollTop(layout)) / rowHeight };
+  const rows = (y - rollTop(layout)) / window.rowHeight - (y - rollTop(layout)) / rowHeight;
+  return { ...window, rowHeight, topPitch: topBelow(window.topPitch, rows, layout) };
 }
 
 /** Lowest and highest pitch of some notes; around middle C when there are none. */
@@ -116,7 +135,11 @@ export function fitWindow(
 ): EditorWindow {
   const [low, high] = pitches;
   const ticksPerPixel = Math.max(CLOSEST, (toTick - fromTick) / Math.max(1, rollWidth(layout) - 20));
-  const rowHeight = Math.min(18, Math.max(MIN_ROW, rollHeight(layout) / (high - low + 5)));
-  const spare = rollHeight(layout) / rowHeight - (high - low + 1);
-  return { tick: fromTick - 10 * ticksPerPixel, ticksPerPixel, rowHeight, topPitch: high + spare / 2 };
+  const inUse = heightAt(layout.rows, high + 1) - heightAt(layout.rows, low);
+  // A kit has few rows in use, and room for higher ones.
+  const most = layout.rows ? 26 : 18;
+  const rowHeight = Math.min(most, Math.max(MIN_ROW, rollHeight(layout) / (inUse + 4)));
+  const spare = rollHeight(layout) / rowHeight - inUse;
+  const topPitch = topBelow(high, -spare / 2, layout);
+  return { tick: fromTick - 10 * ticksPerPixel, ticksPerPixel, rowHeight, topPitch };
 }

@@ -10,7 +10,7 @@ import {
 import type { ViewNotes } from '@/engine/protocol';
 import type { Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
-import { pitchAt, tickAt, xOf, type Layout } from './geometry';
+import { pitchAt, tickAt, xOf, yOf, type Layout } from './geometry';
 import { rowsAt, rowsInBox } from './pitchIndex';
 import type { NoteGesture, Preview } from './preview';
 import type { SelectionSpan } from './stretchGesture';
@@ -283,7 +283,8 @@ function marqueeGesture(
       // Where the press is now, when the view has scrolled since.
       const window = target.window();
       const fromX = x + (begun.tick - window.tick) / window.ticksPerPixel;
-      const fromY = y + (window.topPitch - begun.topPitch) * window.rowHeight;
+      const layout = target.layout();
+      const fromY = y + yOf(0, window, layout) - yOf(0, begun, layout);
       box = {
         left: Math.min(fromX, toX),
         right: Math.max(fromX, toX),

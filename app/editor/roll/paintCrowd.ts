@@ -1,6 +1,6 @@
 import type { ViewNotes } from '@/engine/protocol';
 import { rgbOf } from '../colours';
-import { rollWidth, yOf } from './geometry';
+import { rollWidth, rowHeightOf, yOf } from './geometry';
 import { inkOf } from './inkOf';
 import { BLOCK, blocksOf } from './noteBlocks';
 import type { Scene } from './scene';
@@ -62,19 +62,14 @@ export function paintCrowd(
     const pixel = inks[velocity[row] & 127];
     for (let x = line + (left < 0 ? 0 : left | 0); x <= to; x++) pixels[x] = pixel;
   }
-  const surface = crowdCanvas.getContext('2d');
+  const picture = crowdCanvas;
+  const surface = picture.getContext('2d');
   if (!surface) return;
   surface.putImageData(crowdImage, 0, 0);
   context.imageSmoothingEnabled = false;
-  context.drawImage(
-    crowdCanvas,
-    0,
-    0,
-    width,
-    128,
-    layout.gutter,
-    yOf(127, window, layout),
-    rollWidth(layout),
-    128 * window.rowHeight,
-  );
+  const show = (pitch: number, rows: number, height: number) =>
+    // prettier-ignore
+    context.drawImage(picture, 0, 127 - pitch, width, rows, layout.gutter, yOf(pitch, window, layout), rollWidth(layout), height);
+  if (!layout.rows) show(127, 128, 128 * window.rowHeight);
+  else for (let at = 0; at < 128; at++) show(at, 1, rowHeightOf(at, window, layout));
 }

@@ -1,6 +1,6 @@
 import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { forEachBar } from './paintGrid';
-import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
+import { rollHeight, rollTop, rollWidth, rowHeightOf, tickAt, xOf, yOf } from './geometry';
 import { paintHeat } from './paintMarks';
 import { paintPitchSpan } from './paintSpans';
 import { secondLabels } from './secondLabels';
@@ -96,8 +96,9 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
   context.font = `${Math.min(12, Math.max(9, window.rowHeight - 1))}px ${colours.font}`;
   for (let pitch = 127; pitch >= 0; pitch--) {
     const y = yOf(pitch, window, layout);
-    if (y > layout.height || y + window.rowHeight < top) continue;
-    const middle = y + window.rowHeight / 2;
+    const height = rowHeightOf(pitch, window, layout);
+    if (y > layout.height || y + height < top) continue;
+    const middle = y + height / 2;
     if (drums) paintPiece(context, scene, pitch, middle, view?.notes.usedPitches[pitch] === 1);
     else paintKey(context, scene, pitch, y, middle);
   }
@@ -114,7 +115,7 @@ function paintPiece(
   middle: number,
   used: boolean,
 ) {
-  if (window.rowHeight < 9) return;
+  if (rowHeightOf(pitch, window, layout) < 9) return;
   context.fillStyle = used ? colours.ink : colours.ink3;
   context.textAlign = 'right';
   context.fillText(

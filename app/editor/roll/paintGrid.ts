@@ -1,5 +1,5 @@
 import { barAt, createGrid, isBlackKey, linesBetween } from '@ordle/core';
-import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
+import { pitchAt, rollHeight, rollTop, rollWidth, rowHeightOf, tickAt, xOf, yOf } from './geometry';
 import type { Scene } from './scene';
 
 /** Pixels grid lines must lie apart to be drawn. */
@@ -39,7 +39,7 @@ export function paintGrid(context: CanvasRenderingContext2D, scene: Scene) {
 }
 
 function paintRows(context: CanvasRenderingContext2D, { layout, window, colours, drums }: Scene) {
-  const bottomPitch = Math.floor(window.topPitch - rollHeight(layout) / window.rowHeight);
+  const bottomPitch = pitchAt(rollTop(layout) + rollHeight(layout), window, layout);
   for (let pitch = Math.min(127, Math.ceil(window.topPitch)); pitch >= Math.max(0, bottomPitch); pitch--) {
     const y = yOf(pitch, window, layout);
     if (!drums && isBlackKey(pitch)) {
@@ -48,10 +48,11 @@ function paintRows(context: CanvasRenderingContext2D, { layout, window, colours,
       context.fillRect(layout.gutter, Math.max(y, rollTop(layout)), rollWidth(layout), window.rowHeight);
       context.globalAlpha = 1;
     }
-    const ruled = drums ? window.rowHeight >= 8 : pitch % 12 === 0;
-    if (ruled && y + window.rowHeight > rollTop(layout)) {
+    const height = rowHeightOf(pitch, window, layout);
+    const ruled = drums ? height >= 8 : pitch % 12 === 0;
+    if (ruled && y + height > rollTop(layout)) {
       context.fillStyle = colours.rule;
-      context.fillRect(layout.gutter, Math.round(y + window.rowHeight) - 1, rollWidth(layout), 1);
+      context.fillRect(layout.gutter, Math.round(y + height) - 1, rollWidth(layout), 1);
     }
   }
 }

@@ -70,7 +70,7 @@ const view: PartView = {
   traceStart: Float64Array.of(0, 440, 960),
   traceEnd: Float64Array.of(400, 840, 1360),
   late: Float32Array.of(0, 30, -30),
-  spreads: [],
+  offMs: [],
   reading: null,
   changes: [],
   values: null,
@@ -277,16 +277,16 @@ describe('painting around the roll', () => {
 
   it('draws a bar for what each step touches, the current one in full ink, none over another', () => {
     const spans = [
-      { stepId: 'a', from: 0, to: Infinity, isCurrent: false },
-      { stepId: 'b', from: 1920, to: 3840, isCurrent: true },
+      { stepId: 'a', name: 'Nudge', from: 0, to: Infinity, isCurrent: false },
+      { stepId: 'b', name: 'Swing', from: 1920, to: 3840, isCurrent: true },
     ];
-    const log = painted(paintSpans, { spans, layout: { ...LAYOUT, spans: 20 } });
+    const log = painted(paintSpans, { spans, layout: { ...LAYOUT, spans: 28 } });
     const [whole] = inColour(log, 'ink3').filter(({ box }) => box[2] > 100);
     const [selected] = inColour(log, 'ink').filter(({ box }) => box[2] > 100);
     expect([whole.box[0], whole.box[2]]).toEqual([46, 1000]);
     expect([selected.box[0], selected.box[2]]).toEqual([46 + 480, 480]);
     expect(whole.box[1] + whole.box[3]).toBeLessThan(selected.box[1]);
-    expect(log.texts[0].text).toBe('where');
+    expect(log.texts.map(({ text }) => text)).toEqual(['where', 'Swing', 'Nudge: whole part']);
     expect(painted(paintSpans).fills).toEqual([]);
   });
 

@@ -13,6 +13,7 @@ import {
   isSameWindow,
   pitchRange,
   rollWidth,
+  topBelow,
   xOf,
   yOf,
   zoomPitch,
@@ -22,6 +23,7 @@ import {
 import { HARMONY_HEIGHT } from './harmonyBars';
 import { createNoteStates } from './noteStates';
 import { soundingRows } from './paintSounding';
+import { areSameRows, pitchRowsFor, type PitchRows } from './pitchRows';
 import { rowUnder, rowsAt } from './pitchIndex';
 import { onlyAdds, type Preview } from './preview';
 import { rollRegions, type RollTarget } from './rollRegions';
@@ -63,6 +65,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     spans: 0,
     harmony: 0,
     velocities: 0,
+    rows: null,
   };
   function endTick(): number {
     const bar = content ? content.timeline.meter.barTicks[0] : 1920;
@@ -91,6 +94,15 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     for (const follower of followers) follower();
   }
 
+  /** On drums the pieces in use get the room, in this part and those shown behind it. */
+  function rowsInUse(): PitchRows | null {
+    if (!content?.drums || !view) return null;
+    const found = pitchRowsFor(
+      [view, ...content.others.map((other) => other.view)].map(({ notes }) => notes.usedPitches),
+    );
+    return areSameRows(found, layout.rows) ? layout.rows : found;
+  }
+
   function layOut(width: number, height: number) {
     layout = {
       ...layout,
@@ -100,6 +112,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       spans: stripHeight(content?.spans ?? []),
       harmony: content?.sections ? HARMONY_HEIGHT : 0,
       velocities: content?.velocities ? Math.min(content.velocitiesHeight, height / 2) : 0,
+      rows: rowsInUse(),
     };
     window = clampWindow(window, layout, endTick());
   }
@@ -207,7 +220,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     moveTo({
       ...window,
       tick: window.tick + right * window.ticksPerPixel,
-      topPitch: window.topPitch - down / window.rowHeight,
+      topPitch: topBelow(window.topPitch, down / window.rowHeight, layout),
     });
   const navigation: Navigation = {
     pan,
@@ -251,6 +264,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
         content?.velocities !== next.velocities ||
         content.velocitiesHeight !== next.velocitiesHeight ||
         (content?.sections == null) !== (next.sections == null) ||
+        content.others !== next.others ||
         stripHeight(next.spans) !== layout.spans;
       content = next;
       if (otherLayout) layOut(layout.width, layout.height);
@@ -264,6 +278,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       if (otherNotes) sounding = [];
       if (otherPart || (otherNotes && isHeld)) preview = null;
       states.read(view?.notes ?? null);
+      layout = { ...layout, rows: rowsInUse() };
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) {
         fresh = remembered === null;
@@ -311,7 +326,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       moveTo({
         ...window,
         tick: window.tick + pixels * window.ticksPerPixel,
-        topPitch: window.topPitch + rows,
+        topPitch: topBelow(window.topPitch, -rows, layout),
       }),
     window: () => window,
     layout: () => layout,

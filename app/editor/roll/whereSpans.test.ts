@@ -13,6 +13,7 @@ const BAR = 1920;
 const { meter } = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
 const span = (stepId: string, from: number, to: number, isCurrent = false): WhereSpan => ({
   stepId,
+  name: stepId,
   from: (from - 1) * BAR,
   to: (to - 1) * BAR,
   isCurrent,
@@ -47,7 +48,7 @@ function recording(spans: WhereSpan[], more: Partial<WhereGestureTarget> = {}) {
   /** The middle of a bar, in the row of a span. */
   const at = (bar: number, row = 0): [number, number] => [
     46 + ((bar - 0.5) * BAR) / 16,
-    60 + 2 + row * 7 + 3,
+    60 + 3 + row * 11 + 5,
   ];
   return { target, log, at };
 }
@@ -69,10 +70,12 @@ describe('the strip of spans', () => {
       }),
     );
     expect(stripHeight([])).toBe(0);
-    // Twelve steps on the whole part take no more room than five.
+    // Twelve steps on the whole part take no more room than one; many on the same bars no more than three.
     const whole = Array.from({ length: 12 }, (_, index) => ({ ...span(String(index), 1, 2), to: Infinity }));
-    expect(stripHeight(whole)).toBe(stripHeight(whole.slice(0, 5)));
-    const placed = placeSpans(whole, WINDOW, { ...LAYOUT, spans: stripHeight(whole) });
+    expect(stripHeight(whole)).toBe(stripHeight(whole.slice(0, 1)));
+    const piled = whole.map((each) => ({ ...each, to: BAR }));
+    expect(stripHeight(piled)).toBe(stripHeight(piled.slice(0, 3)));
+    const placed = placeSpans(piled, WINDOW, { ...LAYOUT, spans: stripHeight(piled) });
     expect(new Set(placed.map(({ top }) => top)).size).toBe(12);
   });
 

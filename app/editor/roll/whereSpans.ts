@@ -5,6 +5,8 @@ import { xOf, type Layout } from './geometry';
 /** The stretch of time a step touches, for the strip under the ruler. Ticks; `to` is infinite for the whole part. */
 export interface WhereSpan {
   stepId: string;
+  /** The step's name, written beside its line. */
+  name: string;
   from: number;
   to: number;
   /** Whether it is the current step, whose where can be dragged. */
@@ -13,21 +15,32 @@ export interface WhereSpan {
   isOff?: boolean;
 }
 
-const ROW = 7;
+/** A row has room for a name. */
+const ROW = 11;
 /** Rows of full height; more of them share the room of these. */
-const FULL_ROWS = 5;
+const FULL_ROWS = 3;
 const MARGIN = 3;
+/** Rows at least this high bear names. */
+export const NAMED_ROW = 10;
 
-/** The row each span gets: the first where it lies over no other, in the order of the steps, so that none hides another. */
+/** Whether a span is the whole part's, which is the ordinary case. */
+export const isWhole = ({ from, to }: WhereSpan): boolean => from <= 0 && to === Infinity;
+
+/**
+ * The row each span gets: all that are the whole part's share the first, since nothing has to be told between them; each other the first row where
+ * it lies over no other, in the order of the steps, so that none hides another.
+ */
 export function rowsOfSpans(spans: readonly WhereSpan[]): number[] {
+  const first = spans.some(isWhole) ? 1 : 0;
   const rows: WhereSpan[][] = [];
   return spans.map((span) => {
+    if (isWhole(span)) return 0;
     let row = rows.findIndex((taken) =>
       taken.every((other) => span.to <= other.from || span.from >= other.to),
     );
     if (row < 0) row = rows.push([]) - 1;
     rows[row].push(span);
-    return row;
+    return first + row;
   });
 }
 
@@ -68,7 +81,9 @@ export function spanAt(
   x: number,
   y: number,
 ): { span: WhereSpan; edge: 'from' | 'to' | null } | null {
-  for (const { span, left, right, top, height } of placed) {
+  // Of those that share a row the current one is taken hold of.
+  const inOrder = placed.toSorted((one, other) => +other.span.isCurrent - +one.span.isCurrent);
+  for (const { span, left, right, top, height } of inOrder) {
     if (y < top || y >= top + height || x < left - EDGE || x > right + EDGE) continue;
     const edge =
       span.to === Infinity

@@ -1,7 +1,17 @@
 import { barAt, type MeterMap } from '@ordle/core';
 import type { PartView, ViewNotes } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
-import { fitWindow, pitchRange, rollHeight, rollTop, rollWidth, xOf, yOf, type Layout } from './geometry';
+import {
+  fitWindow,
+  pitchRange,
+  rollHeight,
+  rollTop,
+  rollWidth,
+  topBelow,
+  xOf,
+  yOf,
+  type Layout,
+} from './geometry';
 
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
 const FIRST_BARS = 4;
@@ -29,7 +39,9 @@ export function toReveal(window: EditorWindow, layout: Layout, notes: ViewNotes,
   return {
     ...window,
     ...(isBeside ? { tick: notes.start[row] - rollWidth(layout) * 0.3 * window.ticksPerPixel } : {}),
-    ...(isAbove ? { topPitch: notes.pitch[row] + rollHeight(layout) / window.rowHeight / 2 } : {}),
+    ...(isAbove
+      ? { topPitch: topBelow(notes.pitch[row], -rollHeight(layout) / window.rowHeight / 2, layout) }
+      : {}),
   };
 }
 

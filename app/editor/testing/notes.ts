@@ -29,6 +29,7 @@ export const LAYOUT: Layout = {
   spans: 0,
   harmony: 0,
   velocities: 100,
+  rows: null,
 };
 /** Four ticks a pixel, ten pixels a key, C5 at the top. */
 export const WINDOW = { tick: 0, ticksPerPixel: 4, topPitch: 72, rowHeight: 10 };

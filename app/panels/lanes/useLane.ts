@@ -1,5 +1,5 @@
-import { goesAlong, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { goesAlong, pointsOf, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { toast } from 'sonner';
 import { createCurveLane, type CurveLane, type LaneKept, type RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
@@ -10,8 +10,11 @@ import { applyLaneEdits, placeForEdits } from '@/edits/editActions';
 import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
 import { currentStepOf, type ShownLane } from '@/steps/laneList';
 import { usePartView } from '@/music/partViewStore';
+import { usePlayedView } from '@/music/playedView';
 import { useOpenBench } from '@/music/useBench';
 import { usePlayTick } from '@/playback/usePlayTick';
+
+const NO_POINTS = pointsOf([]);
 
 /** What a hand was at in each lane of each part, for coming back from another place. */
 const kept = new Map<string, LaneKept>();
@@ -40,8 +43,15 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const { view } = usePartView();
   const { part, stop, timeline, mayWrite } = bench;
-  const current =
-    view?.partId === part?.id ? view?.lanes.find((each) => each.lane === shown.lane) : undefined;
+  const played = usePlayedView();
+  // As played what a lane holds is seen and not edited, like the notes.
+  const asPlayed = played?.partId === part?.id ? played : null;
+  const now = view?.partId === part?.id ? view?.lanes.find((each) => each.lane === shown.lane) : undefined;
+  const current = useMemo(() => {
+    if (!asPlayed || !now) return now;
+    const before = asPlayed.lanes.find((each) => each.lane === shown.lane);
+    return before ?? { ...now, points: NO_POINTS, trace: null };
+  }, [asPlayed, now, shown.lane]);
   useEffect(() => {
     latest.current = bench;
   });
@@ -87,14 +97,27 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       grid: gridInForce(bench).values,
       snap: bench.view.snap !== 'off',
       tool: bench.view.tool,
-      mayEdit: mayWrite && bench.view.show !== 'played',
+      mayEdit: mayWrite && !asPlayed && bench.view.show !== 'played',
       ink: part.ink,
       playing: playing && writesOn,
       marks,
       error: step?.kind === 'curve' && step.lane === shown.lane ? errorAt : null,
       along: goesAlong(shown.lane) ? along : [],
     });
-  }, [current, part, stop, timeline, bench, mayWrite, playing, along, errorAt, shown.lane, shown.folded]);
+  }, [
+    current,
+    asPlayed,
+    part,
+    stop,
+    timeline,
+    bench,
+    mayWrite,
+    playing,
+    along,
+    errorAt,
+    shown.lane,
+    shown.folded,
+  ]);
 
   usePlayTick(timeline, playing, (tick) => lane.current?.setPlayTick(tick));
 

@@ -4,11 +4,11 @@ import { usePartViewValue } from '@/music/partViewStore';
 import { changeInShort } from '@/words/changes';
 import { msInWords } from '@/words/counts';
 
-const spreadText = (ms: number | undefined) => (ms === undefined ? ' ' : `${msInWords(ms)} ms off the grid`);
+const offText = (ms: number | undefined) => (ms === undefined ? ' ' : `${msInWords(ms)} ms off the grid`);
 
 /** "28 → 12" ms where a step brings the notes nearer to the grid, or farther from it; else what it is about. Nothing where nothing changed. */
-function changeText({ spreads, changes }: PartView, index: number): string {
-  const [before, after] = [spreads[index - 1], spreads[index]];
+function changeText({ offMs, changes }: PartView, index: number): string {
+  const [before, after] = [offMs[index - 1], offMs[index]];
   if (before === undefined || after === undefined) return '';
   const [from, to] = [msInWords(before), msInWords(after)];
   if (from !== to) return `${from} → ${to}`;
@@ -43,7 +43,7 @@ export function StopButton({
   faint = false,
   onStand,
 }: StopProps & { end: 'first' | 'last' | 'none'; mark: ReactNode; faint?: boolean }) {
-  const reading = usePartViewValue(partId, ({ spreads }) => spreadText(spreads[index])) ?? ' ';
+  const reading = usePartViewValue(partId, ({ offMs }) => offText(offMs[index])) ?? ' ';
   // What changed on the way here; nothing where nothing did.
   const change = usePartViewValue(partId, (view) => (end === 'none' ? changeText(view, index) : '')) ?? '';
   const line = end === 'first' ? 'left-1/2 right-0' : end === 'last' ? 'left-0 right-1/2' : 'left-0 right-0';

@@ -16,7 +16,7 @@ const view: PartView = {
   traceStart: null,
   traceEnd: null,
   late: Float32Array.from([0, 12.4, -3]),
-  spreads: [],
+  offMs: [],
   reading: null,
   changes: [],
   values: null,

@@ -12,7 +12,7 @@ import { FoldingPanel } from '@/panels/FoldingPanel';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
 import { isWithoutNotes, partInWords, usePartContents } from '@/music/usePartContents';
-import { useSpreads } from '@/music/useSpreads';
+import { useOffTheGrid } from '@/music/useOffTheGrid';
 import { rulingGrid } from '@/steps/gridInForce';
 import { msInWords } from '@/words/counts';
 
@@ -43,7 +43,7 @@ export function PartsList() {
   });
   const open = itemOf(session.parts, settings);
   const contents = usePartContents(session);
-  const spreads = useSpreads(session, rulingGrid(view));
+  const offMs = useOffTheGrid(session, rulingGrid(view));
   const [unfolded, setUnfolded] = useState(false);
   const parts = listOf(session.parts);
   const without = parts.filter(({ id }) => isWithoutNotes(contents[id]));
@@ -62,7 +62,7 @@ export function PartsList() {
       heard={!part.muted && (!soloed || part.soloed)}
       shown={shownIds.has(part.id)}
       content={contents[part.id]}
-      spread={spreads[part.id]}
+      offMs={offMs[part.id]}
       single={session.parts.order.length > MOST_ROWS}
       mayWrite={mayWrite}
       onSettings={setSettings}
@@ -152,7 +152,7 @@ interface PartRowProps {
   shown: boolean;
   content: PartContent | undefined;
   /** How far it is off the grid as it is cleaned, in ms. */
-  spread: number | undefined;
+  offMs: number | undefined;
   /** Rows of one line, so that all are as high. */
   single: boolean;
   mayWrite: boolean;
@@ -192,7 +192,7 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
         type="button"
         aria-current={isActive}
         aria-label={isTogether ? `${part.name}, selected together` : undefined}
-        title={`${part.name}: ${partInWords(part, props.content)}. ${props.spread === undefined ? '' : `${msInWords(props.spread)} ms off the grid. `}Ctrl or Shift and click to set several parts together`}
+        title={`${part.name}: ${partInWords(part, props.content)}. ${props.offMs === undefined ? '' : `${msInWords(props.offMs)} ms off the grid. `}Ctrl or Shift and click to set several parts together`}
         onClick={(event) =>
           dispatch(
             event.ctrlKey || event.metaKey || event.shiftKey
@@ -221,11 +221,11 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
           )}
         </span>
       </button>
-      {props.spread !== undefined && (
+      {props.offMs !== undefined && (
         <span
           className={`pointer-events-none absolute top-1 right-3 text-ink-2 ${isActive && !props.single ? 'group-focus-within:invisible group-hover:invisible' : part.muted || part.soloed ? 'hidden' : 'group-focus-within:invisible group-hover:invisible'}`}
         >
-          {msInWords(props.spread)}
+          {msInWords(props.offMs)}
         </span>
       )}
       {isActive && (

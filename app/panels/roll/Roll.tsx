@@ -35,7 +35,7 @@ import { moveBars, stretchNotes } from '@/steps/stepActions';
 import { SpanTip } from './SpanTip';
 import { useOpenBench, type BenchState } from '@/music/useBench';
 import { useLitNotes } from '@/music/useLitNotes';
-import { usePlayedView } from '@/music/usePlayedView';
+import { useKeepPlayedView, usePlayedView } from '@/music/playedView';
 import { useHolding } from '@/playback/holding';
 import { usePlayTick } from '@/playback/usePlayTick';
 import type { usePlayback } from '@/playback/usePlayback';
@@ -65,7 +65,8 @@ export function Roll({ playback, others, onEditor }: RollProps) {
   const selection = useSelection();
   const { view, busy, error } = usePartView();
   const { part, stop, timeline, mayWrite } = bench;
-  const played = usePlayedView(bench, holding || bench.view.show === 'played');
+  useKeepPlayedView(bench, holding || bench.view.show === 'played');
+  const played = usePlayedView();
   const latest = useRef(bench);
   const latestAround = useRef(around);
   useEffect(() => {
@@ -161,7 +162,7 @@ export function Roll({ playback, others, onEditor }: RollProps) {
   }, [bench, part, stop, current, timeline, spans, others, mayWrite, holding]);
 
   useEffect(() => {
-    const shown = played ?? (view?.partId === part?.id ? view : null);
+    const shown = (played?.partId === part?.id ? played : null) ?? (view?.partId === part?.id ? view : null);
     editor.current?.setView(shown, shown ? (store.getState().windows[shown.partId] ?? null) : null);
   }, [view, played, part?.id]);
 

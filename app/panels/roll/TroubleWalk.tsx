@@ -5,7 +5,7 @@ import { useOpenBench } from '@/music/useBench';
 import { usePartView } from '@/music/partViewStore';
 import { transport } from '@/sound/transport';
 import { selectionStore } from '@/state/selection';
-import { counted } from '@/words/counts';
+import { figures } from '@/words/counts';
 
 /** How many places are off the grid, and the way from one to the next. Each is selected, and the play line put there. */
 export function TroubleWalk({ onReveal }: { onReveal(row: number): void }) {
@@ -44,8 +44,15 @@ export function TroubleWalk({ onReveal }: { onReveal(row: number): void }) {
       className="flex h-6 shrink-0 items-center text-quiet text-ink-2 max-xl:hidden"
       title={`Notes more than ${TROUBLE_MS} ms off the grid; those close together are one place`}
     >
-      <span data-testid="troubles" className="px-1 max-2xl:hidden">
-        {some ? `${counted(troubles.length, 'place')} off` : `all within ${TROUBLE_MS} ms`}
+      <span data-testid="troubles" className="px-1">
+        {some ? (
+          <>
+            {figures(troubles.length)}
+            <span className="max-2xl:hidden"> {troubles.length === 1 ? 'place' : 'places'}</span> off
+          </>
+        ) : (
+          <span className="max-2xl:hidden">all within {TROUBLE_MS} ms</span>
+        )}
       </span>
       {some && (
         <>

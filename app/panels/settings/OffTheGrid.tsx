@@ -5,8 +5,8 @@ import { msInWords } from '@/words/counts';
 /** The figure that falls: how far the part is off the grid at the current stop, and what it was as played; as long as it is held as played, that. */
 export function OffTheGrid({ partId }: { partId: string }) {
   const holding = useHolding();
-  const here = usePartViewValue(partId, ({ spreads, stop }) => spreads[stop] ?? NaN) ?? NaN;
-  const played = usePartViewValue(partId, ({ spreads }) => spreads[0] ?? NaN) ?? NaN;
+  const here = usePartViewValue(partId, ({ offMs, stop }) => offMs[stop] ?? NaN) ?? NaN;
+  const played = usePartViewValue(partId, ({ offMs }) => offMs[0] ?? NaN) ?? NaN;
   const count = usePartViewValue(partId, ({ notes }) => notes.length) ?? 0;
   if (count === 0 || Number.isNaN(here)) return null;
   const shown = holding ? played : here;

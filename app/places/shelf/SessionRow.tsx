@@ -1,5 +1,5 @@
 import { Ellipsis } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { attempt } from '@/shell/attempt';
 import { RescueButton } from '@/shell/RescueButton';
@@ -8,6 +8,8 @@ import type { SessionSummary } from '@/storage/summary';
 import { Button, Menu } from '@/ui';
 import { counted, figures } from '@/words/counts';
 import { removeSessions } from './removeSessions';
+import { TimingPicture } from './TimingPicture';
+import { useTimingPicture } from './timingPictures';
 
 interface SessionRowProps {
   session: SessionSummary;
@@ -22,6 +24,8 @@ interface SessionRowProps {
 export const SessionRow = memo(function SessionRow({ session, ago, isSelected, onSelect }: SessionRowProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const { id, name, broken, unsaved } = session;
+  const row = useRef<HTMLLIElement>(null);
+  const picture = useTimingPicture(id, session.changedAt, row);
 
   const rename = () => {
     const next = draft?.trim().slice(0, 200);
@@ -31,6 +35,7 @@ export const SessionRow = memo(function SessionRow({ session, ago, isSelected, o
 
   return (
     <li
+      ref={row}
       className={`flex h-9 items-center gap-3 border-b border-rule pr-1 pl-2 ${isSelected ? 'bg-well' : 'hover:bg-sheet'}`}
     >
       <input
@@ -77,6 +82,7 @@ export const SessionRow = memo(function SessionRow({ session, ago, isSelected, o
       )}
       {broken === null && (
         <>
+          <span className="w-20 shrink-0">{picture && <TimingPicture strip={picture} />}</span>
           <span className="w-20 shrink-0 text-right text-ink-2">{counted(session.parts, 'part')}</span>
           <span className="w-28 shrink-0 text-right text-ink-2">{figures(session.notes)} notes</span>
         </>

@@ -6,14 +6,14 @@ import { engine } from '@/engine/engineClient';
 const REST_MS = 400;
 
 /** How far each part is off the grid as it is cleaned, in ms, by its id; what it was before until it is known anew. */
-export function useSpreads(session: Session, grid: NoteValue): Readonly<Record<string, number>> {
-  const [spreads, setSpreads] = useState<Readonly<Record<string, number>>>({});
+export function useOffTheGrid(session: Session, grid: NoteValue): Readonly<Record<string, number>> {
+  const [offMs, setOffMs] = useState<Readonly<Record<string, number>>>({});
   const key = JSON.stringify(grid);
   useEffect(() => {
     let isAwaited = true;
     const rest = setTimeout(() => {
       engine.offTheGrid({ session, grid: JSON.parse(key) as NoteValue }).then(
-        (next) => isAwaited && setSpreads(next),
+        (next) => isAwaited && setOffMs(next),
         // A part that cannot be worked out is told where it is shown.
         () => undefined,
       );
@@ -23,5 +23,5 @@ export function useSpreads(session: Session, grid: NoteValue): Readonly<Record<s
       clearTimeout(rest);
     };
   }, [session, key]);
-  return spreads;
+  return offMs;
 }
