@@ -15,3 +15,14 @@ export function readArguments<T extends NonNullable<ParseArgsConfig['options']>>
     );
   }
 }
+
+/** A number given as an option. Throws OrdleError `usage` naming the option and its range. */
+export function numberOf(name: string, given: unknown, low: number, high: number): number {
+  const value = Number(given);
+  if (String(given).trim() === '' || !(value >= low && value <= high))
+    throw new OrdleError(
+      'usage',
+      `--${name} must be a number from ${low} to ${high}, not "${String(given)}".`,
+    );
+  return value;
+}

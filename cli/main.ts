@@ -1,6 +1,8 @@
 import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
 import { inspect } from './commands/inspect';
+import { merge } from './commands/merge';
+import { separate } from './commands/separate';
 import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
 
 const HELP = `ordle: clean recorded MIDI from the command line
@@ -8,6 +10,13 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle inspect FILE... [--json]                             say what is in a file
   ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]
                                                              apply a recipe to every part of each file
+  ordle merge FILE FILE... --mode layer [--doubles both|louder|longer|first] [--within MS] --out FILE
+  ordle merge FILE FILE... --mode join --out FILE
+  ordle merge FILE FILE... --mode tightest [--grid 1/16] [--penalty MS] [--missing MS] --out FILE
+                                                             several files as one: together, end to end, or bar by bar
+                                                             the tightest ([--json] [--overwrite])
+  ordle separate FILE... --by channel|pitch:60|drum|voice|hand --out DIR [--json] [--overwrite]
+                                                             each file as several, every note in exactly one
   ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
@@ -32,6 +41,8 @@ export async function main(
   try {
     if (command === 'inspect') return inspect(rest, surroundings);
     if (command === 'clean') return await clean(rest, surroundings);
+    if (command === 'merge') return merge(rest, surroundings);
+    if (command === 'separate') return separate(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
         throw new OrdleError('usage', 'Write: ordle recipes --schema');
@@ -42,7 +53,9 @@ export async function main(
       surroundings.print(HELP.trimEnd());
       return 0;
     }
-    surroundings.complain(`"${command}" is not a command. Known are: inspect, clean, recipes, help.`);
+    surroundings.complain(
+      `"${command}" is not a command. Known are: inspect, clean, merge, separate, recipes, help.`,
+    );
   } catch (error) {
     if (!(error instanceof OrdleError)) throw error;
     surroundings.complain(error.message);

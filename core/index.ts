@@ -9,5 +9,6 @@ export * from './session';
 export * from './assembly';
 export * from './evaluate';
 export * from './analysis';
+export * from './merging';
 export * from './formats';
 export * from './editing';

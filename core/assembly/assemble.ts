@@ -17,6 +17,7 @@ import { listOf, type Part, type Piece } from '../session';
 import { createTempoMap, secondsToTicks, ticksPerQuarter, ticksToSeconds, type Timeline } from '../time';
 import { doublesIn } from './doubles';
 import { layMusically, layToTheTick, type WaitingPiece } from './layer';
+import { mergeLanes, type LaneGivenWay } from './layerLanes';
 import { labelsOf, sharesInOrder } from './shares';
 import { ORDERS_PER_PIECE, joinStrands, pickStrand, strandOfTake, type Orders, type Strand } from './strand';
 
@@ -40,6 +41,8 @@ export interface Assembly {
   places: number;
   /** Notes left out because another layer has them too. */
   dropped: NoteTable;
+  /** Lanes of layers that an earlier layer has too. */
+  givenWay: readonly LaneGivenWay[];
   /** What chance is drawn by for a note of this part. */
   drawnBy(id: number): number;
 }
@@ -63,7 +66,9 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
       ? waiting.map(layToTheTick)
       : layMusically(waiting, part.seams.held, timeline);
   });
-  const whole = layers.map((strands) => joinStrands(strands));
+  const joined = layers.map((strands) => joinStrands(strands));
+  const { layers: whole, givenWay } =
+    part.seams.by === 'tick' ? { layers: joined, givenWay: [] } : mergeLanes(joined);
   const dropped = doublesIn(
     whole.map(({ notes }) => notes),
     part.doubles,
@@ -84,7 +89,8 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
       ),
   );
   return soundAs(part, {
-    ...originsOf(joinStrands(kept)),
+    ...originsOf(kept.length > 1 ? inOrderOfEnds(joinStrands(kept)) : joinStrands(kept)),
+    givenWay,
     dropped: joinTables(gone),
     drawnBy(id) {
       const place = former.size === 0 ? null : pieceAndRow(id);
@@ -103,10 +109,10 @@ export function assembleTake(take: Take, pieceOf: (channel: number) => number): 
     channel: null,
     rest: 'all',
   });
-  return { ...originsOf(strand), dropped: pickRows(strand.notes, []), drawnBy };
+  return { ...originsOf(strand), dropped: pickRows(strand.notes, []), givenWay: [], drawnBy };
 }
 
-function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped'> {
+function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped' | 'givenWay'> {
   const { notes, events, eventOrder, onOrder, offOrder, offKind, endTick, places } = strand;
   return {
     material: { notes, events },
@@ -115,6 +121,31 @@ function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped'> {
     places,
     origins: { index: indexIds(notes.id), start: notes.start, end: notes.end, onOrder, offOrder, offKind },
   };
+}
+
+/**
+ * Strokes of one pitch at one tick in the order of their ends, whichever layer they come from: a reader that pairs first-in first-out gives each
+ * its own end.
+ */
+function inOrderOfEnds(strand: Strand): Strand {
+  const { notes } = strand;
+  const onOrder = Float64Array.from(strand.onOrder);
+  for (let first = 0, end: number; first < notes.length; first = end) {
+    const alike = new Map<number, number[]>();
+    for (end = first; end < notes.length && notes.start[end] === notes.start[first]; end++) {
+      const key = (notes.channel[end] << 7) | notes.pitch[end];
+      const rows = alike.get(key);
+      if (rows) rows.push(end);
+      else alike.set(key, [end]);
+    }
+    for (const rows of alike.values()) {
+      if (rows.length < 2) continue;
+      const orders = rows.map((row) => onOrder[row]).sort((a, b) => a - b);
+      rows.sort((a, b) => notes.end[a] - notes.end[b] || onOrder[a] - onOrder[b]);
+      rows.forEach((row, place) => (onOrder[row] = orders[place]));
+    }
+  }
+  return { ...strand, onOrder };
 }
 
 function withoutRows(strand: Strand, rows: ReadonlySet<number>): Strand {

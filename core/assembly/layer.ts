@@ -1,5 +1,5 @@
 import { createEventBuilder } from '../midi';
-import { joinEvents, type NoteTable } from '../model';
+import { joinEvents, withColumns, type NoteTable } from '../model';
 import type { Seams } from '../session';
 import { belongsFrom, musicalPlaces, type Timeline } from '../time';
 import {
@@ -65,11 +65,14 @@ export function layMusically(
   return laid.map(({ strand }) => strand);
 }
 
-function cutMusically({ source, from }: WaitingPiece, to: number, timeline: Timeline): Strand {
+function cutMusically({ source, from, to: own }: WaitingPiece, to: number, timeline: Timeline): Strand {
   if (from === 0 && to === Infinity) return source;
   const places = musicalPlaces(source.notes.start, timeline);
   const [begins, ends] = [belongsFrom(from, timeline), belongsFrom(to, timeline)];
-  const noteRows = rowsWhere(places, (place) => begins(place) && (to === Infinity || !ends(place)));
+  // A source that is over by the seam loses nothing to what follows, however late its last note is.
+  const { start } = source.notes;
+  const isOver = own === Infinity && (start.length === 0 || start[start.length - 1] < to);
+  const noteRows = rowsWhere(places, (place) => begins(place) && (to === Infinity || isOver || !ends(place)));
   return pickStrand(
     source,
     noteRows,
@@ -88,7 +91,10 @@ function placed(strand: Strand, place: (tick: number) => number, to: number): St
   const move = (tick: number) => Math.max(0, place(tick));
   return {
     ...strand,
-    notes: { ...strand.notes, start: strand.notes.start.map(move), end: strand.notes.end.map(move) },
+    notes: withColumns(strand.notes, {
+      start: strand.notes.start.map(move),
+      end: strand.notes.end.map(move),
+    }),
     events: { ...strand.events, tick: strand.events.tick.map(move) },
     endTick: move(Math.min(strand.endTick, to)),
   };

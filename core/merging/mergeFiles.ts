@@ -1,0 +1,242 @@
+import { OrdleError } from '../errors';
+import { createEvaluator, exportSession } from '../evaluate';
+import type { MidiFile } from '../midi';
+import type { Take } from '../model';
+import {
+  PLAIN_SEAMS,
+  joinFile,
+  layerOf,
+  listOf,
+  orderedOf,
+  sessionOfFile,
+  timelineOf,
+  type Doubles,
+  type Layer,
+  type Part,
+  type Piece,
+  type Session,
+} from '../session';
+import { barAt, barNumbered, ticksToSeconds, type NoteValue, type Timeline } from '../time';
+import { barsOf, costsByTightness, readBars } from './barCosts';
+import { inFinestDivision } from './division';
+import { matchParts, type KnownPart } from './matchParts';
+import { cheapest } from './tightest';
+
+/** How files are merged. */
+export type MergeOptions =
+  | { mode: 'layer'; doubles: Doubles }
+  | { mode: 'join' }
+  | { mode: 'tightest'; grid: NoteValue; penaltyMs: number; missingMs: number };
+
+/** What came of it. `told` are sentences on what was decided along the way. */
+export interface Merged {
+  file: MidiFile;
+  told: string[];
+  /** Notes left out since another file has them too. */
+  dropped: number;
+  /** Where each file begins, in bars (1 is the first) and ticks of the result. */
+  begins: { bar: number; tick: number }[];
+  /** By the tightest: which file supplies each bar, and what that costs. */
+  chosen: { bars: { bar: number; file: number; costMs: number }[]; totalMs: number; switches: number } | null;
+}
+
+/** A file end at most this far past a bar line counts as at it. */
+const PAST_LINE_SECONDS = 0.06;
+
+/** A file laid into the session: its parts, and the place of its tick 0. */
+interface LaidFile {
+  parts: readonly Part[];
+  at: number;
+}
+
+/**
+ * Files as one of format 1: a conductor track with tempo and meter of the first, then a track a part. Parts are matched by name and channel,
+ * then by order of appearance. Throws OrdleError `nothing-to-merge` without files.
+ */
+export function mergeFiles(
+  files: readonly { name: string; file: MidiFile }[],
+  options: MergeOptions,
+): Merged {
+  if (files.length === 0) throw new OrdleError('nothing-to-merge', 'There is no file to merge.');
+  let next = 0;
+  const newId = () => `id${next++}`;
+  const lead = inFinestDivision(
+    files[0].file,
+    files.map(({ file }) => file),
+  );
+  const { session: first, takes: leadTakes } = sessionOfFile(lead, files[0].name, newId, 0);
+  const takes = new Map<string, Take>(leadTakes.map((take) => [take.key, take]));
+  let session: Session = first;
+  const told: string[] = [];
+  const laid: LaidFile[] = [{ parts: listOf(first.parts), at: 0 }];
+  for (const { name, file } of files.slice(1)) {
+    const joined = joinFile({ ...session, nextPiece: session.nextPiece }, file, newId);
+    for (const take of joined.takes) takes.set(take.key, take);
+    session = { ...session, nextPiece: session.nextPiece + joined.pieces };
+    // Each file stands for itself: a part is called as its own file calls it.
+    laid.push({ parts: withOwnNames(joined.parts, file, newId), at: 0 });
+    if (isOfOtherTempo(file, files[0].file))
+      told.push(
+        `${name} has another tempo than ${files[0].name}; it is laid by its beats into that of ${files[0].name}.`,
+      );
+  }
+  const takeOf = (key: string): Take => {
+    const take = takes.get(key);
+    if (!take) throw new OrdleError('take-missing', 'A performance of this session is not loaded.');
+    return take;
+  };
+  const timeline = timelineOf(session);
+  const evaluator = createEvaluator(takeOf);
+  const notesOf = (part: Part) => evaluator.evaluate(part, session, timeline).assembly.material.notes;
+  if (options.mode === 'join') {
+    let end = 0;
+    for (const file of laid) {
+      file.at = file === laid[0] ? 0 : lineAfter(end, timeline);
+      for (const part of file.parts) for (const own of notesOf(part).end) end = Math.max(end, file.at + own);
+    }
+  }
+  const chosen = options.mode === 'tightest' ? choose(laid, notesOf, options, timeline) : null;
+  const groups = matchParts(laid.map(({ parts }) => parts.map(knownPart)));
+  let number = session.nextPiece;
+  const parts = groups.map((members): Part => {
+    const own = members.map((index, file) => (index === null ? null : laid[file].parts[index]));
+    const lead = own.find((part) => part !== null);
+    if (!lead) throw new OrdleError('nothing-to-merge', 'There is no part to merge.');
+    const layers = layersFor(options, own, laid, chosen?.sources ?? [], timeline, () => number++);
+    return {
+      ...lead,
+      id: newId(),
+      layers,
+      doubles: options.mode === 'layer' ? options.doubles : lead.doubles,
+      seams: PLAIN_SEAMS,
+    };
+  });
+  const merged: Session = { ...session, parts: orderedOf(parts), nextPiece: number };
+  let dropped = 0;
+  for (const part of parts) {
+    const { assembly } = evaluator.evaluate(part, merged, timeline);
+    dropped += assembly.dropped.length;
+    const names = new Set(
+      assembly.givenWay.map(({ layer }) => files[layersOfFiles(groups, parts, part)[layer]].name),
+    );
+    for (const name of names)
+      told.push(
+        `${part.name}: controllers, bend or program of ${name} differ from those before it; the first file that has them counts.`,
+      );
+  }
+  const file = exportSession(
+    merged,
+    { format: 1, version: 'played', parts: parts.map(({ id }) => id) },
+    evaluator,
+    takeOf,
+  );
+  return {
+    file,
+    told,
+    dropped,
+    begins: laid.map(({ at }) => ({ bar: barAt(timeline.meter, at).number, tick: Math.round(at) })),
+    chosen: chosen && { bars: chosen.bars, totalMs: chosen.total, switches: chosen.switches },
+  };
+}
+
+/** A part of text or system messages alone has no channel. */
+function knownPart({ name, channel, layers }: Part): KnownPart {
+  const isOfChannel = listOf(layers).some(({ pieces }) =>
+    listOf(pieces).some(({ split }) => split !== undefined),
+  );
+  return { name, channel: isOfChannel ? channel : 0 };
+}
+
+/** The file each layer of a part stands for. */
+function layersOfFiles(groups: readonly (number | null)[][], parts: readonly Part[], part: Part): number[] {
+  return groups[parts.indexOf(part)].flatMap((index, file) => (index === null ? [] : [file]));
+}
+
+function withOwnNames(parts: readonly Part[], file: MidiFile, newId: () => string): Part[] {
+  const names = listOf(sessionOfFile(file, '', newId, 0).session.parts).map(({ name }) => name);
+  // A conductor track makes no part in either; where the counts differ the names of joining stay.
+  return parts.map((part, index) => (names.length === parts.length ? { ...part, name: names[index] } : part));
+}
+
+function isOfOtherTempo(file: MidiFile, lead: MidiFile): boolean {
+  const tempos = (of: MidiFile) => {
+    const { session } = sessionOfFile(of, '', () => 'id', 0);
+    const quarter = timelineOf(session).ticksPerQuarter;
+    return session.tempos
+      .map(({ tick, microsecondsPerQuarter }) => `${tick / quarter} ${microsecondsPerQuarter}`)
+      .join();
+  };
+  return tempos(file) !== tempos(lead);
+}
+
+/** The first bar line at or after a tick; one at most 60 ms before it counts. */
+function lineAfter(end: number, { meter, tempo }: Timeline): number {
+  if (end <= 0) return 0;
+  const bar = barAt(meter, end);
+  const past = ticksToSeconds(tempo, end) - ticksToSeconds(tempo, bar.start);
+  return past <= PAST_LINE_SECONDS + 1e-9 ? bar.start : bar.end;
+}
+
+type PlainNotes = ReturnType<ReturnType<typeof createEvaluator>['evaluate']>['assembly']['material']['notes'];
+
+function choose(
+  laid: readonly LaidFile[],
+  notesOf: (part: Part) => PlainNotes,
+  { grid, penaltyMs, missingMs }: MergeOptions & { mode: 'tightest' },
+  timeline: Timeline,
+) {
+  const readings = laid.map(({ parts }) => {
+    const starts = parts.flatMap((part) => [...notesOf(part).start]).sort((a, b) => a - b);
+    return readBars({ start: Float64Array.from(starts) }, grid, timeline);
+  });
+  const costs = costsByTightness(readings, missingMs);
+  const { sources, total, switches } = cheapest(costs, penaltyMs);
+  const bars = sources.map((file, bar) => {
+    const costMs = costs[bar][file];
+    return { bar: bar + 1, file, costMs: Number.isNaN(costMs) ? 0 : costMs };
+  });
+  return { sources, total, switches, bars: bars.slice(0, barsOf(readings)) };
+}
+
+function layersFor(
+  options: MergeOptions,
+  own: readonly (Part | null)[],
+  laid: readonly LaidFile[],
+  sources: readonly number[],
+  timeline: Timeline,
+  newNumber: () => number,
+): Part['layers'] {
+  const pieceOf = (part: Part): Piece => {
+    const [piece] = listOf(part.layers).flatMap(({ pieces }) => listOf(pieces));
+    const number = newNumber();
+    return { ...piece, id: `piece${number}`, number };
+  };
+  const layers: Layer[] = [];
+  if (options.mode === 'layer') {
+    for (const part of own) if (part) layers.push(layerOf([pieceOf(part)], layers.length));
+    return orderedOf(layers);
+  }
+  if (options.mode === 'join') {
+    const pieces = own.flatMap((part, file) => (part ? [{ ...pieceOf(part), at: laid[file].at }] : []));
+    return orderedOf([layerOf(pieces)]);
+  }
+  const pieces = runsOf(sources).flatMap(({ source, from, to }) => {
+    const part = own[source];
+    if (!part) return [];
+    const start = from === 0 ? 0 : barNumbered(timeline.meter, from + 1).start;
+    const end = to === sources.length ? null : barNumbered(timeline.meter, to + 1).start;
+    return [{ ...pieceOf(part), from: start, to: end, at: start }];
+  });
+  return orderedOf([layerOf(pieces)]);
+}
+
+/** Neighbouring bars of one source as stretches, from one bar (0 is the first) up to another. */
+export function runsOf(sources: readonly number[]): { source: number; from: number; to: number }[] {
+  const runs: { source: number; from: number; to: number }[] = [];
+  sources.forEach((source, bar) => {
+    const last = runs.at(-1);
+    if (last?.source === source) last.to = bar + 1;
+    else runs.push({ source, from: bar, to: bar + 1 });
+  });
+  return runs;
+}
