@@ -19,7 +19,7 @@ import { doublesIn } from './doubles';
 import { layMusically, layToTheTick, type WaitingPiece } from './layer';
 import { mergeLanes, type LaneGivenWay } from './layerLanes';
 import { labelsOf, sharesInOrder } from './shares';
-import { ORDERS_PER_PIECE, joinStrands, pickStrand, strandOfTake, type Orders, type Strand } from './strand';
+import { joinStrands, pickStrand, strandOfTake, type Strand } from './strand';
 
 /** Where pieces find what they lay: takes by their key, and other parts, by id, as they are cleaned. */
 export interface Sources {
@@ -60,8 +60,11 @@ export interface NoteOrigins extends Pick<Strand, 'onOrder' | 'offOrder' | 'offK
 /** What a part is made of, laid into the session's time: its layers of pieces, without the doubles among them. */
 export function assemble(part: Part, timeline: Timeline, sources: Sources): Assembly {
   let index = 0;
+  const strands = rememberedStrands(part, timeline, sources);
   const layers = listOf(part.layers).map(({ pieces }) => {
-    const waiting = listOf(pieces).map((piece) => waitingPiece(piece, part, timeline, sources, index++));
+    const waiting = listOf(pieces).map((piece) =>
+      waitingPiece(piece, part, timeline, strands(piece), index++),
+    );
     return part.seams.by === 'tick'
       ? waiting.map(layToTheTick)
       : layMusically(waiting, part.seams.held, timeline);
@@ -159,14 +162,21 @@ function waitingPiece(
   piece: Piece,
   part: Part,
   timeline: Timeline,
-  sources: Sources,
+  source: Strand,
   index: number,
 ): WaitingPiece {
-  const source = ranked(shareOf(sourceStrand(piece, part, timeline, sources), piece, timeline), index);
-  const { from, at } = piece;
+  const { from, at, held } = piece;
   const to = piece.to ?? Infinity;
   if (part.lockedTo === 'beats') {
-    return { source, from, to, place: (tick) => tick - from + at, back: (tick) => tick - at + from };
+    return {
+      source,
+      from,
+      to,
+      place: (tick) => tick - from + at,
+      back: (tick) => tick - at + from,
+      held,
+      index,
+    };
   }
   // Seconds stay what they were whatever the tempo map makes of them.
   const { tempo } = timeline;
@@ -178,6 +188,19 @@ function waitingPiece(
     to: to === Infinity ? Infinity : secondsToTicks(tempo, to),
     place: (tick) => (at === from ? tick : moved(tick, at - from)),
     back: (tick) => (at === from ? tick : moved(tick, from - at)),
+    held,
+    index,
+  };
+}
+
+/** The sources of pieces as strands: pieces of one number lay stretches of the same one, which is made once. */
+function rememberedStrands(part: Part, timeline: Timeline, sources: Sources): (piece: Piece) => Strand {
+  const known = new Map<string, Strand>();
+  return (piece) => {
+    const key = JSON.stringify([piece.number, piece.source, piece.split, piece.rest]);
+    const strand = known.get(key) ?? shareOf(sourceStrand(piece, part, timeline, sources), piece, timeline);
+    known.set(key, strand);
+    return strand;
   };
 }
 
@@ -244,19 +267,6 @@ function shareOf(strand: Strand, { split, source }: Piece, timeline: Timeline): 
     return status >= 0xf0 ? holds : holds && (channel === null || (status & 15) === channel);
   });
   return pickStrand(strand, noteRows, eventRows);
-}
-
-/** The strand with its places counted from those of its piece. */
-function ranked(strand: Strand, index: number): Strand {
-  if (index === 0) return strand;
-  const later = (order: Orders) => Float64Array.from(order, (rank) => rank + index * ORDERS_PER_PIECE);
-  return {
-    ...strand,
-    eventOrder: later(strand.eventOrder),
-    onOrder: later(strand.onOrder),
-    offOrder: later(strand.offOrder),
-    places: Infinity,
-  };
 }
 
 /** Where a person chose the sound or the channel, the part's events say so instead of the takes'. */

@@ -11,7 +11,7 @@ import {
   type ChannelState,
   type Message,
 } from '../curves';
-import { ORDERS_PER_PIECE, pickStrand, type Strand } from './strand';
+import { ORDERS_PER_PIECE, pickStrand, ranked, type Strand } from './strand';
 
 /**
  * A piece that waits to be laid: its source where it lies in its own time, the stretch of it that is wanted (`to` may be infinite), and where
@@ -23,16 +23,21 @@ export interface WaitingPiece {
   to: number;
   place(tick: number): number;
   back(tick: number): number;
+  /** What becomes of notes held over the seam at its start; as in the part where it is not said. */
+  held?: Seams['held'];
+  /** Its place among the pieces of the part: its events rank after those of the pieces before it. */
+  index: number;
 }
 
 /** Everything to the tick as it stands, nothing handed over: how pieces met before seams were looked after. */
-export function layToTheTick({ source, from, to, place }: WaitingPiece): Strand {
+export function layToTheTick({ source, from, to, place, index }: WaitingPiece): Strand {
   const inside = (tick: number) => tick >= from && tick < to;
-  return placed(
-    pickStrand(source, rowsWhere(source.notes.start, inside), rowsWhere(source.events.tick, inside)),
-    place,
-    to,
+  const cut = pickStrand(
+    source,
+    rowsWhere(source.notes.start, inside),
+    rowsWhere(source.events.tick, inside),
   );
+  return placed(ranked(cut, index), place, to);
 }
 
 /**
@@ -53,15 +58,20 @@ export function layMusically(
     const ownEnd = piece.to === Infinity ? Infinity : piece.place(piece.to);
     const end = Math.min(ownEnd, next);
     const to = end === ownEnd ? piece.to : piece.back(end);
-    const strand = placed(cutMusically(piece, to, timeline), piece.place, to);
+    const strand = placed(ranked(cutMusically(piece, to, timeline), piece.index), piece.place, to);
     const entering =
       piece.from > 0 ? stateBefore(piece.source.events, piece.from) : new Map<number, number>();
     const messages = messagesToReach(state, entering, setAt(piece.source.events, piece.from));
     state = reached(state, stateBefore(piece.source.events, to));
     const lifted = end < next && end !== Infinity ? liftPedals(state) : [];
-    return { strand: withMessages(strand, [startOf(piece), messages], [end, lifted]), end };
+    const after = pieces[index + 1] as WaitingPiece | undefined;
+    return {
+      strand: withMessages(strand, [startOf(piece), messages], [end, lifted]),
+      end,
+      held: (end === next ? after?.held : undefined) ?? held,
+    };
   });
-  if (laid.some(({ end }) => end !== Infinity)) endAtSeams(laid, held);
+  if (laid.some(({ end }) => end !== Infinity)) endAtSeams(laid);
   return laid.map(({ strand }) => strand);
 }
 
@@ -122,10 +132,10 @@ function withMessages(strand: Strand, before: [number, Message[]], after: [numbe
   return { ...strand, events: joined.events, eventOrder: joined.order };
 }
 
-function endAtSeams(laid: readonly { strand: Strand; end: number }[], held: Seams['held']): void {
+function endAtSeams(laid: readonly { strand: Strand; end: number; held: Seams['held'] }[]): void {
   const following = new Map<number, number>();
   for (let index = laid.length - 1; index >= 0; index--) {
-    const { strand, end: seam } = laid[index];
+    const { strand, end: seam, held } = laid[index];
     const { notes } = strand;
     const first = firstStarts(notes);
     for (let row = 0; row < notes.length; row++) {

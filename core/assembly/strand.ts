@@ -142,6 +142,19 @@ export function pickStrand(
   };
 }
 
+/** The strand with its places counted from those of its piece. */
+export function ranked(strand: Strand, index: number): Strand {
+  if (index === 0) return strand;
+  const later = (order: Orders) => Float64Array.from(order, (rank) => rank + index * ORDERS_PER_PIECE);
+  return {
+    ...strand,
+    eventOrder: later(strand.eventOrder),
+    onOrder: later(strand.onOrder),
+    offOrder: later(strand.offOrder),
+    places: Infinity,
+  };
+}
+
 /** Strands as one, notes by start and events by tick; what is equal keeps the order of the strands. */
 export function joinStrands(strands: readonly Strand[]): Strand {
   if (strands.length === 1) return strands[0];

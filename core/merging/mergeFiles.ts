@@ -89,10 +89,14 @@ export function mergeFiles(
   const evaluator = createEvaluator(takeOf);
   const notesOf = (part: Part) => evaluator.evaluate(part, session, timeline).assembly.material.notes;
   if (options.mode === 'join') {
-    let end = 0;
+    let [end, start] = [0, -1];
     for (const file of laid) {
-      file.at = file === laid[0] ? 0 : lineAfter(end, timeline);
-      for (const part of file.parts) for (const own of notesOf(part).end) end = Math.max(end, file.at + own);
+      file.at = file === laid[0] ? 0 : lineAfter(end, start, timeline);
+      for (const part of file.parts) {
+        const notes = notesOf(part);
+        for (const own of notes.end) end = Math.max(end, file.at + own);
+        for (const own of notes.start) start = Math.max(start, file.at + own);
+      }
     }
   }
   const chosen = options.mode === 'tightest' ? choose(laid, notesOf, options, timeline) : null;
@@ -169,12 +173,12 @@ function isOfOtherTempo(file: MidiFile, lead: MidiFile): boolean {
   return tempos(file) !== tempos(lead);
 }
 
-/** The first bar line at or after a tick; one at most 60 ms before it counts. */
-function lineAfter(end: number, { meter, tempo }: Timeline): number {
+/** The first bar line at or after the last end; one at most 60 ms before it counts, unless a note even starts there or later. */
+function lineAfter(end: number, lastStart: number, { meter, tempo }: Timeline): number {
   if (end <= 0) return 0;
   const bar = barAt(meter, end);
   const past = ticksToSeconds(tempo, end) - ticksToSeconds(tempo, bar.start);
-  return past <= PAST_LINE_SECONDS + 1e-9 ? bar.start : bar.end;
+  return past <= PAST_LINE_SECONDS + 1e-9 && lastStart < bar.start ? bar.start : bar.end;
 }
 
 type PlainNotes = ReturnType<ReturnType<typeof createEvaluator>['evaluate']>['assembly']['material']['notes'];

@@ -45,7 +45,7 @@ export const splitSchema = z.strictObject({
  */
 export const pieceSchema = z.strictObject({
   id: z.string(),
-  /** What its notes are known by; never used for another piece of the session. */
+  /** What its notes are known by; shared only by pieces of one layer that lay different stretches of one source at one place. */
   number: z.int().min(0),
   source: sourceSchema,
   split: splitSchema.optional(),
@@ -53,8 +53,25 @@ export const pieceSchema = z.strictObject({
   to: tick.nullable(),
   at: tick,
   rest: z.enum(['all', 'untimed', 'none']),
+  /** What becomes of notes that sound over the seam at its start, where that is not as in the rest of the part. */
+  held: z.enum(['ring', 'cut']).optional(),
   /** The id its first row had before pieces had numbers: what is drawn by chance goes on being drawn by it. */
   formerFirst: z.int().min(0).optional(),
+});
+
+/**
+ * A performance a part may lay pieces of: `source` from `from` up to `to` (null: its end), its place in the part `slide` later than in the source.
+ * `number` is what its notes are known by. In ticks, or in seconds where the part is locked to seconds.
+ */
+export const partTakeSchema = z.strictObject({
+  id: z.string(),
+  name: z.string().max(200),
+  number: z.int().min(0),
+  source: sourceSchema,
+  split: splitSchema.optional(),
+  from: tick,
+  to: tick.nullable(),
+  slide: z.number(),
 });
 
 /** Pieces that lie one after the other; the layers of a part sound together. */
@@ -92,6 +109,8 @@ export const partSchema = z.strictObject({
   /** Whether a person chose `channel`; then everything of the part is written on it. */
   rechannel: z.boolean().default(false),
   lockedTo: z.enum(['beats', 'seconds']).default('beats'),
+  /** The performances to choose from; without it those its pieces are of. */
+  takes: orderedSchema(partTakeSchema).optional(),
   layers: orderedSchema(layerSchema),
   doubles: doublesSchema,
   seams: seamsSchema,
@@ -140,6 +159,7 @@ export type Session = z.infer<typeof sessionSchema>;
 export type Part = z.infer<typeof partSchema>;
 export type Layer = z.infer<typeof layerSchema>;
 export type Piece = z.infer<typeof pieceSchema>;
+export type PartTake = z.infer<typeof partTakeSchema>;
 export type Split = z.infer<typeof splitSchema>;
 export type Doubles = z.infer<typeof doublesSchema>;
 export type Seams = z.infer<typeof seamsSchema>;
