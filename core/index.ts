@@ -10,5 +10,6 @@ export * from './assembly';
 export * from './evaluate';
 export * from './analysis';
 export * from './merging';
+export * from './takes';
 export * from './formats';
 export * from './editing';

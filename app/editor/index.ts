@@ -8,3 +8,5 @@ export type { WhereSpan } from './roll/whereSpans';
 export type { WhereChange } from './roll/whereGestures';
 export type { NoteGesture, Preview } from './roll/preview';
 export type { OtherPart } from './roll/scene';
+export { createTakesEditor, type TakesEditor } from './takes/takesEditor';
+export type { Cell, SeenTake, TakesContent } from './takes/takesScene';

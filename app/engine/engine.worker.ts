@@ -44,6 +44,8 @@ import { createLibrary } from './library';
 import { packError } from './packedError';
 import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './protocol';
 import { cleanedRuler, offMsAt } from './rulers';
+import { takesForPart } from './takesForPart';
+import { assembledView, takeRows } from './takesView';
 import { timingPictureOf } from './timingPicture';
 import { viewOfPart } from './viewOfPart';
 
@@ -52,10 +54,15 @@ const { takeOf, editTable, keep, summon } = library;
 const evaluator = createEvaluator(takeOf, editTable);
 const newId = () => crypto.randomUUID();
 
-/** Everything that is needed to work on one part of a document, its takes loaded. */
-async function scene({ session, partId }: PartQuestion) {
+function partOf({ session, partId }: PartQuestion) {
   const part = itemOf(session.parts, partId);
   if (!part) throw new OrdleError('no-part', 'The part is no longer in the session.');
+  return { part, session };
+}
+
+/** Everything that is needed to work on one part of a document, its takes loaded. */
+async function scene({ session, partId }: PartQuestion) {
+  const { part } = partOf({ session, partId });
   await summon([part, ...partsHeard(part, session)], session);
   const timeline = timelineOf(session);
   return { part, session, timeline, evaluation: evaluator.evaluate(part, session, timeline) };
@@ -147,6 +154,22 @@ const engine: Engine = {
         return notes.length === 0 ? [] : [[part.id, offMsAt(notes, cleanedRuler(part, grid), timeline)]];
       }),
     );
+  },
+
+  async takeRows({ grid, ...request }) {
+    const { part, session } = partOf(request);
+    return takeRows(part, session, grid, { evaluator, summon });
+  },
+
+  async assembledView({ grid, ...request }) {
+    const { part, session } = partOf(request);
+    return assembledView(part, session, grid, { evaluator, summon });
+  },
+
+  async takesOfFile({ name, bytes, ...request }) {
+    const { part, session } = partOf(request);
+    const { takes: made, repairs, ...found } = takesForPart(part, session, name, bytes, newId);
+    return { ...found, repairs, unkept: await keep(made) };
   },
 
   async playback({ session, stops, blend, partIds }) {

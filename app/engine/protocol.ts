@@ -25,6 +25,8 @@ import type {
   TakeReference,
   ValueReading,
 } from '@ordle/core';
+import type { FileTakes } from './takesForPart';
+import type { AssembledView, TakeRow } from './takesView';
 
 /** The notes of a stop as the editor paints them, in order of start. */
 export interface ViewNotes {
@@ -191,6 +193,11 @@ export interface Imported {
   unkept: StoredTake[];
 }
 
+/** What a file brings a part as takes; `unkept` as on import. */
+export interface FoundTakes extends FileTakes {
+  unkept: StoredTake[];
+}
+
 export interface Joined {
   references: TakeReference[];
   parts: Part[];
@@ -234,6 +241,11 @@ export interface DocumentQuestions {
   viewPart(request: PartViewRequest): Promise<PartView>;
   /** How far each part with notes is off the grid as it is cleaned, in ms, by its id. */
   offTheGrid(request: { session: Session; grid: NoteValue }): Promise<Record<string, number>>;
+  /** The takes of a part one by one, and what its layers come to, read against a grid. */
+  takeRows(request: PartQuestion & { grid: NoteValue }): Promise<TakeRow[]>;
+  assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
+  /** A file's takes as takes for a part: those of its channel or name, or else all that hold notes. */
+  takesOfFile(request: PartQuestion & { name: string; bytes: Uint8Array }): Promise<FoundTakes>;
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
   /** Ids of the notes a question picks. */
   pickNotes(request: QuestionRequest): Promise<Float64Array>;

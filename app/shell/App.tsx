@@ -83,6 +83,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'takes',
+            lazy: async () => ({ Component: (await import('@/places/takes')).Takes }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'export',
             lazy: async () => ({ Component: (await import('@/places/export')).Export }),
             HydrateFallback: Waiting,

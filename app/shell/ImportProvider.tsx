@@ -9,6 +9,7 @@ import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { storage } from '@/state/workspace';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
+import { fileTaker } from './fileTaker';
 import { useDropAnywhere } from './useDropAnywhere';
 
 type Stage =
@@ -120,6 +121,11 @@ export function ImportProvider({ children }: { children: ReactNode }) {
     (list) => {
       const files = [...list];
       if (files.length === 0) return;
+      const taker = fileTaker();
+      if (taker) {
+        taker(files);
+        return;
+      }
       const state = store.getState();
       if (selectDocument(state) && selectMayWrite(state)) setStage({ kind: 'ask', files });
       else void run(files, 'new');

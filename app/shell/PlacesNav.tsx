@@ -3,6 +3,7 @@ import { NavLink } from 'react-router';
 
 const PLACES = [
   { label: 'Shelf', path: () => '/' },
+  { label: 'Takes', path: (id: string) => `/s/${id}/takes` },
   { label: 'Bench', path: (id: string) => `/s/${id}` },
   { label: 'Export', path: (id: string) => `/s/${id}/export` },
 ];

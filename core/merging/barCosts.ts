@@ -13,17 +13,21 @@ import type { BarCosts } from './tightest';
 /** A source's note starts in the session's ticks, in order. */
 export interface Starts {
   readonly start: Float64Array;
+  readonly velocity?: Float64Array;
 }
 
-/** How a source plays in one bar: how many notes, and their root mean square about the source's own bias, in ms (NaN without notes). */
+/** How a source plays in one bar: how many notes, their root mean square about the source's own bias in ms, and their mean velocity (NaN without notes). */
 export interface BarReading {
   notes: number;
   spreadMs: number;
+  velocity: number;
 }
 
 /** A source read bar by bar: its bias (the median deviation of all its notes, in ms; 0 without notes), and a reading a bar from bar 1 on. */
 export interface SourceReading {
   biasMs: number;
+  /** The same spread over all its notes; NaN without notes. */
+  spreadMs: number;
   bars: BarReading[];
 }
 
@@ -31,7 +35,7 @@ export interface SourceReading {
  * Reads a performance bar by bar against a grid. The deviation of a note is its start minus the nearest line, in ms, minus the median deviation
  * of the whole source, so that one who plays steadily late is tight; bars are musical bars.
  */
-export function readBars({ start }: Starts, grid: NoteValue, timeline: Timeline): SourceReading {
+export function readBars({ start, velocity }: Starts, grid: NoteValue, timeline: Timeline): SourceReading {
   const lines = new Float64Array(start.length);
   nearestLines(createGrid(timeline.meter, [grid]), start, lines);
   const ms = (tick: number) => ticksToSeconds(timeline.tempo, tick) * 1000;
@@ -41,18 +45,26 @@ export function readBars({ start }: Starts, grid: NoteValue, timeline: Timeline)
   const numberOf = createMusicalBars(timeline);
   const squares: number[] = [];
   const counts: number[] = [];
+  const loudness: number[] = [];
   late.forEach((deviation, row) => {
     const bar = numberOf(places[row]) - 1;
     while (counts.length <= bar) {
       counts.push(0);
       squares.push(0);
+      loudness.push(0);
     }
     counts[bar]++;
+    loudness[bar] += velocity?.[row] ?? NaN;
     squares[bar] += (deviation - biasMs) ** 2;
   });
   return {
     biasMs,
-    bars: counts.map((notes, bar) => ({ notes, spreadMs: Math.sqrt(squares[bar] / notes) })),
+    spreadMs: Math.sqrt(squares.reduce((sum, own) => sum + own, 0) / late.length),
+    bars: counts.map((notes, bar) => ({
+      notes,
+      spreadMs: Math.sqrt(squares[bar] / notes),
+      velocity: loudness[bar] / notes,
+    })),
   };
 }
 
@@ -71,5 +83,30 @@ export function costsByTightness(readings: readonly SourceReading[], missingMs: 
     return own.map((reading) =>
       reading && reading.notes > 0 ? reading.spreadMs + missingMs * (fullest - reading.notes) : NaN,
     );
+  });
+}
+
+/** What is looked for in a bar: the least spread, the most notes, the loudest playing, or a mean velocity nearest to one. */
+export type Wanted =
+  | { by: 'tightest' | 'fullest' | 'loudest'; missing: number }
+  | { by: 'nearest'; velocity: number; missing: number };
+
+/**
+ * What each source costs in each bar by what is wanted, and `missing` for each note it has fewer than the fullest: ms of spread, notes that are missing, steps
+ * of velocity below 127 or from the one named. NaN for a source without a note in a bar.
+ */
+export function costsBy(readings: readonly SourceReading[], wanted: Wanted): BarCosts[] {
+  if (wanted.by === 'tightest') return costsByTightness(readings, wanted.missing);
+  return Array.from({ length: barsOf(readings) }, (_, bar) => {
+    const own = readings.map(({ bars }) => bars[bar] as BarReading | undefined);
+    const fullest = Math.max(...own.map((reading) => reading?.notes ?? 0));
+    return own.map((reading) => {
+      if (!reading || reading.notes === 0) return NaN;
+      const gap = fullest - reading.notes;
+      if (wanted.by === 'fullest') return gap;
+      const off =
+        wanted.by === 'nearest' ? Math.abs(reading.velocity - wanted.velocity) : 127 - reading.velocity;
+      return off + wanted.missing * gap;
+    });
   });
 }

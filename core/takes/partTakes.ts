@@ -68,6 +68,12 @@ function numberIn(part: Part, layerId: string, take: PartTake, numbers: PieceNum
   return isElsewhere ? numbers.next++ : take.number;
 }
 
+function withoutHeld(piece: Piece): Piece {
+  const rest = { ...piece };
+  delete rest.held;
+  return rest;
+}
+
 /** Pieces without a stretch: those that reach into it end or begin at its ends. Both sides of a piece that is cut in two go on being known by its number. */
 function without(pieces: readonly Piece[], { from, to }: Stretch, numbers: PieceNumbers): Piece[] {
   return pieces.flatMap((piece) => {
@@ -75,8 +81,7 @@ function without(pieces: readonly Piece[], { from, to }: Stretch, numbers: Piece
     if (end <= from || piece.at >= to) return [piece];
     const left = piece.at < from ? [{ ...piece, to: piece.from + from - piece.at }] : [];
     if (end <= to) return left;
-    const { held: _, ...rest } = piece;
-    const right = { ...rest, from: piece.from + to - piece.at, at: to };
+    const right = { ...withoutHeld(piece), from: piece.from + to - piece.at, at: to };
     // The piece itself where only its start goes; else a new one for what comes after.
     return [...left, left.length === 0 ? right : { ...right, id: `piece${numbers.next++}` }];
   });
@@ -264,8 +269,7 @@ export function seamsIn(part: Part): Seam[] {
 export function withHeld(part: Part, { layerId, piece }: Seam, held: Piece['held'] | null): Part {
   const layer = itemOf(part.layers, layerId);
   if (!layer || !itemOf(layer.pieces, piece.id)) return part;
-  const { held: _, ...rest } = piece;
-  const next: Piece = held ? { ...rest, held } : rest;
+  const next: Piece = held ? { ...piece, held } : withoutHeld(piece);
   const pieces = { ...layer.pieces, byId: { ...layer.pieces.byId, [piece.id]: next } };
   return {
     ...part,

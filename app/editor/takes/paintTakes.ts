@@ -1,0 +1,366 @@
+import { TROUBLE_MS } from '@ordle/core';
+import { paintNoteBitmap, type NoteStrip } from './noteBitmap';
+import {
+  GAP,
+  NAMES,
+  RULER,
+  barAtX,
+  heightOfCells,
+  pitchOfRows,
+  rowsBottom,
+  topOfRow,
+  xOfTick,
+} from './takesGeometry';
+import type { SeenTake, TakesScene } from './takesScene';
+
+/** A spread that fills the bar of a cell, in ms; from `TROUBLE_MS` on it is in the colour of what is late. */
+const FULL_MS = 30;
+/** Cells narrower than this bear no figures, and none of their own frames below the second. */
+const FIGURES = 42;
+const FRAMES = 7;
+const PAD = 5;
+
+/** The bars in sight: from the first up to, not including, the last. */
+function barsInSight({ window, layout, lines }: TakesScene): [number, number] {
+  return [barAtX(0, window, lines), barAtX(layout.width, window, lines) + 1];
+}
+
+/** Whether any layer has a take in a bar. */
+export function isChosen({ chosen }: Pick<TakesScene, 'chosen'>, row: number, bar: number): boolean {
+  return chosen.some((layer) => layer[bar] === row);
+}
+
+/** Bar numbers and the loop. */
+export function paintTakesRuler(context: CanvasRenderingContext2D, scene: TakesScene) {
+  const { layout, window, colours, lines, loop } = scene;
+  context.fillStyle = colours.sheet;
+  context.fillRect(0, 0, layout.width, RULER);
+  if (loop.on && loop.to > loop.from) {
+    const [left, right] = [xOfTick(loop.from, window), xOfTick(loop.to, window)];
+    context.fillStyle = colours.well;
+    context.fillRect(left, 0, right - left, RULER - 4);
+    context.fillStyle = colours.ink;
+    context.fillRect(left, 0, right - left, 3);
+    for (const edge of [left, right - 2]) context.fillRect(edge, 0, 2, RULER - 4);
+  }
+  const [first, last] = barsInSight(scene);
+  context.textBaseline = 'middle';
+  context.textAlign = 'left';
+  let free = -Infinity;
+  for (let bar = first; bar < last; bar++) {
+    const x = xOfTick(lines[bar], window);
+    if (x < free) continue;
+    context.fillStyle = colours.ruleStrong;
+    context.fillRect(Math.round(x), RULER - 8, 1, 8);
+    context.font = `600 12px ${colours.font}`;
+    context.fillStyle = colours.ink;
+    const words = String(bar + 1);
+    context.fillText(words, x + 4, 11);
+    free = x + 12 + context.measureText(words).width;
+  }
+  context.fillStyle = colours.ruleStrong;
+  context.fillRect(0, RULER - 1, layout.width, 1);
+}
+
+/** The cells of all takes with their notes, figures and marks, and the line that runs through the chosen ones. */
+export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) {
+  const { layout, window, colours, takes, lines } = scene;
+  const bottom = rowsBottom(layout);
+  context.fillStyle = colours.sheet;
+  context.fillRect(0, RULER, layout.width, bottom - RULER);
+  context.save();
+  context.beginPath();
+  context.rect(0, RULER, layout.width, bottom - RULER);
+  context.clip();
+  const [first, last] = barsInSight(scene);
+  const height = heightOfCells(layout);
+  const ink = colours.parts[scene.ink];
+  takes.forEach((take, row) => {
+    const top = topOfRow(row, window, layout);
+    if (top > bottom || top + height < RULER) return;
+    for (let bar = first; bar < last; bar++) {
+      const left = Math.round(xOfTick(lines[bar], window)) + 1;
+      const width = Math.max(1, Math.round(xOfTick(lines[bar + 1], window)) - 1 - left);
+      if (isChosen(scene, row, bar)) {
+        context.fillStyle = colours.well;
+        context.fillRect(left, top, width, height);
+        // Told by its frame as well, whatever the eyes: full and of the part's ink, where others have a thin one.
+        if (width >= FRAMES) {
+          context.fillStyle = ink;
+          frame(context, left, top, width, height, 2);
+        }
+      } else if (width >= FRAMES) {
+        context.fillStyle = colours.rule;
+        frame(context, left, top, width, height, 1);
+      }
+      paintFigures(context, scene, row, bar, { left, top, width, height });
+    }
+    if (take.fault !== null) {
+      context.fillStyle = colours.ink;
+      context.font = `12px ${colours.font}`;
+      context.fillText('cannot be shown', 10, top + height / 2);
+    }
+  });
+  const strips = takes.map((take, row): NoteStrip => {
+    const top = topOfRow(row, window, layout);
+    return {
+      notes: take.notes,
+      top: top + 18,
+      height: height - 18 - 14,
+      shade: shadeOfRow(scene, row),
+    };
+  });
+  const visible = strips.filter(({ top, height: own }) => top < bottom && top + own > RULER);
+  const box = { top: RULER, width: layout.width, height: bottom - RULER };
+  paintNoteBitmap(context, visible, box, { ...scene, colour: ink });
+  paintLine(context, scene, first, last);
+  paintProposal(context, scene, first, last);
+  context.restore();
+}
+
+/** Notes of chosen bars in full, others pale; the bar of the note before is remembered, since notes come in order of time. */
+function shadeOfRow(scene: TakesScene, row: number): (tick: number) => number {
+  const { lines, window } = scene;
+  let bar = barAtX(0, window, lines);
+  return (tick) => {
+    while (bar < lines.length - 2 && lines[bar + 1] <= tick) bar++;
+    return isChosen(scene, row, bar) ? 0.95 : 0.42;
+  };
+}
+
+/** A frame of four boxes: cheaper than an outline, and sharp. */
+function frame(
+  context: CanvasRenderingContext2D,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  thick: number,
+) {
+  context.fillRect(x, y, width, thick);
+  context.fillRect(x, y + height - thick, width, thick);
+  context.fillRect(x, y, thick, height);
+  context.fillRect(x + width - thick, y, thick, height);
+}
+
+interface Place {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+function paintFigures(
+  context: CanvasRenderingContext2D,
+  { takes, colours, chosen }: TakesScene,
+  row: number,
+  bar: number,
+  { left, top, width, height }: Place,
+) {
+  const take = takes[row];
+  const spread = take.spread[bar] ?? NaN;
+  if (Number.isNaN(spread)) return;
+  const isLoose = spread >= TROUBLE_MS;
+  const wide = Math.max(1, Math.min(1, spread / FULL_MS) * (width - 2 * PAD));
+  context.fillStyle = isLoose ? colours.late : isChosen({ chosen }, row, bar) ? colours.ink : colours.ink3;
+  if (width > 2 * PAD + 2) context.fillRect(left + PAD, top + height - 9, wide, 4);
+  else context.fillRect(left, top + height - 3, width, 2);
+  if (width < FIGURES) return;
+  context.font = `${isChosen({ chosen }, row, bar) ? '600 ' : ''}12px ${colours.font}`;
+  context.textBaseline = 'middle';
+  context.textAlign = 'right';
+  context.fillText(
+    spread < 9.95 ? spread.toFixed(1) : String(Math.round(spread)),
+    left + width - PAD,
+    top + 10,
+  );
+  context.textAlign = 'left';
+  const [missing, extra] = [take.missing[bar] ?? 0, take.extra[bar] ?? 0];
+  if (missing + extra === 0) return;
+  context.fillStyle = colours.ink2;
+  const words = [...(missing > 0 ? [`−${missing}`] : []), ...(extra > 0 ? [`+${extra}`] : [])].join(' ');
+  context.fillText(words, left + PAD, top + 10);
+}
+
+/** One line from take to take through the cells of the first layer, with a ring at every seam: the same drawing as the line of steps. */
+function paintLine(context: CanvasRenderingContext2D, scene: TakesScene, first: number, last: number) {
+  const { chosen, lines, window, layout, colours } = scene;
+  const [layer] = chosen;
+  if (!layer || pitchOfRows(layout) < GAP * 2) return;
+  const height = heightOfCells(layout);
+  const yOf = (row: number) => topOfRow(row, window, layout) + height + GAP / 2;
+  context.strokeStyle = colours.parts[scene.ink];
+  context.lineWidth = 2.5;
+  context.beginPath();
+  let isOpen = false;
+  for (let bar = first; bar < last; bar++) {
+    const row = layer[bar] ?? -1;
+    if (row < 0) {
+      isOpen = false;
+      continue;
+    }
+    const left = xOfTick(lines[bar], window);
+    if (isOpen) context.lineTo(left, yOf(row));
+    else context.moveTo(left, yOf(row));
+    context.lineTo(xOfTick(lines[bar + 1], window), yOf(row));
+    isOpen = true;
+  }
+  context.stroke();
+  scene.seams.forEach((seam, index) => paintSeam(context, scene, seam, index === scene.seam));
+}
+
+/** Where the ring of a seam stands. */
+export function placeOfSeam(
+  { window, layout }: Pick<TakesScene, 'window' | 'layout'>,
+  seam: { at: number; from: number; to: number },
+): { x: number; y: number } {
+  const row = Math.max(seam.from, seam.to, 0);
+  const other = seam.from < 0 || seam.to < 0 ? row : Math.min(seam.from, seam.to);
+  const height = heightOfCells(layout);
+  const y = (topOfRow(row, window, layout) + topOfRow(other, window, layout)) / 2 + height + GAP / 2;
+  return { x: xOfTick(seam.at, window), y };
+}
+
+function paintSeam(
+  context: CanvasRenderingContext2D,
+  scene: TakesScene,
+  seam: TakesScene['seams'][number],
+  isCurrent: boolean,
+) {
+  const { colours } = scene;
+  const { x, y } = placeOfSeam(scene, seam);
+  context.fillStyle = colours.sheet;
+  context.strokeStyle = isCurrent ? colours.ink : colours.parts[scene.ink];
+  context.lineWidth = isCurrent ? 3 : 2;
+  context.beginPath();
+  context.arc(x, y, isCurrent ? 6.5 : 5, 0, 2 * Math.PI);
+  context.fill();
+  context.stroke();
+  if (!seam.isCutting) return;
+  // A note is cut here: a stroke through the ring.
+  context.beginPath();
+  context.moveTo(x - 4, y + 4);
+  context.lineTo(x + 4, y - 4);
+  context.stroke();
+}
+
+/** A proposal beside what is there: broken frames around what it would choose otherwise. */
+function paintProposal(context: CanvasRenderingContext2D, scene: TakesScene, first: number, last: number) {
+  const { proposal, chosen, lines, window, layout, colours } = scene;
+  if (!proposal) return;
+  context.strokeStyle = colours.ink;
+  context.lineWidth = 2;
+  context.setLineDash([5, 3]);
+  for (let bar = first; bar < last; bar++) {
+    const row = proposal[bar] ?? -1;
+    if (row < 0 || row === (chosen[0]?.[bar] ?? -1)) continue;
+    const left = Math.round(xOfTick(lines[bar], window)) + 3;
+    const right = Math.round(xOfTick(lines[bar + 1], window)) - 2;
+    const top = topOfRow(row, window, layout) + 2;
+    context.strokeRect(left, top, Math.max(2, right - left), heightOfCells(layout) - 4);
+  }
+  context.setLineDash([]);
+}
+
+/** Under the takes: the part they make, its seams, what was dropped as a double, and which take supplies each bar. */
+export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesScene) {
+  const { layout, window, colours, lines, chosen, takes, assembled, dropped, seams } = scene;
+  const top = rowsBottom(layout);
+  context.fillStyle = colours.ground;
+  context.fillRect(0, top, layout.width, layout.height - top);
+  context.fillStyle = colours.ruleStrong;
+  context.fillRect(0, top, layout.width, 1);
+  const room = layout.height - NAMES - top;
+  const box = { top, width: layout.width, height: room };
+  const strip = { top: top + 10, height: room - 20 };
+  const look = { ...scene, colour: colours.parts[scene.ink] };
+  paintNoteBitmap(context, [{ ...strip, notes: assembled, shade: () => 0.95 }], box, look);
+  context.strokeStyle = colours.ink2;
+  context.lineWidth = 1;
+  context.setLineDash([2, 2]);
+  const span = Math.max(1, scene.pitches[1] - scene.pitches[0] + 1);
+  for (let row = 0; row < dropped.start.length; row++) {
+    const x = xOfTick(dropped.start[row], window);
+    if (x < -20 || x > layout.width) continue;
+    const wide = Math.max(4, (dropped.end[row] - dropped.start[row]) / window.ticksPerPixel);
+    const y = strip.top + ((scene.pitches[1] - dropped.pitch[row]) * strip.height) / span;
+    context.strokeRect(x, y - 2, wide, 6);
+  }
+  for (const { at } of seams) {
+    const x = Math.round(xOfTick(at, window)) + 0.5;
+    if (x < 0 || x > layout.width) continue;
+    context.beginPath();
+    context.moveTo(x, top + 4);
+    context.lineTo(x, layout.height - NAMES);
+    context.stroke();
+  }
+  context.setLineDash([]);
+  paintNames(context, scene, { lines, chosen, takes });
+}
+
+/** What supplies each stretch of bars, in words. */
+function paintNames(
+  context: CanvasRenderingContext2D,
+  scene: TakesScene,
+  { lines, chosen, takes }: Pick<TakesScene, 'lines' | 'chosen' | 'takes'>,
+) {
+  const { layout, window, colours } = scene;
+  const [first, last] = barsInSight(scene);
+  const top = layout.height - NAMES;
+  const namesAt = (bar: number) =>
+    chosen
+      .map((layer) => layer[bar] ?? -1)
+      .filter((row) => row >= 0)
+      .join(',');
+  context.font = `11.5px ${colours.font}`;
+  context.textBaseline = 'middle';
+  context.textAlign = 'center';
+  for (let bar = first, from = first; bar < last; bar++) {
+    if (bar + 1 < last && namesAt(bar + 1) === namesAt(from)) continue;
+    const left = Math.max(0, xOfTick(lines[from], window)) + 1;
+    const right = Math.min(layout.width, xOfTick(lines[bar + 1], window)) - 1;
+    const rows = namesAt(from);
+    context.fillStyle = rows === '' ? colours.sheet : colours.well;
+    context.fillRect(left, top + 1, right - left, NAMES - 3);
+    const words =
+      rows === ''
+        ? 'nothing'
+        : rows
+            .split(',')
+            .map((row) => (takes[Number(row)] as SeenTake | undefined)?.name ?? '')
+            .join(' + ');
+    context.fillStyle = colours.ink2;
+    if (context.measureText(words).width < right - left - 6)
+      context.fillText(words, (left + right) / 2, top + NAMES / 2);
+    from = bar + 1;
+  }
+  context.textAlign = 'left';
+}
+
+/** What changes while only the pointer or the keyboard moves: the cell under it, the one it stands on, and what a drag would choose. */
+export function paintTakesAbove(context: CanvasRenderingContext2D, scene: TakesScene) {
+  const { layout, window, colours, lines, dragged, hovered, focus, selected, isFocused } = scene;
+  context.save();
+  context.beginPath();
+  context.rect(0, RULER, layout.width, rowsBottom(layout) - RULER);
+  context.clip();
+  const outline = (row: number, from: number, to: number, room: number) => {
+    const [left, right] = [xOfTick(lines[from], window), xOfTick(lines[to], window)];
+    const top = topOfRow(row, window, layout);
+    context.strokeRect(left - room, top - room, right - left + 2 * room, heightOfCells(layout) + 2 * room);
+  };
+  context.strokeStyle = colours.ink;
+  context.lineWidth = 1;
+  if (hovered && !dragged) outline(hovered.row, hovered.bar, hovered.bar + 1, 0);
+  if (isFocused && lines.length > 1) {
+    context.setLineDash([3, 2]);
+    context.lineWidth = 2;
+    outline(focus.row, selected.from, selected.to + 1, 3);
+    context.setLineDash([]);
+  }
+  if (dragged) {
+    context.lineWidth = 3;
+    outline(dragged.row, dragged.from, dragged.to + 1, 0);
+  }
+  context.restore();
+}

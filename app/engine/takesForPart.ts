@@ -1,0 +1,59 @@
+import {
+  channelsOf,
+  joinFile,
+  readMidi,
+  trackName,
+  type Part,
+  type Repair,
+  type Session,
+  type Take,
+  type TakeReference,
+} from '@ordle/core';
+
+/** A take to be added to a part; its number is given when it is put in. */
+export interface NewTake {
+  name: string;
+  take: string;
+  /** The channel of the take that is meant, where it has several. */
+  channel: number | null;
+}
+
+/** What a file brings a part. */
+export interface FileTakes {
+  references: TakeReference[];
+  found: NewTake[];
+  repairs: Repair[];
+}
+
+/**
+ * The performances of a file that a part may choose from: tracks of its name, else those of its channel, else all that hold notes. One of several channels
+ * gives its share of the part's channel, or of its first.
+ */
+export function takesForPart(
+  part: Part,
+  session: Session,
+  fileName: string,
+  bytes: Uint8Array,
+  newId: () => string,
+): FileTakes & { takes: Take[] } {
+  const { file, repairs } = readMidi(bytes);
+  const { takes, references } = joinFile(session, file, newId);
+  const played = takes.filter(({ notes }) => notes.length > 0);
+  const ofName = played.filter(({ events }) => trackName(events).trim() === part.name);
+  const ofChannel = played.filter((take) => channelsOf(take).includes(part.channel));
+  const wanted = ofName.length > 0 ? ofName : ofChannel.length > 0 ? ofChannel : played;
+  const stem = fileName.replace(/\.(mid|midi|kar|smf)$/i, '');
+  const keys = new Set(wanted.map(({ key }) => key));
+  return {
+    takes: wanted,
+    references: references.filter(({ id }) => keys.has(id)),
+    repairs,
+    found: wanted.map((take) => {
+      const channels = channelsOf(take);
+      const channel =
+        channels.length < 2 ? null : channels.includes(part.channel) ? part.channel : channels[0];
+      const own = trackName(take.events).trim();
+      return { name: wanted.length > 1 && own !== '' ? `${stem}, ${own}` : stem, take: take.key, channel };
+    }),
+  };
+}

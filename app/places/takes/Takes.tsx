@@ -1,0 +1,175 @@
+import { listOf, type Part, type Session } from '@ordle/core';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import type { Cell, TakesEditor } from '@/editor';
+import { useOpenBench, useBench } from '@/music/useBench';
+import { TransportBar } from '@/panels/transport/TransportBar';
+import { usePlayback } from '@/playback/usePlayback';
+import { useImport } from '@/shell/ImportProvider';
+import { useAppDispatch } from '@/state/store';
+import { Button } from '@/ui';
+import { DoublesPanel } from './DoublesPanel';
+import { ProposalPanel } from './ProposalPanel';
+import { SeamPanel } from './SeamPanel';
+import { TakeHeads } from './TakeHeads';
+import { TakesBar } from './TakesBar';
+import { TakesCanvas } from './TakesCanvas';
+import { WorstBars } from './WorstBars';
+import { chooseBars, layerBars } from './takesActions';
+import { useBringTakes } from './useBringTakes';
+import { useHeard } from './useHeard';
+import { useProposal } from './useProposal';
+import { useTakes } from './useTakes';
+import { useTakesCommands } from './useTakesCommands';
+
+/** The takes of one part as rows, its bars as columns: which take supplies each bar, several together, or as Ordle proposes. */
+export function Takes() {
+  const bench = useBench();
+  const { pickFiles } = useImport();
+  if (!bench) return null;
+  if (!bench.part)
+    return (
+      <main className="flex grow flex-col items-center justify-center gap-3">
+        <p>This session has no parts.</p>
+        <Button look="main" onClick={pickFiles}>
+          Import files
+        </Button>
+      </main>
+    );
+  return <TakesOfPart key={bench.part.id} session={bench.session} part={bench.part} />;
+}
+
+function TakesOfPart({ session, part }: { session: Session; part: Part }) {
+  const bench = useOpenBench();
+  const { timeline, mayWrite } = bench;
+  const dispatch = useAppDispatch();
+  const editor = useRef<TakesEditor | null>(null);
+  const keepEditor = useCallback((made: TakesEditor | null) => {
+    editor.current = made;
+  }, []);
+  const [focus, setFocus] = useState<Cell>({ row: 0, bar: 0 });
+  const [more, setMore] = useState(0);
+  const [seam, setSeam] = useState(-1);
+  const [layers, setLayers] = useState(false);
+  const [scrolled, setScrolled] = useState({ top: 0, height: 120 });
+  const state = useTakes(session, part, timeline);
+  const { rows, assembled, chosen, lines, stretchOf } = state;
+  const proposing = useProposal(rows, chosen[0]);
+  const { proposal } = proposing;
+  const bringing = useBringTakes(part);
+  const heard = useHeard({ bench, part, rows, proposal, stretchOf });
+  const playback = usePlayback(heard.bench);
+  const bars = lines.length - 1;
+  const selected = useMemo(
+    () => ({ from: Math.min(focus.bar, bars - 1), to: Math.min(focus.bar + more, bars - 1) }),
+    [focus.bar, more, bars],
+  );
+
+  const put = (row: number, from: number, to: number, adds: boolean) => {
+    if (!mayWrite || !rows) return;
+    const take = rows[row]?.take;
+    if (!take) return;
+    if (proposal && !adds) proposing.put(row, from, to);
+    else if (adds || layers) layerBars(dispatch, part, take, [from, to], stretchOf);
+    else chooseBars(dispatch, part, take, [from, to], stretchOf);
+  };
+  const focusOn = (cell: Cell) => {
+    setFocus(cell);
+    setMore(0);
+    editor.current?.reveal(cell);
+  };
+  const lookAtSeam = (index: number) => {
+    setSeam(index);
+    const at = assembled?.seams[index];
+    if (!at) return;
+    const bar = Math.max(0, lines.findIndex((line) => line > at.facts.at + 0.5) - 1);
+    editor.current?.reveal({ row: focus.row, bar });
+  };
+  useTakesCommands({
+    state,
+    proposing,
+    playback,
+    editor,
+    focus,
+    selected,
+    seam,
+    mayWrite,
+    onFocus: focusOn,
+    onMore: (by) => setMore((before) => Math.max(0, Math.min(bars - 1 - focus.bar, before + by))),
+    onSeam: lookAtSeam,
+    onPut: put,
+    onClear: () => chooseBars(dispatch, part, null, [selected.from, selected.to], stretchOf),
+  });
+
+  return (
+    <main className="flex min-w-0 grow flex-col">
+      <TakesBar
+        session={session}
+        part={part}
+        state={state}
+        layers={layers}
+        onLayers={setLayers}
+        onPropose={proposing.open}
+        isProposing={proposal !== null}
+        bringing={bringing}
+        editor={editor}
+      />
+      <div className="flex min-h-0 grow">
+        <TakeHeads
+          part={part}
+          state={state}
+          focus={focus}
+          scrolled={scrolled}
+          mayWrite={mayWrite}
+          heard={heard}
+          onFocus={(row) => focusOn({ row, bar: focus.bar })}
+          onScroll={(down) => editor.current?.scrollRows(down)}
+        />
+        <TakesCanvas
+          onEditor={keepEditor}
+          part={part}
+          state={state}
+          proposal={proposal?.choice ?? null}
+          seam={seam}
+          focus={focus}
+          selected={selected}
+          playing={playback.playing}
+          onChoose={put}
+          onFocus={(cell) => {
+            setFocus(cell);
+            setMore(0);
+          }}
+          onSeam={lookAtSeam}
+          onRows={setScrolled}
+        />
+        <aside
+          aria-label="Settings"
+          className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
+        >
+          {proposal && (
+            <ProposalPanel
+              part={part}
+              session={session}
+              proposal={proposal}
+              proposing={proposing}
+              stretchOf={stretchOf}
+              heard={heard}
+              playback={playback}
+              mayWrite={mayWrite}
+            />
+          )}
+          <SeamPanel
+            part={part}
+            state={state}
+            seam={seam}
+            mayWrite={mayWrite}
+            onSeam={lookAtSeam}
+            onPlay={(tick) => void playback.around(tick)}
+          />
+          <DoublesPanel part={part} state={state} mayWrite={mayWrite} layers={listOf(part.layers).length} />
+          <WorstBars state={state} onFocus={focusOn} />
+        </aside>
+      </div>
+      <TransportBar playback={playback} />
+    </main>
+  );
+}

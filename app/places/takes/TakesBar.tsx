@@ -1,0 +1,100 @@
+import { listOf, type Part, type Session } from '@ordle/core';
+import { useRef, type RefObject } from 'react';
+import type { TakesEditor } from '@/editor';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { Button, Menu, Segmented, Select } from '@/ui';
+import { counted } from '@/words/counts';
+import type { Bringing } from './useBringTakes';
+import type { TakesState } from './useTakes';
+
+interface TakesBarProps {
+  session: Session;
+  part: Part;
+  state: TakesState;
+  layers: boolean;
+  isProposing: boolean;
+  bringing: Bringing;
+  editor: RefObject<TakesEditor | null>;
+  onLayers(layers: boolean): void;
+  onPropose(): void;
+}
+
+/** Which part, how a click chooses, and what brings takes in. */
+export function TakesBar(props: TakesBarProps) {
+  const { session, part, state, layers, isProposing, bringing, editor, onLayers, onPropose } = props;
+  const dispatch = useAppDispatch();
+  const picker = useRef<HTMLInputElement>(null);
+  const others = listOf(session.parts).filter(({ id }) => id !== part.id);
+  const count = state.rows?.length ?? 0;
+  return (
+    <div
+      role="toolbar"
+      aria-label="Takes"
+      className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
+    >
+      <Select label="Part" value={part.id} onChange={(partId) => dispatch(viewChanged({ partId }))}>
+        {listOf(session.parts).map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </Select>
+      <span className="truncate text-ink-2" data-testid="takes-summary">
+        {counted(count, 'take')}, {counted(state.lines.length - 1, 'bar')}
+        {state.assembled && `; ${counted(state.assembled.seams.length, 'seam')}`}
+        {part.layers.order.length > 1 && `; ${part.layers.order.length} layers`}
+      </span>
+      <span className="grow" />
+      <span className="w-32 shrink-0">
+        <Segmented
+          label="What a click does"
+          value={layers ? 'layer' : 'choose'}
+          options={[
+            { value: 'choose', label: 'choose' },
+            { value: 'layer', label: 'layer' },
+          ]}
+          onChange={(value) => onLayers(value === 'layer')}
+        />
+      </span>
+      <Button onClick={onPropose} disabled={count < 2 || isProposing}>
+        Propose
+      </Button>
+      <Menu
+        trigger={<Button disabled={!bringing.mayWrite}>Bring in takes ▾</Button>}
+        items={[
+          { label: 'From files', onSelect: () => picker.current?.click() },
+          ...others.map((other) => ({
+            label: `From ${other.name}`,
+            hint: 'As it is cleaned, live',
+            onSelect: () => bringing.fromPart(other),
+          })),
+        ]}
+      />
+      <span className="flex items-center">
+        <Button look="quiet" aria-label="Show more bars" onClick={() => editor.current?.zoom(1.4)}>
+          −
+        </Button>
+        <Button look="quiet" aria-label="Show fewer bars" onClick={() => editor.current?.zoom(1 / 1.4)}>
+          +
+        </Button>
+        <Button look="quiet" onClick={() => editor.current?.fit()}>
+          all bars
+        </Button>
+      </span>
+      <input
+        ref={picker}
+        type="file"
+        multiple
+        accept=".mid,.midi,.kar,.smf"
+        aria-label="Files with takes"
+        className="hidden"
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])];
+          event.target.value = '';
+          void bringing.fromFiles(files);
+        }}
+      />
+    </div>
+  );
+}

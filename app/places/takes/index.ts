@@ -1,0 +1,1 @@
+export { Takes } from './Takes';

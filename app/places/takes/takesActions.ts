@@ -1,0 +1,155 @@
+import {
+  choose,
+  itemOf,
+  listOf,
+  numbersOf,
+  takesOfPart,
+  toggle,
+  withTakes,
+  type Part,
+  type PartTake,
+  type PieceNumbers,
+  type Session,
+  type Stretch,
+} from '@ordle/core';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
+import { barsInWords } from '@/words/counts';
+
+/** Changes what a part is made of as one action; pieces that come anew are numbered. Nothing happens where the part is gone. */
+export function changeAssembly(
+  dispatch: AppDispatch,
+  label: string,
+  partId: string,
+  make: (part: Part, session: Session, numbers: PieceNumbers) => Part,
+  gesture: string | null = null,
+): void {
+  const session = selectDocument(store.getState());
+  const part = session && itemOf(session.parts, partId);
+  if (!session || !part) return;
+  const numbers = numbersOf(session);
+  const next = make(part, session, numbers);
+  if (next === part) return;
+  dispatch(
+    edit(
+      label,
+      (draft) => {
+        const own = itemOf(draft.parts, partId);
+        if (!own) return;
+        own.layers = structuredClone(next.layers);
+        own.doubles = { ...next.doubles };
+        own.seams = { ...next.seams };
+        if (next.takes) own.takes = structuredClone(next.takes);
+        draft.nextPiece = numbers.next;
+      },
+      gesture,
+    ),
+  );
+}
+
+/** Bars as a stretch of a part in its own unit; the last one goes on for ever, so that nothing is cut off after it. */
+export type StretchOf = (from: number, to: number) => Stretch;
+
+/** Chooses a take for some bars (0 is the first) of the first layer; null leaves them empty. */
+export function chooseBars(
+  dispatch: AppDispatch,
+  part: Part,
+  take: PartTake | null,
+  [from, to]: [number, number],
+  stretchOf: StretchOf,
+) {
+  const bars = barsInWords(from + 1, to + 1);
+  changeAssembly(
+    dispatch,
+    take ? `Choose ${take.name} for ${bars}` : `Leave ${bars} empty`,
+    part.id,
+    (now, session, numbers) => {
+      const named = withTakes(now, takesOfPart(now, session));
+      return choose(named, firstLayer(named), stretchOf(from, to), take, numbers);
+    },
+  );
+}
+
+/** Adds a take to what sounds in some bars, or takes it away. */
+export function layerBars(
+  dispatch: AppDispatch,
+  part: Part,
+  take: PartTake,
+  [from, to]: [number, number],
+  stretchOf: StretchOf,
+) {
+  changeAssembly(
+    dispatch,
+    `Layer ${take.name} in ${barsInWords(from + 1, to + 1)}`,
+    part.id,
+    (now, session, numbers) =>
+      toggle(withTakes(now, takesOfPart(now, session)), stretchOf(from, to), take, numbers),
+  );
+}
+
+/** A part whose first layer lays the given take (by its place in the list; -1 for none) in each bar. */
+export function withChoice(
+  part: Part,
+  session: Session,
+  choice: Int32Array,
+  stretchOf: StretchOf,
+  numbers: PieceNumbers,
+): Part {
+  const takes = takesOfPart(part, session);
+  let made = withTakes(part, takes);
+  const layer = firstLayer(made);
+  for (let from = 0; from < choice.length;) {
+    let to = from;
+    while (to + 1 < choice.length && choice[to + 1] === choice[from]) to++;
+    made = choose(made, layer, stretchOf(from, to), takes[choice[from]] ?? null, numbers);
+    from = to + 1;
+  }
+  return made;
+}
+
+export const firstLayer = (part: Part): string => listOf(part.layers)[0]?.id ?? '';
+
+/** New takes for a part, from performances or other parts. Those of a name that is taken are numbered. */
+export function addTakes(
+  dispatch: AppDispatch,
+  label: string,
+  partId: string,
+  found: readonly { name: string; source: PartTake['source']; split?: PartTake['split'] }[],
+  references: Session['takes']['byId'][string][] = [],
+) {
+  const session = selectDocument(store.getState());
+  const part = session && itemOf(session.parts, partId);
+  if (!session || !part || found.length === 0) return;
+  const numbers = numbersOf(session);
+  const before = takesOfPart(part, session);
+  const names = new Set(before.map(({ name }) => name));
+  const added = found.map(({ name, source, split }): PartTake => {
+    let own = name;
+    for (let count = 2; names.has(own); count++) own = `${name} ${count}`;
+    names.add(own);
+    const number = numbers.next++;
+    return {
+      id: `take${number}`,
+      name: own,
+      number,
+      source,
+      ...(split && { split }),
+      from: 0,
+      to: null,
+      slide: 0,
+    };
+  });
+  const next = withTakes(part, [...before, ...added]);
+  dispatch(
+    edit(label, (draft) => {
+      for (const reference of references)
+        if (!Object.hasOwn(draft.takes.byId, reference.id)) {
+          draft.takes.byId[reference.id] = reference;
+          draft.takes.order.push(reference.id);
+        }
+      const own = itemOf(draft.parts, partId);
+      if (own && next.takes) own.takes = structuredClone(next.takes);
+      draft.nextPiece = numbers.next;
+    }),
+  );
+}

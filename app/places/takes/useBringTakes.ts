@@ -1,0 +1,68 @@
+import { sentenceOf, type Part } from '@ordle/core';
+import { useCallback, useEffect } from 'react';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import { setFileTaker } from '@/shell/fileTaker';
+import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
+import { store, useAppDispatch, useAppSelector } from '@/state/store';
+import { counted } from '@/words/counts';
+import { addTakes } from './takesActions';
+
+/** How takes come to a part. */
+export interface Bringing {
+  mayWrite: boolean;
+  fromFiles(files: readonly File[]): Promise<void>;
+  fromPart(other: Part): void;
+}
+
+/** Brings takes to a part from files (picked, or dropped while this place is shown) and from other parts, which stay live. */
+export function useBringTakes(part: Part): Bringing {
+  const dispatch = useAppDispatch();
+  const mayWrite = useAppSelector(selectMayWrite);
+  const partId = part.id;
+  const fromFiles = useCallback(
+    async (files: readonly File[]) => {
+      const failed: string[] = [];
+      let brought = 0;
+      for (const file of files) {
+        try {
+          const bytes = new Uint8Array(await file.arrayBuffer());
+          const session = selectDocument(store.getState());
+          if (!session) return;
+          const { found, references } = await engine.takesOfFile({ session, partId, name: file.name, bytes });
+          if (found.length === 0) failed.push(`${file.name} holds no notes.`);
+          addTakes(
+            dispatch,
+            `Add takes of ${file.name}`,
+            partId,
+            found.map(({ name, take, channel }) => ({
+              name,
+              source: { take },
+              ...(channel !== null && { split: { by: 'channel', label: `ch${channel}` } }),
+            })),
+            references,
+          );
+          brought += found.length;
+        } catch (error) {
+          failed.push(`${file.name}: ${sentenceOf(error)}`);
+        }
+      }
+      if (brought > 0) toast(`${counted(brought, 'take')} brought in.`);
+      for (const sentence of failed) toast(sentence, { duration: 10000 });
+    },
+    [dispatch, partId],
+  );
+  useEffect(() => {
+    if (!mayWrite) return;
+    setFileTaker((files) => void fromFiles(files));
+    return () => setFileTaker(null);
+  }, [fromFiles, mayWrite]);
+  return {
+    mayWrite,
+    fromFiles,
+    fromPart: (other) =>
+      addTakes(dispatch, `Add ${other.name} as a take`, partId, [
+        { name: other.name, source: { part: other.id } },
+      ]),
+  };
+}

@@ -1,0 +1,81 @@
+import { cheapest, costsBy, type Wanted } from '@ordle/core';
+import { useMemo, useState } from 'react';
+import type { TakeRow } from '@/engine/takesView';
+
+export interface ProposalSettings {
+  by: Wanted['by'];
+  penalty: number;
+  missing: number;
+  velocity: number;
+}
+
+/** A take for each bar that Ordle proposes, as a person may have changed it since. */
+export interface Proposal {
+  settings: ProposalSettings;
+  choice: Int32Array;
+  /** Bars it would change. */
+  changes: number;
+  /** Spread of what is there and of what is proposed: root mean square over their bars, each by its notes, in ms. */
+  before: number;
+  after: number;
+}
+
+const USUAL: ProposalSettings = { by: 'tightest', penalty: 2, missing: 2, velocity: 80 };
+
+/** A proposal is made while it is open, and made anew when its settings or the takes change; what was changed in it by hand stays until then. */
+export function useProposal(rows: readonly TakeRow[] | null, chosen: Int32Array | undefined) {
+  const [isOpen, setOpen] = useState(false);
+  const [settings, setSettings] = useState(USUAL);
+  const [byHand, setByHand] = useState<ReadonlyMap<number, number>>(new Map());
+  const bars = chosen?.length ?? 0;
+  const made = useMemo(() => {
+    if (!isOpen || !rows || rows.length === 0) return null;
+    const wanted: Wanted =
+      settings.by === 'nearest'
+        ? { by: 'nearest', velocity: settings.velocity, missing: settings.missing }
+        : { by: settings.by, missing: settings.missing };
+    const costs = costsBy(
+      rows.map(({ reading }) => reading),
+      wanted,
+    );
+    return cheapest(costs, settings.penalty).sources;
+  }, [isOpen, rows, settings]);
+  const proposal = useMemo((): Proposal | null => {
+    if (!made || !rows || !chosen) return null;
+    const choice = Int32Array.from({ length: bars }, (_, bar) => byHand.get(bar) ?? made[bar] ?? chosen[bar]);
+    const changes = choice.filter((row, bar) => row !== chosen[bar]).length;
+    return { settings, choice, changes, before: spreadOf(rows, chosen), after: spreadOf(rows, choice) };
+  }, [made, rows, chosen, bars, byHand, settings]);
+  return {
+    proposal,
+    open() {
+      setByHand(new Map());
+      setOpen(true);
+    },
+    close: () => setOpen(false),
+    change(next: Partial<ProposalSettings>) {
+      setByHand(new Map());
+      setSettings((before) => ({ ...before, ...next }));
+    },
+    /** Proposes another take for some bars. */
+    put(row: number, from: number, to: number) {
+      setByHand((before) => {
+        const next = new Map(before);
+        for (let bar = from; bar <= to; bar++) next.set(bar, row);
+        return next;
+      });
+    },
+  };
+}
+
+/** Root mean square of the deviations of the bars that are chosen, in ms; NaN without notes. */
+export function spreadOf(rows: readonly TakeRow[], choice: Int32Array): number {
+  let [squares, notes] = [0, 0];
+  choice.forEach((row, bar) => {
+    const reading = rows[row]?.reading.bars[bar];
+    if (!reading || reading.notes === 0) return;
+    squares += reading.spreadMs ** 2 * reading.notes;
+    notes += reading.notes;
+  });
+  return notes === 0 ? NaN : Math.sqrt(squares / notes);
+}

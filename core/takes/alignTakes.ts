@@ -1,0 +1,73 @@
+import { ticksToSeconds, type Timeline } from '../time';
+import type { TakeNotes } from './compareTakes';
+
+/** How far a take may be off, in seconds, and how near two strokes must then lie to agree. */
+const REACH_SECONDS = 8;
+const BIN_SECONDS = 0.01;
+/** Strokes that agree within this decide where exactly the best match is. */
+const NEAR_SECONDS = 0.03;
+
+export interface Match {
+  /** By how many seconds the take is to be slid later (above 0) or earlier. */
+  seconds: number;
+  /** Which share of its notes then meet one of the other's, 0 to 1. */
+  share: number;
+}
+
+/**
+ * The offset at which a take matches another best: the highest place of the cross-correlation of their strokes, pitch by pitch, counted in steps of
+ * 10 ms and smoothed over three of them, then the mean of what agrees there within 30 ms. Of equal places the one nearest to where the take is. Null where no stroke of one pitch
+ * comes within 8 seconds.
+ */
+export function bestMatch(take: TakeNotes, other: TakeNotes, { tempo }: Timeline): Match | null {
+  const second = (tick: number) => ticksToSeconds(tempo, tick);
+  const byPitch = (notes: TakeNotes) => {
+    const lists = new Map<number, number[]>();
+    notes.start.forEach((tick, row) => {
+      const list = lists.get(notes.pitch[row]);
+      if (list) list.push(second(tick));
+      else lists.set(notes.pitch[row], [second(tick)]);
+    });
+    return lists;
+  };
+  const [own, theirs] = [byPitch(take), byPitch(other)];
+  const half = Math.round(REACH_SECONDS / BIN_SECONDS);
+  const bins = new Float64Array(2 * half + 1);
+  forEachPair(own, theirs, REACH_SECONDS, (difference) => {
+    bins[Math.min(2 * half, Math.max(0, Math.round(difference / BIN_SECONDS) + half))]++;
+  });
+  let [best, height] = [-1, 0];
+  for (let bin = 0; bin < bins.length; bin++) {
+    const smooth = (bins[bin - 1] ?? 0) + 2 * bins[bin] + (bins[bin + 1] ?? 0);
+    const isNearer = Math.abs(bin - half) < Math.abs(best - half);
+    if (smooth > height || (smooth === height && smooth > 0 && isNearer)) [best, height] = [bin, smooth];
+  }
+  if (best < 0) return null;
+  const about = (best - half) * BIN_SECONDS;
+  let [sum, count] = [0, 0];
+  forEachPair(own, theirs, REACH_SECONDS + NEAR_SECONDS, (difference) => {
+    if (Math.abs(difference - about) > NEAR_SECONDS) return;
+    sum += difference;
+    count++;
+  });
+  return { seconds: count === 0 ? about : sum / count, share: Math.min(1, count / take.start.length) };
+}
+
+/** Calls back for every two strokes of one pitch with how much later the other's is, within a reach. Lists are in order of time. */
+function forEachPair(
+  own: ReadonlyMap<number, number[]>,
+  theirs: ReadonlyMap<number, number[]>,
+  reach: number,
+  each: (difference: number) => void,
+) {
+  for (const [pitch, seconds] of own) {
+    const others = theirs.get(pitch);
+    if (!others) continue;
+    let first = 0;
+    for (const at of seconds) {
+      while (first < others.length && others[first] < at - reach) first++;
+      for (let other = first; other < others.length && others[other] <= at + reach; other++)
+        each(others[other] - at);
+    }
+  }
+}
