@@ -82,15 +82,21 @@ function partOfTake(part: Part, take: PartTake): Part {
   return { ...part, layers: orderedOf([layerOf([piece])]), steps: orderedOf([]) };
 }
 
-/** Parts of single takes, kept so that their evaluation is. */
-const known = new WeakMap<Part['layers'], Map<string, Part>>();
+/** Parts of single takes, kept so that their evaluation is: as many as a person may go through in a sitting. */
+const known = new Map<string, Part>();
+const MOST_KNOWN = 200;
 
 function aloneOf(part: Part, take: PartTake): Part {
-  const key = JSON.stringify([take.number, take.source, take.split, take.from, take.to, take.slide]);
-  const byTake = known.get(part.layers) ?? new Map<string, Part>();
-  known.set(part.layers, byTake);
-  const found = byTake.get(key) ?? partOfTake(part, take);
-  byTake.set(key, found);
+  const { number, source, split, from, to, slide } = take;
+  const key = JSON.stringify([part.id, part.lockedTo, part.sound, number, source, split, from, to, slide]);
+  const found = known.get(key) ?? partOfTake(part, take);
+  // What was asked for last goes last.
+  known.delete(key);
+  known.set(key, found);
+  for (const oldest of known.keys()) {
+    if (known.size <= MOST_KNOWN) break;
+    known.delete(oldest);
+  }
   return found;
 }
 
@@ -170,6 +176,9 @@ export async function assembledView(
   };
 }
 
+/** Where the notes of a take end, by id; made once for each way it lies. */
+const endsById = new WeakMap<NoteTable, Map<number, number>>();
+
 /** Where a note of a take ends by itself. */
 function endsOfTakes(
   part: Part,
@@ -177,19 +186,20 @@ function endsOfTakes(
   timeline: Timeline,
   evaluator: Evaluator,
 ): (id: number) => number {
-  const tables = new Map<number, { rows: Map<number, number>; notes: NoteTable } | null>();
   const byNumber = new Map(takesOfPart(part, session).map((take) => [take.number, take]));
+  const known = new Map<number, Map<number, number> | null>();
+  const endsOf = (number: number) => {
+    const take = byNumber.get(number);
+    if (!take) return null;
+    const { notes } = evaluator.evaluate(aloneOf(part, take), session, timeline).assembly.material;
+    const ends = endsById.get(notes) ?? new Map(Array.from(notes.id, (id, row) => [id, notes.end[row]]));
+    endsById.set(notes, ends);
+    return ends;
+  };
   return (id) => {
     const number = pieceAndRow(id)?.piece ?? -1;
-    let table = tables.get(number);
-    if (table === undefined) {
-      const take = byNumber.get(number);
-      const notes =
-        take && evaluator.evaluate(aloneOf(part, take), session, timeline).assembly.material.notes;
-      table = notes ? { notes, rows: new Map(Array.from(notes.id, (own, row) => [own, row])) } : null;
-      tables.set(number, table);
-    }
-    const row = table?.rows.get(id);
-    return table && row !== undefined ? table.notes.end[row] : NaN;
+    let ends = known.get(number);
+    if (ends === undefined) known.set(number, (ends = endsOf(number)));
+    return ends?.get(id) ?? NaN;
   };
 }

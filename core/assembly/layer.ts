@@ -31,12 +31,13 @@ export interface WaitingPiece {
 
 /** Everything to the tick as it stands, nothing handed over: how pieces met before seams were looked after. */
 export function layToTheTick({ source, from, to, place, index }: WaitingPiece): Strand {
-  const inside = (tick: number) => tick >= from && tick < to;
-  const cut = pickStrand(
-    source,
-    rowsWhere(source.notes.start, inside),
-    rowsWhere(source.events.tick, inside),
-  );
+  const rows = (column: Float64Array) =>
+    stretch(
+      column,
+      (tick) => tick >= from,
+      (tick) => tick >= to,
+    );
+  const cut = pickStrand(source, rows(source.notes.start), rows(source.events.tick));
   return placed(ranked(cut, index), place, to);
 }
 
@@ -82,18 +83,34 @@ function cutMusically({ source, from, to: own }: WaitingPiece, to: number, timel
   // A source that is over by the seam loses nothing to what follows, however late its last note is.
   const { start } = source.notes;
   const isOver = own === Infinity && (start.length === 0 || start[start.length - 1] < to);
-  const noteRows = rowsWhere(places, (place) => begins(place) && (to === Infinity || isOver || !ends(place)));
+  const noteRows = stretch(places, begins, to === Infinity || isOver ? null : ends);
+  const { tick } = source.events;
   return pickStrand(
     source,
     noteRows,
-    rowsWhere(source.events.tick, (tick) => tick >= from && tick < to),
+    stretch(tick, (own) => own >= from, to === Infinity ? null : (own) => own >= to),
   );
 }
 
-function rowsWhere(column: Float64Array, test: (value: number) => boolean): number[] {
-  const rows: number[] = [];
-  for (let row = 0; row < column.length; row++) if (test(column[row])) rows.push(row);
-  return rows;
+/** The rows of a column that never falls from where `begins` holds up to where `ends` does; both hold from some value on. */
+function stretch(
+  column: Float64Array,
+  begins: (value: number) => boolean,
+  ends: ((value: number) => boolean) | null,
+): Uint32Array {
+  const first = firstWhere(column, begins);
+  const last = ends ? Math.max(first, firstWhere(column, ends)) : column.length;
+  return Uint32Array.from({ length: last - first }, (_, row) => first + row);
+}
+
+function firstWhere(column: Float64Array, holds: (value: number) => boolean): number {
+  let [low, high] = [0, column.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (holds(column[middle])) high = middle;
+    else low = middle + 1;
+  }
+  return low;
 }
 
 /** The strand moved to its place; nothing comes before the start of the session. */
