@@ -139,6 +139,11 @@ export function choose(
   const layer = itemOf(part.layers, layerId);
   if (!layer) return part;
   const before = listOf(layer.pieces);
+  const isThere = take
+    ? before.some((piece) => piece.at <= stretch.from && endOf(piece) >= stretch.to && isOfTake(piece, take))
+    : !before.some((piece) => piece.at < stretch.to && endOf(piece) > stretch.from);
+  // The very same part where it is so already.
+  if (isThere) return part;
   const rest = without(before, stretch, numbers);
   const piece =
     take && pieceFor(take, stretch, numberIn(part, layerId, take, numbers), `piece${numbers.next++}`);

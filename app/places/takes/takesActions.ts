@@ -64,8 +64,8 @@ export function chooseBars(
     take ? `Choose ${take.name} for ${bars}` : `Leave ${bars} empty`,
     part.id,
     (now, session, numbers) => {
-      const named = withTakes(now, takesOfPart(now, session));
-      return choose(named, firstLayer(named), stretchOf(from, to), take, numbers);
+      const made = choose(now, firstLayer(now), stretchOf(from, to), take, numbers);
+      return made === now ? now : withTakes(made, takesOfPart(now, session));
     },
   );
 }

@@ -1,0 +1,202 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import {
+  bringIn,
+  demoPath,
+  exportedNotes,
+  openDemo,
+  peerNotes,
+  saved,
+  settled,
+  type PeerNote,
+} from './support/app';
+import { note, smallFile } from './support/smallFiles';
+
+// The demo has 480 ticks a quarter, in 4/4.
+const BAR = 1920;
+/** How far ahead of a bar line a note belongs to it: 60 ms at 104 bpm, in ticks. */
+const AHEAD = 50;
+
+interface TakesHandle {
+  placeOfCell(cell: { row: number; bar: number }): { x: number; y: number };
+  placeOfSeam(index: number): { x: number; y: number };
+}
+
+async function toTakes(page: Page) {
+  await page.getByRole('link', { name: 'Takes', exact: true }).click();
+  await expect(page.getByTestId('takes')).toHaveAttribute('aria-label', /: \d+ takes/);
+  await expect(heads(page).first()).toBeVisible();
+}
+
+/** A cell on the page: take and bar count from 1. */
+async function cell(page: Page, take: number, bar: number) {
+  const canvas = page.getByTestId('takes');
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('no canvas');
+  const { x, y } = await canvas.evaluate(
+    (element, at) => (element as unknown as { ordleTakes: TakesHandle }).ordleTakes.placeOfCell(at),
+    { row: take - 1, bar: bar - 1 },
+  );
+  return { x: box.x + x, y: box.y + y };
+}
+
+async function choose(page: Page, take: number, bar: number) {
+  const { x, y } = await cell(page, take, bar);
+  await page.mouse.click(x, y);
+}
+
+const heads = (page: Page) => page.getByRole('list', { name: 'Takes' }).getByRole('listitem');
+const undo = (page: Page) => page.getByRole('button', { name: /^Undo/ });
+const plain = ({ start, pitch, velocity }: PeerNote) => [start, pitch, velocity];
+const inBars = (notes: PeerNote[], from: number, to: number) =>
+  notes.filter(({ start }) => start >= (from - 1) * BAR - AHEAD && start < to * BAR - AHEAD).map(plain);
+const takeFile = (take: number) => peerNotes(readFileSync(demoPath(`ferry-marimba-take-${take}.mid`)));
+
+test('a part is put together from its takes by mouse and keys; an independent reader finds the chosen notes in the export', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await toTakes(page);
+  await expect(page.getByTestId('takes-summary')).toHaveText('3 takes, 24 bars; 2 seams');
+  // One click, and one drag over three bars.
+  await choose(page, 2, 3);
+  await expect(undo(page)).toContainText('Choose Take 2 for bar 3');
+  const [from, to] = [await cell(page, 3, 5), await cell(page, 3, 7)];
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.mouse.up();
+  await expect(undo(page)).toContainText('Choose Take 3 for bars 5 to 7');
+  await expect(page.getByTestId('takes-summary')).toHaveText('3 takes, 24 bars; 6 seams');
+  // By key: down to the next take and on by a bar, two bars at once.
+  await choose(page, 1, 1);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(undo(page)).toContainText('Choose Take 2 for bars 1 to 2');
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('takes-summary')).toHaveText('3 takes, 24 bars; 5 seams');
+  const notes = (await exportedNotes(page)).filter(({ track }) => track === 1);
+  expect(inBars(notes, 1, 3)).toEqual(inBars(takeFile(2), 1, 3));
+  expect(inBars(notes, 4, 4)).toEqual(inBars(takeFile(1), 4, 4));
+  expect(inBars(notes, 5, 7)).toEqual(inBars(takeFile(3), 5, 7));
+  expect(inBars(notes, 8, 8)).toEqual(inBars(takeFile(1), 8, 8));
+  expect(inBars(notes, 9, 16)).toEqual(inBars(takeFile(2), 9, 16));
+  // All of it is taken back.
+  for (let action = 0; action < 3; action++) await page.keyboard.press('Control+z');
+  await expect(undo(page)).toBeDisabled();
+  const before = (await exportedNotes(page)).filter(({ track }) => track === 1);
+  expect(inBars(before, 1, 8)).toEqual(inBars(takeFile(1), 1, 8));
+});
+
+test('a proposal is seen, heard and changed before it is accepted', async ({ page }) => {
+  await openDemo(page);
+  await toTakes(page);
+  await page.getByTestId('takes').focus();
+  await page.keyboard.press('p');
+  const proposal = page.getByTestId('proposal');
+  await expect(proposal).toContainText(
+    /Changes \d+ bars of 24, in dashed frames: ±\d+ ms instead of ±\d+ ms/,
+  );
+  await expect(undo(page)).toBeDisabled();
+  const changes = Number(/Changes (\d+)/.exec((await proposal.textContent()) ?? '')?.[1]);
+  // Another take for one bar: nothing is chosen yet.
+  await choose(page, 3, 2);
+  await expect(proposal).toContainText(`Changes ${changes + 1} bars`);
+  await expect(undo(page)).toBeDisabled();
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await page.keyboard.press('Space');
+  await page.getByRole('button', { name: 'Accept' }).click();
+  await expect(undo(page)).toContainText(`Accept the tightest takes, ${changes + 1} bars`);
+  const notes = (await exportedNotes(page)).filter(({ track }) => track === 1);
+  expect(inBars(notes, 2, 2)).toEqual(inBars(takeFile(3), 2, 2));
+});
+
+test('takes come from files, are layered with doubles dropped, slid to match and split into passes', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const first = [0, 480, 960, 1440, 1920, 2400].flatMap((at) => note(at, at + 200, 60, 50));
+  const late = [100, 580, 1060, 1540, 2020, 2500].flatMap((at) => note(at, at + 200, 60, 90));
+  const loop = [0, 1, 2, 3].flatMap((pass) =>
+    [0, 500, 2900].flatMap((at, index) =>
+      note(at + pass * 3840, at + pass * 3840 + 200, 64 + index, 40 + pass),
+    ),
+  );
+  await bringIn(page, [smallFile('quay.mid', { bell: first })]);
+  await settled(page);
+  await toTakes(page);
+  const files = [smallFile('late.mid', { bell: late }), smallFile('loop.mid', { bell: loop })];
+  await page
+    .getByLabel('Files with takes')
+    .setInputFiles(
+      files.map(({ name, bytes }) => ({ name, mimeType: 'audio/midi', buffer: Buffer.from(bytes) })),
+    );
+  await expect(page.getByText('2 takes brought in.')).toBeVisible();
+  await expect(heads(page)).toHaveCount(3);
+
+  // The late take is slid to where the first is: 100 ticks at 120 bpm are 104.2 ms.
+  await page.getByRole('button', { name: 'More for late' }).click();
+  await page.getByRole('menuitem', { name: 'Slide to match bell' }).click();
+  await expect(page.getByLabel('Slide of late')).toHaveValue('-104.2');
+
+  // Layered over bar 1; the louder of each double stays.
+  await page.getByRole('radio', { name: 'layer' }).click();
+  await choose(page, 2, 1);
+  await expect(page.getByTestId('takes-summary')).toContainText('2 layers');
+  await page.getByRole('radio', { name: 'louder' }).click();
+  await expect(page.getByTestId('assembled')).toContainText('4 doubles dropped');
+  const layered = (await exportedNotes(page)).map(plain);
+  expect(layered).toEqual([0, 480, 960, 1440, 1920, 2400].map((at) => [at, 60, at < BAR ? 90 : 50]));
+
+  // The loop played on and on becomes four takes of two bars.
+  await toTakes(page);
+  await page.getByRole('button', { name: 'More for loop' }).click();
+  await page.getByRole('menuitem', { name: 'Split into passes where it repeats' }).click();
+  await expect(heads(page)).toHaveCount(6);
+  await choose(page, 5, 1);
+  await choose(page, 5, 2);
+  const chosen = (await exportedNotes(page)).map(plain);
+  // What is layered over it stays.
+  expect(chosen).toEqual([
+    [0, 60, 90],
+    [0, 64, 42],
+    [480, 60, 90],
+    [500, 65, 42],
+    [960, 60, 90],
+    [1440, 60, 90],
+    [2900, 66, 42],
+  ]);
+});
+
+test('seams are looked at one by one, and can cut what others let ring', async ({ page }) => {
+  await page.goto('/');
+  const held = [...note(0, 200, 60, 50), ...note(1440, 2400, 62, 50), ...note(3840, 4000, 60, 50)];
+  const other = [...note(0, 200, 70, 90), ...note(1900, 2100, 71, 90), ...note(3840, 4000, 72, 90)];
+  await bringIn(page, [smallFile('quay.mid', { bell: held })]);
+  await settled(page);
+  await toTakes(page);
+  const { name, bytes } = smallFile('other.mid', { bell: other });
+  await page
+    .getByLabel('Files with takes')
+    .setInputFiles([{ name, mimeType: 'audio/midi', buffer: Buffer.from(bytes) }]);
+  await expect(heads(page)).toHaveCount(2);
+  await choose(page, 2, 2);
+  await expect(page.getByTestId('takes-summary')).toContainText('2 seams');
+  await page.keyboard.press('n');
+  const seam = page.getByRole('region', { name: 'Seam', exact: true });
+  await expect(seam).toContainText('Seam before bar 2');
+  await expect(seam).toContainText('1 note of bell sound over it.');
+  await expect(seam).toContainText('1 note ahead of bar 2 belongs to other.');
+  await seam.getByRole('radio', { name: 'cut' }).click();
+  await expect(seam).toContainText('1 note of bell end early here.');
+  await expect(page.getByTestId('assembled')).toContainText('1 cut');
+  expect((await exportedNotes(page)).map(plain)).toEqual([
+    [0, 60, 50],
+    [1440, 62, 50],
+    [1900, 71, 90],
+    [3840, 60, 50],
+  ]);
+});
