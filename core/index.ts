@@ -11,5 +11,6 @@ export * from './evaluate';
 export * from './analysis';
 export * from './merging';
 export * from './takes';
+export * from './arranging';
 export * from './formats';
 export * from './editing';

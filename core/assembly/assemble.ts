@@ -71,11 +71,12 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
   });
   const joined = layers.map((strands) => joinStrands(strands));
   const { layers: whole, givenWay } =
-    part.seams.by === 'tick' ? { layers: joined, givenWay: [] } : mergeLanes(joined);
+    part.seams.by === 'tick' ? { layers: joined, givenWay: [] } : mergeLanes(joined, part.rechannel);
   const dropped = doublesIn(
     whole.map(({ notes }) => notes),
     part.doubles,
     timeline,
+    part.rechannel,
   );
   const kept = whole.map((strand, layer) => withoutRows(strand, dropped[layer]));
   const gone = whole.map(({ notes }, layer) =>

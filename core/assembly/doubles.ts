@@ -22,19 +22,20 @@ const ROUNDING = 1e-9;
 /**
  * The rows of each layer that go because another layer has the same note: one pitch and channel, starts at most `withinMs` apart. Notes are
  * paired closest first (of equal distances the pair that starts earlier, then the earlier layers), each at most once; of a pair `keep` says
- * which stays, and on a tie the earlier layer's.
+ * which stays, and on a tie the earlier layer's. With `oneChannel` all will be on one, whatever they are on here.
  */
 export function doublesIn(
   layers: readonly NoteTable[],
   { keep, withinMs }: Doubles,
   timeline: Timeline,
+  oneChannel = false,
 ): Set<number>[] {
   const dropped = layers.map(() => new Set<number>());
   if (keep === 'both' || layers.length < 2) return dropped;
   const byKey = new Map<number, Stroke[]>();
   layers.forEach((notes, layer) => {
     for (let row = 0; row < notes.length; row++) {
-      const key = (notes.channel[row] << 7) | notes.pitch[row];
+      const key = oneChannel ? notes.pitch[row] : (notes.channel[row] << 7) | notes.pitch[row];
       const stroke = { layer, row, ms: ticksToSeconds(timeline.tempo, notes.start[row]) * 1000 };
       const list = byKey.get(key);
       if (list) list.push(stroke);

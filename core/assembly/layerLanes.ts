@@ -22,9 +22,13 @@ export interface LaneGivenWay {
 
 /**
  * The layers of a part sound on one channel, so their controllers are merged: the sustain pedal is down while any layer's is, of every other lane the
- * first layer's that has it counts, and what belongs to no channel is there once. Notes stay as they are.
+ * first layer's that has it counts, and what belongs to no channel is there once. Notes stay as they are. With `oneChannel` all goes on one channel, so
+ * that lanes of different channels meet too.
  */
-export function mergeLanes(layers: readonly Strand[]): { layers: Strand[]; givenWay: LaneGivenWay[] } {
+export function mergeLanes(
+  layers: readonly Strand[],
+  oneChannel = false,
+): { layers: Strand[]; givenWay: LaneGivenWay[] } {
   if (layers.filter(({ events }) => events.length > 0).length < 2)
     return { layers: [...layers], givenWay: [] };
   const owners = new Map<number, number>();
@@ -40,11 +44,12 @@ export function mergeLanes(layers: readonly Strand[]): { layers: Strand[]; given
         own.add(words);
         continue;
       }
-      const lane = laneOf(events, row);
+      const lane = laneOf(events, row, oneChannel);
       const owner = owners.get(lane) ?? layer;
       owners.set(lane, owner);
-      if (owner === layer || lane === laneKey(0xb0, PEDAL, events.status[row] & 15)) kept.push(row);
-      else givenWay.set(`${layer} ${lane}`, wayOf(layer, events, row));
+      if (owner === layer || lane === laneKey(0xb0, PEDAL, oneChannel ? 0 : events.status[row] & 15))
+        kept.push(row);
+      else givenWay.set(`${layer} ${lane}`, wayOf(layer, lane));
     }
     // What one layer says twice it means twice.
     for (const words of own) seen.add(words);
@@ -52,8 +57,8 @@ export function mergeLanes(layers: readonly Strand[]): { layers: Strand[]; given
   });
   const merged = layers.map((strand, layer) => withEvents(strand, rows[layer]));
   return {
-    layers: mergePedals(merged),
-    givenWay: [...givenWay.values()].filter((way) => differs(layers, way)),
+    layers: mergePedals(merged, oneChannel),
+    givenWay: [...givenWay.values()].filter((way) => differs(layers, way, oneChannel)),
   };
 }
 
@@ -61,25 +66,24 @@ const laneKey = (status: number, controller: number, channel: number) =>
   (channel << 16) | (status << 8) | controller;
 
 /** Which lane an event belongs to; what only means something together is one. */
-function laneOf(events: EventColumns, row: number): number {
-  const [status, channel] = [events.status[row] & 0xf0, events.status[row] & 15];
+function laneOf(events: EventColumns, row: number, oneChannel: boolean): number {
+  const [status, channel] = [events.status[row] & 0xf0, oneChannel ? 0 : events.status[row] & 15];
   if (status !== 0xb0) return laneKey(status, 0, channel);
   const controller = events.data1[row];
   if (BANK.includes(controller)) return laneKey(PROGRAM, 0, channel);
   return laneKey(status, PARAMETER.includes(controller) ? PARAMETER[0] : controller, channel);
 }
 
-function wayOf(layer: number, events: EventColumns, row: number): LaneGivenWay {
-  const key = laneOf(events, row);
+function wayOf(layer: number, key: number): LaneGivenWay {
   return { layer, status: (key >> 8) & 0xff, controller: key & 0xff, channel: key >> 16 };
 }
 
 /** Whether a layer says anything in a lane that no layer before it says at the same place. */
-function differs(layers: readonly Strand[], way: LaneGivenWay): boolean {
+function differs(layers: readonly Strand[], way: LaneGivenWay, oneChannel: boolean): boolean {
   const key = laneKey(way.status, way.controller, way.channel);
   const said = ({ events }: Strand) =>
     Array.from(events.tick.keys())
-      .filter((row) => events.status[row] < 0xf0 && laneOf(events, row) === key)
+      .filter((row) => events.status[row] < 0xf0 && laneOf(events, row, oneChannel) === key)
       .map((row) => wordsOf(events, row));
   const before = new Set(layers.slice(0, way.layer).flatMap(said));
   return said(layers[way.layer]).some((words) => !before.has(words));
@@ -107,11 +111,12 @@ interface PedalEvent {
 }
 
 /** The pedals of all layers as one: where several have one on a channel, it moves to the first of them, as far down as any is. */
-function mergePedals(layers: readonly Strand[]): Strand[] {
+function mergePedals(layers: readonly Strand[], oneChannel: boolean): Strand[] {
   const merged = [...layers];
-  for (let channel = 0; channel < 16; channel++) {
+  for (let channel = 0; channel < (oneChannel ? 1 : 16); channel++) {
     const isPedal = (events: EventColumns, row: number) =>
-      events.status[row] === (0xb0 | channel) && events.data1[row] === PEDAL;
+      events.data1[row] === PEDAL &&
+      (oneChannel ? (events.status[row] & 0xf0) === 0xb0 : events.status[row] === (0xb0 | channel));
     const own = merged.map(({ events, eventOrder }, layer) =>
       Array.from(events.tick.keys())
         .filter((row) => isPedal(events, row))

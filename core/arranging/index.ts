@@ -1,0 +1,3 @@
+/** Parts along the bars: blocks of a layout, and parts that are made of other parts. */
+export * from './blocks';
+export * from './partsOfParts';
