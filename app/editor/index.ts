@@ -10,3 +10,5 @@ export type { NoteGesture, Preview } from './roll/preview';
 export type { OtherPart } from './roll/scene';
 export { createTakesEditor, type TakesEditor } from './takes/takesEditor';
 export type { Cell, SeenTake, TakesContent } from './takes/takesScene';
+export { createPartsEditor, type PartsEditor } from './parts/partsEditor';
+export { keyOfBlock, type BlocksDrag, type PartsContent, type SeenPart } from './parts/partsScene';

@@ -44,6 +44,7 @@ import { createLibrary } from './library';
 import { packError } from './packedError';
 import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './protocol';
 import { cleanedRuler, offMsAt } from './rulers';
+import { partRows, sharesOf } from './partRows';
 import { takesForPart } from './takesForPart';
 import { assembledView, takeRows } from './takesView';
 import { timingPictureOf } from './timingPicture';
@@ -164,6 +165,15 @@ const engine: Engine = {
   async assembledView({ grid, ...request }) {
     const { part, session } = partOf(request);
     return assembledView(part, session, grid, { evaluator, summon });
+  },
+
+  async partRows({ session }) {
+    return partRows(session, { evaluator, summon });
+  },
+
+  async sharesOf({ by, ...request }) {
+    const { evaluation, timeline } = await scene(request);
+    return sharesOf(evaluation, by, timeline);
   },
 
   async takesOfFile({ name, bytes, ...request }) {

@@ -127,6 +127,8 @@ export const engine: Engine = {
   offTheGrid: question('offTheGrid'),
   takeRows: question('takeRows'),
   assembledView: question('assembledView'),
+  partRows: question('partRows'),
+  sharesOf: question('sharesOf'),
   takesOfFile: (request) => keeping(ask('takesOfFile', request)),
   playback: question('playback'),
   pickNotes: question('pickNotes'),

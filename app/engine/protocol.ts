@@ -19,12 +19,14 @@ import type {
   Question,
   Repair,
   Session,
+  Split,
   SessionPlan,
   StoredTake,
   TakenGroove,
   TakeReference,
   ValueReading,
 } from '@ordle/core';
+import type { PartRow, ShareOf } from './partRows';
 import type { FileTakes } from './takesForPart';
 import type { AssembledView, TakeRow } from './takesView';
 
@@ -244,6 +246,10 @@ export interface DocumentQuestions {
   /** The takes of a part one by one, and what its layers come to, read against a grid. */
   takeRows(request: PartQuestion & { grid: NoteValue }): Promise<TakeRow[]>;
   assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
+  /** Every part along the bars as it is cleaned. */
+  partRows(request: { session: Session }): Promise<PartRow[]>;
+  /** What a part would be divided into by a rule. */
+  sharesOf(request: PartQuestion & { by: Split['by'] }): Promise<ShareOf[]>;
   /** A file's takes as takes for a part: those of its channel or name, or else all that hold notes. */
   takesOfFile(request: PartQuestion & { name: string; bytes: Uint8Array }): Promise<FoundTakes>;
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;

@@ -19,5 +19,5 @@ export function scoreParts(session: Session, playbacks: readonly PlaybackPart[])
 
 function isAudible(part: Part, session: Session): boolean {
   if (listOf(session.parts).some(({ soloed }) => soloed)) return part.soloed;
-  return !part.muted;
+  return !part.muted && !part.setAside;
 }

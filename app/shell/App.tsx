@@ -88,6 +88,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'parts',
+            lazy: async () => ({ Component: (await import('@/places/parts')).Parts }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'export',
             lazy: async () => ({ Component: (await import('@/places/export')).Export }),
             HydrateFallback: Waiting,

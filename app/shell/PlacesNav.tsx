@@ -5,6 +5,7 @@ const PLACES = [
   { label: 'Shelf', path: () => '/' },
   { label: 'Takes', path: (id: string) => `/s/${id}/takes` },
   { label: 'Bench', path: (id: string) => `/s/${id}` },
+  { label: 'Parts', path: (id: string) => `/s/${id}/parts` },
   { label: 'Export', path: (id: string) => `/s/${id}/export` },
 ];
 

@@ -110,12 +110,10 @@ export function separatedParts(
 ): Part[] {
   return sharesInOrder(by, labels).map((label, index) => {
     const piece = pieceOf(part, 0, numbers, { by, label });
-    const made = newPart(
-      part,
-      newId(),
-      `${part.name}, ${label.replaceAll('-', ' ')}`,
-      orderedOf([layerOf([piece])]),
-    );
+    const words = label.replaceAll('-', ' ');
+    // A piece of a kit says enough by its own name.
+    const name = by === 'drum' ? words.charAt(0).toUpperCase() + words.slice(1) : `${part.name}, ${words}`;
+    const made = newPart(part, newId(), name, orderedOf([layerOf([piece])]));
     return { ...made, ink: index === 0 ? part.ink : (part.ink + index) % 8 };
   });
 }

@@ -16,9 +16,10 @@ import {
   type Piece,
   type Session,
 } from '../session';
-import { barAt, barNumbered, ticksToSeconds, type NoteValue, type Timeline } from '../time';
+import { barAt, barNumbered, type NoteValue, type Timeline } from '../time';
 import { barsOf, costsByTightness, readBars } from './barCosts';
 import { inFinestDivision } from './division';
+import { lineAfter } from './lineAfter';
 import { matchParts, type KnownPart } from './matchParts';
 import { cheapest } from './tightest';
 
@@ -39,9 +40,6 @@ export interface Merged {
   /** By the tightest: which file supplies each bar, and what that costs. */
   chosen: { bars: { bar: number; file: number; costMs: number }[]; totalMs: number; switches: number } | null;
 }
-
-/** A file end at most this far past a bar line counts as at it. */
-const PAST_LINE_SECONDS = 0.06;
 
 /** A file laid into the session: its parts, and the place of its tick 0. */
 interface LaidFile {
@@ -171,14 +169,6 @@ function isOfOtherTempo(file: MidiFile, lead: MidiFile): boolean {
       .join();
   };
   return tempos(file) !== tempos(lead);
-}
-
-/** The first bar line at or after the last end; one at most 60 ms before it counts, unless a note even starts there or later. */
-function lineAfter(end: number, lastStart: number, { meter, tempo }: Timeline): number {
-  if (end <= 0) return 0;
-  const bar = barAt(meter, end);
-  const past = ticksToSeconds(tempo, end) - ticksToSeconds(tempo, bar.start);
-  return past <= PAST_LINE_SECONDS + 1e-9 && lastStart < bar.start ? bar.start : bar.end;
 }
 
 type PlainNotes = ReturnType<ReturnType<typeof createEvaluator>['evaluate']>['assembly']['material']['notes'];

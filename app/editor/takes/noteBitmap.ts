@@ -11,6 +11,9 @@ export interface NoteStrip {
   notes: SeenNotes;
   top: number;
   height: number;
+  /** A #rrggbb colour. */
+  colour: string;
+  pitches: [number, number];
   shade(tick: number): number;
 }
 
@@ -34,9 +37,9 @@ export function paintNoteBitmap(
   context: CanvasRenderingContext2D,
   strips: readonly NoteStrip[],
   box: { top: number; width: number; height: number },
-  look: { colour: string; pixelRatio: number; window: TakesWindow; pitches: [number, number] },
+  look: { pixelRatio: number; window: Pick<TakesWindow, 'tick' | 'ticksPerPixel'> },
 ) {
-  const { pixelRatio: ratio, window, pitches } = look;
+  const { pixelRatio: ratio, window } = look;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
   if (width < 1 || height < 1) return;
   canvas ??= document.createElement('canvas');
@@ -48,13 +51,13 @@ export function paintNoteBitmap(
   if (!surface) return;
   const pixels = new Uint32Array(image.data.buffer);
   pixels.fill(0);
-  const [red, green, blue] = rgbOf(look.colour);
-  const base = (blue << 16) | (green << 8) | red;
   const scale = ratio / window.ticksPerPixel;
   const until = window.tick + box.width * window.ticksPerPixel;
-  const span = Math.max(1, pitches[1] - pitches[0] + 1);
   for (const strip of strips) {
-    const { notes } = strip;
+    const { notes, pitches } = strip;
+    const [red, green, blue] = rgbOf(strip.colour);
+    const base = (blue << 16) | (green << 8) | red;
+    const span = Math.max(1, pitches[1] - pitches[0] + 1);
     const top = (strip.top - box.top) * ratio;
     const step = (strip.height * ratio) / span;
     const thick = Math.max(1, Math.min(Math.round(3 * ratio), Math.round(step)));

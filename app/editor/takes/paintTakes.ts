@@ -30,38 +30,6 @@ export function isChosen({ chosen }: Pick<TakesScene, 'chosen'>, row: number, ba
   return chosen.some((layer) => layer[bar] === row);
 }
 
-/** Bar numbers and the loop. */
-export function paintTakesRuler(context: CanvasRenderingContext2D, scene: TakesScene) {
-  const { layout, window, colours, lines, loop } = scene;
-  context.fillStyle = colours.sheet;
-  context.fillRect(0, 0, layout.width, RULER);
-  if (loop.on && loop.to > loop.from) {
-    const [left, right] = [xOfTick(loop.from, window), xOfTick(loop.to, window)];
-    context.fillStyle = colours.well;
-    context.fillRect(left, 0, right - left, RULER - 4);
-    context.fillStyle = colours.ink;
-    context.fillRect(left, 0, right - left, 3);
-    for (const edge of [left, right - 2]) context.fillRect(edge, 0, 2, RULER - 4);
-  }
-  const [first, last] = barsInSight(scene);
-  context.textBaseline = 'middle';
-  context.textAlign = 'left';
-  let free = -Infinity;
-  for (let bar = first; bar < last; bar++) {
-    const x = xOfTick(lines[bar], window);
-    if (x < free) continue;
-    context.fillStyle = colours.ruleStrong;
-    context.fillRect(Math.round(x), RULER - 8, 1, 8);
-    context.font = `600 12px ${colours.font}`;
-    context.fillStyle = colours.ink;
-    const words = String(bar + 1);
-    context.fillText(words, x + 4, 11);
-    free = x + 12 + context.measureText(words).width;
-  }
-  context.fillStyle = colours.ruleStrong;
-  context.fillRect(0, RULER - 1, layout.width, 1);
-}
-
 /** The cells of all takes with their notes, figures and marks, and the line that runs through the chosen ones. */
 export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) {
   const { layout, window, colours, takes, lines } = scene;
@@ -107,12 +75,14 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
       notes: take.notes,
       top: top + 18,
       height: height - 18 - 14,
+      colour: ink,
+      pitches: scene.pitches,
       shade: shadeOfRow(scene, row),
     };
   });
   const visible = strips.filter(({ top, height: own }) => top < bottom && top + own > RULER);
   const box = { top: RULER, width: layout.width, height: bottom - RULER };
-  paintNoteBitmap(context, visible, box, { ...scene, colour: ink });
+  paintNoteBitmap(context, visible, box, scene);
   paintLine(context, scene, first, last);
   paintProposal(context, scene, first, last);
   context.restore();
@@ -273,8 +243,8 @@ export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesSc
   const room = layout.height - NAMES - top;
   const box = { top, width: layout.width, height: room };
   const strip = { top: top + 10, height: room - 20 };
-  const look = { ...scene, colour: colours.parts[scene.ink] };
-  paintNoteBitmap(context, [{ ...strip, notes: assembled, shade: () => 0.95 }], box, look);
+  const look = { colour: colours.parts[scene.ink], pitches: scene.pitches };
+  paintNoteBitmap(context, [{ ...strip, ...look, notes: assembled, shade: () => 0.95 }], box, scene);
   context.strokeStyle = colours.ink2;
   context.lineWidth = 1;
   context.setLineDash([2, 2]);

@@ -1,7 +1,8 @@
 import { createSurface, type Gesture, type Region } from '@/surface';
 import { readColours, type Colours } from '../colours';
 import { watchColours } from '../watchColours';
-import { paintAssembled, paintRows, paintTakesAbove, paintTakesRuler, placeOfSeam } from './paintTakes';
+import { paintBarsRuler } from './paintBarsRuler';
+import { paintAssembled, paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
 import {
   RULER,
   barAtX,
@@ -183,7 +184,7 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
     },
     {
       box: () => ({ left: 0, top: 0, right: layout.width, bottom: RULER }),
-      paint: paintTakesRuler,
+      paint: paintBarsRuler,
       begin: (x) => beginInRuler(x),
     },
   ];

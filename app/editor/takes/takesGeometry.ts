@@ -42,12 +42,15 @@ export function rowAt(y: number, window: TakesWindow, layout: TakesLayout): numb
   return Math.min(layout.rows - 1, Math.max(0, row));
 }
 
-export const xOfTick = (tick: number, window: TakesWindow): number =>
+/** The stretch of time that is in sight. */
+export type TimeWindow = Pick<TakesWindow, 'tick' | 'ticksPerPixel'>;
+
+export const xOfTick = (tick: number, window: TimeWindow): number =>
   (tick - window.tick) / window.ticksPerPixel;
-export const tickOfX = (x: number, window: TakesWindow): number => window.tick + x * window.ticksPerPixel;
+export const tickOfX = (x: number, window: TimeWindow): number => window.tick + x * window.ticksPerPixel;
 
 /** The bar (0 is the first) at a place, held within those there are; `lines` are the starts of the bars and the end of the last. */
-export function barAtX(x: number, window: TakesWindow, lines: Float64Array): number {
+export function barAtX(x: number, window: TimeWindow, lines: Float64Array): number {
   const tick = tickOfX(x, window);
   let [low, high] = [0, lines.length - 2];
   while (low < high) {

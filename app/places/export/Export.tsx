@@ -25,7 +25,17 @@ import { counted, figures } from '@/words/counts';
 /** Says what to hand on, see what will be written, and write it. */
 export function Export() {
   const session = useAppSelector(selectDocument);
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  // What is set aside lives on in other parts, and goes out only when it is asked for.
+  const [left, setLeft] = useState<ReadonlySet<string>>(
+    () =>
+      new Set(
+        session
+          ? listOf(session.parts)
+              .filter(({ setAside }) => setAside)
+              .map(({ id }) => id)
+          : [],
+      ),
+  );
   // As it came, until somebody says otherwise.
   const [picked, setFormat] = useState<Layout | null>(null);
   const [version, setVersion] = useState<ExportOptions['version']>('cleaned');
@@ -96,6 +106,7 @@ export function Export() {
                 <span className="grow">
                   <Check checked={!left.has(part.id)} onChange={() => toggle(part.id)}>
                     {part.name}
+                    {part.setAside && <span className="ml-2 text-quiet text-ink-2">set aside</span>}
                   </Check>
                 </span>
                 <span className="text-ink-2">{partInWords(part, contents[part.id])}</span>

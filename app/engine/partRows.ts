@@ -1,0 +1,101 @@
+import {
+  barAt,
+  labelsOf,
+  layoutOf,
+  listOf,
+  sentenceOf,
+  sharesInOrder,
+  timelineOf,
+  type Evaluation,
+  type Evaluator,
+  type NoteTable,
+  type Part,
+  type Session,
+  type Split,
+  type Timeline,
+} from '@ordle/core';
+import { cleanedRuler, offMsAt } from './rulers';
+import type { LaidNotes } from './takesView';
+
+/** A part along the bars. */
+export interface PartRow {
+  partId: string;
+  /** As it is cleaned and laid, in ticks. */
+  notes: LaidNotes;
+  /** Where what its layout lays ends, before it is laid: the bar line at or after its last note, in quarters. */
+  end: number;
+  /** Last end of a note as it lies, in ticks. */
+  lastEnd: number;
+  /** How far it is off the grid as it is cleaned, in ms; NaN without notes. */
+  offMs: number;
+  /** Why it cannot be shown, such as a source that was deleted; null where it can. */
+  fault: string | null;
+}
+
+interface Studio {
+  evaluator: Evaluator;
+  summon(parts: readonly Part[], session: Session): Promise<void>;
+}
+
+const NOTHING: LaidNotes = {
+  start: new Float64Array(0),
+  end: new Float64Array(0),
+  pitch: new Uint8Array(0),
+  velocity: new Float64Array(0),
+};
+
+/** All parts; one that cannot be worked out says why, and the others are shown. */
+export async function partRows(session: Session, { evaluator, summon }: Studio): Promise<PartRow[]> {
+  const timeline = timelineOf(session);
+  return Promise.all(
+    listOf(session.parts).map(async (part): Promise<PartRow> => {
+      try {
+        await summon([part], session);
+        const { stages } = evaluator.evaluate(part, session, timeline);
+        const { notes } = stages[stages.length - 1];
+        const layout = layoutOf(part);
+        const before = layout ? stages[part.steps.order.indexOf(layout.id)].notes : notes;
+        const { start, end, pitch, velocity } = notes;
+        return {
+          partId: part.id,
+          notes: { start, end, pitch, velocity },
+          end: barEndAfter(before, timeline) / timeline.ticksPerQuarter,
+          lastEnd: lastEndOf(notes),
+          offMs: notes.length === 0 ? NaN : offMsAt(notes, cleanedRuler(part, '1/16'), timeline),
+          fault: null,
+        };
+      } catch (error) {
+        return { partId: part.id, notes: NOTHING, end: 0, lastEnd: 0, offMs: NaN, fault: sentenceOf(error) };
+      }
+    }),
+  );
+}
+
+function lastEndOf({ end }: NoteTable): number {
+  let last = 0;
+  for (const own of end) if (own > last) last = own;
+  return last;
+}
+
+/** The bar line at or after the last start, one bar at least; a last note that is held on over half a bar and more takes those bars along. */
+function barEndAfter(notes: NoteTable, { meter }: Timeline): number {
+  const { start, length } = notes;
+  const bar = barAt(meter, length === 0 ? 0 : Math.max(0, start[length - 1]));
+  const held = lastEndOf(notes) - (bar.end - bar.start) / 2;
+  return held > bar.end ? barAt(meter, held).end : bar.end;
+}
+
+/** One share of a part. */
+export interface ShareOf {
+  label: string;
+  notes: number;
+}
+
+/** The shares a part would have as it is cleaned, in their order. */
+export function sharesOf({ stages }: Evaluation, by: Split['by'], timeline: Timeline): ShareOf[] {
+  const labels = labelsOf(by, stages[stages.length - 1].notes, timeline);
+  return sharesInOrder(by, labels).map((label) => ({
+    label,
+    notes: labels.filter((own) => own === label).length,
+  }));
+}

@@ -1,0 +1,137 @@
+import {
+  lineAfter,
+  mergedPart,
+  programName,
+  type Doubles,
+  type Part,
+  type PartMerge,
+  type Session,
+} from '@ordle/core';
+import { useState } from 'react';
+import { useOpenBench } from '@/music/useBench';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { Button, Dialog, LabelledRow, Segmented, Select } from '@/ui';
+import { addPartsOf, newId } from './partsActions';
+import type { PartsState } from './useParts';
+
+interface MergeDialogProps {
+  session: Session;
+  parts: readonly Part[];
+  state: PartsState;
+  onClose(): void;
+}
+
+const soundOf = ({ sound }: Part): string => (sound.drums ? 'drum kit' : programName(sound.program));
+
+/** Asks how parts are merged, and whose channel, sound and controllers hold where they differ. The sources stay, set aside. */
+export function MergeDialog({ parts, state, onClose }: MergeDialogProps) {
+  const { timeline } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const [mode, setMode] = useState<PartMerge['mode']>('layer');
+  const [keep, setKeep] = useState<Doubles['keep']>('louder');
+  const [lead, setLead] = useState(parts[0].id);
+  const [oneChannel, setOneChannel] = useState(true);
+  const differ = new Set(parts.map((part) => `${part.channel} ${soundOf(part)}`)).size > 1;
+  const channels = new Set(parts.map(({ channel }) => channel)).size;
+  const leader = parts.find(({ id }) => id === lead) ?? parts[0];
+  const merge = () => {
+    let [end, start] = [0, -1];
+    const begins = parts.map((part, index) => {
+      const at = index === 0 ? 0 : lineAfter(end, start, timeline);
+      const row = state.rows.get(part.id);
+      if (row && row.notes.start.length > 0) {
+        end = Math.max(end, at + row.lastEnd);
+        start = Math.max(start, at + row.notes.start[row.notes.start.length - 1]);
+      }
+      return at;
+    });
+    const name = parts
+      .map((part) => part.name)
+      .join(' + ')
+      .slice(0, 200);
+    const merging: PartMerge = {
+      mode,
+      doubles: { keep: mode === 'layer' ? keep : 'both', withinMs: 30 },
+      lead,
+      oneChannel: oneChannel && channels > 1,
+      name,
+    };
+    const [id] = addPartsOf(
+      dispatch,
+      `Merge ${name}`,
+      parts.map((part) => part.id),
+      (_, numbers) => [mergedPart(parts, merging, begins, newId(), numbers)],
+    );
+    if (id) dispatch(viewChanged({ partId: id }));
+    onClose();
+  };
+  return (
+    <Dialog open title={`Merge ${parts.length} parts`} onClose={onClose}>
+      <div className="flex flex-col gap-3">
+        <p className="text-ink-2">{parts.map((part) => part.name).join(', ')}</p>
+        <Segmented
+          label="How they are merged"
+          value={mode}
+          options={[
+            { value: 'layer', label: 'together' },
+            { value: 'join', label: 'end to end' },
+            { value: 'bars', label: 'bar by bar' },
+          ]}
+          onChange={setMode}
+        />
+        {mode === 'layer' && (
+          <LabelledRow label="Doubles">
+            <Segmented
+              label="Of doubles keep"
+              value={keep}
+              options={[
+                { value: 'both', label: 'both' },
+                { value: 'louder', label: 'louder' },
+                { value: 'longer', label: 'longer' },
+                { value: 'first', label: 'first' },
+              ]}
+              onChange={setKeep}
+            />
+          </LabelledRow>
+        )}
+        {mode === 'bars' && (
+          <p className="text-ink-2">The first part everywhere at first; choose bar by bar on Takes.</p>
+        )}
+        {differ && (
+          <>
+            <p>Their channels or sounds differ. Whose hold?</p>
+            <Select label="Channel, sound and controllers of" value={lead} onChange={setLead}>
+              {parts.map((part) => (
+                <option key={part.id} value={part.id}>
+                  {`${part.name}: channel ${part.channel}, ${soundOf(part)}`}
+                </option>
+              ))}
+            </Select>
+            {channels > 1 && (
+              <Segmented
+                label="Channels"
+                value={oneChannel ? 'one' : 'own'}
+                options={[
+                  { value: 'one', label: `all on channel ${leader.channel}` },
+                  { value: 'own', label: 'each on its own' },
+                ]}
+                onChange={(value) => setOneChannel(value === 'one')}
+              />
+            )}
+          </>
+        )}
+        <p className="text-quiet text-ink-2">
+          The new part lives on the old ones: what is cleaned there is heard here. They are set aside, and can
+          be brought back.
+        </p>
+        <span className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="main" onClick={merge}>
+            Merge
+          </Button>
+        </span>
+      </div>
+    </Dialog>
+  );
+}

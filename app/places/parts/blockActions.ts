@@ -1,0 +1,157 @@
+import {
+  deleteStretch,
+  duplicateAfter,
+  insertTime,
+  joinBlocks,
+  moveBlock,
+  repeatStretch,
+  splitAt,
+  stretchTo,
+  endOfBlock,
+  trim,
+  type Block,
+} from '@ordle/core';
+import type { BlocksDrag } from '@/editor';
+import { keyOfBlock } from '@/editor';
+import type { AppDispatch } from '@/state/store';
+import { changeBlocks, newId, type EndsOfParts } from './partsActions';
+
+/** Blocks by their part. */
+export type BlocksByPart = ReadonlyMap<string, ReadonlySet<string>>;
+
+/** The selected blocks by their parts, of those that are there. */
+export function byPart(
+  selected: ReadonlySet<string>,
+  blocks: ReadonlyMap<string, readonly Block[]>,
+): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  for (const [part, list] of blocks)
+    for (const { id } of list)
+      if (selected.has(keyOfBlock({ part, block: id })))
+        found.set(part, (found.get(part) ?? new Set()).add(id));
+  return found;
+}
+
+interface Blocks {
+  dispatch: AppDispatch;
+  ends: EndsOfParts;
+  chosen: BlocksByPart;
+}
+
+const none = new Set<string>();
+const change = (
+  { dispatch, ends, chosen }: Blocks,
+  label: string,
+  make: (blocks: Block[], ids: ReadonlySet<string>) => Block[],
+  gesture: string | null = null,
+) =>
+  changeBlocks(
+    dispatch,
+    label,
+    [...chosen.keys()],
+    ends,
+    (blocks, part) => make(blocks, chosen.get(part.id) ?? none),
+    gesture,
+  );
+
+/** Each selected block made into another. */
+export const changeEach = (
+  on: Blocks,
+  label: string,
+  make: (block: Block) => Block,
+  gesture: string | null = null,
+) =>
+  change(
+    on,
+    label,
+    (blocks, ids) => blocks.map((block) => (ids.has(block.id) ? make(block) : block)),
+    gesture,
+  );
+
+export const splitBlocks = (on: Blocks, quarter: number) =>
+  change(on, 'Split blocks', (blocks, ids) => splitAt(blocks, quarter, newId, ids));
+
+export const joinSelected = (on: Blocks) => change(on, 'Join blocks', joinBlocks);
+
+export const leaveOut = (on: Blocks) =>
+  change(on, 'Leave blocks out', (blocks, ids) => blocks.filter(({ id }) => !ids.has(id)));
+
+/** Copies after the blocks themselves; gives their keys. */
+export function duplicate(on: Blocks): string[] {
+  const keys: string[] = [];
+  changeBlocks(on.dispatch, 'Duplicate blocks', [...on.chosen.keys()], on.ends, (blocks, part) => {
+    const made = duplicateAfter(blocks, on.chosen.get(part.id) ?? none, newId);
+    keys.push(...made.copies.map((block) => keyOfBlock({ part: part.id, block })));
+    return made.blocks;
+  });
+  return keys;
+}
+
+/** What a drag of blocks does. Quarters; `least` is the shortest a block may become. */
+export function finishDrag(on: Blocks, { kind, by }: BlocksDrag, ticksPerQuarter: number) {
+  const quarters = by / ticksPerQuarter;
+  const least = 1 / 16;
+  if (kind === 'move') changeEach(on, 'Move blocks', (block) => moveBlock(block, quarters));
+  else if (kind === 'stretch')
+    changeEach(on, 'Stretch blocks', (block) => stretchTo(block, endOfBlock(block) + quarters));
+  else if (kind === 'start')
+    changeEach(on, 'Trim blocks', (block) => trim(block, 'start', block.at + quarters, least));
+  else changeEach(on, 'Trim blocks', (block) => trim(block, 'end', endOfBlock(block) + quarters, least));
+}
+
+/** Blocks that were copied, by the part they are of, and where the first of them begins. */
+export interface CopiedBlocks {
+  from: number;
+  blocks: readonly { part: string; block: Block }[];
+}
+
+export function copyBlocks(
+  chosen: BlocksByPart,
+  blocks: ReadonlyMap<string, readonly Block[]>,
+): CopiedBlocks | null {
+  const copied = [...chosen].flatMap(([part, ids]) =>
+    (blocks.get(part) ?? []).filter(({ id }) => ids.has(id)).map((block) => ({ part, block })),
+  );
+  return copied.length === 0
+    ? null
+    : { from: Math.min(...copied.map(({ block }) => block.at)), blocks: copied };
+}
+
+/** Lays copies at a place, each in the part it is of; gives their keys. */
+export function pasteBlocks(
+  dispatch: AppDispatch,
+  ends: EndsOfParts,
+  copied: CopiedBlocks,
+  quarter: number,
+): string[] {
+  const keys: string[] = [];
+  const parts = [...new Set(copied.blocks.map(({ part }) => part))];
+  changeBlocks(dispatch, 'Lay copied blocks', parts, ends, (blocks, { id }) => {
+    const own = copied.blocks
+      .filter(({ part }) => part === id)
+      .map(({ block }) => ({ ...block, id: newId(), at: block.at - copied.from + quarter }));
+    keys.push(...own.map((block) => keyOfBlock({ part: id, block: block.id })));
+    return [...blocks, ...own];
+  });
+  return keys;
+}
+
+/** What is done to a stretch of bars in all parts; quarters. */
+export function changeBars(
+  dispatch: AppDispatch,
+  parts: readonly string[],
+  ends: EndsOfParts,
+  what: 'repeat' | 'delete' | 'insert',
+  [from, to]: [number, number],
+  bars: string,
+) {
+  const [label, make] = {
+    repeat: [`Repeat ${bars}`, (blocks: Block[]) => repeatStretch(blocks, from, to, newId)] as const,
+    delete: [`Delete ${bars}`, (blocks: Block[]) => deleteStretch(blocks, from, to, newId)] as const,
+    insert: [
+      `Insert time before ${bars}`,
+      (blocks: Block[]) => insertTime(blocks, from, to - from, newId),
+    ] as const,
+  }[what];
+  changeBlocks(dispatch, label, parts, ends, (blocks) => make(blocks));
+}

@@ -1,0 +1,158 @@
+import {
+  blocksOf,
+  itemOf,
+  layerOf,
+  listOf,
+  movesNothing,
+  numbersOf,
+  orderedOf,
+  withBlocks,
+  PLAIN_DOUBLES,
+  PLAIN_SEAMS,
+  type Block,
+  type Part,
+  type PieceNumbers,
+  type Session,
+} from '@ordle/core';
+import type { PartRow } from '@/engine/partRows';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
+import { counted } from '@/words/counts';
+
+export const newId = (): string => crypto.randomUUID();
+
+/** Where what a part's layout lays ends, in quarters, by the part's id. */
+export type EndsOfParts = ReadonlyMap<string, number>;
+
+export const endsOf = (rows: readonly PartRow[]): EndsOfParts =>
+  new Map(rows.map(({ partId, end }) => [partId, end]));
+
+/** Changes the layouts of some parts as one action. Parts whose blocks come out the same stay as they are. */
+export function changeBlocks(
+  dispatch: AppDispatch,
+  label: string,
+  partIds: readonly string[],
+  ends: EndsOfParts,
+  make: (blocks: Block[], part: Part) => Block[],
+  gesture: string | null = null,
+): void {
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const changed = partIds.flatMap((id) => {
+    const part = itemOf(session.parts, id);
+    const end = ends.get(id) ?? 0;
+    if (!part || end === 0) return [];
+    const before = blocksOf(part, end);
+    const after = make(before, part);
+    if (after === before || JSON.stringify(after) === JSON.stringify(before)) return [];
+    const hasLayout = listOf(part.steps).some(({ step }) => step.kind === 'layout');
+    // A layout that moves nothing need not be there; one that holds nothing is not allowed, so that the part goes silent instead.
+    if (!hasLayout && after.length === 1 && movesNothing(after, end)) return [];
+    return [{ id, steps: after.length === 0 ? null : withBlocks(part, after, newId).steps }];
+  });
+  if (changed.length === 0) return;
+  dispatch(
+    edit(
+      changed.length > 1 ? `${label}, ${counted(changed.length, 'part')}` : label,
+      (draft) => {
+        for (const { id, steps } of changed) {
+          const own = itemOf(draft.parts, id);
+          if (!own) continue;
+          if (steps) own.steps = structuredClone(steps);
+          else own.muted = true;
+        }
+      },
+      gesture,
+    ),
+  );
+}
+
+/** Adds parts that are made of others, and sets those aside, as one action. */
+export function addPartsOf(
+  dispatch: AppDispatch,
+  label: string,
+  sources: readonly string[],
+  make: (session: Session, numbers: PieceNumbers) => Part[],
+): string[] {
+  const session = selectDocument(store.getState());
+  if (!session) return [];
+  const numbers = numbersOf(session);
+  const made = make(session, numbers);
+  dispatch(
+    edit(label, (draft) => {
+      const at = Math.max(...sources.map((id) => draft.parts.order.indexOf(id)));
+      for (const part of made) draft.parts.byId[part.id] = structuredClone(part);
+      draft.parts.order.splice(at + 1, 0, ...made.map(({ id }) => id));
+      for (const id of sources) {
+        const source = itemOf(draft.parts, id);
+        if (source) source.setAside = true;
+      }
+      draft.nextPiece = numbers.next;
+    }),
+  );
+  return made.map(({ id }) => id);
+}
+
+/** A part with nothing in it, after all others. */
+export function addEmptyPart(dispatch: AppDispatch): void {
+  const id = newId();
+  dispatch(
+    edit('New part', (draft) => {
+      const count = draft.parts.order.length;
+      const part: Part = {
+        id,
+        name: `Part ${count + 1}`,
+        ink: count % 8,
+        channel: 1,
+        sound: { program: 0, drums: false, chosen: false },
+        rechannel: false,
+        lockedTo: 'beats',
+        layers: orderedOf([layerOf([])]),
+        doubles: PLAIN_DOUBLES,
+        seams: PLAIN_SEAMS,
+        steps: orderedOf([]),
+        folded: [],
+        setAside: false,
+        muted: false,
+        soloed: false,
+      };
+      draft.parts.byId[id] = structuredClone(part);
+      draft.parts.order.push(id);
+    }),
+  );
+}
+
+/** Changes some fields of a part as one action. */
+export function changePart(
+  dispatch: AppDispatch,
+  label: string,
+  partId: string,
+  change: (part: Part) => void,
+): void {
+  dispatch(
+    edit(label, (draft) => {
+      const part = itemOf(draft.parts, partId);
+      if (part) change(part);
+    }),
+  );
+}
+
+export function movePart(dispatch: AppDispatch, part: Part, by: number): void {
+  dispatch(
+    edit(`Move ${part.name} ${by < 0 ? 'up' : 'down'}`, (draft) => {
+      const { order } = draft.parts;
+      const at = order.indexOf(part.id);
+      const to = Math.min(order.length - 1, Math.max(0, at + by));
+      order.splice(to, 0, ...order.splice(at, 1));
+    }),
+  );
+}
+
+export function deletePart(dispatch: AppDispatch, part: Part): void {
+  dispatch(
+    edit(`Delete ${part.name}`, (draft) => {
+      draft.parts.order.splice(draft.parts.order.indexOf(part.id), 1);
+      Reflect.deleteProperty(draft.parts.byId, part.id);
+    }),
+  );
+}
