@@ -45,3 +45,35 @@ export function largeLane(points: number): MidiFile {
     tracks: [{ events: builder.build(), endTick: points * 2 }],
   };
 }
+
+/**
+ * A file of several tracks at 480 ticks a quarter, each with `notes` strokes spread over `ticks`, a channel and pitches of its own; another `seed` is another performance
+ * of the same strokes.
+ */
+export function strokesFile(tracks: number, notes: number, ticks: number, seed: number): MidiFile {
+  const random = randomSource(100 + seed);
+  const performance = (track: number) => {
+    const strokes = randomSource(track + 1);
+    const events: [tick: number, status: number, pitch: number, velocity: number][] = [];
+    for (let note = 0; note < notes; note++) {
+      const at = Math.floor((note * ticks) / notes + random() * 24);
+      const pitch = 40 + Math.floor(strokes() * 40);
+      const length = Math.floor(ticks / notes / 2 + strokes() * 20);
+      events.push([at, 0x90 | (track % 9), pitch, 40 + Math.floor(random() * 60)]);
+      events.push([at + length, 0x80 | (track % 9), pitch, 64]);
+    }
+    // Releases before strokes where both are at one tick.
+    events.sort((a, b) => a[0] - b[0] || (a[1] & 0xf0) - (b[1] & 0xf0));
+    const builder = createEventBuilder(events.length);
+    for (const event of events) builder.add(...event);
+    return { events: builder.build(), endTick: ticks };
+  };
+  return {
+    format: 1,
+    division: { kind: 'metrical', ticksPerQuarter: 480 },
+    tracks: [
+      { events: createEventBuilder().build(), endTick: 0 },
+      ...Array.from({ length: tracks }, (_, track) => performance(track)),
+    ],
+  };
+}

@@ -1,4 +1,5 @@
 import { benchBrowser } from './browser';
+import { benchAlignment } from './browser/places';
 import {
   benchCodec,
   benchCommandLine,
@@ -21,6 +22,7 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchEvaluation(),
   ...benchCurves(),
   ...benchMessage(),
+  ...benchAlignment(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),

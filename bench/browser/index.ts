@@ -4,6 +4,7 @@ import type { BenchRow } from '../core';
 import { handEdit, marqueeAndMove, sliderDrag } from './gestures';
 import { PORT, untilServed } from './page';
 import { firstPaint, memory, panAndZoom, panLane } from './painting';
+import { parts, takes } from './places';
 
 const ARGUMENTS = [
   '--no-sandbox',
@@ -22,6 +23,8 @@ const MEASURES: Record<string, (page: Page) => Promise<BenchRow[]>> = {
   'box and drag': marqueeAndMove,
   slider: sliderDrag,
   'hand edit': handEdit,
+  takes,
+  parts,
   memory,
 };
 

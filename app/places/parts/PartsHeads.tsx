@@ -27,17 +27,13 @@ export function PartsHeads(props: PartsHeadsProps) {
       <div className="h-6 shrink-0 border-b border-rule-strong px-3 text-quiet leading-6 text-ink-2">
         Ctrl and click selects several
       </div>
-      <ul
-        aria-label="Parts"
-        className="min-h-0 grow overflow-hidden"
-        onWheel={(event) => onScroll(event.deltaY)}
-      >
-        <div style={{ transform: `translateY(${-scrolled.top}px)` }}>
+      <div className="min-h-0 grow overflow-hidden" onWheel={(event) => onScroll(event.deltaY)}>
+        <ul aria-label="Parts" style={{ transform: `translateY(${-scrolled.top}px)` }}>
           {listOf(session.parts).map((part) => (
             <PartHead key={part.id} {...props} part={part} />
           ))}
-        </div>
-      </ul>
+        </ul>
+      </div>
     </div>
   );
 }
