@@ -13,6 +13,7 @@ export function settled(session: Session): Session {
       Object.freeze(layer);
     }
     for (const list of [part.layers, part.steps]) Object.freeze(list);
+    if (part.takes) Object.freeze(part.takes);
     Object.freeze(part);
   }
   for (const list of [session.parts, session.takes]) Object.freeze(list);

@@ -3,10 +3,16 @@ import { itemOf, listOf, orderedOf, type Part, type PartTake, type Piece, type S
 /** How much later than in its source a piece lies. */
 const slideOf = (piece: Piece): number => piece.at - piece.from;
 
-const isSameSource = (
-  one: Pick<Piece, 'source' | 'split'>,
-  other: Pick<Piece, 'source' | 'split'>,
-): boolean => JSON.stringify([one.source, one.split]) === JSON.stringify([other.source, other.split]);
+type Sourced = Pick<Piece, 'source' | 'split'>;
+
+/** Compared field by field: this is asked for every piece and take at every choice. */
+function isSameSource({ source, split }: Sourced, other: Sourced): boolean {
+  const isSame =
+    'take' in source
+      ? 'take' in other.source && source.take === other.source.take
+      : 'part' in other.source && source.part === other.source.part;
+  return isSame && split?.by === other.split?.by && split?.label === other.split?.label;
+}
 
 /** Whether a piece lays a take of the part. */
 export const isOfTake = (piece: Piece, take: PartTake): boolean =>
@@ -186,6 +192,7 @@ function withoutEmptyLayers(part: Part): Part {
 
 /** The part with its takes named, as they are before they are changed. */
 export function withTakes(part: Part, takes: readonly PartTake[]): Part {
+  if (part.takes && takes === listOf(part.takes)) return part;
   return { ...part, takes: orderedOf(takes) };
 }
 

@@ -1,4 +1,4 @@
-import { paintNoteBitmap, type NoteStrip } from '../takes/noteBitmap';
+import { paintStrips, type NoteStrip } from '../takes/paintStrips';
 import { barAtX, xOfTick } from '../takes/takesGeometry';
 import { GAP, RULER, draggedBlock, heightOfRows, topOfPart } from './partsGeometry';
 import type { SeenNotes } from '../takes/takesScene';
@@ -44,7 +44,7 @@ export function paintPartRows(context: CanvasRenderingContext2D, scene: PartsSce
       shade: () => (part.isSetAside ? 0.3 : part.isHeard ? 0.95 : 0.45),
     };
   });
-  paintNoteBitmap(context, strips, { top: RULER, width: layout.width, height: layout.height - RULER }, scene);
+  paintStrips(context, strips, { top: RULER, width: layout.width, height: layout.height - RULER }, scene);
   context.restore();
 }
 

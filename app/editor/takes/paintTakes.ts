@@ -1,5 +1,5 @@
 import { TROUBLE_MS } from '@ordle/core';
-import { paintNoteBitmap, type NoteStrip } from './noteBitmap';
+import { paintStrips, type NoteStrip } from './paintStrips';
 import {
   GAP,
   NAMES,
@@ -82,7 +82,7 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
   });
   const visible = strips.filter(({ top, height: own }) => top < bottom && top + own > RULER);
   const box = { top: RULER, width: layout.width, height: bottom - RULER };
-  paintNoteBitmap(context, visible, box, scene);
+  paintStrips(context, visible, box, scene);
   paintLine(context, scene, first, last);
   paintProposal(context, scene, first, last);
   context.restore();
@@ -244,7 +244,12 @@ export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesSc
   const box = { top, width: layout.width, height: room };
   const strip = { top: top + 10, height: room - 20 };
   const look = { colour: colours.parts[scene.ink], pitches: scene.pitches };
-  paintNoteBitmap(context, [{ ...strip, ...look, notes: assembled, shade: () => 0.95 }], box, scene);
+  context.save();
+  context.beginPath();
+  context.rect(0, top, layout.width, room);
+  context.clip();
+  paintStrips(context, [{ ...strip, ...look, notes: assembled, shade: () => 0.95 }], box, scene);
+  context.restore();
   context.strokeStyle = colours.ink2;
   context.lineWidth = 1;
   context.setLineDash([2, 2]);

@@ -9,9 +9,10 @@ import {
   withTakes,
   withoutTake,
   type Part,
+  type Timeline,
 } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Cell } from '@/editor';
 import type { TakeRow } from '@/engine/takesView';
@@ -62,7 +63,15 @@ const BY: Record<Order, (row: TakeRow) => number> = {
 export function TakeHeads(props: TakeHeadsProps) {
   const { part, state, focus, scrolled, mayWrite, heard, onFocus, onScroll } = props;
   const { rows, assembled } = state;
+  const { timeline } = useOpenBench();
   const dispatch = useAppDispatch();
+  // The same functions at every render: a head that shows nothing new is not rendered, and there may be many.
+  const latest = useRef({ onFocus, onTake: heard.onTake });
+  useEffect(() => {
+    latest.current = { onFocus, onTake: heard.onTake };
+  });
+  const [focusOn] = useState(() => (row: number) => latest.current.onFocus(row));
+  const [hear] = useState(() => (id: string | null) => latest.current.onTake(id));
   const reorder = (order: Order) => {
     if (!rows) return;
     const value = BY[order];
@@ -107,14 +116,18 @@ export function TakeHeads(props: TakeHeadsProps) {
           {(rows ?? []).map((row, index) => (
             <TakeHead
               key={row.take.id}
-              part={part}
+              partId={part.id}
+              lockedTo={part.lockedTo}
+              timeline={timeline}
               row={row}
-              others={rows ?? []}
+              index={index}
+              others={rows ?? NO_ROWS}
               height={scrolled.height}
               isFocused={focus.row === index}
+              isHeard={heard.take === row.take.id}
               mayWrite={mayWrite}
-              heard={heard}
-              onFocus={() => onFocus(index)}
+              onFocus={focusOn}
+              onHear={hear}
             />
           ))}
           {rows?.length === 0 && (
@@ -160,28 +173,47 @@ function biasInWords(ms: number): string {
   return rounded === 0 ? 'on the grid' : rounded > 0 ? `late ${rounded} ms` : `early ${-rounded} ms`;
 }
 
+const NO_ROWS: readonly TakeRow[] = [];
+
 interface TakeHeadProps {
-  part: Part;
+  partId: string;
+  lockedTo: Part['lockedTo'];
+  timeline: Timeline;
   row: TakeRow;
+  index: number;
   others: readonly TakeRow[];
   height: number;
   isFocused: boolean;
+  isHeard: boolean;
   mayWrite: boolean;
-  heard: Heard;
-  onFocus(): void;
+  onFocus(row: number): void;
+  onHear(id: string | null): void;
 }
 
-function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFocus }: TakeHeadProps) {
-  const { timeline } = useOpenBench();
+const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
+  const {
+    partId,
+    lockedTo,
+    timeline,
+    row,
+    index,
+    others,
+    height,
+    isFocused,
+    isHeard,
+    mayWrite,
+    onFocus,
+    onHear,
+  } = props;
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
   const { take, reading, missing, extra, velocity, fault } = row;
   const msPerUnit =
-    part.lockedTo === 'seconds'
+    lockedTo === 'seconds'
       ? 1000
       : (1000 * ticksToSeconds(timeline.tempo, timeline.ticksPerQuarter)) / timeline.ticksPerQuarter;
   const slide = (value: number, words: string) =>
-    changeAssembly(dispatch, `Slide ${take.name} ${words}`, part.id, (now, session) => {
+    changeAssembly(dispatch, `Slide ${take.name} ${words}`, partId, (now, session) => {
       const named = withTakes(now, takesOfPart(now, session));
       return slideTake(named, take, value);
     });
@@ -194,7 +226,7 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
       return;
     }
     const by =
-      part.lockedTo === 'seconds'
+      lockedTo === 'seconds'
         ? found.seconds
         : secondsToTicks(timeline.tempo, Math.abs(found.seconds)) * Math.sign(found.seconds);
     slide(take.slide + by, `to match ${other.take.name}`);
@@ -212,7 +244,7 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
     changeAssembly(
       dispatch,
       `Split ${take.name} into passes of ${counted(bars, 'bar')}`,
-      part.id,
+      partId,
       (now, session, numbers) => {
         const takes = takesOfPart(now, session);
         const passes = passesOf(take, { first: 1, bars, end }, timeline, () => numbers.next++);
@@ -227,7 +259,7 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
     const name = draft?.trim().slice(0, 200);
     setDraft(null);
     if (!name || name === take.name) return;
-    changeAssembly(dispatch, `Rename ${take.name} to ${name}`, part.id, (now, session) =>
+    changeAssembly(dispatch, `Rename ${take.name} to ${name}`, partId, (now, session) =>
       withTakes(
         now,
         takesOfPart(now, session).map((own) => (own.id === take.id ? { ...own, name } : own)),
@@ -235,7 +267,6 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
     );
   };
   const [less, more] = [sum(missing), sum(extra)];
-  const isHeard = heard.take === take.id;
   return (
     <div
       role="listitem"
@@ -247,7 +278,7 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
           <button
             type="button"
             title={take.name}
-            onClick={onFocus}
+            onClick={() => onFocus(index)}
             onDoubleClick={() => mayWrite && setDraft(take.name)}
             className="min-w-0 grow truncate text-left font-semibold"
           >
@@ -297,7 +328,7 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
                 label: 'Take out of this part',
                 disabled: others.length < 2,
                 onSelect: () =>
-                  changeAssembly(dispatch, `Take ${take.name} out`, part.id, (now, session, numbers) =>
+                  changeAssembly(dispatch, `Take ${take.name} out`, partId, (now, session, numbers) =>
                     withoutTake(now, take, takesOfPart(now, session), numbers),
                   ),
               },
@@ -344,7 +375,7 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
             <button
               type="button"
               aria-pressed={isHeard}
-              onClick={() => heard.onTake(isHeard ? null : take.id)}
+              onClick={() => onHear(isHeard ? null : take.id)}
               className={`self-start text-quiet underline decoration-dotted underline-offset-2 ${isHeard ? 'font-semibold text-ink' : 'text-ink-2 hover:text-ink'}`}
             >
               {isHeard ? 'hear all again' : 'hear this take'}
@@ -358,4 +389,4 @@ function TakeHead({ part, row, others, height, isFocused, mayWrite, heard, onFoc
       )}
     </div>
   );
-}
+});

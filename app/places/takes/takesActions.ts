@@ -8,6 +8,8 @@ import {
   withTakes,
   type Part,
   type PartTake,
+  orderedOf,
+  type Ordered,
   type PieceNumbers,
   type Session,
   type Stretch,
@@ -36,15 +38,42 @@ export function changeAssembly(
       (draft) => {
         const own = itemOf(draft.parts, partId);
         if (!own) return;
-        own.layers = structuredClone(next.layers);
-        own.doubles = { ...next.doubles };
-        own.seams = { ...next.seams };
-        if (next.takes) own.takes = structuredClone(next.takes);
+        writeLayers(own, part, next);
+        if (next.doubles !== part.doubles) own.doubles = { ...next.doubles };
+        if (next.seams !== part.seams) own.seams = { ...next.seams };
+        if (next.takes && next.takes !== part.takes)
+          writeItems((own.takes ??= orderedOf([])), part.takes, next.takes);
         draft.nextPiece = numbers.next;
       },
       gesture,
     ),
   );
+}
+
+/** Writes things by id into a draft, only those that are others than before: patches stay small, however many there are. */
+function writeItems<T extends { id: string }>(
+  draft: Ordered<T>,
+  before: Ordered<T> | undefined,
+  next: Ordered<T>,
+): void {
+  for (const id of Object.keys(before?.byId ?? {}))
+    if (!Object.hasOwn(next.byId, id)) Reflect.deleteProperty(draft.byId, id);
+  for (const [id, item] of Object.entries(next.byId))
+    if (before?.byId[id] !== item) draft.byId[id] = structuredClone(item);
+  if (before?.order.join() !== next.order.join()) draft.order = [...next.order];
+}
+
+function writeLayers(draft: Part, before: Part, next: Part): void {
+  if (before.layers === next.layers) return;
+  const isSame = before.layers.order.join() === next.layers.order.join();
+  if (!isSame) {
+    draft.layers = structuredClone(next.layers);
+    return;
+  }
+  for (const { id, pieces } of listOf(next.layers)) {
+    const old = before.layers.byId[id];
+    if (old.pieces !== pieces) writeItems(draft.layers.byId[id].pieces, old.pieces, pieces);
+  }
 }
 
 /** Bars as a stretch of a part in its own unit; the last one goes on for ever, so that nothing is cut off after it. */

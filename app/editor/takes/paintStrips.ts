@@ -1,7 +1,7 @@
 import { firstAtOrAfter } from '@ordle/core';
 import { rgbOf } from '../colours';
 import type { SeenNotes } from './takesScene';
-import type { TakesWindow } from './takesGeometry';
+import type { TimeWindow } from './takesGeometry';
 
 let canvas: HTMLCanvasElement | null = null;
 let image: ImageData | null = null;
@@ -29,15 +29,75 @@ function longestOf(notes: SeenNotes): number {
   return most;
 }
 
-/**
- * Paints the notes of many strips as pixels in one picture: thousands of cells cost one drawing then. `box` is the part of the canvas the picture
- * covers; notes of a pitch stand at its height within the strip.
- */
-export function paintNoteBitmap(
+/** Up to so many notes are painted as boxes; more as pixels of one picture, which costs the same however many they are. */
+const MOST_BOXES = 4000;
+
+/** The part of the canvas the strips lie in, from its left edge on. */
+interface StripsBox {
+  top: number;
+  width: number;
+  height: number;
+}
+
+interface StripsLook {
+  pixelRatio: number;
+  window: TimeWindow;
+}
+
+/** Paints the notes of many strips; those of a pitch stand at its height within the strip. What lies outside of `box` is to be clipped by the caller. */
+export function paintStrips(
   context: CanvasRenderingContext2D,
   strips: readonly NoteStrip[],
-  box: { top: number; width: number; height: number },
-  look: { pixelRatio: number; window: Pick<TakesWindow, 'tick' | 'ticksPerPixel'> },
+  box: StripsBox,
+  look: StripsLook,
+) {
+  const { window } = look;
+  const until = window.tick + box.width * window.ticksPerPixel;
+  const count = strips.reduce(
+    (sum, { notes }) => sum + firstAtOrAfter(notes.start, until) - firstAtOrAfter(notes.start, window.tick),
+    0,
+  );
+  if (count > MOST_BOXES) paintPixels(context, strips, box, look);
+  else for (const strip of strips) paintBoxes(context, strip, box, look);
+}
+
+function paintBoxes(
+  context: CanvasRenderingContext2D,
+  { notes, top, height, colour, pitches, shade }: NoteStrip,
+  { width }: StripsBox,
+  { window }: StripsLook,
+) {
+  const step = height / Math.max(1, pitches[1] - pitches[0] + 1);
+  const thick = Math.max(1, Math.min(3, Math.round(step)));
+  const until = window.tick + width * window.ticksPerPixel;
+  context.fillStyle = colour;
+  let alpha = NaN;
+  const { start, end, pitch } = notes;
+  for (
+    let row = firstAtOrAfter(start, window.tick - longestOf(notes));
+    row < start.length && start[row] < until;
+    row++
+  ) {
+    const left = Math.max(0, Math.round((start[row] - window.tick) / window.ticksPerPixel));
+    const right = Math.max(left + 1, Math.round((end[row] - window.tick) / window.ticksPerPixel));
+    if (end[row] <= window.tick) continue;
+    const own = shade(start[row]);
+    if (own !== alpha) context.globalAlpha = alpha = own;
+    context.fillRect(
+      left,
+      Math.round(top + (pitches[1] - pitch[row]) * step),
+      Math.min(width, right) - left,
+      thick,
+    );
+  }
+  context.globalAlpha = 1;
+}
+
+function paintPixels(
+  context: CanvasRenderingContext2D,
+  strips: readonly NoteStrip[],
+  box: StripsBox,
+  look: StripsLook,
 ) {
   const { pixelRatio: ratio, window } = look;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
