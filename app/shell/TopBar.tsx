@@ -48,10 +48,13 @@ export function TopBar({ sessionId }: { sessionId: string }) {
         </Button>
         <button
           type="button"
+          aria-label="Find an action"
           onClick={() => run('palette')}
-          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-edge bg-sheet px-2.5 text-ink-2 hover:text-ink"
+          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-edge bg-sheet px-2.5 text-ink-2 hover:text-ink max-xl:w-24"
         >
-          Find an action
+          <span>
+            Find<span className="max-xl:hidden"> an action</span>
+          </span>
           <kbd className="rounded-small border border-rule px-1 font-sans text-[0.7rem]">
             {keysOf('palette').map(showKey)[0]}
           </kbd>

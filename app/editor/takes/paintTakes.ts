@@ -43,10 +43,12 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
   const [first, last] = barsInSight(scene);
   const height = heightOfCells(layout);
   const ink = colours.parts[scene.ink];
+  // Of bars narrower than a pixel one a pixel is enough.
+  const stride = Math.max(1, Math.floor((last - first) / Math.max(1, layout.width)));
   takes.forEach((take, row) => {
     const top = topOfRow(row, window, layout);
     if (top > bottom || top + height < RULER) return;
-    for (let bar = first; bar < last; bar++) {
+    for (let bar = first; bar < last; bar += stride) {
       const left = Math.round(xOfTick(lines[bar], window)) + 1;
       const width = Math.max(1, Math.round(xOfTick(lines[bar + 1], window)) - 1 - left);
       if (isChosen(scene, row, bar)) {
