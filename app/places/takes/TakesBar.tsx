@@ -1,10 +1,11 @@
 import { listOf, type Part, type Session } from '@ordle/core';
-import { useRef, type RefObject } from 'react';
+import { useRef, useState, type RefObject } from 'react';
 import type { TakesEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Menu, Segmented, Select } from '@/ui';
 import { counted } from '@/words/counts';
+import { SessionTakes } from './SessionTakes';
 import type { Bringing } from './useBringTakes';
 import type { TakesState } from './useTakes';
 
@@ -25,6 +26,7 @@ export function TakesBar(props: TakesBarProps) {
   const { session, part, state, layers, isProposing, bringing, editor, onLayers, onPropose } = props;
   const dispatch = useAppDispatch();
   const picker = useRef<HTMLInputElement>(null);
+  const [other, setOther] = useState(false);
   const others = listOf(session.parts).filter(({ id }) => id !== part.id);
   const count = state.rows?.length ?? 0;
   return (
@@ -64,6 +66,7 @@ export function TakesBar(props: TakesBarProps) {
         trigger={<Button disabled={!bringing.mayWrite}>Bring in takes ▾</Button>}
         items={[
           { label: 'From files', onSelect: () => picker.current?.click() },
+          { label: 'From another session', onSelect: () => setOther(true) },
           ...others.map((other) => ({
             label: `From ${other.name}`,
             hint: 'As it is cleaned, live',
@@ -82,6 +85,9 @@ export function TakesBar(props: TakesBarProps) {
           all bars
         </Button>
       </span>
+      {other && (
+        <SessionTakes openId={session.id} onBring={bringing.fromSession} onClose={() => setOther(false)} />
+      )}
       <input
         ref={picker}
         type="file"

@@ -1,4 +1,4 @@
-import { sentenceOf, type Part } from '@ordle/core';
+import { sentenceOf, type Part, type Session, type TakeReference } from '@ordle/core';
 import { useCallback, useEffect } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
@@ -13,6 +13,8 @@ export interface Bringing {
   mayWrite: boolean;
   fromFiles(files: readonly File[]): Promise<void>;
   fromPart(other: Part): void;
+  /** Performances of another session, which are shared with it. */
+  fromSession(from: Session, takes: readonly TakeReference[]): void;
 }
 
 /** Brings takes to a part from files (picked, or dropped while this place is shown) and from other parts, which stay live. */
@@ -64,5 +66,13 @@ export function useBringTakes(part: Part): Bringing {
       addTakes(dispatch, `Add ${other.name} as a take`, partId, [
         { name: other.name, source: { part: other.id } },
       ]),
+    fromSession: (from, takes) =>
+      addTakes(
+        dispatch,
+        `Add takes of ${from.name}`,
+        partId,
+        takes.map(({ id, name }) => ({ name: name.trim() || from.name, source: { take: id } })),
+        [...takes],
+      ),
   };
 }
