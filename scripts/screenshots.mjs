@@ -63,7 +63,7 @@ try {
   await settle();
   await take('bench');
 
-  // Takes: the tightest accepted, the first seam looked at. Parts: a stretch again as a linked copy, the kit in pieces.
+  // Takes: the tightest accepted, the first seam looked at. Parts: a stretch again as a linked copy, the organ in voices.
   await page.getByRole('link', { name: 'Takes', exact: true }).click();
   await page.getByRole('button', { name: 'Propose' }).click();
   await page.waitForTimeout(600);
@@ -71,12 +71,9 @@ try {
   await page.getByRole('button', { name: 'Dismiss' }).click();
   await page.getByRole('link', { name: 'Parts', exact: true }).click();
   await page.locator('[data-testid=parts][data-read=true]').waitFor();
-  await page.getByRole('button', { name: 'Brush kit', exact: true }).click();
+  await page.getByRole('button', { name: 'Reed organ', exact: true }).click();
   await page.getByRole('button', { name: 'Separate' }).click();
-  await page.getByRole('radio', { name: 'pitch', exact: true }).click();
-  await page.getByLabel('Pitch', { exact: true }).fill('41');
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Make 2 parts' }).click();
+  await page.getByRole('button', { name: 'Make 3 parts' }).click();
   await page.waitForTimeout(600);
   await page.getByTestId('parts').click({ position: { x: 300, y: 60 } });
   await page.keyboard.press('Control+d');

@@ -59,7 +59,7 @@ function PartHead(props: PartsHeadsProps & { part: Part }) {
   return (
     <li
       style={{ height: scrolled.height }}
-      className={`flex items-start gap-2 overflow-hidden border-b border-rule pt-1 pr-1 pl-2 ${chosen.has(part.id) ? 'bg-sheet outline-2 -outline-offset-2 outline-ink' : active === part.id ? 'bg-sheet' : ''}`}
+      className={`group flex items-start gap-2 overflow-hidden border-b border-rule pt-1 pr-1 pl-2 ${chosen.has(part.id) ? 'bg-sheet outline-2 -outline-offset-2 outline-ink' : active === part.id ? 'bg-sheet' : ''}`}
     >
       <span
         aria-hidden="true"
@@ -192,7 +192,7 @@ function Letter({
       aria-pressed={isOn}
       disabled={disabled}
       onClick={onClick}
-      className={`h-6 w-6 shrink-0 rounded-small text-quiet ${isOn ? 'bg-set text-on-set' : 'text-ink-2 hover:text-ink'}`}
+      className={`h-6 w-6 shrink-0 rounded-small text-quiet ${isOn ? 'bg-set text-on-set' : 'hidden text-ink-2 group-focus-within:inline group-hover:inline hover:text-ink'}`}
     >
       {letter}
     </button>
