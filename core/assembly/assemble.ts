@@ -194,6 +194,10 @@ function waitingPiece(
   };
 }
 
+/** Takes as they were laid for pieces of them, and for how many pieces of different numbers that is kept. */
+const strandsOfTakes = new WeakMap<Take, Map<string, Strand>>();
+const MOST_STRANDS = 4;
+
 /** The sources of pieces as strands: pieces of one number lay stretches of the same one, which is made once. */
 function rememberedStrands(part: Part, timeline: Timeline, sources: Sources): (piece: Piece) => Strand {
   const known = new Map<string, Strand>();
@@ -208,13 +212,22 @@ function rememberedStrands(part: Part, timeline: Timeline, sources: Sources): (p
 function sourceStrand(piece: Piece, part: Part, timeline: Timeline, sources: Sources): Strand {
   if ('part' in piece.source) return strandOfPart(piece, sources.part(piece.source.part));
   const take = sources.take(piece.source.take);
-  const first = firstIdOfPiece(piece.number);
-  return strandOfTake(take, {
-    place: placeOfTake(take, part.lockedTo, timeline),
-    firstIds: new Array<number>(16).fill(first),
-    channel: piece.split?.by === 'channel' ? Number(piece.split.label.slice('ch'.length)) - 1 : null,
-    rest: piece.rest,
-  });
+  const lay = () =>
+    strandOfTake(take, {
+      place: placeOfTake(take, part.lockedTo, timeline),
+      firstIds: new Array<number>(16).fill(firstIdOfPiece(piece.number)),
+      channel: piece.split?.by === 'channel' ? Number(piece.split.label.slice('ch'.length)) - 1 : null,
+      rest: piece.rest,
+    });
+  // By the beat a take lies the same under every tempo. Where it is cut into pieces, it is cut again at every choice among takes.
+  const isWhole = piece.from === 0 && piece.to === null;
+  if (isWhole || part.lockedTo !== 'beats') return lay();
+  const key = JSON.stringify([piece.number, piece.split, piece.rest, timeline.ticksPerQuarter]);
+  const known = strandsOfTakes.get(take) ?? new Map<string, Strand>();
+  const strand = known.get(key) ?? lay();
+  if (known.size >= MOST_STRANDS) known.clear();
+  strandsOfTakes.set(take, known.set(key, strand));
+  return strand;
 }
 
 /** Take ticks as session ticks: by beats, or by the seconds they were played at. */
