@@ -2,7 +2,8 @@ import { createSurface, type Gesture, type Region } from '@/surface';
 import { readColours, type Colours } from '../colours';
 import { watchColours } from '../watchColours';
 import { paintBarsRuler } from './paintBarsRuler';
-import { paintAssembled, paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
+import { paintAssembled } from './paintAssembled';
+import { paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
 import {
   RULER,
   barAtX,

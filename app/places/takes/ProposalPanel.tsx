@@ -4,7 +4,7 @@ import type { usePlayback } from '@/playback/usePlayback';
 import { Button, LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
 import { counted } from '@/words/counts';
 import { changeAssembly, withChoice, type StretchOf } from './takesActions';
-import { spreadInWords } from './TakeHeads';
+import { spreadInWords } from './takeWords';
 import type { Heard } from './useHeard';
 import type { Proposal, useProposal } from './useProposal';
 

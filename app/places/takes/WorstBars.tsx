@@ -1,6 +1,6 @@
 import type { Cell } from '@/editor';
 import { loosestBars } from './loosest';
-import { spreadInWords } from './TakeHeads';
+import { spreadInWords } from './takeWords';
 import type { TakesState } from './useTakes';
 
 const SHOWN = 8;

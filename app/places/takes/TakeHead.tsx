@@ -1,0 +1,239 @@
+import {
+  barsOfLoop,
+  bestMatch,
+  passesOf,
+  secondsToTicks,
+  slideTake,
+  takesOfPart,
+  ticksToSeconds,
+  withTakes,
+  withoutTake,
+  type Part,
+  type Timeline,
+} from '@ordle/core';
+import { Ellipsis } from 'lucide-react';
+import { memo, useState } from 'react';
+import { toast } from 'sonner';
+import type { TakeRow } from '@/engine/takesView';
+import { useAppDispatch } from '@/state/store';
+import { Menu, NumberField } from '@/ui';
+import { counted, msInWords } from '@/words/counts';
+import { changeAssembly } from './takesActions';
+import { biasInWords, spreadInWords, sum } from './takeWords';
+
+interface TakeHeadProps {
+  partId: string;
+  lockedTo: Part['lockedTo'];
+  timeline: Timeline;
+  row: TakeRow;
+  index: number;
+  others: readonly TakeRow[];
+  height: number;
+  isFocused: boolean;
+  isHeard: boolean;
+  mayWrite: boolean;
+  onFocus(row: number): void;
+  onHear(id: string | null): void;
+}
+
+/** One take beside its row. */
+export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
+  const {
+    partId,
+    lockedTo,
+    timeline,
+    row,
+    index,
+    others,
+    height,
+    isFocused,
+    isHeard,
+    mayWrite,
+    onFocus,
+    onHear,
+  } = props;
+  const dispatch = useAppDispatch();
+  const [draft, setDraft] = useState<string | null>(null);
+  const { take, reading, missing, extra, velocity, fault } = row;
+  const msPerUnit =
+    lockedTo === 'seconds'
+      ? 1000
+      : (1000 * ticksToSeconds(timeline.tempo, timeline.ticksPerQuarter)) / timeline.ticksPerQuarter;
+  const slide = (value: number, words: string) =>
+    changeAssembly(dispatch, `Slide ${take.name} ${words}`, partId, (now, session) => {
+      const named = withTakes(now, takesOfPart(now, session));
+      return slideTake(named, take, value);
+    });
+  const matchTo = (other: TakeRow) => {
+    const found = bestMatch(row.notes, other.notes, timeline);
+    if (!found) {
+      toast(
+        `${take.name} and ${other.take.name} have no stroke of one pitch within 8 seconds of each other.`,
+      );
+      return;
+    }
+    const by =
+      lockedTo === 'seconds'
+        ? found.seconds
+        : secondsToTicks(timeline.tempo, Math.abs(found.seconds)) * Math.sign(found.seconds);
+    slide(take.slide + by, `to match ${other.take.name}`);
+    toast(
+      `${take.name} was slid by ${msInWords(Math.abs(found.seconds) * 1000)} ms ${found.seconds < 0 ? 'earlier' : 'later'}; ${Math.round(found.share * 100)} % of its notes meet one of ${other.take.name}.`,
+    );
+  };
+  const split = () => {
+    const bars = barsOfLoop(row.notes, '1/16', timeline);
+    if (bars === null) {
+      toast(`${take.name} does not repeat, so it cannot be split into passes.`);
+      return;
+    }
+    const end = row.notes.start[row.notes.start.length - 1] + 1;
+    changeAssembly(
+      dispatch,
+      `Split ${take.name} into passes of ${counted(bars, 'bar')}`,
+      partId,
+      (now, session, numbers) => {
+        const takes = takesOfPart(now, session);
+        const passes = passesOf(take, { first: 1, bars, end }, timeline, () => numbers.next++);
+        return withTakes(
+          now,
+          takes.flatMap((own) => (own.id === take.id ? passes : [own])),
+        );
+      },
+    );
+  };
+  const rename = () => {
+    const name = draft?.trim().slice(0, 200);
+    setDraft(null);
+    if (!name || name === take.name) return;
+    changeAssembly(dispatch, `Rename ${take.name} to ${name}`, partId, (now, session) =>
+      withTakes(
+        now,
+        takesOfPart(now, session).map((own) => (own.id === take.id ? { ...own, name } : own)),
+      ),
+    );
+  };
+  const [less, more] = [sum(missing), sum(extra)];
+  return (
+    <div
+      role="listitem"
+      style={{ height }}
+      className={`flex flex-col gap-0.5 overflow-hidden border-b border-rule px-3 pt-1.5 ${isFocused ? 'bg-sheet' : ''}`}
+    >
+      <div className="flex items-center gap-1">
+        {draft === null ? (
+          <button
+            type="button"
+            title={take.name}
+            onClick={() => onFocus(index)}
+            onDoubleClick={() => mayWrite && setDraft(take.name)}
+            className="min-w-0 grow truncate text-left font-semibold"
+          >
+            {take.name}
+          </button>
+        ) : (
+          <input
+            aria-label={`New name of ${take.name}`}
+            autoFocus
+            value={draft}
+            onFocus={(event) => event.target.select()}
+            onChange={(event) => setDraft(event.target.value)}
+            onBlur={rename}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') rename();
+              if (event.key === 'Escape') setDraft(null);
+            }}
+            className="min-w-0 grow rounded-small border border-edge bg-sheet px-1"
+          />
+        )}
+        {mayWrite && (
+          <Menu
+            trigger={
+              <button
+                type="button"
+                aria-label={`More for ${take.name}`}
+                className="text-ink-2 hover:text-ink"
+              >
+                <Ellipsis size={14} aria-hidden="true" />
+              </button>
+            }
+            items={[
+              { label: 'Rename', onSelect: () => setTimeout(() => setDraft(take.name), 60) },
+              {
+                label: 'Split into passes where it repeats',
+                disabled: take.to !== null || fault !== null,
+                onSelect: split,
+              },
+              ...others
+                .filter((other) => other.take.id !== take.id && other.fault === null)
+                .slice(0, 8)
+                .map((other) => ({
+                  label: `Slide to match ${other.take.name}`,
+                  onSelect: () => matchTo(other),
+                })),
+              {
+                label: 'Take out of this part',
+                disabled: others.length < 2,
+                onSelect: () =>
+                  changeAssembly(dispatch, `Take ${take.name} out`, partId, (now, session, numbers) =>
+                    withoutTake(now, take, takesOfPart(now, session), numbers),
+                  ),
+              },
+            ]}
+          />
+        )}
+      </div>
+      {fault === null ? (
+        <>
+          <p className="flex items-baseline justify-between">
+            <span className="text-[1.05rem]">{spreadInWords(reading.spreadMs)}</span>
+            <span className="text-quiet text-ink-2">
+              {Number.isNaN(reading.spreadMs) ? '' : biasInWords(reading.biasMs)}
+            </span>
+          </p>
+          {height >= 84 && (
+            <p className="truncate text-quiet text-ink-2">
+              {[
+                less + more === 0 ? 'complete' : '',
+                ...(less > 0 ? [`${less} missing`] : []),
+                ...(more > 0 ? [`${more} extra`] : []),
+                ...(velocity ? [`vel ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
+              ]
+                .filter(Boolean)
+                .join(', ')}
+            </p>
+          )}
+          {height >= 104 && (
+            <div className="flex items-center gap-1.5 text-quiet">
+              <span className="text-ink-2">slide</span>
+              <NumberField
+                label={`Slide of ${take.name}`}
+                value={Math.round(take.slide * msPerUnit * 10) / 10}
+                min={-600000}
+                max={600000}
+                step={0.1}
+                unit="ms"
+                disabled={!mayWrite}
+                onCommit={(ms) => slide(ms / msPerUnit, `to ${ms} ms`)}
+              />
+            </div>
+          )}
+          {height >= 84 && (
+            <button
+              type="button"
+              aria-pressed={isHeard}
+              onClick={() => onHear(isHeard ? null : take.id)}
+              className={`self-start text-quiet underline decoration-dotted underline-offset-2 ${isHeard ? 'font-semibold text-ink' : 'text-ink-2 hover:text-ink'}`}
+            >
+              {isHeard ? 'hear all again' : 'hear this take'}
+            </button>
+          )}
+        </>
+      ) : (
+        <p className="text-quiet font-semibold" title={fault}>
+          {fault}
+        </p>
+      )}
+    </div>
+  );
+});
