@@ -160,13 +160,15 @@ function withOwnNames(parts: readonly Part[], file: MidiFile, newId: () => strin
   return parts.map((part, index) => (names.length === parts.length ? { ...part, name: names[index] } : part));
 }
 
+/** Whether the tempo differs anywhere, in quarters; a file that names none is at 120. */
 function isOfOtherTempo(file: MidiFile, lead: MidiFile): boolean {
   const tempos = (of: MidiFile) => {
     const { session } = sessionOfFile(of, '', () => 'id', 0);
-    const quarter = timelineOf(session).ticksPerQuarter;
-    return session.tempos
-      .map(({ tick, microsecondsPerQuarter }) => `${tick / quarter} ${microsecondsPerQuarter}`)
-      .join();
+    const { tempo, ticksPerQuarter } = timelineOf(session);
+    return Array.from(
+      tempo.tick,
+      (tick, row) => `${tick / ticksPerQuarter} ${(tempo.secondsPerTick[row] * ticksPerQuarter).toFixed(9)}`,
+    ).join();
   };
   return tempos(file) !== tempos(lead);
 }

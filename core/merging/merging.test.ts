@@ -114,6 +114,8 @@ describe('layers', () => {
       [961, 1200, 64, 80, 0],
     ]);
     expect(told.join()).toContain('another tempo');
+    // A file that names no tempo is at 120, as one that says so.
+    expect(merged(LAYER, fileOfNotes([[0, 90, 60, 90]]), coarse).told).toEqual([]);
     const tempos = file.tracks[0].events;
     expect(eventLines(tempos).filter((line) => line.includes('ff 81'))).toEqual(['0 ff 81 0 07a120']);
   });
