@@ -16,8 +16,10 @@ import {
   lanesIn,
   pickEvents,
   foldSteps,
+  independent,
   joinFile,
   latenessOf,
+  layoutOf,
   listOf,
   layClips,
   noteStory,
@@ -169,6 +171,14 @@ const engine: Engine = {
 
   async partRows({ session }) {
     return partRows(session, { evaluator, summon });
+  },
+
+  async independent({ blocks, ids, ...request }) {
+    const { part, evaluation, timeline } = await scene(request);
+    const layout = layoutOf(part);
+    const at = layout ? part.steps.order.indexOf(layout.id) : part.steps.order.length;
+    const context = { timeline, isDrums: part.sound.drums, channel: part.channel - 1 };
+    return independent(evaluation.stages[at], blocks, new Set(ids), context);
   },
 
   async sharesOf({ by, ...request }) {

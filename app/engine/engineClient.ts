@@ -129,6 +129,7 @@ export const engine: Engine = {
   assembledView: question('assembledView'),
   partRows: question('partRows'),
   sharesOf: question('sharesOf'),
+  independent: question('independent'),
   takesOfFile: (request) => keeping(ask('takesOfFile', request)),
   playback: question('playback'),
   pickNotes: question('pickNotes'),

@@ -1,4 +1,6 @@
 import type {
+  Block,
+  Independence,
   ChangeReading,
   AlongAction,
   CurveEdit,
@@ -248,6 +250,8 @@ export interface DocumentQuestions {
   assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
   /** Every part along the bars as it is cleaned. */
   partRows(request: { session: Session }): Promise<PartRow[]>;
+  /** Blocks of a part made independent of what is cleaned before its layout; null where no other block would be left. */
+  independent(request: PartQuestion & { blocks: Block[]; ids: string[] }): Promise<Independence | null>;
   /** What a part would be divided into by a rule. */
   sharesOf(request: PartQuestion & { by: Split['by'] }): Promise<ShareOf[]>;
   /** A file's takes as takes for a part: those of its channel or name, or else all that hold notes. */

@@ -1,3 +1,4 @@
 /** Parts along the bars: blocks of a layout, and parts that are made of other parts. */
 export * from './blocks';
+export * from './independent';
 export * from './partsOfParts';

@@ -24,7 +24,7 @@ interface BlockPanelProps {
   state: PartsState;
   own: BlocksByPart;
   on: Parameters<typeof changeEach>[0];
-  edits: { split(): void; join(): void; duplicate(): void; leaveOut(): void };
+  edits: { split(): void; join(): void; duplicate(): void; leaveOut(): void; independent(): void };
   mayWrite: boolean;
 }
 
@@ -174,6 +174,13 @@ export function BlockPanel({ session, state, own, on, edits, mayWrite }: BlockPa
           Leave out
         </Button>
       </div>
+      {linked.length > 0 && (
+        <span>
+          <Button disabled={!mayWrite} onClick={edits.independent}>
+            Make independent
+          </Button>
+        </span>
+      )}
       {linked.length > 0 && (
         <p className="text-quiet text-ink-2">
           {counted(linked.length, 'other block')} of the same source: what is cleaned before the layout holds

@@ -1,6 +1,7 @@
-import { barAt, listOf, secondsToTicks } from '@ordle/core';
+import { barAt, listOf, moveBlock, secondsToTicks, sentenceOf } from '@ordle/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
 import { keyOfBlock, type PartsEditor } from '@/editor';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { TransportBar } from '@/panels/transport/TransportBar';
@@ -26,12 +27,12 @@ import {
   finishDrag,
   joinSelected,
   leaveOut,
+  makeIndependent,
   pasteBlocks,
   splitBlocks,
   type CopiedBlocks,
 } from './blockActions';
 import { addEmptyPart } from './partsActions';
-import { moveBlock } from '@ordle/core';
 import { useParts } from './useParts';
 import { usePartsCommands } from './usePartsCommands';
 
@@ -116,6 +117,9 @@ function AllParts() {
     join: () => joinSelected(on),
     duplicate: () => setSelected(new Set(duplicate(on))),
     leaveOut: () => leaveOut(on),
+    independent: () => {
+      makeIndependent(dispatch, own, blocks).catch((error: unknown) => toast(sentenceOf(error)));
+    },
     copy: () => void (copied = copyBlocks(own, blocks) ?? copied),
     paste() {
       if (copied)

@@ -1,7 +1,9 @@
 import {
+  createStep,
   deleteStretch,
   duplicateAfter,
   insertTime,
+  itemOf,
   joinBlocks,
   moveBlock,
   repeatStretch,
@@ -9,11 +11,17 @@ import {
   stretchTo,
   endOfBlock,
   trim,
+  withBlocks,
   type Block,
 } from '@ordle/core';
 import type { BlocksDrag } from '@/editor';
 import { keyOfBlock } from '@/editor';
-import type { AppDispatch } from '@/state/store';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
+import { applyAnswer } from '@/state/answers';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
+import { counted } from '@/words/counts';
 import { changeBlocks, newId, type EndsOfParts } from './partsActions';
 
 /** Blocks by their part. */
@@ -97,6 +105,43 @@ export function finishDrag(on: Blocks, { kind, by }: BlocksDrag, ticksPerQuarter
   else if (kind === 'start')
     changeEach(on, 'Trim blocks', (block) => trim(block, 'start', block.at + quarters, least));
   else changeEach(on, 'Trim blocks', (block) => trim(block, 'end', endOfBlock(block) + quarters, least));
+}
+
+/** Takes linked copies out of their layouts; what they laid is there by hand edits of their own from then on. */
+export async function makeIndependent(
+  dispatch: AppDispatch,
+  chosen: BlocksByPart,
+  blocks: ReadonlyMap<string, readonly Block[]>,
+): Promise<void> {
+  for (const [partId, ids] of chosen) {
+    const session = selectDocument(store.getState());
+    const part = session && itemOf(session.parts, partId);
+    if (!session || !part) continue;
+    const all = [...(blocks.get(partId) ?? [])];
+    const made = await engine.independent({ session, partId, blocks: all, ids: [...ids] });
+    if (!made) {
+      toast(`${part.name}: the last block there is stays in its layout.`);
+      continue;
+    }
+    await applyAnswer({
+      asked: { sessionId: session.id, partId },
+      fits: (now) => now.part?.steps === part.steps && now.part.layers === part.layers,
+      apply: () =>
+        void dispatch(
+          edit(`Make ${counted(made.notes, 'note')} of ${part.name} independent`, (draft) => {
+            const own = itemOf(draft.parts, partId);
+            if (!own) return;
+            own.steps = structuredClone(withBlocks(part, made.blocks, newId).steps);
+            const layout = own.steps.order.findIndex((id) => own.steps.byId[id].step.kind === 'layout');
+            const id = newId();
+            own.steps.byId[id] = { id, step: createStep('edits', { ...made.edits }) };
+            own.steps.order.splice(layout + 1, 0, id);
+          }),
+        ),
+      gone: () => undefined,
+      changed: () => void toast(`${part.name} was changed meanwhile; try again.`),
+    });
+  }
 }
 
 /** Blocks that were copied, by the part they are of, and where the first of them begins. */
