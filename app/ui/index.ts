@@ -6,6 +6,7 @@ export * from './isTyping';
 export * from './Menu';
 export * from './LabelledRow';
 export * from './mixed';
+export * from './NameField';
 export * from './NumberField';
 export * from './Segmented';
 export * from './Select';

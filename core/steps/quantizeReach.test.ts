@@ -89,9 +89,9 @@ test('what is done to all notes at once is what is done to each of them where th
     flamMs: fc.constantFrom(0, 60),
   });
   fc.assert(
-    fc.property(fc.array(note, { maxLength: 30 }), given, (list, settings) => {
-      const everything = run(list, createStep('quantize', settings));
-      const named = run(list, createStep('quantize', { ...settings, where: { pitch: [0, 127] } }));
+    fc.property(fc.array(note, { maxLength: 30 }), given, (list, pulled) => {
+      const everything = run(list, pulling({ keepFlams: true, ...pulled }));
+      const named = run(list, pulling({ keepFlams: true, ...pulled, where: { pitch: [0, 127] } }));
       expect(named).toEqual(everything);
     }),
   );

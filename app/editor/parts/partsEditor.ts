@@ -1,7 +1,8 @@
 import { createSurface, type Gesture, type Region } from '@/surface';
 import { readColours, type Colours } from '../colours';
+import { beginBarsRuler, zoomedAt } from '../takes/barsRuler';
 import { paintBarsRuler } from '../takes/paintBarsRuler';
-import { barAtX, tickOfX, xOfTick } from '../takes/takesGeometry';
+import { xOfTick } from '../takes/takesGeometry';
 import { watchColours } from '../watchColours';
 import { paintPartRows, paintPartsAbove } from './paintParts';
 import { RULER, blockAt, heightOfRows, heldPartsWindow, partAt, topOfPart } from './partsGeometry';
@@ -183,23 +184,16 @@ export function createPartsEditor({ canvas, overlay, playLine }: PartsElements, 
     },
   };
 
+  const rulerTarget = {
+    window: () => window,
+    lines: () => content?.lines ?? Float64Array.of(0, 1),
+    onLocate: events.onLocate,
+    onLoop: events.onLoop,
+  };
   const ruler: Region<PartsScene> = {
     box: () => ({ left: 0, top: 0, right: layout.width, bottom: RULER }),
     paint: paintBarsRuler,
-    begin(x) {
-      let isDrag = false;
-      return {
-        move(toX) {
-          isDrag ||= Math.abs(toX - x) > DRAG;
-          if (!isDrag || !content) return;
-          const [a, b] = [barAtX(x, window, content.lines), barAtX(toX, window, content.lines)];
-          events.onLoop(content.lines[Math.min(a, b)], content.lines[Math.max(a, b) + 1]);
-        },
-        end() {
-          if (!isDrag) events.onLocate(Math.max(0, tickOfX(x, window)));
-        },
-      };
-    },
+    begin: (x) => beginBarsRuler(rulerTarget, x),
   };
 
   const surface = createSurface<PartsScene>({
@@ -214,11 +208,7 @@ export function createPartsEditor({ canvas, overlay, playLine }: PartsElements, 
     navigation: {
       pan: (right, down) =>
         moveTo({ ...window, tick: window.tick + right * window.ticksPerPixel, top: window.top + down }),
-      zoomTime(x, factor) {
-        const at = tickOfX(x, window);
-        const ticksPerPixel = window.ticksPerPixel * factor;
-        moveTo({ ...window, ticksPerPixel, tick: at - x * ticksPerPixel });
-      },
+      zoomTime: (x, factor) => moveTo(zoomedAt(window, x, factor)),
       zoomRows: () => undefined,
     },
     onPainted: placePlayLine,
@@ -239,11 +229,7 @@ export function createPartsEditor({ canvas, overlay, playLine }: PartsElements, 
       placePlayLine();
     },
     fit: () => moveTo({ ...window, tick: 0, ticksPerPixel: Infinity }),
-    zoom(factor: number) {
-      const at = tickOfX(layout.width / 2, window);
-      const ticksPerPixel = window.ticksPerPixel * factor;
-      moveTo({ ...window, ticksPerPixel, tick: at - (layout.width / 2) * ticksPerPixel });
-    },
+    zoom: (factor: number) => moveTo(zoomedAt(window, layout.width / 2, factor)),
     scrollRows: (down: number) => moveTo({ ...window, top: window.top + down }),
     focus: () => canvas.focus({ preventScroll: true }),
     paintTimes: surface.paintTimes,

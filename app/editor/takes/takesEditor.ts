@@ -1,6 +1,7 @@
 import { createSurface, type Gesture, type Region } from '@/surface';
 import { readColours, type Colours } from '../colours';
 import { watchColours } from '../watchColours';
+import { beginBarsRuler, zoomedAt } from './barsRuler';
 import { paintBarsRuler } from './paintBarsRuler';
 import { paintAssembled } from './paintAssembled';
 import { paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
@@ -136,24 +137,12 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
     };
   }
 
-  function beginInRuler(x: number): Gesture {
-    const from = tickOfX(x, window);
-    let [low, high] = [from, from];
-    let isDrag = false;
-    return {
-      move(toX) {
-        isDrag ||= Math.abs(toX - x) > DRAG;
-        if (!isDrag || !content) return;
-        const { lines } = content;
-        const [a, b] = [barAtX(x, window, lines), barAtX(toX, window, lines)];
-        [low, high] = [lines[Math.min(a, b)], lines[Math.max(a, b) + 1]];
-        events.onLoop(low, high);
-      },
-      end() {
-        if (!isDrag) events.onLocate(Math.max(0, from));
-      },
-    };
-  }
+  const rulerTarget = {
+    window: () => window,
+    lines: () => content?.lines ?? Float64Array.of(0, 1),
+    onLocate: events.onLocate,
+    onLoop: events.onLoop,
+  };
 
   const regions: Region<TakesScene>[] = [
     {
@@ -186,7 +175,7 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
     {
       box: () => ({ left: 0, top: 0, right: layout.width, bottom: RULER }),
       paint: paintBarsRuler,
-      begin: (x) => beginInRuler(x),
+      begin: (x) => beginBarsRuler(rulerTarget, x),
     },
   ];
 
@@ -202,11 +191,7 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
     navigation: {
       pan: (right, down) =>
         moveTo({ ...window, tick: window.tick + right * window.ticksPerPixel, top: window.top + down }),
-      zoomTime(x, factor) {
-        const at = tickOfX(x, window);
-        const ticksPerPixel = window.ticksPerPixel * factor;
-        moveTo({ ...window, ticksPerPixel, tick: at - x * ticksPerPixel });
-      },
+      zoomTime: (x, factor) => moveTo(zoomedAt(window, x, factor)),
       zoomRows: () => undefined,
     },
     onPainted: placePlayLine,
@@ -261,12 +246,7 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
       });
     },
     fit: () => moveTo({ ...window, tick: 0, ticksPerPixel: Infinity }),
-    zoom(factor: number) {
-      const x = layout.width / 2;
-      const at = tickOfX(x, window);
-      const ticksPerPixel = window.ticksPerPixel * factor;
-      moveTo({ ...window, ticksPerPixel, tick: at - x * ticksPerPixel });
-    },
+    zoom: (factor: number) => moveTo(zoomedAt(window, layout.width / 2, factor)),
     scrollRows: (down: number) => moveTo({ ...window, top: window.top + down }),
     focus: () => canvas.focus({ preventScroll: true }),
     paintTimes: surface.paintTimes,

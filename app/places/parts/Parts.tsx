@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { keyOfBlock, type PartsEditor } from '@/editor';
 import { useBench, useOpenBench } from '@/music/useBench';
+import { BarsZoom } from '@/panels/BarsZoom';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useImport } from '@/shell/ImportProvider';
@@ -181,17 +182,7 @@ function AllParts() {
         <Button disabled={!mayWrite} onClick={() => addEmptyPart(dispatch)}>
           New part
         </Button>
-        <span className="flex items-center">
-          <Button look="quiet" aria-label="Show more bars" onClick={() => editor.current?.zoom(1.4)}>
-            −
-          </Button>
-          <Button look="quiet" aria-label="Show fewer bars" onClick={() => editor.current?.zoom(1 / 1.4)}>
-            +
-          </Button>
-          <Button look="quiet" onClick={() => editor.current?.fit()}>
-            all bars
-          </Button>
-        </span>
+        <BarsZoom editor={editor} />
       </div>
       <div className="flex min-h-0 grow">
         <PartsHeads

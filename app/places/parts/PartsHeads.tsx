@@ -2,7 +2,7 @@ import { listOf, partsIn, itemOf, type Part, type Session } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
-import { Menu } from '@/ui';
+import { Menu, NameField } from '@/ui';
 import { msInWords } from '@/words/counts';
 import { changePart, deletePart, movePart } from './partsActions';
 import type { PartsState } from './useParts';
@@ -79,19 +79,7 @@ function PartHead(props: PartsHeadsProps & { part: Part }) {
             {part.name}
           </button>
         ) : (
-          <input
-            aria-label={`New name of ${part.name}`}
-            autoFocus
-            value={draft}
-            onFocus={(event) => event.target.select()}
-            onChange={(event) => setDraft(event.target.value)}
-            onBlur={rename}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') rename();
-              if (event.key === 'Escape') setDraft(null);
-            }}
-            className="w-full rounded-small border border-edge bg-sheet px-1"
-          />
+          <NameField label={`New name of ${part.name}`} draft={draft} onDraft={setDraft} onCommit={rename} />
         )}
         {!isSmall && (
           <span className="line-clamp-2 text-quiet text-ink-2" title={row?.fault ?? undefined}>

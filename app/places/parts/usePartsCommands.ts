@@ -38,9 +38,9 @@ interface PartsCommandsOptions {
 export function usePartsCommands(options: PartsCommandsOptions) {
   const { bench, playback, editor, mayWrite, some, bars, step, edits, inBars } = options;
   const dispatch = useAppDispatch();
-  const { session, view, part } = bench;
-  const { loop, click } = view;
-  const parts = listOf(session.parts);
+  const { part } = bench;
+  const { loop, click } = bench.view;
+  const parts = listOf(bench.session.parts);
   const walk = (by: number) => {
     const at = parts.findIndex(({ id }) => id === part?.id);
     const next = parts[Math.min(parts.length - 1, Math.max(0, at + by))];

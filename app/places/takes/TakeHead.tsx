@@ -16,7 +16,7 @@ import { memo, useState } from 'react';
 import { toast } from 'sonner';
 import type { TakeRow } from '@/engine/takesView';
 import { useAppDispatch } from '@/state/store';
-import { Menu, NumberField } from '@/ui';
+import { Menu, NameField, NumberField } from '@/ui';
 import { counted, msInWords } from '@/words/counts';
 import { changeAssembly } from './takesActions';
 import { biasInWords, spreadInWords, sum } from './takeWords';
@@ -132,19 +132,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
             {take.name}
           </button>
         ) : (
-          <input
-            aria-label={`New name of ${take.name}`}
-            autoFocus
-            value={draft}
-            onFocus={(event) => event.target.select()}
-            onChange={(event) => setDraft(event.target.value)}
-            onBlur={rename}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') rename();
-              if (event.key === 'Escape') setDraft(null);
-            }}
-            className="min-w-0 grow rounded-small border border-edge bg-sheet px-1"
-          />
+          <NameField label={`New name of ${take.name}`} draft={draft} onDraft={setDraft} onCommit={rename} />
         )}
         {mayWrite && (
           <Menu

@@ -3,6 +3,7 @@ import { useRef, useState, type RefObject } from 'react';
 import type { TakesEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
+import { BarsZoom } from '@/panels/BarsZoom';
 import { Button, Menu, Segmented, Select } from '@/ui';
 import { counted } from '@/words/counts';
 import { SessionTakes } from './SessionTakes';
@@ -74,17 +75,7 @@ export function TakesBar(props: TakesBarProps) {
           })),
         ]}
       />
-      <span className="flex items-center">
-        <Button look="quiet" aria-label="Show more bars" onClick={() => editor.current?.zoom(1.4)}>
-          −
-        </Button>
-        <Button look="quiet" aria-label="Show fewer bars" onClick={() => editor.current?.zoom(1 / 1.4)}>
-          +
-        </Button>
-        <Button look="quiet" onClick={() => editor.current?.fit()}>
-          all bars
-        </Button>
-      </span>
+      <BarsZoom editor={editor} />
       {other && (
         <SessionTakes openId={session.id} onBring={bringing.fromSession} onClose={() => setOther(false)} />
       )}
