@@ -14,6 +14,7 @@ import {
   type PieceNumbers,
   type Session,
 } from '@ordle/core';
+import { toast } from 'sonner';
 import type { PartRow } from '@/engine/partRows';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
@@ -51,6 +52,9 @@ export function changeBlocks(
     return [{ id, steps: after.length === 0 ? null : withBlocks(part, after, newId).steps }];
   });
   if (changed.length === 0) return;
+  for (const { id, steps } of changed)
+    if (!steps)
+      toast(`${itemOf(session.parts, id)?.name ?? 'The part'} is muted: a layout holds one block at least.`);
   dispatch(
     edit(
       changed.length > 1 ? `${label}, ${counted(changed.length, 'part')}` : label,

@@ -1,4 +1,5 @@
 import type { Part, Session, Wanted } from '@ordle/core';
+import { useRef } from 'react';
 import { useAppDispatch } from '@/state/store';
 import type { usePlayback } from '@/playback/usePlayback';
 import { Button, LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
@@ -6,7 +7,7 @@ import { counted } from '@/words/counts';
 import { changeAssembly, withChoice, type StretchOf } from './takesActions';
 import { spreadInWords } from './takeWords';
 import type { Heard } from './useHeard';
-import type { Proposal, useProposal } from './useProposal';
+import type { Proposal, ProposalSettings, useProposal } from './useProposal';
 
 interface ProposalPanelProps {
   part: Part;
@@ -33,11 +34,18 @@ const UNITS: Record<Wanted['by'], string> = {
   nearest: 'vel',
 };
 
+const COSTS = [
+  { setting: 'penalty', label: 'Cost of a change' },
+  { setting: 'missing', label: 'Cost of a missing note' },
+] as const;
+
 /** A take for each bar as Ordle proposes it: heard and changed bar by bar before anything is accepted. */
 export function ProposalPanel(props: ProposalPanelProps) {
   const { part, proposal, proposing, stretchOf, heard, playback, mayWrite } = props;
   const dispatch = useAppDispatch();
   const { settings, choice, changes, before, after } = proposal;
+  /** What a drag of a slider began with, to go back to when it is given up. */
+  const begun = useRef<{ gesture: string; change: Partial<ProposalSettings> } | null>(null);
   const close = () => {
     heard.onProposal(false);
     proposing.close();
@@ -75,29 +83,27 @@ export function ProposalPanel(props: ProposalPanelProps) {
           />
         </LabelledRow>
       )}
-      <SliderField
-        label="Cost of a change"
-        value={settings.penalty}
-        min={0}
-        max={20}
-        typedMax={1000}
-        step={0.5}
-        unit={UNITS[settings.by]}
-        onChange={(penalty) => proposing.change({ penalty })}
-        onAbandon={() => undefined}
-      />
-      {settings.by !== 'fullest' && (
-        <SliderField
-          label="Cost of a missing note"
-          value={settings.missing}
-          min={0}
-          max={20}
-          typedMax={1000}
-          step={0.5}
-          unit={UNITS[settings.by]}
-          onChange={(missing) => proposing.change({ missing })}
-          onAbandon={() => undefined}
-        />
+      {COSTS.filter(({ setting }) => setting === 'penalty' || settings.by !== 'fullest').map(
+        ({ setting, label }) => (
+          <SliderField
+            key={setting}
+            label={label}
+            value={settings[setting]}
+            min={0}
+            max={20}
+            typedMax={1000}
+            step={0.5}
+            unit={UNITS[settings.by]}
+            onChange={(value, gesture) => {
+              if (begun.current?.gesture !== gesture)
+                begun.current = { gesture, change: { [setting]: settings[setting] } };
+              proposing.change({ [setting]: value });
+            }}
+            onAbandon={(gesture) => {
+              if (begun.current?.gesture === gesture) proposing.change(begun.current.change);
+            }}
+          />
+        ),
       )}
       <p data-testid="proposal">
         {changes === 0
