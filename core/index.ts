@@ -6,6 +6,7 @@ export * from './model';
 export * from './curves';
 export * from './steps';
 export * from './session';
+export * from './sections';
 export * from './assembly';
 export * from './evaluate';
 export * from './analysis';

@@ -3,6 +3,7 @@ import { readLane } from '../curves';
 import type { Material, NoteTable, Take } from '../model';
 import { listOf, type Part, type Session } from '../session';
 import { createTimeline } from '../time';
+import { writtenAnew } from './conductor';
 import type { Evaluator } from './evaluatePart';
 import { groupedByTrack } from './sourceTracks';
 import { nameToWrite, type ExportOptions } from './exportSession';
@@ -31,7 +32,8 @@ export interface ExportConcern {
 export type ExportAddition =
   | { kind: 'name'; partId: string; name: string }
   | { kind: 'program'; partId: string; program: number }
-  | { kind: 'tempo' };
+  | { kind: 'tempo' }
+  | { kind: 'markers'; count: number };
 
 export interface ExportCheck {
   concerns: ExportConcern[];
@@ -185,7 +187,9 @@ function additionsOf(
   { format, tracks }: ExportOptions,
   takes: (key: string) => Take,
 ): ExportAddition[] {
-  const made: ExportAddition[] = session.conductor ? [] : [{ kind: 'tempo' }];
+  const anew = writtenAnew(session, takes);
+  const made: ExportAddition[] = !session.conductor || anew.tempos || anew.meters ? [{ kind: 'tempo' }] : [];
+  if (anew.markers) made.push({ kind: 'markers', count: session.markers?.length ?? 0 });
   const alone = new Set(
     groupedByTrack(checked).flatMap(({ items }) => (items.length === 1 ? [items[0].part.id] : [])),
   );

@@ -1,13 +1,10 @@
 import { OrdleError } from '../errors';
 import {
   META,
-  META_TEMPO,
-  META_TIME_SIGNATURE,
   META_TRACK_NAME,
   createEventBuilder,
   decodeText,
   encodeText,
-  isConductorEvent,
   payloadOf,
   pickEvents,
   programName,
@@ -19,8 +16,8 @@ import {
 import { channelsOf, listOf, isNameOnImport, type Part, type Session } from '../session';
 import { applyStep, createStep } from '../steps';
 import { createTimeline, type Timeline } from '../time';
-import { ORDERS_PER_TAKE } from '../assembly';
-import type { Material, OrderedEvents, Take } from '../model';
+import type { Material, Take } from '../model';
+import { conductorOf, isNameEvent, orderOfTake, replacedBy, writtenAnew } from './conductor';
 import { takesIn, type Evaluator } from './evaluatePart';
 import { groupedByTrack } from './sourceTracks';
 import { weave, type WovenPart } from './weave';
@@ -56,14 +53,17 @@ export function exportSession(
     );
   }
   const conductor = conductorOf(session, takes);
+  const anew = writtenAnew(session, takes);
+  const isAllKept = session.conductor !== null && !anew.tempos && !anew.meters && !anew.markers;
+  const isReplaced = replacedBy(anew, session);
   const woven = parts.map((part) => {
     const { assembly, stages } = evaluator.evaluate(part, session, timeline);
     const written = options.version === 'played' ? stages[0] : stages[stages.length - 1];
     const material = options.overlaps === 'cut' ? withoutOverlaps(written, part, timeline) : written;
     const firstOrder = orderOfTake(session, takesIn(part)[0]);
     const share: WovenPart = { assembly, material, firstOrder };
-    // Without a conductor take the session's maps are written anew, so the parts must not bring tempo and meter too.
-    return { part, share: session.conductor ? share : withoutEvents(share, isConductorEvent) };
+    // What the session writes anew the parts must not bring too.
+    return { part, share: isAllKept ? share : withoutEvents(share, isReplaced) };
   });
   const endTick = Math.max(
     conductor.endTick,
@@ -114,54 +114,6 @@ const endOf = (items: readonly { share: WovenPart }[], least: number): number =>
 function trackOf(events: EventColumns, endTick: number): MidiTrack {
   const last = events.length === 0 ? 0 : events.tick[events.length - 1];
   return { events, endTick: Math.max(endTick, last) };
-}
-
-function orderOfTake(session: Session, key: string | undefined): number {
-  return Math.max(0, key === undefined ? 0 : session.takes.order.indexOf(key)) * ORDERS_PER_TAKE;
-}
-
-/** The events that speak for the whole session: from the take that carries them, or written anew from the session's maps. */
-function conductorOf(
-  session: Session,
-  takes: (key: string) => Take,
-): { list: OrderedEvents; endTick: number } {
-  if (!session.conductor) return { list: writtenConductor(session), endTick: 0 };
-  const take = takes(session.conductor.take);
-  const { events } = take;
-  const rows: number[] = [];
-  for (let row = 0; row < events.length; row++) {
-    const wanted =
-      session.conductor.events === 'all' || isConductorEvent(events, row) || isNameEvent(events, row);
-    if (events.status[row] >= 0xf0 && wanted) rows.push(row);
-  }
-  const firstOrder = orderOfTake(session, take.key);
-  return {
-    list: { events: pickEvents(events, rows), order: Float64Array.from(rows, (row) => firstOrder + row) },
-    endTick: session.conductor.events === 'all' ? take.endTick : 0,
-  };
-}
-
-function writtenConductor(session: Session): OrderedEvents {
-  const builder = createEventBuilder();
-  const all = [
-    ...session.meters.map((meter) => ({
-      tick: meter.tick,
-      type: META_TIME_SIGNATURE,
-      bytes: [meter.numerator, Math.log2(meter.denominator), 24, 8],
-    })),
-    ...session.tempos.map(({ tick, microsecondsPerQuarter: value }) => ({
-      tick,
-      type: META_TEMPO,
-      bytes: [value >> 16, (value >> 8) & 255, value & 255],
-    })),
-  ].sort((a, b) => a.tick - b.tick);
-  for (const { tick, type, bytes } of all) builder.add(tick, META, type, 0, Uint8Array.from(bytes));
-  const events = builder.build();
-  return { events, order: Float64Array.from(events.tick, (_, index) => index) };
-}
-
-function isNameEvent(events: EventColumns, row: number): boolean {
-  return events.status[row] === META && events.data1[row] === META_TRACK_NAME;
 }
 
 /** The share without some of its events, the old places of the others kept. */

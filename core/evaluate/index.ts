@@ -3,6 +3,7 @@ export * from './evaluatePart';
 export * from './cleanFile';
 export * from './foldSteps';
 export * from './exportSession';
+export { markersOf } from './conductor';
 export * from './weave';
 export * from './playback';
 export * from './noteStory';

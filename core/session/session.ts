@@ -99,6 +99,8 @@ export const partSchema = z.strictObject({
   id: z.string(),
   name: z.string().max(200),
   ink: z.int().min(0).max(7),
+  /** The group it belongs to, by its name; parts of a group are shown under it and set together. */
+  group: z.string().min(1).max(200).optional(),
   channel: z.int().min(1).max(16),
   /** `chosen`: picked by a person, so the takes' own program changes give way. */
   sound: z.strictObject({
@@ -134,6 +136,9 @@ export const partSchema = z.strictObject({
   soloed: z.boolean(),
 });
 
+/** A named place of the music; it begins a section that lasts to the next one. */
+export const markerSchema = z.strictObject({ id: z.string(), tick, name: z.string().max(200) });
+
 export const sessionSchema = z.strictObject({
   ordle: z.literal('session'),
   version: z.literal(SESSION_VERSION),
@@ -146,6 +151,8 @@ export const sessionSchema = z.strictObject({
   meters: z.array(
     z.strictObject({ tick, numerator: z.int().min(1).max(255), denominator: z.int().min(1).max(1024) }),
   ),
+  /** Markers as a person left them, written in place of those of the files; without it those of the files hold. */
+  markers: z.array(markerSchema).max(10_000).optional(),
   takes: orderedSchema(takeReferenceSchema),
   conductor: z.strictObject({ take: z.string(), events: z.enum(['all', 'timed']) }).nullable(),
   parts: orderedSchema(partSchema),
@@ -161,6 +168,7 @@ export type Layer = z.infer<typeof layerSchema>;
 export type Piece = z.infer<typeof pieceSchema>;
 export type PartTake = z.infer<typeof partTakeSchema>;
 export type Split = z.infer<typeof splitSchema>;
+export type Marker = z.infer<typeof markerSchema>;
 export type Doubles = z.infer<typeof doublesSchema>;
 export type Seams = z.infer<typeof seamsSchema>;
 export type PlacedStep = z.infer<typeof placedStepSchema>;
