@@ -25,8 +25,9 @@ export function blocksOf(part: Part, end: number): Block[] {
 /** Whether blocks leave everything where it is: one after the other, once each, from the start up to `end`. */
 export function movesNothing(blocks: readonly LayoutBlock[], end: number): boolean {
   let at = 0;
-  for (const { from, to, at: place, times, stretch } of [...blocks].sort((a, b) => a.from - b.from)) {
-    if (Math.abs(from - at) > 1e-9 || place !== from || times !== 1 || stretch !== 1) return false;
+  for (const { from, to, at: place, times, stretch, muted } of [...blocks].sort((a, b) => a.from - b.from)) {
+    if (muted === true || Math.abs(from - at) > 1e-9 || place !== from || times !== 1 || stretch !== 1)
+      return false;
     at = to;
   }
   return at >= end - 1e-9;
@@ -99,6 +100,7 @@ export function joinBlocks(blocks: readonly Block[], ids: ReadonlySet<string>): 
       ids.has(block.id) &&
       block.times === 1 &&
       last.stretch === block.stretch &&
+      (last.muted ?? false) === (block.muted ?? false) &&
       Math.abs(last.to - block.from) < 1e-9 &&
       Math.abs(endOfBlock(last) - block.at) < 1e-9;
     if (goesOn) made[made.indexOf(last)] = { ...last, to: block.to, held: block.held };
@@ -120,6 +122,13 @@ export function trim(block: Block, edge: 'start' | 'end', place: number, least: 
 }
 
 export const moveBlock = (block: Block, by: number): Block => ({ ...block, at: Math.max(0, block.at + by) });
+
+/** A block that lays nothing for now, or does again. */
+export function muteBlock(block: Block, isMuted: boolean): Block {
+  const made: Block = { ...block, muted: true };
+  if (!isMuted) delete made.muted;
+  return made;
+}
 
 /** A block made to end at a place by playing slower or faster; repetitions stay as many. */
 export function stretchTo(block: Block, place: number): Block {

@@ -2,3 +2,6 @@
 export * from './blocks';
 export * from './independent';
 export * from './partsOfParts';
+export * from './groups';
+export * from './bringParts';
+export * from './scaledStep';

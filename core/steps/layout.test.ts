@@ -80,6 +80,33 @@ describe('layout', () => {
     expect([...laid(tune, [blocks[0]]).notes.id]).toEqual(ids.slice(0, 6));
   });
 
+  it('lays nothing of a muted stretch, and leaves the others their notes, identities and controllers', () => {
+    const events = eventsOf([
+      [0, 0xb0, 11, 90],
+      [5000, 0xb0, 11, 40],
+    ]);
+    const stretches = [
+      { from: 0, to: 4, at: 0 },
+      { from: 4, to: 8, at: 4 },
+      { from: 0, to: 4, at: 8 },
+    ];
+    const all = laid(tune, stretches, events);
+    for (const at of [0, 1, 2]) {
+      const heard = laid(
+        tune,
+        stretches.map((each, index) => (index === at ? { ...each, muted: true } : each)),
+        events,
+      );
+      const { from, end } = { from: at * 3840 - 120, end: (at + 1) * 3840 - 120 };
+      const others = Array.from(all.notes.id).filter(
+        (_, row) => all.notes.start[row] < from || all.notes.start[row] >= end,
+      );
+      expect(Array.from(heard.notes.id)).toEqual(others);
+    }
+    const last = laid(tune, [stretches[0], { ...stretches[1], muted: true }], events);
+    expect(linesOf(last.events)).toEqual([[0, 0xb0, 11, 90]]);
+  });
+
   it('takes programs, controllers and lyrics along, system exclusive once; writes the state at each seam', () => {
     const events = eventsOf([
       [0, 0xff, 3, 0, [65]],

@@ -23,6 +23,8 @@ const blockSchema = z
     times: whole(1, 10_000).default(1),
     stretch: numberSetting(0.01, 100, 1, { step: 0.001 }),
     held: z.enum(['ring', 'cut'], 'must be "ring" or "cut"').default('ring'),
+    /** Only there where it is true: the block keeps its place and lays nothing. */
+    muted: z.boolean().optional(),
   })
   .refine(({ from, to }) => from < to, { message: 'to must come after from', path: ['to'] });
 

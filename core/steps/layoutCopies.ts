@@ -5,6 +5,7 @@ import {
   joinEvents,
   mixIds,
   numberOfText,
+  pickRows,
   sortedByStart,
   type Material,
   type NoteTable,
@@ -24,6 +25,7 @@ interface Copy {
   end: number;
   stretch: number;
   held: LayoutBlock['held'];
+  isMuted: boolean;
   /** What a note is mixed with where it has been laid before. */
   through: number;
 }
@@ -42,7 +44,8 @@ export function applyLayout(
 ): Material {
   const copies = copiesOf(blocks, timeline);
   const notes = layNotes(material.notes, copies, timeline);
-  const events = layEvents(material.events, copies, channel);
+  const heard = copies.filter(({ isMuted }) => !isMuted);
+  const events = layEvents(material.events, heard, channel);
   const isSame = sameNotes(notes, material.notes) && sameEvents(events, material.events);
   return isSame ? material : { notes, events };
 }
@@ -56,8 +59,8 @@ function copiesOf(blocks: readonly LayoutBlock[], { ticksPerQuarter }: Timeline)
     return Array.from({ length: block.times }, (_, number): Copy => {
       const start = block.at * ticksPerQuarter + number * length;
       const through = numberOfText(`${block.id ?? index} ${number}`);
-      const { stretch, held } = block;
-      return { block: index, number, from, to, start, end: start + length, stretch, held, through };
+      const { stretch, held, muted: isMuted = false } = block;
+      return { block: index, number, from, to, start, end: start + length, stretch, held, isMuted, through };
     });
   });
 }
@@ -90,8 +93,13 @@ function layNotes(notes: NoteTable, copies: readonly Copy[], timeline: Timeline)
       laid.copies.push(copy);
     }
   }
-  const table = tableOf(notes, laid);
-  endAtNextStroke(table, laid);
+  const all = tableOf(notes, laid);
+  // Muted copies keep their identities for themselves, so that muting one leaves the others what they are.
+  const heard = copies.some(({ isMuted }) => isMuted)
+    ? laid.rows.map((_, at) => at).filter((at) => !laid.copies[at].isMuted)
+    : null;
+  const table = heard ? pickRows(all, heard) : all;
+  endAtNextStroke(table, heard ? { ...laid, copies: heard.map((at) => laid.copies[at]) } : laid);
   return sortedByStart(table, true);
 }
 
