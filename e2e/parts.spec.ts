@@ -32,7 +32,7 @@ async function at(page: Page, row: number, bar: number) {
   if (!box) throw new Error('no canvas');
   const { x, y } = await canvas.evaluate(
     (element, [part, tick]) =>
-      (element as unknown as { ordleParts: PartsHandle }).ordleParts.placeOf(part, tick),
+      (element as unknown as { ordleEditor: PartsHandle }).ordleEditor.placeOf(part, tick),
     [row - 1, (bar - 1) * BAR] as const,
   );
   return { x: box.x + x, y: box.y + y, top: box.y };

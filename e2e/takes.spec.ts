@@ -34,7 +34,7 @@ async function cell(page: Page, take: number, bar: number) {
   const box = await canvas.boundingBox();
   if (!box) throw new Error('no canvas');
   const { x, y } = await canvas.evaluate(
-    (element, at) => (element as unknown as { ordleTakes: TakesHandle }).ordleTakes.placeOfCell(at),
+    (element, at) => (element as unknown as { ordleEditor: TakesHandle }).ordleEditor.placeOfCell(at),
     { row: take - 1, bar: bar - 1 },
   );
   return { x: box.x + x, y: box.y + y };

@@ -22,6 +22,7 @@ import {
   layoutOf,
   listOf,
   layClips,
+  markersOf,
   noteStory,
   partFacts,
   partNamed,
@@ -167,6 +168,11 @@ const engine: Engine = {
   async assembledView({ grid, ...request }) {
     const { part, session } = partOf(request);
     return assembledView(part, session, grid, { evaluator, summon });
+  },
+
+  async markers({ session }) {
+    await summon(listOf(session.parts), session);
+    return markersOf(session, takeOf);
   },
 
   async partRows({ session }) {

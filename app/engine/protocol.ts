@@ -9,6 +9,7 @@ import type {
   ExportCheck,
   ExportOptions,
   LaneClip,
+  Marker,
   LatenessStrip,
   LanePoints,
   MoveReading,
@@ -248,6 +249,8 @@ export interface DocumentQuestions {
   /** The takes of a part one by one, and what its layers come to, read against a grid. */
   takeRows(request: PartQuestion & { grid: NoteValue }): Promise<TakeRow[]>;
   assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
+  /** The markers of the session: as they were left, else as its files have them. */
+  markers(request: { session: Session }): Promise<Marker[]>;
   /** Every part along the bars as it is cleaned. */
   partRows(request: { session: Session }): Promise<PartRow[]>;
   /** Blocks of a part made independent of what is cleaned before its layout; null where no other block would be left. */

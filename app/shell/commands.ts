@@ -7,6 +7,13 @@ const SHELL_COMMANDS = [
     ['redo', 'Redo', 'Mod+Shift+Z', 'Mod+Y'],
     ['history', 'Open the history', 'H'],
   ]),
+  ...commandGroup('session', 'Sections', [
+    ['marker-new', 'New marker at the play line', 'Alt+M'],
+    ['section-next', 'To the next section', 'PageDown'],
+    ['section-previous', 'To the section before', 'PageUp'],
+    ['section-loop', 'Loop the section at the play line', 'Shift+L'],
+    ['section-select', 'Select what is in the section at the play line', 'Shift+A'],
+  ]),
   ...commandGroup('everywhere', 'Places', [
     ['go-shelf', 'To the shelf'],
     ['go-bench', 'To the bench'],

@@ -39,7 +39,7 @@ export async function takes(page: Page): Promise<BenchRow[]> {
   const times: number[] = [];
   for (let turn = 0; turn < 24; turn++) {
     const place = await canvas.evaluate(
-      (element, cell) => (element as unknown as { ordleTakes: TakesHandle }).ordleTakes.placeOfCell(cell),
+      (element, cell) => (element as unknown as { ordleEditor: TakesHandle }).ordleEditor.placeOfCell(cell),
       { row: turn % 4, bar: turn % 6 },
     );
     await page.evaluate(() => {
@@ -68,7 +68,7 @@ export async function takes(page: Page): Promise<BenchRow[]> {
   }
   const paintTimes = () =>
     canvas.evaluate((element) =>
-      (element as unknown as { ordleTakes: TakesHandle }).ordleTakes.paintTimes().slice(),
+      (element as unknown as { ordleEditor: TakesHandle }).ordleEditor.paintTimes().slice(),
     );
   const before = (await paintTimes()).length;
   await page.mouse.move(box.x + 300, box.y + 200);

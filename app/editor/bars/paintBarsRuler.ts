@@ -1,19 +1,11 @@
-import type { Colours } from '../colours';
-import { RULER, barAtX, xOfTick, type TimeWindow } from './takesGeometry';
+import { paintTab } from '../paintTab';
+import { RULER, barAtX, xOfTick } from './barsGeometry';
+import { tabsOnBars, wordsOnBars } from './barsRuler';
+import type { BarsContent, BarsLook } from './barsScene';
 
-/** What a ruler of bars shows. */
-export interface RulerScene {
-  layout: { width: number };
-  window: TimeWindow;
-  colours: Colours;
-  /** The starts of the bars in ticks, and the end of the last. */
-  lines: Float64Array;
-  loop: { on: boolean; from: number; to: number };
-}
-
-/** Bar numbers and the loop. */
-export function paintBarsRuler(context: CanvasRenderingContext2D, scene: RulerScene) {
-  const { layout, window, colours, lines, loop } = scene;
+/** Bar numbers, the loop, and the markers. */
+export function paintBarsRuler(context: CanvasRenderingContext2D, scene: BarsContent & BarsLook) {
+  const { layout, window, colours, lines, loop, markers } = scene;
   context.fillStyle = colours.sheet;
   context.fillRect(0, 0, layout.width, RULER);
   if (loop.on && loop.to > loop.from) {
@@ -24,6 +16,7 @@ export function paintBarsRuler(context: CanvasRenderingContext2D, scene: RulerSc
     context.fillRect(left, 0, right - left, 3);
     for (const edge of [left, right - 2]) context.fillRect(edge, 0, 2, RULER - 4);
   }
+  const tabs = tabsOnBars(markers, window, lines);
   const [first, last] = [barAtX(0, window, lines), barAtX(layout.width, window, lines) + 1];
   context.textBaseline = 'middle';
   context.textAlign = 'left';
@@ -36,9 +29,14 @@ export function paintBarsRuler(context: CanvasRenderingContext2D, scene: RulerSc
     context.font = `600 12px ${colours.font}`;
     context.fillStyle = colours.ink;
     const words = String(bar + 1);
+    const right = x + 12 + context.measureText(words).width;
+    if (tabs.some((tab) => tab.left < right - 4 && tab.right > x)) continue;
     context.fillText(words, x + 4, 11);
-    free = x + 12 + context.measureText(words).width;
+    free = right;
   }
+  for (const tab of tabs)
+    if (tab.right > 0 && tab.left < layout.width)
+      paintTab(context, tab, wordsOnBars(tab.marker, lines), { top: 2, bottom: RULER - 3, colours });
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, RULER - 1, layout.width, 1);
 }

@@ -1,7 +1,7 @@
 import { firstAtOrAfter } from '@ordle/core';
 import { rgbOf } from '../colours';
-import type { SeenNotes } from './takesScene';
-import type { TimeWindow } from './takesGeometry';
+import type { SeenNotes } from './barsScene';
+import type { TimeWindow } from './barsGeometry';
 
 let canvas: HTMLCanvasElement | null = null;
 let image: ImageData | null = null;

@@ -1,7 +1,7 @@
-import { paintStrips, type NoteStrip } from '../takes/paintStrips';
-import { barAtX, xOfTick } from '../takes/takesGeometry';
+import { paintStrips, type NoteStrip } from '../bars/paintStrips';
+import { barAtX, xOfTick } from '../bars/barsGeometry';
 import { GAP, RULER, draggedBlock, heightOfRows, topOfPart } from './partsGeometry';
-import type { SeenNotes } from '../takes/takesScene';
+import type { SeenNotes } from '../bars/barsScene';
 import { keyOfBlock, type PartsScene, type SeenBlock } from './partsScene';
 
 /** Blocks narrower than this bear no words. */
@@ -67,6 +67,7 @@ function paintSheet(
   const width = Math.max(2, right - left);
   context.fillStyle = colours.sheet;
   context.fillRect(left, top, width, height);
+  if (block.isMuted) paintHatch(context, { left, top, width, height }, colours.rule);
   const isSelected = selected.has(keyOfBlock({ part, block: block.id }));
   context.strokeStyle = isSelected ? colours.ink : ink;
   context.lineWidth = isSelected ? 3 : 1.5;
@@ -95,6 +96,27 @@ function paintSheet(
   context.textAlign = 'left';
   context.fillStyle = colours.ink2;
   context.fillText(block.words, Math.max(left, 0) + 5, top + 9);
+  context.restore();
+}
+
+/** Slanted lines over what is not heard. */
+function paintHatch(
+  context: CanvasRenderingContext2D,
+  { left, top, width, height }: { left: number; top: number; width: number; height: number },
+  colour: string,
+) {
+  context.save();
+  context.beginPath();
+  context.rect(left, top, width, height);
+  context.clip();
+  context.strokeStyle = colour;
+  context.lineWidth = 1;
+  context.beginPath();
+  for (let x = left - height; x < left + width; x += 7) {
+    context.moveTo(x, top + height);
+    context.lineTo(x + height, top);
+  }
+  context.stroke();
   context.restore();
 }
 

@@ -1,40 +1,35 @@
-import { RULER, xOfTick } from '../takes/takesGeometry';
-import type { BlocksDrag, PartsLayout, PartsWindow, SeenBlock, SeenPart } from './partsScene';
+import {
+  RULER,
+  heldBarsWindow,
+  rowHeight,
+  rowIndexAt,
+  rowTop,
+  xOfTick,
+  type BarsLayout,
+  type BarsWindow,
+  type RowsShape,
+  type TimeWindow,
+} from '../bars/barsGeometry';
+import type { BlocksDrag, SeenBlock, SeenPart } from './partsScene';
 
 export { RULER };
 /** Between two rows. */
 export const GAP = 6;
-const LEAST_ROW = 30;
-const MOST_ROW = 72;
-const CLOSEST = 0.2;
+/** Some room stays after the end, to move blocks into. */
+export const PARTS_SHAPE: RowsShape = { least: 30, most: 72, gap: GAP, below: 0, spare: 0.1 };
 
-/** Height of a row with the gap under it: as high as the room allows, within reason. */
-export function heightOfRows({ height, rows }: PartsLayout): number {
-  return Math.min(MOST_ROW, Math.max(LEAST_ROW, Math.floor((height - RULER) / Math.max(1, rows))));
-}
-
-export const topOfPart = (row: number, window: PartsWindow, layout: PartsLayout): number =>
-  RULER + GAP / 2 + row * heightOfRows(layout) - window.top;
+export const heightOfRows = (layout: BarsLayout): number => rowHeight(layout, PARTS_SHAPE);
+export const topOfPart = (row: number, window: BarsWindow, layout: BarsLayout): number =>
+  rowTop(row, window, layout, PARTS_SHAPE);
 
 /** The row at a height of the canvas; -1 below the last. */
-export function partAt(y: number, window: PartsWindow, layout: PartsLayout): number {
-  const row = Math.floor((y - RULER + window.top) / heightOfRows(layout));
+export function partAt(y: number, window: BarsWindow, layout: BarsLayout): number {
+  const row = rowIndexAt(y, window, layout, PARTS_SHAPE);
   return row >= 0 && row < layout.rows ? row : -1;
 }
 
-/** The window held to the time and rows there are; some room stays after the end, to move blocks into. */
-export function heldPartsWindow(window: PartsWindow, layout: PartsLayout, end: number): PartsWindow {
-  const farthest = Math.max(CLOSEST, (end * 1.1) / Math.max(1, layout.width));
-  const ticksPerPixel = Math.min(farthest, Math.max(CLOSEST, window.ticksPerPixel));
-  const lead = 4 * ticksPerPixel;
-  const last = Math.max(-lead, end * 1.1 - layout.width * ticksPerPixel);
-  const most = Math.max(0, layout.rows * heightOfRows(layout) - (layout.height - RULER));
-  return {
-    ticksPerPixel,
-    tick: Math.min(last, Math.max(-lead, window.tick)),
-    top: Math.min(most, Math.max(0, window.top)),
-  };
-}
+export const heldPartsWindow = (window: BarsWindow, layout: BarsLayout, end: number): BarsWindow =>
+  heldBarsWindow(window, layout, end, PARTS_SHAPE);
 
 /** Where a block lies while it is dragged. */
 export function draggedBlock(block: SeenBlock, drag: BlocksDrag): SeenBlock {
@@ -54,7 +49,7 @@ const EDGE = 7;
 export function blockAt(
   part: SeenPart,
   x: number,
-  window: PartsWindow,
+  window: TimeWindow,
 ): { block: SeenBlock; edge: 'start' | 'end' | null } | null {
   const block = part.blocks.findLast(({ start, end }) => {
     const [left, right] = [xOfTick(start, window), xOfTick(end, window)];

@@ -1,5 +1,4 @@
-import type { Colours } from '../colours';
-import type { SeenNotes } from '../takes/takesScene';
+import type { BarsContent, BarsLook, SeenNotes } from '../bars/barsScene';
 
 /** A block as it is shown: places in ticks. */
 export interface SeenBlock {
@@ -10,12 +9,17 @@ export interface SeenBlock {
   end: number;
   /** Others are of the same source, and this is not the first of them. */
   isLinked: boolean;
+  /** It lays nothing for now. */
+  isMuted: boolean;
   /** What is written in it: how often, how much slower. */
   words: string;
 }
 
+/** A row: a part, or the heading of a group with the notes of its parts. */
 export interface SeenPart {
   id: string;
+  isGroup: boolean;
+  isFolded: boolean;
   ink: number;
   notes: SeenNotes;
   blocks: readonly SeenBlock[];
@@ -31,15 +35,12 @@ export interface BlockPlace {
 
 export const keyOfBlock = ({ part, block }: BlockPlace): string => `${part} ${block}`;
 
-export interface PartsContent {
+export interface PartsContent extends BarsContent {
   parts: readonly SeenPart[];
-  /** The starts of the bars in ticks, and the end of the last. */
-  lines: Float64Array;
   /** Keys of the selected blocks. */
   selected: ReadonlySet<string>;
   /** The active part. */
   active: string | null;
-  loop: { on: boolean; from: number; to: number };
   /** Ticks a drag is held to; 0 for free. */
   snap: number;
 }
@@ -51,25 +52,8 @@ export interface BlocksDrag {
   by: number;
 }
 
-export interface PartsWindow {
-  tick: number;
-  ticksPerPixel: number;
-  top: number;
-}
-
-export interface PartsLayout {
-  width: number;
-  height: number;
-  rows: number;
-}
-
-export interface PartsScene extends PartsContent {
-  layout: PartsLayout;
-  window: PartsWindow;
-  colours: Colours;
-  pixelRatio: number;
+export interface PartsScene extends PartsContent, BarsLook {
   drag: BlocksDrag | null;
   /** The box that selects, on the canvas. */
   marquee: { left: number; top: number; right: number; bottom: number } | null;
-  isFocused: boolean;
 }

@@ -53,6 +53,8 @@ export interface EditorEvents {
   onAbandonWhere(gesture: string): void;
   /** The amount of some bars of the transpose current step was dragged. */
   onSection(bars: [number, number], semitones: number, gesture: string): void;
+  /** The section that a marker begins is meant. */
+  onNamedSection(marker: string): void;
   /** A where was dragged while no step is the current one. */
   onWhereRefused(): void;
   /** The span of a step was clicked. */

@@ -1,6 +1,8 @@
 import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, rowHeightOf, tickAt, xOf, yOf } from './geometry';
+import { paintTab } from '../paintTab';
+import { tabsOverRoll, wordsOverRoll } from './markerTabs';
 import { paintHeat } from './paintMarks';
 import { paintPitchSpan } from './paintSpans';
 import { secondLabels } from './secondLabels';
@@ -26,14 +28,29 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
     for (const edge of [x, right - 2]) context.fillRect(edge, top, 2, layout.ruler - 6);
   }
   context.textBaseline = 'middle';
-  if (scene.time === 'seconds') {
-    paintSeconds(context, scene);
-    paintHeat(context, scene);
-    context.restore();
-    context.fillStyle = colours.ruleStrong;
-    context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
-    return;
-  }
+  if (scene.time === 'seconds') paintSeconds(context, scene);
+  else paintBars(context, scene);
+  paintMarkers(context, scene);
+  paintHeat(context, scene);
+  context.restore();
+  context.fillStyle = colours.ruleStrong;
+  context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
+}
+
+/** The names of sections, each on the line it begins at. */
+function paintMarkers(context: CanvasRenderingContext2D, scene: Scene) {
+  const { layout, window, colours, markers, timeline, time } = scene;
+  const meter = time === 'seconds' ? null : timeline.meter;
+  const [top, bottom] = [layout.overview + 1, layout.overview + layout.ruler - 7];
+  for (const tab of tabsOverRoll(markers, window, layout, meter))
+    if (tab.right > layout.gutter && tab.left < layout.width)
+      paintTab(context, tab, wordsOverRoll(tab.marker, meter), { top, bottom, colours });
+}
+
+/** Bar numbers, and beats where there is room. */
+function paintBars(context: CanvasRenderingContext2D, scene: Scene) {
+  const { layout, window, colours } = scene;
+  const top = layout.overview;
   let lastLabel = -Infinity;
   const from = tickAt(layout.gutter, window, layout);
   forEachBar(scene, from, tickAt(layout.width, window, layout), (start, number, beatTicks, end) => {
@@ -58,10 +75,6 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
       context.fillText(`${number}.${beat + 1}`, beatX + 3, top + 10);
     }
   });
-  paintHeat(context, scene);
-  context.restore();
-  context.fillStyle = colours.ruleStrong;
-  context.fillRect(0, top + layout.ruler - 1, layout.width, 1);
 }
 
 /** Marks at round seconds, as close as they can be read. */

@@ -106,6 +106,7 @@ const scene = (more: Partial<Scene> = {}): Scene => ({
   litStep: null,
   lit: null,
   loop: { on: false, from: 0, to: 0 },
+  markers: [],
   ink: 2,
   drums: false,
   middleC: 4,
@@ -273,6 +274,17 @@ describe('painting around the roll', () => {
     expect(bars.slice(0, 5)).toEqual(['1', '1.2', '1.3', '1.4', '2']);
     const seconds = painted(paintRuler, { time: 'seconds' }).texts.map(({ text }) => text);
     expect(seconds[0]).toBe('0:00.0');
+  });
+
+  it('names sections where they begin, with the bar where one begins there', () => {
+    const markers = [
+      { id: 'a', tick: 0, name: 'Quay' },
+      { id: 'b', tick: 2000, name: 'Open water' },
+    ];
+    const over = (more: Partial<Scene>) =>
+      painted(paintRuler, { markers, ...more }).texts.map(({ text }) => text);
+    expect(over({})).toEqual(expect.arrayContaining(['1 Quay', 'Open water']));
+    expect(over({ time: 'seconds' })).toContain('Quay');
   });
 
   it('draws a bar for what each step touches, the current one in full ink, none over another', () => {

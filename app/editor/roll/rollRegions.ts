@@ -17,6 +17,8 @@ import {
   beginRulerGesture,
   type RulerGestureTarget,
 } from './rulerGestures';
+import { tabAt, type SeenMarker } from '../markers';
+import { tabsOverRoll } from './markerTabs';
 import type { Scene } from './scene';
 import { beginStretchGesture, isOnGrip } from './stretchGesture';
 import {
@@ -31,6 +33,9 @@ import { placeSpans, spanAt } from './whereSpans';
 export interface RollTarget
   extends NoteGestureTarget, WhereGestureTarget, HarmonyGestureTarget, RulerGestureTarget {
   velocitiesHeight(height: number): void;
+  markers(): readonly SeenMarker[];
+  /** The section that a marker begins is meant. */
+  namedSection(marker: string): void;
   /** The pointer rests at a place of the roll; null when it rests elsewhere. */
   hover(place: { x: number; y: number } | null): void;
   hoverSpan(stepId: string | null, x: number): void;
@@ -109,6 +114,11 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     paint: paintRuler,
     paintAbove: paintDragged,
     begin: (x, y, event) => (event.altKey ? beginSpanGesture(target, x, y) : beginRulerGesture(target, x)),
+    doubleClick(x) {
+      const { markers, meter, window, layout } = target;
+      const tab = tabAt(tabsOverRoll(markers(), window(), layout(), meter()), x);
+      if (tab) target.namedSection(tab.marker.id);
+    },
   };
 
   const spans: Region<Scene> = {

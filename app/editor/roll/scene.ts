@@ -2,6 +2,7 @@ import type { NoteValue, Section, Timeline } from '@ordle/core';
 import type { PartView } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from '../colours';
+import type { SeenMarker } from '../markers';
 import type { Layout } from './geometry';
 import type { Preview } from './preview';
 import type { SelectionSpan } from './stretchGesture';
@@ -33,6 +34,7 @@ export interface Scene {
   litStep: string | null;
   lit: Uint8Array | null;
   loop: { on: boolean; from: number; to: number };
+  markers: readonly SeenMarker[];
   ink: number;
   drums: boolean;
   middleC: 3 | 4;

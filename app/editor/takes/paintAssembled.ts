@@ -1,4 +1,4 @@
-import { paintStrips } from './paintStrips';
+import { paintStrips } from '../bars/paintStrips';
 import { barsInSight } from './paintTakes';
 import { NAMES, rowsBottom, xOfTick } from './takesGeometry';
 import type { SeenTake, TakesScene } from './takesScene';

@@ -1,5 +1,5 @@
 import { TROUBLE_MS } from '@ordle/core';
-import { paintStrips, type NoteStrip } from './paintStrips';
+import { paintStrips, type NoteStrip } from '../bars/paintStrips';
 import {
   GAP,
   RULER,

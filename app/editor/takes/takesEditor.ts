@@ -1,43 +1,26 @@
-import { createSurface, type Gesture, type Region } from '@/surface';
-import { readColours, type Colours } from '../colours';
-import { watchColours } from '../watchColours';
-import { beginBarsRuler, zoomedAt } from './barsRuler';
-import { paintBarsRuler } from './paintBarsRuler';
+import type { Gesture, Region } from '@/surface';
+import { createBarsEditor, type BarsElements, type BarsEvents } from '../bars/barsEditor';
 import { paintAssembled } from './paintAssembled';
 import { paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
 import {
   RULER,
+  TAKES_SHAPE,
   barAtX,
   heightOfCells,
-  heldWindow,
-  isSameTakesWindow,
-  pitchOfRows,
   rowAt,
   rowsBottom,
   tickOfX,
   topOfRow,
   xOfTick,
-  type TakesLayout,
-  type TakesWindow,
 } from './takesGeometry';
 import type { Cell, TakesContent, TakesScene } from './takesScene';
 
-export interface TakesElements {
-  canvas: HTMLCanvasElement;
-  overlay: HTMLCanvasElement;
-  playLine: HTMLElement;
-}
-
 /** What a person does on the canvas. Bars count from 0. */
-export interface TakesEvents {
+export interface TakesEvents extends BarsEvents {
   /** Chooses a take for some bars; `layers` adds it to what sounds there, or takes it away. */
   onChoose(row: number, from: number, to: number, layers: boolean): void;
   onFocus(cell: Cell): void;
   onSeam(index: number): void;
-  onLocate(tick: number): void;
-  onLoop(from: number, to: number): void;
-  /** The rows were scrolled, or have another height. */
-  onRows(window: { top: number; height: number }): void;
 }
 
 /** Pixels before a press counts as a drag, and around a ring that take hold of it. */
@@ -47,60 +30,22 @@ const REACH = 9;
 const FIRST_BARS = 8;
 
 /** The takes of a part on a surface: rows are takes, columns bars. */
-export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, events: TakesEvents) {
-  let content: TakesContent | null = null;
-  let layout: TakesLayout = { width: 1, height: 1, rows: 0 };
-  let window: TakesWindow = { tick: 0, ticksPerPixel: 20, top: 0 };
-  let isFresh = true;
-  let colours: Colours = readColours();
+export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
+  const { canvas } = elements;
   let dragged: TakesScene['dragged'] = null;
   let hovered: Cell | null = null;
   let pitches: [number, number] = [48, 72];
-  let isFocused = document.activeElement === canvas;
-  let playTick = 0;
-
-  const end = () => content?.lines.at(-1) ?? 1;
-
-  function scene(): TakesScene | null {
-    if (!content) return null;
-    const pixelRatio = globalThis.devicePixelRatio || 1;
-    return { ...content, layout, window, colours, pixelRatio, dragged, hovered, pitches, isFocused };
-  }
-
-  function placePlayLine() {
-    const x = xOfTick(playTick, window);
-    playLine.style.visibility = x < 0 || x > layout.width ? 'hidden' : 'visible';
-    playLine.style.transform = `translateX(${x}px)`;
-  }
-
-  function moveTo(next: TakesWindow) {
-    const held = heldWindow(next, layout, end());
-    if (isSameTakesWindow(held, window)) return;
-    window = held;
-    surface.invalidate();
-    events.onRows({ top: window.top, height: pitchOfRows(layout) });
-  }
-
-  function layOut() {
-    layout = { ...layout, rows: content?.takes.length ?? 0 };
-    if (isFresh && content && content.takes.length > 0 && layout.width > 1) {
-      const last = content.lines[Math.min(FIRST_BARS, content.lines.length - 1)];
-      window = { tick: 0, ticksPerPixel: last / layout.width, top: 0 };
-      isFresh = false;
-    }
-    window = heldWindow(window, layout, end());
-    events.onRows({ top: window.top, height: pitchOfRows(layout) });
-  }
 
   function seamUnder(x: number, y: number): number {
-    if (!content) return -1;
-    return content.seams.findIndex((seam) => {
-      const place = placeOfSeam({ window, layout }, seam);
-      return Math.hypot(x - place.x, y - place.y) <= REACH;
+    const place = { window: bars.window(), layout: bars.layout() };
+    return (bars.content()?.seams ?? []).findIndex((seam) => {
+      const ring = placeOfSeam(place, seam);
+      return Math.hypot(x - ring.x, y - ring.y) <= REACH;
     });
   }
 
   function beginInRows(x: number, y: number, event: PointerEvent): Gesture | null {
+    const content = bars.content();
     if (!content || content.takes.length === 0) return null;
     canvas.focus({ preventScroll: true });
     const seam = seamUnder(x, y);
@@ -109,127 +54,97 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
       return null;
     }
     const { lines } = content;
-    const row = rowAt(y, window, layout);
-    const first = barAtX(x, window, lines);
+    const row = rowAt(y, bars.window(), bars.layout());
+    const first = barAtX(x, bars.window(), lines);
     const layers = event.altKey || event.ctrlKey || event.metaKey;
     dragged = { row, from: first, to: first };
-    surface.invalidateAbove();
+    bars.invalidateAbove();
     return {
       scrolls: true,
       move(toX) {
         if (!dragged || (Math.abs(toX - x) < DRAG && dragged.from === dragged.to)) return;
-        const bar = barAtX(toX, window, lines);
+        const bar = barAtX(toX, bars.window(), lines);
         dragged = { row, from: Math.min(first, bar), to: Math.max(first, bar) };
-        surface.invalidateAbove();
+        bars.invalidateAbove();
       },
       end() {
         const made = dragged;
         dragged = null;
-        surface.invalidateAbove();
+        bars.invalidateAbove();
         if (!made) return;
         events.onFocus({ row, bar: made.from });
         events.onChoose(row, made.from, made.to, layers);
       },
       abandon() {
         dragged = null;
-        surface.invalidateAbove();
+        bars.invalidateAbove();
       },
     };
   }
 
-  const rulerTarget = {
-    window: () => window,
-    lines: () => content?.lines ?? Float64Array.of(0, 1),
-    onLocate: events.onLocate,
-    onLoop: events.onLoop,
-  };
-
   const regions: Region<TakesScene>[] = [
     {
-      box: () => ({ left: 0, top: RULER, right: layout.width, bottom: rowsBottom(layout) }),
+      box: () => ({ left: 0, top: RULER, right: bars.layout().width, bottom: rowsBottom(bars.layout()) }),
       paint: paintRows,
       paintAbove: paintTakesAbove,
       cursor: (x, y) => (seamUnder(x, y) >= 0 ? 'pointer' : 'cell'),
       hover(x, y) {
+        const content = bars.content();
         if (!content || content.takes.length === 0) return;
-        const cell = { row: rowAt(y, window, layout), bar: barAtX(x, window, content.lines) };
+        const cell = {
+          row: rowAt(y, bars.window(), bars.layout()),
+          bar: barAtX(x, bars.window(), content.lines),
+        };
         if (hovered?.row === cell.row && hovered.bar === cell.bar) return;
         hovered = cell;
-        surface.invalidateAbove();
+        bars.invalidateAbove();
       },
       leave() {
         hovered = null;
-        surface.invalidateAbove();
+        bars.invalidateAbove();
       },
       begin: beginInRows,
     },
     {
-      box: () => ({ left: 0, top: rowsBottom(layout), right: layout.width, bottom: layout.height }),
+      box: () => ({
+        left: 0,
+        top: rowsBottom(bars.layout()),
+        right: bars.layout().width,
+        bottom: bars.layout().height,
+      }),
       paint: paintAssembled,
       cursor: () => 'pointer',
       begin(x) {
-        events.onLocate(Math.max(0, tickOfX(x, window)));
+        events.onLocate(Math.max(0, tickOfX(x, bars.window())));
         return null;
       },
     },
-    {
-      box: () => ({ left: 0, top: 0, right: layout.width, bottom: RULER }),
-      paint: paintBarsRuler,
-      begin: (x) => beginBarsRuler(rulerTarget, x),
-    },
   ];
 
-  const surface = createSurface<TakesScene>({
-    canvas,
-    overlay,
+  const bars = createBarsEditor<TakesContent, TakesScene>(elements, events, {
+    shape: TAKES_SHAPE,
+    rowsOf: ({ takes }) => ({ rows: takes.length, headings: [] }),
+    firstLook: ({ takes, lines }) => (takes.length > 0 ? lines[Math.min(FIRST_BARS, lines.length - 1)] : 0),
+    sceneOf: (content, look) => ({ ...content, ...look, dragged, hovered, pitches }),
     regions,
-    scene,
-    onSize(width, height) {
-      layout = { ...layout, width, height };
-      layOut();
-    },
-    navigation: {
-      pan: (right, down) =>
-        moveTo({ ...window, tick: window.tick + right * window.ticksPerPixel, top: window.top + down }),
-      zoomTime: (x, factor) => moveTo(zoomedAt(window, x, factor)),
-      zoomRows: () => undefined,
-    },
-    onPainted: placePlayLine,
   });
-  const stopColours = watchColours((next) => {
-    colours = next;
-    surface.invalidate();
-  });
-  const onFocusChange = () => {
-    isFocused = document.activeElement === canvas;
-    surface.invalidateAbove();
-  };
-  canvas.addEventListener('focus', onFocusChange);
-  canvas.addEventListener('blur', onFocusChange);
 
   return {
+    ...bars.face,
     setContent(next: TakesContent) {
-      const others = next.takes !== content?.takes;
-      content = next;
-      if (others) {
-        pitches = pitchesOf(next);
-        layOut();
-      }
-      surface.invalidate();
-    },
-    /** Another part: its first look is a new one. */
-    begin: () => void (isFresh = true),
-    setPlayTick(tick: number) {
-      playTick = tick;
-      placePlayLine();
+      const isOther = next.takes !== bars.content()?.takes;
+      if (isOther) pitches = pitchesOf(next);
+      bars.setContent(next, isOther);
     },
     /** Brings a cell into sight. */
     reveal({ row, bar }: Cell) {
+      const content = bars.content();
       if (!content) return;
+      const [window, layout] = [bars.window(), bars.layout()];
       const [left, right] = [xOfTick(content.lines[bar], window), xOfTick(content.lines[bar + 1], window)];
       const top = topOfRow(row, window, layout);
       const height = heightOfCells(layout);
-      moveTo({
+      bars.moveTo({
         ...window,
         tick:
           left < 0
@@ -245,22 +160,16 @@ export function createTakesEditor({ canvas, overlay, playLine }: TakesElements, 
               : window.top,
       });
     },
-    fit: () => moveTo({ ...window, tick: 0, ticksPerPixel: Infinity }),
-    zoom: (factor: number) => moveTo(zoomedAt(window, layout.width / 2, factor)),
-    scrollRows: (down: number) => moveTo({ ...window, top: window.top + down }),
-    focus: () => canvas.focus({ preventScroll: true }),
-    paintTimes: surface.paintTimes,
     /** The middle of a cell, and a seam's ring, on the canvas. */
-    placeOfCell: ({ row, bar }: Cell) => ({
-      x: (xOfTick(content?.lines[bar] ?? 0, window) + xOfTick(content?.lines[bar + 1] ?? 0, window)) / 2,
-      y: topOfRow(row, window, layout) + heightOfCells(layout) / 2,
-    }),
-    placeOfSeam: (index: number) => content && placeOfSeam({ window, layout }, content.seams[index]),
-    destroy() {
-      surface.destroy();
-      stopColours();
-      canvas.removeEventListener('focus', onFocusChange);
-      canvas.removeEventListener('blur', onFocusChange);
+    placeOfCell({ row, bar }: Cell) {
+      const lines = bars.content()?.lines;
+      const x = (at: number) => xOfTick(lines?.[at] ?? 0, bars.window());
+      const top = topOfRow(row, bars.window(), bars.layout());
+      return { x: (x(bar) + x(bar + 1)) / 2, y: top + heightOfCells(bars.layout()) / 2 };
+    },
+    placeOfSeam(index: number) {
+      const content = bars.content();
+      return content && placeOfSeam({ window: bars.window(), layout: bars.layout() }, content.seams[index]);
     },
   };
 }

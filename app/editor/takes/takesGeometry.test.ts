@@ -1,16 +1,15 @@
 import fc from 'fast-check';
-import { blockAt, draggedBlock, heldPartsWindow } from '../parts/partsGeometry';
+import { HEADING } from '../bars/barsGeometry';
 import {
-  barAtX,
-  heightOfCells,
-  heldWindow,
-  pitchOfRows,
-  rowAt,
-  topOfRow,
-  xOfTick,
-  type TakesLayout,
-  type TakesWindow,
-} from './takesGeometry';
+  blockAt,
+  draggedBlock,
+  heightOfRows,
+  heldPartsWindow,
+  partAt,
+  topOfPart,
+} from '../parts/partsGeometry';
+import { barAtX, heightOfCells, heldWindow, pitchOfRows, rowAt, topOfRow, xOfTick } from './takesGeometry';
+import type { BarsLayout, BarsWindow } from '../bars/barsGeometry';
 
 const BAR = 1920;
 const lines = Float64Array.from({ length: 25 }, (_, bar) => bar * BAR);
@@ -18,6 +17,7 @@ const anyLayout = fc.record({
   width: fc.integer({ min: 200, max: 2000 }),
   height: fc.integer({ min: 300, max: 1200 }),
   rows: fc.integer({ min: 1, max: 20 }),
+  headings: fc.constant([]),
 });
 const anyWindow = fc.record({
   tick: fc.integer({ min: -10_000, max: 60_000 }),
@@ -28,7 +28,7 @@ const anyWindow = fc.record({
 describe('the window over the takes', () => {
   it('stays within the bars and rows there are, and is held where it is held already', () => {
     fc.assert(
-      fc.property(anyWindow, anyLayout, (window: TakesWindow, layout: TakesLayout) => {
+      fc.property(anyWindow, anyLayout, (window: BarsWindow, layout: BarsLayout) => {
         const held = heldWindow(window, layout, 24 * BAR);
         expect(xOfTick(0, held)).toBeLessThanOrEqual(5);
         expect(held.top).toBeGreaterThanOrEqual(0);
@@ -62,11 +62,31 @@ describe('the window over the takes', () => {
   });
 });
 
+describe('rows with headings', () => {
+  it('are found where they stand', () => {
+    const anyHeadings = fc.uniqueArray(fc.nat(9), { maxLength: 4 }).map((list) => list.sort((a, b) => a - b));
+    fc.assert(
+      fc.property(anyHeadings, fc.nat(9), fc.nat(400), (headings, row, top) => {
+        const layout = { width: 800, height: 500, rows: 10, headings };
+        const window = { tick: 0, ticksPerPixel: 20, top };
+        const y = topOfPart(row, window, layout) + 4;
+        expect(partAt(y, window, layout)).toBe(row);
+        if (row > 0)
+          expect(topOfPart(row, window, layout) - topOfPart(row - 1, window, layout)).toBe(
+            headings.includes(row - 1) ? HEADING : heightOfRows(layout),
+          );
+      }),
+    );
+  });
+});
+
 describe('blocks', () => {
-  const block = { id: 'a', start: 0, once: BAR, end: 2 * BAR, isLinked: false, words: '' };
+  const block = { id: 'a', start: 0, once: BAR, end: 2 * BAR, isLinked: false, isMuted: false, words: '' };
   const window = { tick: 0, ticksPerPixel: 20, top: 0 };
   const part = {
     id: 'p',
+    isGroup: false,
+    isFolded: false,
     ink: 0,
     notes: { start: new Float64Array(0), end: new Float64Array(0), pitch: new Uint8Array(0) },
     blocks: [block],
@@ -91,8 +111,11 @@ describe('blocks', () => {
     // The end is that of the last repetition: each of two gives half.
     expect(after('end', -BAR)).toEqual([0, BAR / 2, BAR]);
     expect(
-      heldPartsWindow({ tick: -1e6, ticksPerPixel: 1e9, top: -5 }, { width: 800, height: 600, rows: 2 }, 1e5)
-        .top,
+      heldPartsWindow(
+        { tick: -1e6, ticksPerPixel: 1e9, top: -5 },
+        { width: 800, height: 600, rows: 2, headings: [] },
+        1e5,
+      ).top,
     ).toBe(0);
   });
 });

@@ -1,12 +1,4 @@
-import type { Colours } from '../colours';
-import type { TakesLayout, TakesWindow } from './takesGeometry';
-
-/** Notes where they lie in the session, in ticks. */
-export interface SeenNotes {
-  start: Float64Array;
-  end: Float64Array;
-  pitch: Uint8Array;
-}
+import type { BarsContent, BarsLook, SeenNotes } from '../bars/barsScene';
 
 /** A take as a row: its notes, and a figure a bar (bar 1 first; shorter where it ends earlier). */
 export interface SeenTake {
@@ -36,10 +28,8 @@ export interface Cell {
 }
 
 /** What is shown of a part's takes. */
-export interface TakesContent {
+export interface TakesContent extends BarsContent {
   takes: readonly SeenTake[];
-  /** The starts of the bars in ticks, and the end of the last. */
-  lines: Float64Array;
   /** Which take each layer has in each bar; -1 for none. */
   chosen: readonly Int32Array[];
   /** The same of a proposal for the first layer; null while there is none. */
@@ -52,20 +42,13 @@ export interface TakesContent {
   focus: Cell;
   /** Cells the keyboard selects with the focus: as many bars on either side. */
   selected: { from: number; to: number };
-  loop: { on: boolean; from: number; to: number };
   ink: number;
 }
 
-export interface TakesScene extends TakesContent {
-  layout: TakesLayout;
-  window: TakesWindow;
-  colours: Colours;
-  pixelRatio: number;
+export interface TakesScene extends TakesContent, BarsLook {
   /** What a drag would choose; null while there is none. */
   dragged: { row: number; from: number; to: number } | null;
   hovered: Cell | null;
   /** Lowest and highest pitch of all takes. */
   pitches: [number, number];
-  /** Whether the canvas has the keyboard. */
-  isFocused: boolean;
 }

@@ -34,6 +34,7 @@ import { partViewStore, usePartView } from '@/music/partViewStore';
 import { moveBars, stretchNotes } from '@/steps/stepActions';
 import { SpanTip } from './SpanTip';
 import { useOpenBench, type BenchState } from '@/music/useBench';
+import { useMarkers, useSections } from '@/music/useMarkers';
 import { useLitNotes } from '@/music/useLitNotes';
 import { useKeepPlayedView, usePlayedView } from '@/music/playedView';
 import { useHolding } from '@/playback/holding';
@@ -69,8 +70,12 @@ export function Roll({ playback, others, onEditor }: RollProps) {
   const played = usePlayedView();
   const latest = useRef(bench);
   const latestAround = useRef(around);
+  const sections = useSections(view?.endTick ?? 0);
+  const markers = useMarkers();
+  const latestSections = useRef(sections);
   useEffect(() => {
     latest.current = bench;
+    latestSections.current = sections;
     latestAround.current = around;
   });
 
@@ -97,6 +102,10 @@ export function Roll({ playback, others, onEditor }: RollProps) {
         onSection(bars, semitones, gesture) {
           const { part: now, stop: at } = latest.current;
           if (now && at) moveBars(dispatch, now, at.id, bars, semitones, gesture);
+        },
+        onNamedSection(marker) {
+          const section = latestSections.current.find(({ id }) => id === marker);
+          if (section) dispatch(viewChanged({ loop: { on: true, from: section.start, to: section.end } }));
         },
         onAbandonWhere: (gesture) => dispatch(abandonGesture(gesture)),
         onWhereRefused: () => toast('Select a step first: dragging here says which bars it touches.'),
@@ -144,6 +153,7 @@ export function Roll({ playback, others, onEditor }: RollProps) {
       grid: gridInForce(bench),
       spans,
       loop,
+      markers,
       ink: part.ink,
       drums: part.sound.drums,
       middleC,
@@ -159,7 +169,7 @@ export function Roll({ playback, others, onEditor }: RollProps) {
       sections: current?.kind === 'transpose' ? current.sections : null,
       wherePitch: current?.where.pitch ?? null,
     });
-  }, [bench, part, stop, current, timeline, spans, others, mayWrite, holding]);
+  }, [bench, part, stop, current, timeline, spans, markers, others, mayWrite, holding]);
 
   useEffect(() => {
     const shown = (played?.partId === part?.id ? played : null) ?? (view?.partId === part?.id ? view : null);

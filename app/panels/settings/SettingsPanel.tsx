@@ -26,6 +26,7 @@ import { removeStep, switchStep } from '@/steps/stepActions';
 import { StopSummary } from './StopSummary';
 import { useOpenBench, type BenchState } from '@/music/useBench';
 import { useFacts } from '@/music/useFacts';
+import { useSections } from '@/music/useMarkers';
 import { ValueReadingSection } from './ValueReading';
 
 /** The settings of the current stop, and what it does. */
@@ -57,6 +58,7 @@ function StepSettings({ stepId }: { stepId: string }) {
   const [copying, setCopying] = useState(false);
   const { session, part, together, timeline, mayWrite } = bench;
   const endTick = usePartViewValue(part?.id, (view) => view.endTick) ?? 0;
+  const sections = useSections(endTick);
   // A text, so that a view with the same pieces renders nothing anew.
   const pieces = usePartViewValue(part?.id, piecesIn)?.split(' ').filter(Boolean).map(Number) ?? [];
   const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
@@ -139,6 +141,7 @@ function StepSettings({ stepId }: { stepId: string }) {
             <WhereField
               where={step.where}
               lastBar={barAt(timeline.meter, Math.max(0, endTick - 1)).number}
+              sections={sections}
               suggested={suggestedBars(bench, endTick)}
               facts={facts}
               pieces={part.sound.drums ? pieces : []}
@@ -155,6 +158,7 @@ function StepSettings({ stepId }: { stepId: string }) {
             session={session}
             timeline={timeline}
             facts={facts}
+            sections={sections}
             disabled={!mayWrite}
             onChange={change}
             onAbandon={abandon}

@@ -4,7 +4,7 @@ interface BarsPanelProps {
   /** The looped bars in words; null while there is no loop. */
   bars: string | null;
   mayWrite: boolean;
-  onBars(what: 'repeat' | 'delete' | 'insert'): void;
+  onBars(what: 'copy' | 'repeat' | 'delete' | 'insert'): void;
 }
 
 /** What can be done to a stretch of bars in all parts. */
@@ -18,6 +18,7 @@ export function BarsPanel({ bars, mayWrite, onBars }: BarsPanelProps) {
         <p className="text-quiet text-ink-2">Drag over the ruler to say which bars.</p>
       ) : (
         <div className="flex flex-wrap gap-2">
+          <Button onClick={() => onBars('copy')}>Copy</Button>
           <Button disabled={!mayWrite} onClick={() => onBars('repeat')}>
             Repeat
           </Button>

@@ -16,20 +16,20 @@ import { useState } from 'react';
 import { useOpenBench } from '@/music/useBench';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
-import { changeEach, type BlocksByPart } from './blockActions';
+import { changeEach } from './blockActions';
+import type { PartsEdits } from './usePartsEdits';
 import type { PartsState } from './useParts';
 
 interface BlockPanelProps {
   session: Session;
   state: PartsState;
-  own: BlocksByPart;
-  on: Parameters<typeof changeEach>[0];
-  edits: { split(): void; join(): void; duplicate(): void; leaveOut(): void; independent(): void };
+  editing: PartsEdits;
   mayWrite: boolean;
 }
 
 /** The selected blocks: exact values, and what can be done with them. */
-export function BlockPanel({ session, state, own, on, edits, mayWrite }: BlockPanelProps) {
+export function BlockPanel({ session, state, editing, mayWrite }: BlockPanelProps) {
+  const { own, on, edits } = editing;
   const { timeline } = useOpenBench();
   const [until, setUntil] = useState<number | null>(null);
   const chosen = [...own].flatMap(([part, ids]) =>
@@ -169,6 +169,9 @@ export function BlockPanel({ session, state, own, on, edits, mayWrite }: BlockPa
         </Button>
         <Button disabled={!mayWrite} onClick={edits.duplicate}>
           Duplicate after
+        </Button>
+        <Button disabled={!mayWrite} onClick={edits.mute}>
+          {chosen.every(({ block: each }) => each.muted === true) ? 'Unmute' : 'Mute'}
         </Button>
         <Button disabled={!mayWrite} onClick={edits.leaveOut}>
           Leave out

@@ -1,44 +1,30 @@
-import { barAt, listOf, moveBlock, secondsToTicks, sentenceOf } from '@ordle/core';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { itemOf, listOf } from '@ordle/core';
+import { useCallback, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
-import { keyOfBlock, type PartsEditor } from '@/editor';
+import type { PartsEditor } from '@/editor';
 import { useBench, useOpenBench } from '@/music/useBench';
-import { BarsZoom } from '@/panels/BarsZoom';
+import { SectionsPanel } from '@/panels/sections/SectionsPanel';
+import { useSectionCommands } from '@/panels/sections/useSectionCommands';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useImport } from '@/shell/ImportProvider';
-import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Button, Segmented } from '@/ui';
-import { barsInWords, counted } from '@/words/counts';
+import { Button } from '@/ui';
 import { BarsPanel } from './BarsPanel';
 import { BlockPanel } from './BlockPanel';
+import { BringParts } from './BringParts';
+import { moveParts } from './groupActions';
 import { MergeDialog } from './MergeDialog';
+import { addEmptyPart } from './partsActions';
+import { PartsBar, type PartsDialog, type PartsSnap } from './PartsBar';
 import { PartsCanvas } from './PartsCanvas';
 import { PartsHeads } from './PartsHeads';
 import { SeparateDialog } from './SeparateDialog';
-import {
-  byPart,
-  changeBars,
-  changeEach,
-  copyBlocks,
-  duplicate,
-  finishDrag,
-  joinSelected,
-  leaveOut,
-  makeIndependent,
-  pasteBlocks,
-  splitBlocks,
-  type CopiedBlocks,
-} from './blockActions';
-import { addEmptyPart } from './partsActions';
+import { useFolded } from './useFolded';
 import { useParts } from './useParts';
 import { usePartsCommands } from './usePartsCommands';
-
-/** What blocks are held to while they are dragged. */
-export type PartsSnap = 'bars' | 'beats' | 'free';
+import { usePartsEdits } from './usePartsEdits';
 
 /** Parts along the bars: blocks are split, moved, repeated and stretched; parts merged and separated. All of it is a layout, open to change. */
 export function Parts() {
@@ -61,12 +47,9 @@ export function Parts() {
   return <AllParts />;
 }
 
-/** What was copied stays for other visits to this place. */
-let copied: CopiedBlocks | null = null;
-
 function AllParts() {
   const bench = useOpenBench();
-  const { session, timeline, mayWrite, view, part: active } = bench;
+  const { session, timeline, mayWrite, part: active } = bench;
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const playback = usePlayback(bench);
@@ -74,116 +57,53 @@ function AllParts() {
   const keepEditor = useCallback((made: PartsEditor | null) => {
     editor.current = made;
   }, []);
-  const state = useParts(session, timeline);
-  const { blocks, ends } = state;
-  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const [folded, setFolded] = useFolded(session.id);
+  const state = useParts(session, timeline, folded);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [snap, setSnap] = useState<PartsSnap>('bars');
   const [scrolled, setScrolled] = useState({ top: 0, height: 60 });
-  const [dialog, setDialog] = useState<'merge' | 'separate' | null>(null);
-
-  const quarter = timeline.ticksPerQuarter;
+  const [dialog, setDialog] = useState<PartsDialog | null>(null);
   const step =
     snap === 'bars' ? timeline.meter.barTicks[0] : snap === 'beats' ? timeline.meter.beatTicks[0] : 0;
-  const own = useMemo(() => byPart(selected, blocks), [selected, blocks]);
-  const on = { dispatch, ends, chosen: own };
-  const playQuarter = () => secondsToTicks(timeline.tempo, transport.second()) / quarter;
-  const { loop } = view;
-  const bars = loop.to > loop.from ? barsOf(loop.from, loop.to) : null;
-  function barsOf(from: number, to: number) {
-    return barsInWords(
-      barAt(timeline.meter, from).number,
-      barAt(timeline.meter, Math.max(from, to - 1)).number,
-    );
-  }
-  const inBars = (what: 'repeat' | 'delete' | 'insert') => {
-    if (!bars || !mayWrite) return;
-    const parts = listOf(session.parts).filter(({ setAside }) => !setAside);
-    changeBars(
-      dispatch,
-      parts.map(({ id }) => id),
-      ends,
-      what,
-      [loop.from / quarter, loop.to / quarter],
-      bars,
-    );
-  };
-  const chosenParts = listOf(session.parts).filter(({ id }) => chosen.has(id));
-  const merging =
-    chosenParts.length >= 2 ? chosenParts : listOf(session.parts).filter(({ id }) => own.has(id));
+  const editing = usePartsEdits(state, step);
+  const { own, bars, selected } = editing;
+  const parts = listOf(session.parts);
+  const chosenParts = parts.filter(({ id }) => chosen.has(id));
+  const merging = chosenParts.length >= 2 ? chosenParts : parts.filter(({ id }) => own.has(id));
   const separating = chosenParts.length === 1 ? chosenParts[0] : active;
-  const edits = {
-    // Held to what blocks are moved by: a play line a hair beside a bar line means the bar line.
-    split: () => splitBlocks(on, snapTo(playQuarter(), step / quarter)),
-    join: () => joinSelected(on),
-    duplicate: () => setSelected(new Set(duplicate(on))),
-    leaveOut: () => leaveOut(on),
-    independent: () => {
-      makeIndependent(dispatch, own, blocks).catch((error: unknown) => toast(sentenceOf(error)));
-    },
-    copy: () => void (copied = copyBlocks(own, blocks) ?? copied),
-    paste() {
-      if (copied)
-        setSelected(new Set(pasteBlocks(dispatch, ends, copied, snapTo(playQuarter(), step / quarter))));
-    },
-    move: (by: number) => changeEach(on, 'Move blocks', (block) => moveBlock(block, by / quarter)),
+  // Whom a section's transposing and recipes are for: the selected parts, or else all that are heard.
+  const meant = chosenParts.length > 0 ? chosenParts : parts.filter(({ setAside }) => !setAside);
+  const open = (id: string) => {
+    dispatch(viewChanged({ partId: id }));
+    navigate(`/s/${session.id}`);
   };
   usePartsCommands({
     bench,
     playback,
     editor,
     mayWrite,
-    some: own.size > 0,
-    bars: bars !== null,
-    step: step || quarter / 4,
-    edits,
-    inBars,
-    hasCopied: () => copied !== null,
-    onAll: () =>
-      setSelected(
-        new Set([...blocks].flatMap(([part, list]) => list.map(({ id }) => keyOfBlock({ part, block: id })))),
-      ),
+    chosen,
+    editing,
+    step: step || timeline.ticksPerQuarter / 4,
     onNone: () => {
-      setSelected(new Set());
+      editing.select([], false);
       setChosen(new Set());
     },
   });
-  const setAside = listOf(session.parts).filter((part) => part.setAside).length;
+  useSectionCommands(state.endTick, editing.selectSection);
 
   return (
     <main className="flex min-w-0 grow flex-col">
-      <div
-        role="toolbar"
-        aria-label="Parts"
-        className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
-      >
-        <span className="font-semibold">{counted(session.parts.order.length, 'part')}</span>
-        {setAside > 0 && <span className="text-ink-2">{setAside} set aside</span>}
-        <span className="grow" />
-        <span className="text-ink-2">move by</span>
-        <span className="w-44 shrink-0">
-          <Segmented
-            label="Blocks are moved by"
-            value={snap}
-            options={[
-              { value: 'bars', label: 'bars' },
-              { value: 'beats', label: 'beats' },
-              { value: 'free', label: 'freely' },
-            ]}
-            onChange={setSnap}
-          />
-        </span>
-        <Button disabled={!mayWrite || merging.length < 2} onClick={() => setDialog('merge')}>
-          Merge
-        </Button>
-        <Button disabled={!mayWrite || !separating} onClick={() => setDialog('separate')}>
-          Separate
-        </Button>
-        <Button disabled={!mayWrite} onClick={() => addEmptyPart(dispatch)}>
-          New part
-        </Button>
-        <BarsZoom editor={editor} />
-      </div>
+      <PartsBar
+        session={session}
+        snap={snap}
+        merging={merging}
+        separating={separating}
+        mayWrite={mayWrite}
+        editor={editor}
+        onSnap={setSnap}
+        onDialog={setDialog}
+      />
       <div className="flex min-h-0 grow">
         <PartsHeads
           session={session}
@@ -192,19 +112,13 @@ function AllParts() {
           chosen={chosen}
           scrolled={scrolled}
           mayWrite={mayWrite}
-          onChoose={(id, adds) => {
-            dispatch(viewChanged({ partId: id }));
-            setChosen((before) => {
-              if (!adds) return new Set([id]);
-              const next = new Set(before);
-              if (!next.delete(id)) next.add(id);
-              return next;
-            });
+          onChoose={(ids, adds) => {
+            dispatch(viewChanged({ partId: ids[0] }));
+            setChosen((before) => withIds(before, ids, adds));
           }}
-          onOpen={(id) => {
-            dispatch(viewChanged({ partId: id }));
-            navigate(`/s/${session.id}`);
-          }}
+          onMove={(ids, place) => moveParts(dispatch, ids, place)}
+          onFold={setFolded}
+          onOpen={open}
           onScroll={(down) => editor.current?.scrollRows(down)}
         />
         <PartsCanvas
@@ -214,34 +128,19 @@ function AllParts() {
           active={active?.id ?? null}
           snap={step}
           playing={playback.playing}
-          onSelect={(keys, adds) =>
-            setSelected((before) => {
-              if (!adds) return new Set(keys);
-              const next = new Set(before);
-              for (const key of keys) if (!next.delete(key)) next.add(key);
-              return next;
-            })
-          }
-          onDrag={(drag) => {
-            if (!mayWrite) return;
-            const dragged = selected.has(keyOfBlock(drag.place))
-              ? own
-              : new Map([[drag.place.part, new Set([drag.place.block])]]);
-            finishDrag({ ...on, chosen: dragged }, drag, quarter);
-          }}
+          onSelect={editing.select}
+          onDrag={editing.drag}
           onActive={(id) => dispatch(viewChanged({ partId: id }))}
-          onOpen={(id) => {
-            dispatch(viewChanged({ partId: id }));
-            navigate(`/s/${session.id}`);
-          }}
+          onOpen={open}
           onRows={setScrolled}
         />
         <aside
           aria-label="Settings"
           className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
         >
-          <BlockPanel session={session} state={state} own={own} on={on} edits={edits} mayWrite={mayWrite} />
-          <BarsPanel bars={bars} mayWrite={mayWrite} onBars={inBars} />
+          <BlockPanel session={session} state={state} editing={editing} mayWrite={mayWrite} />
+          <BarsPanel bars={bars} mayWrite={mayWrite} onBars={editing.inBars} />
+          <SectionsPanel endTick={state.endTick} parts={meant} onSelect={editing.selectSection} />
         </aside>
       </div>
       <TransportBar playback={playback} />
@@ -251,9 +150,20 @@ function AllParts() {
       {dialog === 'separate' && separating && (
         <SeparateDialog session={session} part={separating} onClose={() => setDialog(null)} />
       )}
+      {dialog === 'bring' && (
+        <BringParts
+          session={session}
+          active={itemOf(session.parts, active?.id) ?? null}
+          onClose={() => setDialog(null)}
+        />
+      )}
     </main>
   );
 }
 
-const snapTo = (quarter: number, step: number): number =>
-  step > 0 ? Math.round(quarter / step) * step : quarter;
+/** A selection with some ids: in its place, or beside it; those that were all in it are taken out again. */
+function withIds(before: ReadonlySet<string>, ids: readonly string[], adds: boolean): Set<string> {
+  if (!adds) return new Set(ids);
+  const isThere = ids.every((id) => before.has(id));
+  return new Set(isThere ? [...before].filter((id) => !ids.includes(id)) : [...before, ...ids]);
+}

@@ -1,188 +1,98 @@
-import { listOf, partsIn, itemOf, type Part, type Session } from '@ordle/core';
-import { Ellipsis } from 'lucide-react';
-import { useState } from 'react';
-import { useAppDispatch } from '@/state/store';
-import { Menu, NameField } from '@/ui';
-import { msInWords } from '@/words/counts';
-import { changePart, deletePart, movePart } from './partsActions';
+import {
+  DndContext,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import type { ListedRow, PartsPlace, Session } from '@ordle/core';
+import type { ReactNode } from 'react';
+import { HEADING } from '@/editor';
+import { GroupHead } from './GroupHead';
+import { PartHead } from './PartHead';
 import type { PartsState } from './useParts';
 
-interface PartsHeadsProps {
+export interface PartsHeadsProps {
   session: Session;
   state: PartsState;
   active: string | null;
   chosen: ReadonlySet<string>;
   scrolled: { top: number; height: number };
   mayWrite: boolean;
-  onChoose(id: string, adds: boolean): void;
+  onChoose(ids: readonly string[], adds: boolean): void;
   onOpen(id: string): void;
   onScroll(down: number): void;
+  /** Parts were dragged to another place of the list. */
+  onMove(ids: readonly string[], place: PartsPlace): void;
+  onFold(group: string): void;
 }
 
-/** Beside the rows: each part's ink, name, what it is made of, mute and solo, and what can be done with it. */
+const idOf = (row: ListedRow): string => (row.kind === 'group' ? `group ${row.name}` : row.part.id);
+
+/** Beside the rows: each part's ink, name, what it is made of, mute and solo, and the headings of groups. Rows are dragged into another order. */
 export function PartsHeads(props: PartsHeadsProps) {
-  const { session, scrolled, onScroll } = props;
+  const { state, chosen, scrolled, mayWrite, onScroll, onMove } = props;
+  const { listed } = state;
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const ids = listed.map(idOf);
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const [from, to] = [ids.indexOf(String(active.id)), over ? ids.indexOf(String(over.id)) : -1];
+    const [row, target] = [listed.at(from), listed.at(to)];
+    if (from < 0 || to < 0 || from === to || !row || !target) return;
+    const own = row.kind === 'group' ? row.parts.map(({ id }) => id) : [row.part.id];
+    // A part that is selected along with others takes them along.
+    const moving = row.kind === 'part' && chosen.has(row.part.id) ? [...chosen] : own;
+    const side = to > from ? 'after' : 'before';
+    if (target.kind === 'part') onMove(moving, { side, part: target.part.id });
+    // Brought down onto an open heading means into its group.
+    else if (side === 'after' && !target.isFolded)
+      onMove(moving, { side: 'before', part: target.parts[0].id });
+    else onMove(moving, { side, group: target.name });
+  };
   return (
     <div className="flex w-52 shrink-0 flex-col border-r border-rule-strong bg-ground">
-      <div className="h-6 shrink-0 border-b border-rule-strong px-3 text-quiet leading-6 text-ink-2">
+      <div className="h-6 shrink-0 truncate border-b border-rule-strong px-3 text-quiet leading-6 text-ink-2">
         Ctrl and click selects several
       </div>
       <div className="min-h-0 grow overflow-hidden" onWheel={(event) => onScroll(event.deltaY)}>
-        <ul aria-label="Parts" style={{ transform: `translateY(${-scrolled.top}px)` }}>
-          {listOf(session.parts).map((part) => (
-            <PartHead key={part.id} {...props} part={part} />
-          ))}
-        </ul>
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext items={ids} strategy={verticalListSortingStrategy} disabled={!mayWrite}>
+            <ul aria-label="Parts" style={{ transform: `translateY(${-scrolled.top}px)` }}>
+              {listed.map((row) => (
+                <Row
+                  key={idOf(row)}
+                  id={idOf(row)}
+                  height={row.kind === 'group' && !row.isFolded ? HEADING : scrolled.height}
+                >
+                  {row.kind === 'group' ? (
+                    <GroupHead {...props} group={row} />
+                  ) : (
+                    <PartHead {...props} part={row.part} />
+                  )}
+                </Row>
+              ))}
+            </ul>
+          </SortableContext>
+        </DndContext>
       </div>
     </div>
   );
 }
 
-function PartHead(props: PartsHeadsProps & { part: Part }) {
-  const { session, state, active, chosen, scrolled, mayWrite, onChoose, onOpen, part } = props;
-  const dispatch = useAppDispatch();
-  const [draft, setDraft] = useState<string | null>(null);
-  const row = state.rows.get(part.id);
-  const sources = partsIn(part).map((id) => itemOf(session.parts, id)?.name ?? 'a part that was deleted');
-  const rename = () => {
-    const name = draft?.trim().slice(0, 200);
-    setDraft(null);
-    if (name && name !== part.name)
-      changePart(dispatch, `Rename ${part.name} to ${name}`, part.id, (own) => void (own.name = name));
-  };
-  const words = [
-    part.setAside ? 'set aside' : '',
-    row && !Number.isNaN(row.offMs) ? `${msInWords(row.offMs)} ms off` : row ? 'no notes' : '',
-    sources.length > 0 ? `of ${sources.join(', ')}` : '',
-  ];
-  const isSmall = scrolled.height < 50;
+/** A row that can be dragged by any place of it that is no button of its own. */
+function Row({ id, height, children }: { id: string; height: number; children: ReactNode }) {
+  const { setNodeRef, transform, transition, isDragging, listeners } = useSortable({ id });
   return (
     <li
-      style={{ height: scrolled.height }}
-      className={`group flex items-start gap-2 overflow-hidden border-b border-rule pt-1 pr-1 pl-2 ${chosen.has(part.id) ? 'bg-sheet outline-2 -outline-offset-2 outline-ink' : active === part.id ? 'bg-sheet' : ''}`}
+      ref={setNodeRef}
+      {...listeners}
+      style={{ height, transform: CSS.Translate.toString(transform), transition }}
+      className={`overflow-hidden border-b border-rule ${isDragging ? 'relative z-10 bg-sheet opacity-80' : ''}`}
     >
-      <span
-        aria-hidden="true"
-        className={`mt-0.5 h-5 w-2 shrink-0 rounded-[1px] ${part.setAside ? 'opacity-40' : ''}`}
-        style={{ background: `var(--ink-part-${part.ink + 1})` }}
-      />
-      <span className="min-w-0 grow">
-        {draft === null ? (
-          <button
-            type="button"
-            aria-pressed={chosen.has(part.id)}
-            title={part.name}
-            onClick={(event) => onChoose(part.id, event.ctrlKey || event.metaKey || event.shiftKey)}
-            onDoubleClick={() => onOpen(part.id)}
-            className={`block max-w-full truncate text-left ${part.setAside ? 'text-ink-2' : 'font-semibold'}`}
-          >
-            {part.name}
-          </button>
-        ) : (
-          <NameField label={`New name of ${part.name}`} draft={draft} onDraft={setDraft} onCommit={rename} />
-        )}
-        {!isSmall && (
-          <span className="line-clamp-2 text-quiet text-ink-2" title={row?.fault ?? undefined}>
-            {row?.fault ?? words.filter(Boolean).join(', ')}
-          </span>
-        )}
-      </span>
-      <Letter
-        letter="M"
-        name={`Mute ${part.name}`}
-        isOn={part.muted}
-        disabled={!mayWrite}
-        onClick={() =>
-          changePart(
-            dispatch,
-            `${part.muted ? 'Unmute' : 'Mute'} ${part.name}`,
-            part.id,
-            (own) => void (own.muted = !own.muted),
-          )
-        }
-      />
-      <Letter
-        letter="S"
-        name={`Solo ${part.name}`}
-        isOn={part.soloed}
-        disabled={!mayWrite}
-        onClick={() =>
-          changePart(
-            dispatch,
-            `${part.soloed ? 'Unsolo' : 'Solo'} ${part.name}`,
-            part.id,
-            (own) => void (own.soloed = !own.soloed),
-          )
-        }
-      />
-      <Menu
-        trigger={
-          <button
-            type="button"
-            aria-label={`More for ${part.name}`}
-            className="h-6 text-ink-2 hover:text-ink"
-          >
-            <Ellipsis size={14} aria-hidden="true" />
-          </button>
-        }
-        items={[
-          { label: 'Open on the Bench', onSelect: () => onOpen(part.id) },
-          { label: 'Rename', disabled: !mayWrite, onSelect: () => setTimeout(() => setDraft(part.name), 60) },
-          {
-            label: part.setAside ? 'Bring back' : 'Set aside',
-            hint: 'Silent and out of the export, kept for what is made of it',
-            disabled: !mayWrite,
-            onSelect: () =>
-              changePart(
-                dispatch,
-                part.setAside ? `Bring ${part.name} back` : `Set ${part.name} aside`,
-                part.id,
-                (own) => void (own.setAside = !own.setAside),
-              ),
-          },
-          {
-            label: 'Next colour',
-            disabled: !mayWrite,
-            onSelect: () =>
-              changePart(
-                dispatch,
-                `Colour of ${part.name}`,
-                part.id,
-                (own) => void (own.ink = (own.ink + 1) % 8),
-              ),
-          },
-          { label: 'Move up', disabled: !mayWrite, onSelect: () => movePart(dispatch, part, -1) },
-          { label: 'Move down', disabled: !mayWrite, onSelect: () => movePart(dispatch, part, 1) },
-          { label: 'Delete part', disabled: !mayWrite, onSelect: () => deletePart(dispatch, part) },
-        ]}
-      />
+      {children}
     </li>
-  );
-}
-
-function Letter({
-  letter,
-  name,
-  isOn,
-  disabled,
-  onClick,
-}: {
-  letter: string;
-  name: string;
-  isOn: boolean;
-  disabled: boolean;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={name}
-      aria-pressed={isOn}
-      disabled={disabled}
-      onClick={onClick}
-      className={`h-6 w-6 shrink-0 rounded-small text-quiet ${isOn ? 'bg-set text-on-set' : 'hidden text-ink-2 group-focus-within:inline group-hover:inline hover:text-ink'}`}
-    >
-      {letter}
-    </button>
   );
 }

@@ -5,14 +5,19 @@ import {
   insertTime,
   itemOf,
   joinBlocks,
+  mapsAfter,
   moveBlock,
+  muteBlock,
   repeatStretch,
   splitAt,
+  timelineOf,
   stretchTo,
   endOfBlock,
   trim,
   withBlocks,
   type Block,
+  type Marker,
+  type TimeChange,
 } from '@ordle/core';
 import type { BlocksDrag } from '@/editor';
 import { keyOfBlock } from '@/editor';
@@ -59,7 +64,7 @@ const change = (
     [...chosen.keys()],
     ends,
     (blocks, part) => make(blocks, chosen.get(part.id) ?? none),
-    gesture,
+    { gesture },
   );
 
 /** Each selected block made into another. */
@@ -181,15 +186,34 @@ export function pasteBlocks(
   return keys;
 }
 
-/** What is done to a stretch of bars in all parts; quarters. */
+/** Copies what lies in a stretch of bars, in all parts; silence at its start counts. Quarters. */
+export function copyBars(
+  blocks: ReadonlyMap<string, readonly Block[]>,
+  [from, to]: [number, number],
+): CopiedBlocks {
+  const cut = [...blocks].flatMap(([part, list]) =>
+    splitAt(splitAt(list, from, newId), to, newId)
+      .filter(({ at }) => at >= from - 1e-9 && at < to - 1e-9)
+      .map((block) => ({ part, block })),
+  );
+  return { from, blocks: cut };
+}
+
+export const muteBlocks = (on: Blocks, isMuted: boolean) =>
+  changeEach(on, isMuted ? 'Mute blocks' : 'Unmute blocks', (block) => muteBlock(block, isMuted));
+
+/** What is done to a stretch of bars in all parts, and to tempo, meter and markers with them; quarters. */
 export function changeBars(
   dispatch: AppDispatch,
   parts: readonly string[],
   ends: EndsOfParts,
-  what: 'repeat' | 'delete' | 'insert',
+  markers: readonly Marker[],
+  what: TimeChange['what'],
   [from, to]: [number, number],
   bars: string,
 ) {
+  const session = selectDocument(store.getState());
+  if (!session) return;
   const [label, make] = {
     repeat: [`Repeat ${bars}`, (blocks: Block[]) => repeatStretch(blocks, from, to, newId)] as const,
     delete: [`Delete ${bars}`, (blocks: Block[]) => deleteStretch(blocks, from, to, newId)] as const,
@@ -198,5 +222,16 @@ export function changeBars(
       (blocks: Block[]) => insertTime(blocks, from, to - from, newId),
     ] as const,
   }[what];
-  changeBlocks(dispatch, label, parts, ends, (blocks) => make(blocks));
+  const { ticksPerQuarter } = timelineOf(session);
+  const change = { what, from: from * ticksPerQuarter, to: to * ticksPerQuarter };
+  const maps = mapsAfter(session, markers.length > 0 ? [...markers] : undefined, change, newId);
+  changeBlocks(dispatch, label, parts, ends, (blocks) => make(blocks), {
+    also(draft) {
+      draft.tempos = structuredClone(maps.tempos);
+      draft.meters = structuredClone(maps.meters);
+      // Markers of the files stay theirs for as long as nothing of them moves.
+      const isMoved = JSON.stringify(maps.markers ?? []) !== JSON.stringify(markers);
+      if (maps.markers && isMoved) draft.markers = structuredClone(maps.markers);
+    },
+  });
 }

@@ -35,7 +35,7 @@ export function changeBlocks(
   partIds: readonly string[],
   ends: EndsOfParts,
   make: (blocks: Block[], part: Part) => Block[],
-  gesture: string | null = null,
+  { gesture = null, also }: { gesture?: string | null; also?: (draft: Session) => void } = {},
 ): void {
   const session = selectDocument(store.getState());
   if (!session) return;
@@ -65,6 +65,7 @@ export function changeBlocks(
           if (steps) own.steps = structuredClone(steps);
           else own.muted = true;
         }
+        also?.(draft);
       },
       gesture,
     ),
@@ -137,17 +138,6 @@ export function changePart(
     edit(label, (draft) => {
       const part = itemOf(draft.parts, partId);
       if (part) change(part);
-    }),
-  );
-}
-
-export function movePart(dispatch: AppDispatch, part: Part, by: number): void {
-  dispatch(
-    edit(`Move ${part.name} ${by < 0 ? 'up' : 'down'}`, (draft) => {
-      const { order } = draft.parts;
-      const at = order.indexOf(part.id);
-      const to = Math.min(order.length - 1, Math.max(0, at + by));
-      order.splice(to, 0, ...order.splice(at, 1));
     }),
   );
 }

@@ -8,13 +8,15 @@ import {
   lengthOf,
   linkedWith,
   listOf,
+  listedRows,
   type Block,
+  type ListedRow,
   type Part,
   type Session,
   type Timeline,
 } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { SeenPart } from '@/editor';
+import { NO_NOTES, type SeenPart } from '@/editor';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
 import type { PartRow } from '@/engine/partRows';
@@ -24,11 +26,15 @@ import { endsOf, type EndsOfParts } from './partsActions';
 /** The parts of a session along the bars. */
 export interface PartsState {
   rows: ReadonlyMap<string, PartRow>;
+  /** The rows of the list, and what the canvas shows in each. */
+  listed: ListedRow[];
   seen: SeenPart[];
   /** The blocks of each part, by its id; none of a part without notes. */
   blocks: ReadonlyMap<string, Block[]>;
   ends: EndsOfParts;
   lines: Float64Array;
+  /** Where the last block ends, in ticks. */
+  endTick: number;
   isRead: boolean;
   error: string | null;
 }
@@ -36,7 +42,7 @@ export interface PartsState {
 /** Bars after the last that stay in sight, to move blocks into. */
 const SPARE_BARS = 4;
 
-export function useParts(session: Session, timeline: Timeline): PartsState {
+export function useParts(session: Session, timeline: Timeline, folded: ReadonlySet<string>): PartsState {
   const [answer, setAnswer] = useState<PartRow[] | null>(null);
   const [error, setError] = useState<string | null>(null);
   const asking = useRef(
@@ -64,23 +70,65 @@ export function useParts(session: Session, timeline: Timeline): PartsState {
       ),
     [session.parts, ends, rows],
   );
+  const listed = useMemo(() => listedRows(session.parts, folded), [session.parts, folded]);
   const seen = useMemo(
     () =>
-      listOf(session.parts).map((part) =>
-        seenPart(part, session, rows.get(part.id), blocks.get(part.id) ?? [], timeline),
+      listed.map((listedRow) =>
+        listedRow.kind === 'group'
+          ? seenGroup(listedRow, rows)
+          : seenPart(
+              listedRow.part,
+              session,
+              rows.get(listedRow.part.id),
+              blocks.get(listedRow.part.id) ?? [],
+              timeline,
+            ),
       ),
-    [session, rows, blocks, timeline],
+    [listed, session, rows, blocks, timeline],
   );
-  const lines = useMemo(() => {
+  const endTick = useMemo(() => {
     let end = 1;
-    for (const part of seen) for (const block of part.blocks) end = Math.max(end, block.end);
-    const count = barAt(timeline.meter, end - 1).number + SPARE_BARS;
+    for (const list of blocks.values())
+      for (const block of list) end = Math.max(end, endOfBlock(block) * timeline.ticksPerQuarter);
+    return end;
+  }, [blocks, timeline]);
+  const lines = useMemo(() => {
+    const count = barAt(timeline.meter, endTick - 1).number + SPARE_BARS;
     return Float64Array.from({ length: count + 1 }, (_, bar) => barNumbered(timeline.meter, bar + 1).start);
-  }, [seen, timeline]);
-  return { rows, seen, blocks, ends, lines, isRead: answer !== null, error };
+  }, [endTick, timeline]);
+  return { rows, listed, seen, blocks, ends, lines, endTick, isRead: answer !== null, error };
 }
 
-const NONE = { start: new Float64Array(0), end: new Float64Array(0), pitch: new Uint8Array(0) };
+/** The heading of a group shows the notes of all of its parts while they are folded away. */
+function seenGroup(
+  { name, parts, isFolded }: ListedRow & { kind: 'group' },
+  rows: ReadonlyMap<string, PartRow>,
+): SeenPart {
+  const shown = isFolded ? parts.flatMap(({ id }) => rows.get(id)?.notes ?? []) : [];
+  return {
+    id: `group ${name}`,
+    isGroup: true,
+    isFolded,
+    ink: parts[0].ink,
+    notes: shown.length === 0 ? NO_NOTES : together(shown),
+    blocks: [],
+    isHeard: parts.some(({ muted, setAside }) => !muted && !setAside),
+    isSetAside: parts.every(({ setAside }) => setAside),
+  };
+}
+
+/** Notes of several parts as one list in order of time. */
+function together(lists: readonly SeenPart['notes'][]): SeenPart['notes'] {
+  const all = lists.flatMap(({ start, end, pitch }) =>
+    Array.from(start, (at, row) => [at, end[row], pitch[row]] as const),
+  );
+  all.sort((a, b) => a[0] - b[0]);
+  return {
+    start: Float64Array.from(all, ([start]) => start),
+    end: Float64Array.from(all, ([, end]) => end),
+    pitch: Uint8Array.from(all, ([, , pitch]) => pitch),
+  };
+}
 
 function seenPart(
   part: Part,
@@ -93,8 +141,10 @@ function seenPart(
   const isOwn = hasOwnEdits(part);
   return {
     id: part.id,
+    isGroup: false,
+    isFolded: false,
     ink: part.ink,
-    notes: row?.notes ?? NONE,
+    notes: row?.notes ?? NO_NOTES,
     isHeard: isSoloed ? part.soloed : !part.muted && !part.setAside,
     isSetAside: part.setAside,
     blocks: blocks.map((block) => {
@@ -102,6 +152,7 @@ function seenPart(
       const isCopy = linked.some((id) => blocks.findIndex((each) => each.id === id) < blocks.indexOf(block));
       const words = [
         isCopy ? (isOwn ? 'linked, own edits' : 'linked') : '',
+        block.muted ? 'muted' : '',
         block.times > 1 ? `× ${block.times}` : '',
         block.stretch === 1 ? '' : `${Math.round(block.stretch * 1000) / 10} %`,
       ];
@@ -111,6 +162,7 @@ function seenPart(
         once: (block.at + lengthOf(block)) * ticksPerQuarter,
         end: endOfBlock(block) * ticksPerQuarter,
         isLinked: isCopy,
+        isMuted: block.muted === true,
         words: words.filter(Boolean).join(', '),
       };
     }),

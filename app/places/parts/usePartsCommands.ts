@@ -1,4 +1,4 @@
-import { listOf } from '@ordle/core';
+import { listedParts } from '@ordle/core';
 import type { RefObject } from 'react';
 import { useCommands, useHeldCommand } from '@/commands';
 import type { PartsEditor } from '@/editor';
@@ -8,39 +8,32 @@ import type { usePlayback } from '@/playback/usePlayback';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
+import { groupParts, stepPart } from './groupActions';
+import type { PartsEdits } from './usePartsEdits';
 
 interface PartsCommandsOptions {
   bench: BenchState;
   playback: ReturnType<typeof usePlayback>;
   editor: RefObject<PartsEditor | null>;
   mayWrite: boolean;
-  /** Whether blocks are selected, and bars looped. */
-  some: boolean;
-  bars: boolean;
+  /** The parts selected in the list. */
+  chosen: ReadonlySet<string>;
+  editing: PartsEdits;
   /** Ticks by which the arrows move. */
   step: number;
-  edits: {
-    split(): void;
-    join(): void;
-    duplicate(): void;
-    leaveOut(): void;
-    copy(): void;
-    paste(): void;
-    move(by: number): void;
-  };
-  inBars(what: 'repeat' | 'delete' | 'insert'): void;
-  hasCopied(): boolean;
-  onAll(): void;
   onNone(): void;
 }
 
 /** What can be done on Parts by key, and playing, which goes as on the Bench. */
 export function usePartsCommands(options: PartsCommandsOptions) {
-  const { bench, playback, editor, mayWrite, some, bars, step, edits, inBars } = options;
+  const { bench, playback, editor, mayWrite, chosen, editing, step } = options;
+  const { edits, inBars, hasCopied } = editing;
+  const some = editing.own.size > 0;
+  const bars = editing.bars !== null;
   const dispatch = useAppDispatch();
   const { part } = bench;
   const { loop, click } = bench.view;
-  const parts = listOf(bench.session.parts);
+  const parts = listedParts(bench.session.parts);
   const walk = (by: number) => {
     const at = parts.findIndex(({ id }) => id === part?.id);
     const next = parts[Math.min(parts.length - 1, Math.max(0, at + by))];
@@ -61,13 +54,18 @@ export function usePartsCommands(options: PartsCommandsOptions) {
       edits.copy();
       edits.leaveOut();
     }),
-    'block-paste': mayWrite && options.hasCopied() ? edits.paste : undefined,
+    'block-paste': mayWrite && hasCopied() ? edits.paste : undefined,
+    'block-mute': may(edits.mute),
     'block-later': may(() => edits.move(step)),
     'block-earlier': may(() => edits.move(-step)),
-    'block-all': options.onAll,
+    'block-all': editing.selectAll,
     'block-none': options.onNone,
     'part-above': () => walk(-1),
     'part-below': () => walk(1),
+    'part-up': mayWrite && part ? () => stepPart(dispatch, part.id, -1) : undefined,
+    'part-down': mayWrite && part ? () => stepPart(dispatch, part.id, 1) : undefined,
+    'parts-group': mayWrite && chosen.size > 0 ? () => groupParts(dispatch, [...chosen]) : undefined,
+    'bars-copy': bars ? () => inBars('copy') : undefined,
     'bars-repeat': mayWrite && bars ? () => inBars('repeat') : undefined,
     'bars-delete': mayWrite && bars ? () => inBars('delete') : undefined,
     'bars-insert': mayWrite && bars ? () => inBars('insert') : undefined,

@@ -1,11 +1,9 @@
-import { secondsToTicks, ticksToSeconds, type Part } from '@ordle/core';
-import { useEffect, useMemo, useRef } from 'react';
-import { createTakesEditor, type Cell, type TakesContent, type TakesEditor } from '@/editor';
+import type { Part } from '@ordle/core';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { NO_NOTES, createTakesEditor, type Cell, type TakesContent, type TakesEditor } from '@/editor';
 import { useOpenBench } from '@/music/useBench';
-import { usePlayTick } from '@/playback/usePlayTick';
-import { transport } from '@/sound/transport';
-import { useAppDispatch } from '@/state/store';
-import { viewChanged } from '@/state/viewSlice';
+import { useMarkers } from '@/music/useMarkers';
+import { BarsCanvas } from '@/panels/BarsCanvas';
 import type { TakesState } from './useTakes';
 
 interface TakesCanvasProps {
@@ -23,45 +21,23 @@ interface TakesCanvasProps {
   onRows(scrolled: { top: number; height: number }): void;
 }
 
-const NONE = { start: new Float64Array(0), end: new Float64Array(0), pitch: new Uint8Array(0) };
-
 /** The canvas of the Takes place, kept in step with what is known of the takes. */
 export function TakesCanvas(props: TakesCanvasProps) {
   const { onEditor, part, state, proposal, seam, focus, selected, playing } = props;
   const editor = useRef<TakesEditor | null>(null);
-  const { timeline, view } = useOpenBench();
-  const dispatch = useAppDispatch();
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const overlay = useRef<HTMLCanvasElement>(null);
-  const playLine = useRef<HTMLDivElement>(null);
-  const latest = useRef({ props, timeline });
+  const { view } = useOpenBench();
+  const keepEditor = useCallback(
+    (made: TakesEditor | null) => {
+      editor.current = made;
+      onEditor(made);
+    },
+    [onEditor],
+  );
+  const latest = useRef(props);
   useEffect(() => {
-    latest.current = { props, timeline };
+    latest.current = props;
   });
-
-  useEffect(() => {
-    if (!canvas.current || !overlay.current || !playLine.current) return;
-    const elements = { canvas: canvas.current, overlay: overlay.current, playLine: playLine.current };
-    const made = createTakesEditor(elements, {
-      onChoose: (...choice) => latest.current.props.onChoose(...choice),
-      onFocus: (cell) => latest.current.props.onFocus(cell),
-      onSeam: (index) => latest.current.props.onSeam(index),
-      onRows: (scrolled) => latest.current.props.onRows(scrolled),
-      onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
-      onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
-    });
-    editor.current = made;
-    onEditor(made);
-    // The benchmark and the end-to-end tests read places and painting times from here.
-    Object.assign(canvas.current, { ordleTakes: made });
-    made.focus();
-    return () => {
-      made.destroy();
-      editor.current = null;
-      onEditor(null);
-    };
-  }, [dispatch, onEditor]);
-
+  const markers = useMarkers();
   const { rows, assembled, lines, chosen } = state;
   const takes = useMemo(
     () =>
@@ -91,44 +67,39 @@ export function TakesCanvas(props: TakesCanvasProps) {
       lines,
       chosen,
       proposal,
-      assembled: assembled?.notes ?? NONE,
-      dropped: assembled?.dropped ?? NONE,
+      assembled: assembled?.notes ?? NO_NOTES,
+      dropped: assembled?.dropped ?? NO_NOTES,
       seams,
       seam,
       focus,
       selected,
       loop: view.loop,
+      markers,
       ink: part.ink,
     };
     editor.current?.setContent(content);
-  }, [takes, lines, chosen, proposal, assembled, seams, seam, focus, selected, view.loop, part.ink]);
-  usePlayTick(timeline, playing, (tick) => editor.current?.setPlayTick(tick));
-  useEffect(
-    () => editor.current?.setPlayTick(secondsToTicks(timeline.tempo, transport.second())),
-    [timeline],
-  );
-
+  }, [takes, lines, chosen, proposal, assembled, seams, seam, focus, selected, view.loop, markers, part.ink]);
   const bars = lines.length - 1;
   return (
-    <section aria-label="Takes and bars" className="relative min-w-0 grow overflow-hidden">
-      <canvas
-        ref={canvas}
-        tabIndex={0}
-        role="img"
-        data-testid="takes"
-        aria-label={`${part.name}: ${takes.length} takes, ${bars} bars. ${takes[focus.row]?.name ?? 'No take'}, bar ${focus.bar + 1}${(chosen.some((layer) => layer[focus.bar] === focus.row) && ', chosen') || ''}. Arrows go from cell to cell, Enter chooses, Shift and Enter layers.`}
-        className="absolute inset-0 h-full w-full touch-none outline-none"
-      />
-      <canvas
-        ref={overlay}
-        aria-hidden="true"
-        className="pointer-events-none absolute inset-0 h-full w-full"
-      />
-      <div
-        ref={playLine}
-        aria-hidden="true"
-        className="pointer-events-none absolute top-0 bottom-0 left-0 w-px bg-accent"
-      />
+    <BarsCanvas
+      label="Takes and bars"
+      words={`${part.name}: ${takes.length} takes, ${bars} bars. ${takes[focus.row]?.name ?? 'No take'}, bar ${focus.bar + 1}${(chosen.some((layer) => layer[focus.bar] === focus.row) && ', chosen') || ''}. Arrows go from cell to cell, Enter chooses, Shift and Enter layers.`}
+      testId="takes"
+      isRead={rows !== null}
+      className="outline-none"
+      playing={playing}
+      endTick={lines.at(-1) ?? 0}
+      onEditor={keepEditor}
+      onRows={props.onRows}
+      create={(elements, events) =>
+        createTakesEditor(elements, {
+          ...events,
+          onChoose: (...choice) => latest.current.onChoose(...choice),
+          onFocus: (cell) => latest.current.onFocus(cell),
+          onSeam: (index) => latest.current.onSeam(index),
+        })
+      }
+    >
       {rows === null && (
         <p className="absolute inset-0 flex items-center justify-center text-ink-2">
           {state.error ?? 'Reading the takes ...'}
@@ -142,6 +113,6 @@ export function TakesCanvas(props: TakesCanvasProps) {
           {state.error}
         </p>
       )}
-    </section>
+    </BarsCanvas>
   );
 }

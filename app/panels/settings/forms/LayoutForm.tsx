@@ -94,6 +94,23 @@ export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps
                 <option value="ring">held notes ring on</option>
                 <option value="cut">held notes are cut at its end</option>
               </Select>
+              {block.muted === true && (
+                <span className="flex items-baseline justify-between text-ink-2">
+                  muted: nothing of it is heard
+                  <Button
+                    look="quiet"
+                    className="h-6"
+                    disabled={disabled}
+                    onClick={() => {
+                      const heard = { ...block };
+                      delete heard.muted;
+                      put(`Unmute ${name}`, blocks.with(index, heard));
+                    }}
+                  >
+                    unmute
+                  </Button>
+                </span>
+              )}
             </li>
           );
         })}

@@ -1,6 +1,7 @@
 import { describeWhere, intervalInWords, type TransposeStep } from '@ordle/core';
 import { X } from 'lucide-react';
 import { Button, Check, NumberField, Select, SliderField } from '@/ui';
+import { SectionSelect } from '@/panels/sections/SectionSelect';
 import type { StepFormProps } from './formProps';
 import { OptionalNumber } from './OptionalNumber';
 import { settingOf } from './settingOf';
@@ -21,7 +22,7 @@ const SEMITONES = settingOf({ kind: 'transpose' }, 'semitones');
 const DEGREES = settingOf({ kind: 'transpose' }, 'degrees');
 
 export function TransposeForm(form: StepFormProps<TransposeStep>) {
-  const { step, part, facts, disabled, onChange, onAbandon } = form;
+  const { step, part, facts, sections, disabled, onChange, onAbandon } = form;
   const octave = (by: number) =>
     onChange(intervalInWords(step.semitones + by), {
       semitones: Math.max(SEMITONES.min, Math.min(SEMITONES.max, step.semitones + by)),
@@ -132,6 +133,14 @@ export function TransposeForm(form: StepFormProps<TransposeStep>) {
             add bars
           </Button>
         </span>
+        <SectionSelect
+          sections={sections}
+          bars={undefined}
+          disabled={disabled}
+          onChange={({ name, bars }) =>
+            onChange(`Add ${name}`, { sections: [...step.sections, { bars: [...bars], semitones: 0 }] })
+          }
+        />
         {step.sections.map((section, index) => {
           const put = (next: typeof section) =>
             onChange(`Move ${describeWhere({ bars: next.bars })} by ${intervalInWords(next.semitones)}`, {

@@ -1,11 +1,13 @@
-import type { PartFacts, Where } from '@ordle/core';
+import type { NamedSection, PartFacts, Where } from '@ordle/core';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
+import { SectionSelect } from '@/panels/sections/SectionSelect';
 import { WhereNotes } from './WhereNotes';
 
 interface WhereFieldProps {
   where: Where;
   /** Number of bars the part has. */
   lastBar: number;
+  sections: readonly NamedSection[];
   /** The bars a loop or the window suggests, [from, to). */
   suggested: [number, number];
   facts: PartFacts | null;
@@ -26,6 +28,7 @@ export function WhereField(props: WhereFieldProps) {
   const {
     where,
     lastBar,
+    sections,
     suggested,
     facts,
     pieces,
@@ -75,6 +78,14 @@ export function WhereField(props: WhereFieldProps) {
             onCommit={(last) => onChange({ ...others, bars: [Math.min(bars[0], last), last + 1] })}
           />
         </div>
+      )}
+      {bars && (
+        <SectionSelect
+          bars={bars}
+          sections={sections}
+          disabled={disabled}
+          onChange={(section) => onChange({ ...others, bars: [...section.bars] })}
+        />
       )}
       {onSplit && !disabled && (
         <div className="flex items-baseline justify-between gap-2 text-quiet text-ink-2">

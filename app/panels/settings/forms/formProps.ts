@@ -1,4 +1,4 @@
-import type { Part, PartFacts, Session, Step, Timeline } from '@ordle/core';
+import type { NamedSection, Part, PartFacts, Session, Step, Timeline } from '@ordle/core';
 
 /** What every settings form gets. */
 export interface StepFormProps<S extends Step> {
@@ -8,6 +8,7 @@ export interface StepFormProps<S extends Step> {
   timeline: Timeline;
   /** What is in the part before the step; null while it is read. */
   facts: PartFacts | null;
+  sections: readonly NamedSection[];
   disabled: boolean;
   /** Changes settings under a label; a gesture joins the moves of one drag. */
   onChange(label: string, settings: Partial<S>, gesture?: string): void;

@@ -41,6 +41,7 @@ function show<S extends Step>(Form: (props: StepFormProps<S>) => React.ReactNode
       session={sessionOfParts(parts)}
       timeline={TIMELINE}
       facts={FACTS}
+      sections={[]}
       disabled={false}
       onAbandon={() => undefined}
       onChange={(label, settings) => {
@@ -235,6 +236,7 @@ describe('the where of a step', () => {
       <WhereField
         where={where}
         lastBar={12}
+        sections={[]}
         suggested={[3, 5]}
         facts={FACTS}
         pieces={pieces}

@@ -1,0 +1,98 @@
+import { secondsToTicks, ticksToSeconds } from '@ordle/core';
+import { useEffect, useRef, type ReactNode } from 'react';
+import type { BarsElements, BarsEvents, BarsFace } from '@/editor';
+import { moveMarker } from '@/edits/markerActions';
+import { useOpenBench } from '@/music/useBench';
+import { useMarkers, useSections } from '@/music/useMarkers';
+import { usePlayTick } from '@/playback/usePlayTick';
+import { transport } from '@/sound/transport';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+
+interface BarsCanvasProps<E extends BarsFace> {
+  /** What the section and its canvas are called, and what the canvas says of itself. */
+  label: string;
+  words: string;
+  testId: string;
+  /** Whether everything that is shown has been read. */
+  isRead: boolean;
+  className: string;
+  playing: boolean;
+  /** Where the music ends, in ticks: the last section does too. */
+  endTick: number;
+  /** Makes the editor, once. */
+  create(elements: BarsElements, events: BarsEvents): E;
+  onEditor(editor: E | null): void;
+  onRows(scrolled: { top: number; height: number }): void;
+  /** What lies over the canvas. */
+  children?: ReactNode;
+}
+
+/** A canvas of rows along the bars with its play line: where it is clicked music plays from, and what the ruler loops. */
+export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
+  const { onEditor, testId, isRead, playing, endTick } = props;
+  const { timeline, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const markers = useMarkers();
+  const sections = useSections(endTick);
+  const own = useRef<E | null>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const overlay = useRef<HTMLCanvasElement>(null);
+  const playLine = useRef<HTMLDivElement>(null);
+  const latest = useRef({ props, timeline, mayWrite, markers, sections });
+  useEffect(() => {
+    latest.current = { props, timeline, mayWrite, markers, sections };
+  });
+  useEffect(() => {
+    if (!canvas.current || !overlay.current || !playLine.current) return;
+    const elements = { canvas: canvas.current, overlay: overlay.current, playLine: playLine.current };
+    const made = latest.current.props.create(elements, {
+      onRows: (scrolled) => latest.current.props.onRows(scrolled),
+      onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
+      onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
+      onMarker(id, tick) {
+        if (latest.current.mayWrite) moveMarker(dispatch, latest.current.markers, id, tick);
+      },
+      onSection(marker) {
+        const section = latest.current.sections.find(({ id }) => id === marker);
+        if (section) dispatch(viewChanged({ loop: { on: true, from: section.start, to: section.end } }));
+      },
+    });
+    own.current = made;
+    onEditor(made);
+    // The benchmark and the end-to-end tests read places and painting times from here.
+    Object.assign(canvas.current, { ordleEditor: made });
+    made.focus();
+    return () => {
+      made.destroy();
+      own.current = null;
+      onEditor(null);
+    };
+  }, [dispatch, onEditor]);
+  usePlayTick(timeline, playing, (tick) => own.current?.setPlayTick(tick));
+  useEffect(() => own.current?.setPlayTick(secondsToTicks(timeline.tempo, transport.second())), [timeline]);
+  return (
+    <section aria-label={props.label} className="relative min-w-0 grow overflow-hidden">
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        role="img"
+        data-testid={testId}
+        data-read={isRead}
+        aria-label={props.words}
+        className={`absolute inset-0 h-full w-full touch-none ${props.className}`}
+      />
+      <canvas
+        ref={overlay}
+        aria-hidden="true"
+        className="pointer-events-none absolute inset-0 h-full w-full"
+      />
+      <div
+        ref={playLine}
+        aria-hidden="true"
+        className="pointer-events-none absolute top-0 bottom-0 left-0 w-px bg-accent"
+      />
+      {props.children}
+    </section>
+  );
+}

@@ -1,0 +1,76 @@
+import type { Part, Session } from '@ordle/core';
+import { listOf } from '@ordle/core';
+import type { RefObject } from 'react';
+import type { PartsEditor } from '@/editor';
+import { BarsZoom } from '@/panels/BarsZoom';
+import { useAppDispatch } from '@/state/store';
+import { Button, Menu, Segmented } from '@/ui';
+import { counted } from '@/words/counts';
+import { addEmptyPart } from './partsActions';
+
+/** What blocks are held to while they are dragged. */
+export type PartsSnap = 'bars' | 'beats' | 'free';
+export type PartsDialog = 'merge' | 'separate' | 'bring';
+
+interface PartsBarProps {
+  session: Session;
+  snap: PartsSnap;
+  merging: readonly Part[];
+  separating: Part | null;
+  mayWrite: boolean;
+  editor: RefObject<PartsEditor | null>;
+  onSnap(snap: PartsSnap): void;
+  onDialog(dialog: PartsDialog): void;
+}
+
+/** Over the parts: how many there are, what blocks are moved by, and what is done with whole parts. */
+export function PartsBar({ session, snap, merging, separating, mayWrite, ...props }: PartsBarProps) {
+  const dispatch = useAppDispatch();
+  const setAside = listOf(session.parts).filter((part) => part.setAside).length;
+  return (
+    <div
+      role="toolbar"
+      aria-label="Parts"
+      className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
+    >
+      <span className="font-semibold">{counted(session.parts.order.length, 'part')}</span>
+      {setAside > 0 && <span className="text-ink-2">{setAside} set aside</span>}
+      <span className="grow" />
+      <span className="text-ink-2">move by</span>
+      <span className="w-44 shrink-0">
+        <Segmented
+          label="Blocks are moved by"
+          value={snap}
+          options={[
+            { value: 'bars', label: 'bars' },
+            { value: 'beats', label: 'beats' },
+            { value: 'free', label: 'freely' },
+          ]}
+          onChange={props.onSnap}
+        />
+      </span>
+      <Button disabled={!mayWrite || merging.length < 2} onClick={() => props.onDialog('merge')}>
+        Merge
+      </Button>
+      <Button disabled={!mayWrite || !separating} onClick={() => props.onDialog('separate')}>
+        Separate
+      </Button>
+      <Menu
+        trigger={
+          <Button disabled={!mayWrite} aria-label="New part">
+            New part ▾
+          </Button>
+        }
+        items={[
+          { label: 'Empty part', onSelect: () => addEmptyPart(dispatch) },
+          {
+            label: 'From another session',
+            hint: 'Parts with their takes, or their steps alone',
+            onSelect: () => setTimeout(() => props.onDialog('bring'), 60),
+          },
+        ]}
+      />
+      <BarsZoom editor={props.editor} />
+    </div>
+  );
+}
