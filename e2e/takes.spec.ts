@@ -139,7 +139,16 @@ test('takes come from files, are layered with doubles dropped, slid to match and
 
   // The late take is slid to where the first is: 100 ticks at 120 bpm are 104.2 ms.
   await page.getByRole('button', { name: 'More for late' }).click();
-  await page.getByRole('menuitem', { name: 'Slide to match bell' }).click();
+  await page.getByRole('menuitem', { name: 'Slide or line up' }).click();
+  await page.getByLabel('Slide to match').selectOption({ label: 'bell' });
+  await expect(page.getByRole('status').filter({ hasText: '100 % of its notes meet' })).toBeVisible();
+  await expect(page.getByLabel('Slide in milliseconds')).toHaveValue('-104.2');
+  await page.getByLabel('Slide in beats').fill('-0.25');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Slide in milliseconds')).toHaveValue('-125');
+  await page.getByLabel('Slide in milliseconds').fill('-104.1667');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByLabel('Slide of late')).toHaveValue('-104.2');
 
   // Layered over bar 1; the louder of each double stays.
@@ -154,7 +163,14 @@ test('takes come from files, are layered with doubles dropped, slid to match and
   // The loop played on and on becomes four takes of two bars.
   await toTakes(page);
   await page.getByRole('button', { name: 'More for loop' }).click();
-  await page.getByRole('menuitem', { name: 'Split into passes where it repeats' }).click();
+  await page.getByRole('menuitem', { name: 'Split into passes' }).click();
+  await expect(page.getByText('It repeats after 2 bars.')).toBeVisible();
+  await page.getByRole('radio', { name: 'by length' }).click();
+  await page.getByLabel('Seconds of a pass').fill('2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Make 8 takes' })).toBeVisible();
+  await page.getByRole('radio', { name: 'by bars' }).click();
+  await page.getByRole('button', { name: 'Make 4 takes' }).click();
   await expect(heads(page)).toHaveCount(6);
   await choose(page, 5, 1);
   await choose(page, 5, 2);

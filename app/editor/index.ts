@@ -9,6 +9,7 @@ export type { WhereChange } from './roll/whereGestures';
 export type { NoteGesture, Preview } from './roll/preview';
 export type { OtherPart } from './roll/scene';
 export type { BarsElements, BarsEvents, BarsFace } from './bars/barsEditor';
+export { useColours } from './useColours';
 export { HEADING } from './bars/barsGeometry';
 export { NO_NOTES } from './bars/barsScene';
 export { createTakesEditor, type TakesEditor } from './takes/takesEditor';

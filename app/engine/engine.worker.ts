@@ -47,7 +47,7 @@ import { createLibrary } from './library';
 import { packError } from './packedError';
 import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './protocol';
 import { cleanedRuler, offMsAt } from './rulers';
-import { partRows, sharesOf } from './partRows';
+import { handPictureOf, partRows, sharesOf } from './partRows';
 import { takesForPart } from './takesForPart';
 import { assembledView, takeRows } from './takesView';
 import { timingPictureOf } from './timingPicture';
@@ -187,9 +187,14 @@ const engine: Engine = {
     return independent(evaluation.stages[at], blocks, new Set(ids), context);
   },
 
-  async sharesOf({ by, ...request }) {
+  async sharesOf({ by, line, ...request }) {
     const { evaluation, timeline } = await scene(request);
-    return sharesOf(evaluation, by, timeline);
+    return sharesOf(evaluation, { by, line }, timeline);
+  },
+
+  async handPicture({ line, ...request }) {
+    const { evaluation, timeline } = await scene(request);
+    return handPictureOf(evaluation, line, timeline);
   },
 
   async takesOfFile({ name, bytes, ...request }) {

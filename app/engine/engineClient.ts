@@ -130,6 +130,7 @@ export const engine: Engine = {
   markers: question('markers'),
   partRows: question('partRows'),
   sharesOf: question('sharesOf'),
+  handPicture: question('handPicture'),
   independent: question('independent'),
   takesOfFile: (request) => keeping(ask('takesOfFile', request)),
   playback: question('playback'),

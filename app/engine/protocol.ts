@@ -8,6 +8,7 @@ import type {
   EditTable,
   ExportCheck,
   ExportOptions,
+  HandLine,
   LaneClip,
   Marker,
   LatenessStrip,
@@ -29,7 +30,7 @@ import type {
   TakeReference,
   ValueReading,
 } from '@ordle/core';
-import type { PartRow, ShareOf } from './partRows';
+import type { HandPicture, PartRow, ShareOf } from './partRows';
 import type { FileTakes } from './takesForPart';
 import type { AssembledView, TakeRow } from './takesView';
 
@@ -256,7 +257,9 @@ export interface DocumentQuestions {
   /** Blocks of a part made independent of what is cleaned before its layout; null where no other block would be left. */
   independent(request: PartQuestion & { blocks: Block[]; ids: string[] }): Promise<Independence | null>;
   /** What a part would be divided into by a rule. */
-  sharesOf(request: PartQuestion & { by: Split['by'] }): Promise<ShareOf[]>;
+  sharesOf(request: PartQuestion & Pick<Split, 'by' | 'line'>): Promise<ShareOf[]>;
+  /** A part with the line between its hands. */
+  handPicture(request: PartQuestion & { line: HandLine }): Promise<HandPicture>;
   /** A file's takes as takes for a part: those of its channel or name, or else all that hold notes. */
   takesOfFile(request: PartQuestion & { name: string; bytes: Uint8Array }): Promise<FoundTakes>;
   playback(request: PlaybackRequest): Promise<PlaybackPart[]>;

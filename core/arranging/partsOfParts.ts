@@ -1,13 +1,16 @@
-import { sharesInOrder } from '../assembly';
+import { sharesInOrder, shiftInBar } from '../assembly';
 import {
   PLAIN_DOUBLES,
   PLAIN_SEAMS,
   layerOf,
   listOf,
+  mapItems,
   orderedOf,
   type Doubles,
+  type HandLine,
   type Part,
   type Piece,
+  type Session,
   type Split,
 } from '../session';
 import type { PieceNumbers } from '../takes';
@@ -107,13 +110,55 @@ export function separatedParts(
   labels: readonly string[],
   newId: () => string,
   numbers: PieceNumbers,
+  line: HandLine = [],
 ): Part[] {
   return sharesInOrder(by, labels).map((label, index) => {
-    const piece = pieceOf(part, 0, numbers, { by, label });
+    const piece = pieceOf(part, 0, numbers, { by, label, ...(line.length > 0 && { line: [...line] }) });
     const words = label.replaceAll('-', ' ');
     // A piece of a kit says enough by its own name.
     const name = by === 'drum' ? words.charAt(0).toUpperCase() + words.slice(1) : `${part.name}, ${words}`;
     const made = newPart(part, newId(), name, orderedOf([layerOf([piece])]));
     return { ...made, ink: index === 0 ? part.ink : (part.ink + index) % 8 };
   });
+}
+
+/** The line by which a source is divided by hand, where some part is a share of it so. */
+export function handLineOfShares(parts: Session['parts'], source: string): HandLine | null {
+  for (const part of listOf(parts))
+    for (const { pieces } of listOf(part.layers))
+      for (const piece of listOf(pieces)) if (isHandShare(piece, source)) return piece.split?.line ?? [];
+  return null;
+}
+
+const isHandShare = ({ source, split }: Piece, of: string): boolean =>
+  'part' in source && source.part === of && split?.by === 'hand';
+
+/** Divides a source by another line, in all parts that are shares of it by hand; they go on being it exactly together. */
+export function withHandLine(parts: Session['parts'], source: string, line: HandLine): Session['parts'] {
+  return mapItems(parts, (part) => {
+    const isShare = listOf(part.layers).some(({ pieces }) =>
+      listOf(pieces).some((piece) => isHandShare(piece, source)),
+    );
+    if (!isShare) return part;
+    const layers = mapItems(part.layers, (layer) => ({
+      ...layer,
+      pieces: mapItems(layer.pieces, (piece) => {
+        if (!isHandShare(piece, source) || !piece.split) return piece;
+        const { by, label } = piece.split;
+        return { ...piece, split: { by, label, ...(line.length > 0 && { line: [...line] }) } };
+      }),
+    }));
+    return { ...part, layers };
+  });
+}
+
+/** A line moved by some semitones in some bars, from the first up to, not including, the second; elsewhere as it was. */
+export function movedLine(line: HandLine, [from, to]: readonly [number, number], by: number): HandLine {
+  const bars = [...new Set([...line.map(({ bar }) => bar), from, to])].sort((a, b) => a - b);
+  const made = bars.map((bar) => {
+    const shift = shiftInBar(line, bar) + (bar >= from && bar < to ? by : 0);
+    return { bar, shift: Math.max(-127, Math.min(127, shift)) };
+  });
+  // What says nothing new is left out.
+  return made.filter(({ shift }, at) => shift !== (at === 0 ? 0 : made[at - 1].shift));
 }

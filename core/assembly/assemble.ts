@@ -272,7 +272,7 @@ function strandOfPart(piece: Piece, { notes, events }: Material): Strand {
 /** The share of a strand that a piece names. Of shares on one channel the first that has notes holds the controllers. */
 function shareOf(strand: Strand, { split, source }: Piece, timeline: Timeline): Strand {
   if (!split || (split.by === 'channel' && 'take' in source)) return strand;
-  const labels = labelsOf(split.by, strand.notes, timeline);
+  const labels = labelsOf(split.by, strand.notes, timeline, split.line);
   const noteRows = Array.from(labels.keys()).filter((row) => labels[row] === split.label);
   const holds = split.by === 'channel' || sharesInOrder(split.by, labels)[0] === split.label;
   const channel = split.by === 'channel' ? Number(split.label.slice('ch'.length)) - 1 : null;

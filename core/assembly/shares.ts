@@ -1,7 +1,7 @@
 import { DRUM_CHANNEL, drumName } from '../midi';
-import { handsOf, type NoteTable } from '../model';
-import type { Split } from '../session';
-import { ticksToSeconds, type Timeline } from '../time';
+import { divideHands, type DividedChord, type NoteTable } from '../model';
+import type { HandLine, Split } from '../session';
+import { createMusicalBars, ticksToSeconds, type Timeline } from '../time';
 
 /** Starts within this of a chord's first belong to the chord. */
 const CHORD_SECONDS = 0.03;
@@ -10,7 +10,12 @@ const CHORD_SECONDS = 0.03;
  * The label each note has when its part is divided by `by`: every note lies in exactly one share. Channels are divided each for itself; a drum
  * channel stays whole as `drums` unless it is divided by drum or channel.
  */
-export function labelsOf(by: Split['by'], notes: NoteTable, timeline: Timeline): string[] {
+export function labelsOf(
+  by: Split['by'],
+  notes: NoteTable,
+  timeline: Timeline,
+  line: HandLine = [],
+): string[] {
   if (by === 'channel') return Array.from(notes.channel, (channel) => `ch${channel + 1}`);
   if (by === 'drum') return Array.from(notes.pitch, drumLabel);
   const labels = new Array<string>(notes.length).fill('drums');
@@ -18,7 +23,7 @@ export function labelsOf(by: Split['by'], notes: NoteTable, timeline: Timeline):
     if (channel === DRUM_CHANNEL) continue;
     const rows: number[] = [];
     for (let row = 0; row < notes.length; row++) if (notes.channel[row] === channel) rows.push(row);
-    labelChannel(by, notes, rows, timeline, labels);
+    labelChannel({ by, line }, notes, rows, timeline, labels);
   }
   return labels;
 }
@@ -43,7 +48,7 @@ function drumLabel(pitch: number): string {
 }
 
 function labelChannel(
-  by: Split['by'],
+  { by, line }: { by: Split['by']; line: HandLine },
   notes: NoteTable,
   rows: readonly number[],
   timeline: Timeline,
@@ -56,7 +61,7 @@ function labelChannel(
   }
   const chords = chordsOf(notes, rows, timeline);
   if (by === 'hand') {
-    handsOf(chords.map((chord) => chord.map((row) => notes.pitch[row]))).forEach((hands, index) =>
+    dividedChords(notes, chords, timeline, line).forEach(({ hands }, index) =>
       hands.forEach((hand, place) => (labels[chords[index][place]] = hand)),
     );
     return;
@@ -68,6 +73,40 @@ function labelChannel(
     for (const row of chord)
       labels[row] = notes.pitch[row] === high ? 'highest' : notes.pitch[row] === low ? 'lowest' : 'inner';
   }
+}
+
+/** By how many semitones the line is moved in a bar. */
+export const shiftInBar = (line: HandLine, bar: number): number =>
+  line.findLast((each) => each.bar <= bar)?.shift ?? 0;
+
+function dividedChords(
+  notes: NoteTable,
+  chords: readonly (readonly number[])[],
+  timeline: Timeline,
+  line: HandLine,
+): DividedChord[] {
+  const barOf = createMusicalBars(timeline);
+  // A chord belongs whole to the bar of its last start.
+  const bars = line.length === 0 ? [] : chords.map((chord) => barOf(notes.start[chord[chord.length - 1]]));
+  return divideHands(
+    chords.map((chord) => chord.map((row) => notes.pitch[row])),
+    (chord) => (line.length === 0 ? 0 : shiftInBar(line, bars[chord])),
+  );
+}
+
+/** The line between the hands of a part: where each chord starts, in ticks, and the pitch what lies below of which is the left hand's. Drums have none. */
+export function handLineOf(
+  notes: NoteTable,
+  timeline: Timeline,
+  line: HandLine = [],
+): { tick: Float64Array; pitch: Float64Array } {
+  const rows = Array.from(notes.pitch.keys()).filter((row) => notes.channel[row] !== DRUM_CHANNEL);
+  const chords = chordsOf(notes, rows, timeline);
+  const divided = dividedChords(notes, chords, timeline, line);
+  return {
+    tick: Float64Array.from(chords, ([first]) => notes.start[first]),
+    pitch: Float64Array.from(divided, (chord) => chord.line),
+  };
 }
 
 function chordsOf(notes: NoteTable, rows: readonly number[], { tempo }: Timeline): number[][] {

@@ -37,6 +37,11 @@ export const sourceSchema = z.union([
 export const splitSchema = z.strictObject({
   by: z.string().regex(SPLIT_PATTERN, 'must be "channel", "drum", "voice", "hand" or "pitch:" and a pitch'),
   label: z.string(),
+  /** By hand: how many semitones the line that follows the music is moved, from each bar on up to the next named; bars rise. */
+  line: z
+    .array(z.strictObject({ bar: z.int().min(1), shift: z.int().min(-127).max(127) }))
+    .max(10_000)
+    .optional(),
 });
 
 /**
@@ -168,6 +173,7 @@ export type Layer = z.infer<typeof layerSchema>;
 export type Piece = z.infer<typeof pieceSchema>;
 export type PartTake = z.infer<typeof partTakeSchema>;
 export type Split = z.infer<typeof splitSchema>;
+export type HandLine = NonNullable<Split['line']>;
 export type Marker = z.infer<typeof markerSchema>;
 export type Doubles = z.infer<typeof doublesSchema>;
 export type Seams = z.infer<typeof seamsSchema>;

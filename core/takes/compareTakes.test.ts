@@ -3,7 +3,7 @@ import { beats, studio, type PlainNote } from '../testing/takesStudio';
 import { bestMatch } from './alignTakes';
 import { compareTakes } from './compareTakes';
 import { choose, withTakes } from './partTakes';
-import { barsOfLoop, passesOf } from './passes';
+import { barsOfLoop, cutsByBars, cutsByLength, passesOf } from './passes';
 
 // 480 ticks a quarter, 4/4 at 120 bpm.
 const BAR = 1920;
@@ -78,12 +78,8 @@ describe('comparing takes', () => {
     const [take] = quay.takes;
     const laid = quay.laid(quay.part).material.notes;
     expect(barsOfLoop(laid, '1/16', quay.timeline)).toBe(2);
-    const passes = passesOf(
-      take,
-      { first: 1, bars: 2, end: 8 * BAR },
-      quay.timeline,
-      () => quay.numbers.next++,
-    );
+    const cuts = cutsByBars(1, 2, 8 * BAR, quay.timeline);
+    const passes = passesOf(take, cuts, 'beats', quay.timeline, () => quay.numbers.next++);
     expect(passes).toHaveLength(4);
     passes.forEach((pass, index) => {
       const named = withTakes(quay.part, passes);
@@ -100,6 +96,16 @@ describe('comparing takes', () => {
         [BAR + 960 + index, 67, 50 + index],
       ]);
     });
+    // At 120 bpm two bars are four seconds: by length, and in a part locked to seconds, it is the same.
+    expect(cutsByLength(1, 4, 8 * BAR, quay.timeline)).toEqual(cuts);
+    expect(cutsByBars(3, 2, BAR, quay.timeline)).toEqual([2 * BAR]);
+    const inSeconds = passesOf(take, cuts, 'seconds', quay.timeline, () => quay.numbers.next++);
+    expect(inSeconds.map(({ from, to, slide }) => [from, to, slide])).toEqual([
+      [0, 4, 0],
+      [4, 8, -4],
+      [8, 12, -8],
+      [12, null, -12],
+    ]);
     expect(
       barsOfLoop(
         noted([

@@ -11,7 +11,7 @@ function isSameSource({ source, split }: Sourced, other: Sourced): boolean {
     'take' in source
       ? 'take' in other.source && source.take === other.source.take
       : 'part' in other.source && source.part === other.source.part;
-  return isSame && split?.by === other.split?.by && split?.label === other.split?.label;
+  return isSame && JSON.stringify(split) === JSON.stringify(other.split);
 }
 
 /** Whether a piece lays a take of the part. */

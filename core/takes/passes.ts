@@ -1,9 +1,20 @@
-import { barAt, barNumbered, createGrid, nearestLines, type NoteValue, type Timeline } from '../time';
-import type { PartTake } from '../session';
+import {
+  barAt,
+  barNumbered,
+  createGrid,
+  nearestLines,
+  secondsToTicks,
+  ticksToSeconds,
+  type NoteValue,
+  type Timeline,
+} from '../time';
+import type { Part, PartTake } from '../session';
 import type { TakeNotes } from './compareTakes';
 
 /** A share of strokes that come again from which on a length counts as the loop's. */
 const ENOUGH = 0.6;
+/** More passes than this nobody means. */
+const MOST_PASSES = 10_000;
 
 /**
  * After how many bars a long take repeats: the shortest length after which nearly as many strokes come again (one pitch, nearest to the same line of the
@@ -31,30 +42,48 @@ export function barsOfLoop({ start, pitch }: TakeNotes, grid: NoteValue, { meter
   return found[0]?.bars ?? null;
 }
 
+/** Places (ticks) where passes of so many bars begin, from bar `first` on, up to `end`. */
+export function cutsByBars(first: number, bars: number, end: number, { meter }: Timeline): number[] {
+  const cuts: number[] = [];
+  for (let bar = first; cuts.length === 0 || barNumbered(meter, bar).start < end; bar += bars)
+    cuts.push(barNumbered(meter, bar).start);
+  return cuts;
+}
+
+/** Places (ticks) where passes of so many seconds begin, from bar `first` on, up to `end`. At most 10,000. */
+export function cutsByLength(first: number, seconds: number, end: number, timeline: Timeline): number[] {
+  const { meter, tempo } = timeline;
+  const begin = ticksToSeconds(tempo, barNumbered(meter, first).start);
+  const count = Math.ceil((ticksToSeconds(tempo, end) - begin) / seconds - 1e-9);
+  return Array.from({ length: Math.min(MOST_PASSES, Math.max(1, count)) }, (_, pass) =>
+    secondsToTicks(tempo, begin + pass * seconds),
+  );
+}
+
 /**
- * A take that was played on and on as one take a pass: the k-th lies from bar `first + k * bars` of it on and sounds from bar `first` on. What comes before
- * bar `first` goes with the first pass. `number` gives each its own.
+ * A take that was played on and on as one take a pass: each lies from one of `cuts` (ticks, rising, as the take lies in its part) up to the next and sounds
+ * from the first of them on. What comes before the first goes with the first pass. `newNumber` gives each its own.
  */
 export function passesOf(
   take: PartTake,
-  { first, bars, end }: { first: number; bars: number; end: number },
-  { meter }: Timeline,
+  cuts: readonly number[],
+  lockedTo: Part['lockedTo'],
+  { tempo }: Timeline,
   newNumber: () => number,
 ): PartTake[] {
-  const place = (bar: number) => barNumbered(meter, bar).start - take.slide;
-  const passes: PartTake[] = [];
-  for (let bar = first; barNumbered(meter, bar).start < end; bar += bars) {
-    const pass = passes.length;
+  const places = cuts.map((tick) => (lockedTo === 'seconds' ? ticksToSeconds(tempo, tick) : tick));
+  return places.map((place, pass) => {
     const number = pass === 0 ? take.number : newNumber();
-    passes.push({
+    const next = places.at(pass + 1);
+    const isLast = pass + 1 === places.length || next === undefined;
+    return {
       ...take,
       id: pass === 0 ? take.id : `take${number}`,
       name: `${take.name}, pass ${pass + 1}`.slice(0, 200),
       number,
-      from: pass === 0 ? take.from : Math.max(take.from, place(bar)),
-      to: barNumbered(meter, bar + bars).start < end ? place(bar + bars) : take.to,
-      slide: take.slide + barNumbered(meter, first).start - barNumbered(meter, bar).start,
-    });
-  }
-  return passes;
+      from: pass === 0 ? take.from : Math.max(take.from, place - take.slide),
+      to: isLast ? take.to : Math.min(take.to ?? Infinity, next - take.slide),
+      slide: take.slide + places[0] - place,
+    };
+  });
 }

@@ -1,7 +1,10 @@
+import { createMusicalBars, musicalPlaces } from '@ordle/core';
 import { useState, type RefObject } from 'react';
 import { useCommands } from '@/commands';
 import type { RollEditor } from '@/editor';
-import { useSelection } from '@/state/selection';
+import { selectionStore, useSelection } from '@/state/selection';
+import { partViewStore, usePartViewValue } from '@/music/partViewStore';
+import { useSectionCommands } from '@/panels/sections/useSectionCommands';
 import { useAppDispatch } from '@/state/store';
 import { panelChanged } from '@/state/viewSlice';
 import { Announcer } from './Announcer';
@@ -36,6 +39,15 @@ export function BenchCommands({ playback, editor }: BenchCommandsProps) {
   useViewCommands(bench, playback);
   useNoteCommands(bench, editor);
   useClipboard(bench);
+  const endTick = usePartViewValue(part?.id, (view) => view.endTick) ?? 0;
+  useSectionCommands(endTick, ({ bars: [from, to] }) => {
+    const { view } = partViewStore.get();
+    if (!view || view.partId !== part?.id) return;
+    const barOf = createMusicalBars(bench.timeline);
+    const bars = Array.from(musicalPlaces(view.notes.start, bench.timeline), barOf);
+    const ids = [...view.notes.id].filter((_, row) => bars[row] >= from && bars[row] < to);
+    selectionStore.select(view.partId, ids);
+  });
   const recipeCommands = useRecipeCommands(bench);
   const selection = useSelection();
   const focus = selection.partId === part?.id ? (selection.focus ?? [...selection.ids][0] ?? null) : null;

@@ -1,4 +1,4 @@
-import { itemOf, partsIn, type Part } from '@ordle/core';
+import { handLineOfShares, itemOf, partsIn, type Part } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
@@ -11,7 +11,7 @@ import type { PartsHeadsProps } from './PartsHeads';
 
 /** A part beside its row: what it is called and made of, and what can be done with it. */
 export function PartHead(props: PartsHeadsProps & { part: Part }) {
-  const { session, state, active, chosen, scrolled, mayWrite, onChoose, onOpen, part } = props;
+  const { session, state, active, chosen, scrolled, mayWrite, onChoose, onOpen, onHandLine, part } = props;
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
   const row = state.rows.get(part.id);
@@ -30,6 +30,9 @@ export function PartHead(props: PartsHeadsProps & { part: Part }) {
   // What is done to one of several selected is done to all of them.
   const together = chosen.has(part.id) && chosen.size > 1 ? [...chosen] : [part.id];
   const whom = together.length > 1 ? counted(together.length, 'part') : part.name;
+  const divided = partsIn(part).find((id) =>
+    handLineOfShares({ order: [part.id], byId: { [part.id]: part } }, id),
+  );
   const isSmall = scrolled.height < 50;
   return (
     <div
@@ -123,6 +126,15 @@ export function PartHead(props: PartsHeadsProps & { part: Part }) {
                   label: `Take out of ${part.group}`,
                   disabled: !mayWrite,
                   onSelect: () => setGroup(dispatch, together, undefined),
+                },
+              ]),
+          ...(divided === undefined
+            ? []
+            : [
+                {
+                  label: 'Change the line between the hands',
+                  disabled: !mayWrite,
+                  onSelect: () => setTimeout(() => onHandLine(divided), 60),
                 },
               ]),
           { label: 'Move up', disabled: !mayWrite, onSelect: () => stepPart(dispatch, part.id, -1) },

@@ -1,4 +1,4 @@
-import { itemOf, listOf } from '@ordle/core';
+import { handLineOfShares, itemOf, listOf } from '@ordle/core';
 import { useCallback, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { PartsEditor } from '@/editor';
@@ -63,6 +63,7 @@ function AllParts() {
   const [snap, setSnap] = useState<PartsSnap>('bars');
   const [scrolled, setScrolled] = useState({ top: 0, height: 60 });
   const [dialog, setDialog] = useState<PartsDialog | null>(null);
+  const [divided, setDivided] = useState<string | null>(null);
   const step =
     snap === 'bars' ? timeline.meter.barTicks[0] : snap === 'beats' ? timeline.meter.beatTicks[0] : 0;
   const editing = usePartsEdits(state, step);
@@ -73,6 +74,7 @@ function AllParts() {
   const separating = chosenParts.length === 1 ? chosenParts[0] : active;
   // Whom a section's transposing and recipes are for: the selected parts, or else all that are heard.
   const meant = chosenParts.length > 0 ? chosenParts : parts.filter(({ setAside }) => !setAside);
+  const dividedPart = itemOf(session.parts, divided);
   const open = (id: string) => {
     dispatch(viewChanged({ partId: id }));
     navigate(`/s/${session.id}`);
@@ -118,6 +120,7 @@ function AllParts() {
           }}
           onMove={(ids, place) => moveParts(dispatch, ids, place)}
           onFold={setFolded}
+          onHandLine={setDivided}
           onOpen={open}
           onScroll={(down) => editor.current?.scrollRows(down)}
         />
@@ -149,6 +152,14 @@ function AllParts() {
       )}
       {dialog === 'separate' && separating && (
         <SeparateDialog session={session} part={separating} onClose={() => setDialog(null)} />
+      )}
+      {dividedPart && (
+        <SeparateDialog
+          session={session}
+          part={dividedPart}
+          divided={handLineOfShares(session.parts, dividedPart.id) ?? []}
+          onClose={() => setDivided(null)}
+        />
       )}
       {dialog === 'bring' && (
         <BringParts

@@ -28,6 +28,8 @@ export interface PartsHeadsProps {
   /** Parts were dragged to another place of the list. */
   onMove(ids: readonly string[], place: PartsPlace): void;
   onFold(group: string): void;
+  /** The line by which a source is divided between the hands is to be changed. */
+  onHandLine(source: string): void;
 }
 
 const idOf = (row: ListedRow): string => (row.kind === 'group' ? `group ${row.name}` : row.part.id);

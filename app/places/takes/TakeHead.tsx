@@ -1,8 +1,4 @@
 import {
-  barsOfLoop,
-  bestMatch,
-  passesOf,
-  secondsToTicks,
   slideTake,
   takesOfPart,
   ticksToSeconds,
@@ -13,11 +9,11 @@ import {
 } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { memo, useState } from 'react';
-import { toast } from 'sonner';
 import type { TakeRow } from '@/engine/takesView';
 import { useAppDispatch } from '@/state/store';
 import { Menu, NameField, NumberField } from '@/ui';
-import { counted, msInWords } from '@/words/counts';
+import { PassesDialog } from './PassesDialog';
+import { SlideDialog } from './SlideDialog';
 import { changeAssembly } from './takesActions';
 import { biasInWords, spreadInWords, sum } from './takeWords';
 
@@ -54,6 +50,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
   } = props;
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
+  const [asked, setAsked] = useState<'slide' | 'passes' | null>(null);
   const { take, reading, missing, extra, velocity, fault } = row;
   const msPerUnit =
     lockedTo === 'seconds'
@@ -64,44 +61,6 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
       const named = withTakes(now, takesOfPart(now, session));
       return slideTake(named, take, value);
     });
-  const matchTo = (other: TakeRow) => {
-    const found = bestMatch(row.notes, other.notes, timeline);
-    if (!found) {
-      toast(
-        `${take.name} and ${other.take.name} have no stroke of one pitch within 8 seconds of each other.`,
-      );
-      return;
-    }
-    const by =
-      lockedTo === 'seconds'
-        ? found.seconds
-        : secondsToTicks(timeline.tempo, Math.abs(found.seconds)) * Math.sign(found.seconds);
-    slide(take.slide + by, `to match ${other.take.name}`);
-    toast(
-      `${take.name} was slid by ${msInWords(Math.abs(found.seconds) * 1000)} ms ${found.seconds < 0 ? 'earlier' : 'later'}; ${Math.round(found.share * 100)} % of its notes meet one of ${other.take.name}.`,
-    );
-  };
-  const split = () => {
-    const bars = barsOfLoop(row.notes, '1/16', timeline);
-    if (bars === null) {
-      toast(`${take.name} does not repeat, so it cannot be split into passes.`);
-      return;
-    }
-    const end = row.notes.start[row.notes.start.length - 1] + 1;
-    changeAssembly(
-      dispatch,
-      `Split ${take.name} into passes of ${counted(bars, 'bar')}`,
-      partId,
-      (now, session, numbers) => {
-        const takes = takesOfPart(now, session);
-        const passes = passesOf(take, { first: 1, bars, end }, timeline, () => numbers.next++);
-        return withTakes(
-          now,
-          takes.flatMap((own) => (own.id === take.id ? passes : [own])),
-        );
-      },
-    );
-  };
   const rename = () => {
     const name = draft?.trim().slice(0, 200);
     setDraft(null);
@@ -148,17 +107,20 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
             items={[
               { label: 'Rename', onSelect: () => setTimeout(() => setDraft(take.name), 60) },
               {
-                label: 'Split into passes where it repeats',
-                disabled: take.to !== null || fault !== null,
-                onSelect: split,
+                label: isHeard ? 'Hear all again' : 'Hear this take',
+                disabled: fault !== null,
+                onSelect: () => onHear(isHeard ? null : take.id),
               },
-              ...others
-                .filter((other) => other.take.id !== take.id && other.fault === null)
-                .slice(0, 8)
-                .map((other) => ({
-                  label: `Slide to match ${other.take.name}`,
-                  onSelect: () => matchTo(other),
-                })),
+              {
+                label: 'Slide or line up',
+                disabled: fault !== null,
+                onSelect: () => setTimeout(() => setAsked('slide'), 60),
+              },
+              {
+                label: 'Split into passes',
+                disabled: fault !== null || row.notes.start.length === 0,
+                onSelect: () => setTimeout(() => setAsked('passes'), 60),
+              },
               {
                 label: 'Take out of this part',
                 disabled: others.length < 2,
@@ -222,6 +184,8 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
           {fault}
         </p>
       )}
+      {asked === 'slide' && <SlideDialog {...props} onClose={() => setAsked(null)} />}
+      {asked === 'passes' && <PassesDialog {...props} onClose={() => setAsked(null)} />}
     </div>
   );
 });

@@ -2,6 +2,7 @@ import { listOf, type Part, type Session } from '@ordle/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import type { Cell, TakesEditor } from '@/editor';
 import { useOpenBench, useBench } from '@/music/useBench';
+import { useSectionCommands } from '@/panels/sections/useSectionCommands';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useImport } from '@/shell/ImportProvider';
@@ -98,6 +99,11 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
     onSeam: lookAtSeam,
     onPut: put,
     onClear: () => chooseBars(dispatch, part, null, [selected.from, selected.to], stretchOf),
+  });
+
+  useSectionCommands(lines.at(-1) ?? 0, ({ bars: [from, to] }) => {
+    focusOn({ row: focus.row, bar: Math.min(bars - 1, from - 1) });
+    setMore(Math.max(0, Math.min(bars, to - 1) - from));
   });
 
   return (

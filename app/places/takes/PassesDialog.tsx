@@ -1,0 +1,115 @@
+import {
+  barAt,
+  barsOfLoop,
+  cutsByBars,
+  cutsByLength,
+  passesOf,
+  takesOfPart,
+  ticksToSeconds,
+  withTakes,
+  type Part,
+  type Timeline,
+} from '@ordle/core';
+import { useMemo, useState } from 'react';
+import type { TakeRow } from '@/engine/takesView';
+import { useAppDispatch } from '@/state/store';
+import { Button, Dialog, LabelledRow, NumberField, Segmented } from '@/ui';
+import { counted } from '@/words/counts';
+import { changeAssembly } from './takesActions';
+
+interface PassesDialogProps {
+  partId: string;
+  lockedTo: Part['lockedTo'];
+  timeline: Timeline;
+  row: TakeRow;
+  onClose(): void;
+}
+
+/** Splits a take that was played on and on into one take a pass: where it repeats, by bars, or by length. */
+export function PassesDialog({ partId, lockedTo, timeline, row, onClose }: PassesDialogProps) {
+  const dispatch = useAppDispatch();
+  const { take, notes } = row;
+  const loop = useMemo(() => barsOfLoop(notes, '1/16', timeline), [notes, timeline]);
+  const [by, setBy] = useState<'bars' | 'length'>('bars');
+  const [bars, setBars] = useState(loop ?? 4);
+  const [first, setFirst] = useState(1);
+  const [seconds, setSeconds] = useState(
+    Math.round(1000 * ticksToSeconds(timeline.tempo, 4 * timeline.meter.barTicks[0])) / 1000,
+  );
+  const end = notes.start[notes.start.length - 1] + 1;
+  const lastBar = barAt(timeline.meter, end - 1).number;
+  const cuts =
+    by === 'bars' ? cutsByBars(first, bars, end, timeline) : cutsByLength(first, seconds, end, timeline);
+  const split = () => {
+    changeAssembly(
+      dispatch,
+      `Split ${take.name} into ${counted(cuts.length, 'pass', 'passes')}`,
+      partId,
+      (now, session, numbers) => {
+        const passes = passesOf(take, cuts, lockedTo, timeline, () => numbers.next++);
+        return withTakes(
+          now,
+          takesOfPart(now, session).flatMap((own) => (own.id === take.id ? passes : [own])),
+        );
+      },
+    );
+    onClose();
+  };
+  return (
+    <Dialog open title={`Split ${take.name} into passes`} onClose={onClose}>
+      <p className="text-ink-2">
+        {loop === null
+          ? 'It does not repeat by itself, as far as its strokes tell.'
+          : `It repeats after ${counted(loop, 'bar')}.`}
+      </p>
+      <Segmented
+        label="Passes by"
+        value={by}
+        options={[
+          { value: 'bars', label: 'by bars' },
+          { value: 'length', label: 'by length' },
+        ]}
+        onChange={setBy}
+      />
+      {by === 'bars' ? (
+        <LabelledRow label="every">
+          <NumberField
+            label="Bars of a pass"
+            value={bars}
+            min={1}
+            max={10000}
+            unit="bars"
+            onCommit={setBars}
+          />
+        </LabelledRow>
+      ) : (
+        <LabelledRow label="every">
+          <NumberField
+            label="Seconds of a pass"
+            value={seconds}
+            min={0.1}
+            max={36000}
+            step={0.001}
+            unit="s"
+            onCommit={setSeconds}
+          />
+        </LabelledRow>
+      )}
+      <LabelledRow label="from bar">
+        <NumberField
+          label="First bar of the first pass"
+          value={first}
+          min={1}
+          max={lastBar}
+          onCommit={setFirst}
+        />
+      </LabelledRow>
+      <span className="flex items-center justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="main" disabled={cuts.length < 2} onClick={split}>
+          {cuts.length < 2 ? 'One pass only' : `Make ${counted(cuts.length, 'take')}`}
+        </Button>
+      </span>
+    </Dialog>
+  );
+}
