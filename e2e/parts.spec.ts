@@ -1,66 +1,18 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import {
   addStep,
   bringIn,
   demoPath,
-  exportFile,
   openDemo,
   peerNotes,
   saved,
   settled,
   type PeerNote,
 } from './support/app';
+import { BAR, at, clickBlock, drag, exported, head, toParts, undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
 
-// Files here have 480 ticks a quarter, in 4/4.
-const BAR = 1920;
-
-interface PartsHandle {
-  placeOf(row: number, tick: number): { x: number; y: number };
-}
-
-async function toParts(page: Page) {
-  await page.getByRole('link', { name: 'Parts', exact: true }).click();
-  await expect(page.getByTestId('parts')).toHaveAttribute('data-read', 'true');
-}
-
-/** A place on the page: a part's row (1 is the first), at a bar (1 is the first, whole or between). */
-async function at(page: Page, row: number, bar: number) {
-  const canvas = page.getByTestId('parts');
-  const box = await canvas.boundingBox();
-  if (!box) throw new Error('no canvas');
-  const { x, y } = await canvas.evaluate(
-    (element, [part, tick]) =>
-      (element as unknown as { ordleEditor: PartsHandle }).ordleEditor.placeOf(part, tick),
-    [row - 1, (bar - 1) * BAR] as const,
-  );
-  return { x: box.x + x, y: box.y + y, top: box.y };
-}
-
-async function clickBlock(page: Page, row: number, bar: number) {
-  const { x, y } = await at(page, row, bar);
-  await page.mouse.click(x, y);
-}
-
-async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }) {
-  await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
-  await page.mouse.move((from.x + to.x) / 2, to.y, { steps: 3 });
-  await page.mouse.move(to.x, to.y, { steps: 3 });
-  await page.mouse.up();
-}
-
-const undo = (page: Page) => page.getByRole('button', { name: /^Undo/ });
-const head = (page: Page, name: string) =>
-  page.getByRole('list', { name: 'Parts' }).getByRole('button', { name, exact: true });
-
-async function exported(page: Page): Promise<PeerNote[]> {
-  await page.getByRole('link', { name: 'Export', exact: true }).click();
-  const notes = peerNotes(await exportFile(page));
-  await toParts(page);
-  return notes;
-}
 const plain = ({ start, pitch }: PeerNote) => [start, pitch];
 
 /** A file of one part with a stroke at the start of each of four bars. */

@@ -90,6 +90,65 @@ test('a part is put together from its takes by mouse and keys; an independent re
   expect(inBars(before, 1, 8)).toEqual(inBars(takeFile(1), 1, 8));
 });
 
+test('a take that is chosen while its bar is looped is what sounds at once', async ({ page }) => {
+  // What goes to the audio thread is kept; what it makes of it is tested by rendered sound.
+  await page.addInitScript(() => {
+    const scores: { program: number; starts: number[]; pitches: number[] }[][] = [];
+    Object.assign(globalThis, { scoresSent: scores });
+    const send = MessagePort.prototype.postMessage as (...args: unknown[]) => void;
+    MessagePort.prototype.postMessage = function (this: MessagePort, ...args: unknown[]) {
+      const message = args[0] as {
+        type?: string;
+        score?: {
+          parts: { program: number; playback: { noteStart: Float64Array; notePitch: Uint8Array } }[];
+        };
+      } | null;
+      if (message?.type === 'score' && message.score)
+        scores.push(
+          message.score.parts.map(({ program, playback }) => ({
+            program,
+            starts: [...playback.noteStart],
+            pitches: [...playback.notePitch],
+          })),
+        );
+      send.apply(this, args);
+    };
+  });
+  await openDemo(page);
+  await toTakes(page);
+  const box = await page.getByTestId('takes').boundingBox();
+  if (!box) throw new Error('no canvas');
+  const [from, to] = [await cell(page, 1, 3), await cell(page, 1, 4)];
+  await page.mouse.move(from.x, box.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(to.x, box.y + 12, { steps: 3 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Play' }).click();
+  const secondsPerTick = 60 / 104 / 480;
+  const heard = () =>
+    page.evaluate(() => {
+      const all = (
+        globalThis as unknown as { scoresSent: { program: number; starts: number[]; pitches: number[] }[][] }
+      ).scoresSent;
+      // The marimba of General MIDI.
+      return all.at(-1)?.find(({ program }) => program === 12) ?? { starts: [], pitches: [] };
+    });
+  const inBarThree = async () => {
+    const { starts, pitches } = await heard();
+    return starts
+      .map((second, row) => [Math.round(second / secondsPerTick), pitches[row]])
+      .filter(([tick]) => tick >= 2 * BAR - AHEAD && tick < 3 * BAR - AHEAD);
+  };
+  const takeInBarThree = (take: number) =>
+    takeFile(take)
+      .filter(({ start }) => start >= 2 * BAR - AHEAD && start < 3 * BAR - AHEAD)
+      .map(({ start, pitch }) => [start, pitch]);
+  await expect.poll(inBarThree).toEqual(takeInBarThree(1));
+  await choose(page, 2, 3);
+  await expect.poll(inBarThree, { timeout: 3000 }).toEqual(takeInBarThree(2));
+  await page.getByRole('button', { name: 'Stop' }).click();
+});
+
 test('a proposal is seen, heard and changed before it is accepted', async ({ page }) => {
   await openDemo(page);
   await toTakes(page);

@@ -49,7 +49,7 @@ import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './prot
 import { cleanedRuler, offMsAt } from './rulers';
 import { handPictureOf, partRows, sharesOf } from './partRows';
 import { takesForPart } from './takesForPart';
-import { assembledView, takeRows } from './takesView';
+import { assembledView, contestedLanes, takeRows } from './takesView';
 import { timingPictureOf } from './timingPicture';
 import { viewOfPart } from './viewOfPart';
 
@@ -168,6 +168,10 @@ const engine: Engine = {
   async assembledView({ grid, ...request }) {
     const { part, session } = partOf(request);
     return assembledView(part, session, grid, { evaluator, summon });
+  },
+
+  async contestedLanes({ session, part }) {
+    return contestedLanes(part, session, { evaluator, summon });
   },
 
   async markers({ session }) {

@@ -127,6 +127,7 @@ export const engine: Engine = {
   offTheGrid: question('offTheGrid'),
   takeRows: question('takeRows'),
   assembledView: question('assembledView'),
+  contestedLanes: question('contestedLanes'),
   markers: question('markers'),
   partRows: question('partRows'),
   sharesOf: question('sharesOf'),

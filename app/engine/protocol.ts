@@ -2,6 +2,7 @@ import type {
   Block,
   Independence,
   ChangeReading,
+  ContestedLane,
   AlongAction,
   CurveEdit,
   EditColumns,
@@ -130,6 +131,8 @@ export interface PartView {
   lanesThere: { lane: string; points: number }[];
   /** What shares the part's channel, and how it gets on with it. */
   sharing: ChannelSharing[];
+  /** Notes left out as doubles where the part was put together, where they lay; null where none were. */
+  dropped: { start: Float64Array; end: Float64Array; pitch: Uint8Array } | null;
   /** Hand edits of the current stop that no longer find their note. */
   lostEdits: number[];
 }
@@ -250,6 +253,8 @@ export interface DocumentQuestions {
   /** The takes of a part one by one, and what its layers come to, read against a grid. */
   takeRows(request: PartQuestion & { grid: NoteValue }): Promise<TakeRow[]>;
   assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
+  /** Lanes that the layers of a part would not agree about; it need not be in the session yet. */
+  contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
   /** The markers of the session: as they were left, else as its files have them. */
   markers(request: { session: Session }): Promise<Marker[]>;
   /** Every part along the bars as it is cleaned. */

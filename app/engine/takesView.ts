@@ -9,6 +9,7 @@ import {
   sentenceOf,
   takesOfPart,
   timelineOf,
+  type ContestedLane,
   type Evaluator,
   type NoteTable,
   type NoteValue,
@@ -49,8 +50,8 @@ export interface AssembledView {
   dropped: LaidNotes;
   reading: SourceReading;
   seams: (Seam & { facts: SeamFacts })[];
-  /** Lanes of a later layer that give way to an earlier one's. */
-  lanesGivenWay: number;
+  /** Lanes the layers do not agree about, and whose counts. */
+  contested: ContestedLane[];
 }
 
 const NOTHING: LaidNotes = {
@@ -172,7 +173,7 @@ export async function assembledView(
     seams: seamFacts(part, assembly, endsOfTakes(part, session, timeline, evaluator), timeline, (place) =>
       part.lockedTo === 'beats' ? place : secondsToTicks(timeline.tempo, place),
     ),
-    lanesGivenWay: assembly.givenWay.length,
+    contested: [...assembly.contested],
   };
 }
 
@@ -202,4 +203,14 @@ function endsOfTakes(
     if (ends === undefined) known.set(number, (ends = endsOf(number)));
     return ends?.get(id) ?? NaN;
   };
+}
+
+/** Lanes that the layers of a part would not agree about, which need not be in the session yet. */
+export async function contestedLanes(
+  part: Part,
+  session: Session,
+  { evaluator, summon }: Studio,
+): Promise<ContestedLane[]> {
+  await summon([part], session);
+  return [...evaluator.evaluate(part, session, timelineOf(session)).assembly.contested];
 }

@@ -103,12 +103,16 @@ export function viewOfPart(
       ),
     ),
     channel: notes.channel,
+    dropped: droppedOf(assembly.dropped),
     playedStart: origins?.playedStart ?? null,
     touchedBy: origins?.touchedBy ?? null,
     lostEdits: (placed && kindOf(placed.kind).lostIds?.(placed, stages[stop - 1].notes, editTable)) ?? [],
     endTick,
   };
 }
+
+const droppedOf = ({ length, start, end, pitch }: NoteTable): PartView['dropped'] =>
+  length === 0 ? null : { start, end, pitch };
 
 /** What was worked out of stages that are still the same: while a slider is dragged only the last ones change. */
 const knownChanges = new WeakMap<Material, { from: Material; reading: ChangeReading }>();

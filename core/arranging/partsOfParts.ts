@@ -24,6 +24,8 @@ export interface PartMerge {
   /** Whether everything goes on the lead's channel; else each part keeps its own. */
   oneChannel: boolean;
   name: string;
+  /** In layers: by lane, the part whose counts instead of the first that has it. */
+  lanes?: Readonly<Record<string, string>>;
 }
 
 function newPart(like: Part, id: string, name: string, layers: Part['layers']): Part {
@@ -66,7 +68,7 @@ function pieceOf(part: Part, at: number, numbers: PieceNumbers, split?: Split): 
  */
 export function mergedPart(
   parts: readonly Part[],
-  { mode, doubles, lead, oneChannel, name }: PartMerge,
+  { mode, doubles, lead, oneChannel, name, lanes = {} }: PartMerge,
   begins: readonly number[],
   id: string,
   numbers: PieceNumbers,
@@ -98,7 +100,17 @@ export function mergedPart(
           }),
         )
       : undefined;
-  return { ...made, doubles, rechannel: leader.rechannel || oneChannel, ...(takes && { takes }) };
+  const owners = Object.entries(mode === 'layer' ? lanes : {}).flatMap(([lane, part]) => {
+    const at = inOrder.findIndex((each) => each.id === part);
+    return at < 0 ? [] : [[lane, layers[at].id] as const];
+  });
+  return {
+    ...made,
+    doubles,
+    rechannel: leader.rechannel || oneChannel,
+    ...(owners.length > 0 && { lanes: Object.fromEntries(owners) }),
+    ...(takes && { takes }),
+  };
 }
 
 const numberOfFirst = (part: Part): number => listOf(listOf(part.layers)[0].pieces)[0].number;

@@ -17,7 +17,7 @@ import { listOf, type Part, type Piece } from '../session';
 import { createTempoMap, secondsToTicks, ticksPerQuarter, ticksToSeconds, type Timeline } from '../time';
 import { doublesIn } from './doubles';
 import { layMusically, layToTheTick, type WaitingPiece } from './layer';
-import { mergeLanes, type LaneGivenWay } from './layerLanes';
+import { mergeLanes, type ContestedLane, type LaneGivenWay } from './layerLanes';
 import { labelsOf, sharesInOrder } from './shares';
 import { joinStrands, pickStrand, strandOfTake, type Strand } from './strand';
 
@@ -43,6 +43,8 @@ export interface Assembly {
   dropped: NoteTable;
   /** Lanes of layers that an earlier layer has too. */
   givenWay: readonly LaneGivenWay[];
+  /** Lanes that layers do not agree about, and whose counts. */
+  contested: readonly ContestedLane[];
   /** What chance is drawn by for a note of this part. */
   drawnBy(id: number): number;
 }
@@ -70,8 +72,16 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
       : layMusically(waiting, part.seams.held, timeline);
   });
   const joined = layers.map((strands) => joinStrands(strands));
-  const { layers: whole, givenWay } =
-    part.seams.by === 'tick' ? { layers: joined, givenWay: [] } : mergeLanes(joined, part.rechannel);
+  const chosen = new Map(
+    Object.entries(part.lanes ?? {}).map(([lane, id]) => [lane, part.layers.order.indexOf(id)] as const),
+  );
+  const {
+    layers: whole,
+    givenWay,
+    contested,
+  } = part.seams.by === 'tick'
+    ? { layers: joined, givenWay: [], contested: [] }
+    : mergeLanes(joined, part.rechannel, chosen);
   const dropped = doublesIn(
     whole.map(({ notes }) => notes),
     part.doubles,
@@ -95,6 +105,7 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
   return soundAs(part, {
     ...originsOf(kept.length > 1 ? inOrderOfEnds(joinStrands(kept)) : joinStrands(kept)),
     givenWay,
+    contested,
     dropped: joinTables(gone),
     drawnBy(id) {
       const place = former.size === 0 ? null : pieceAndRow(id);
@@ -113,10 +124,10 @@ export function assembleTake(take: Take, pieceOf: (channel: number) => number): 
     channel: null,
     rest: 'all',
   });
-  return { ...originsOf(strand), dropped: pickRows(strand.notes, []), givenWay: [], drawnBy };
+  return { ...originsOf(strand), dropped: pickRows(strand.notes, []), givenWay: [], contested: [], drawnBy };
 }
 
-function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped' | 'givenWay'> {
+function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped' | 'givenWay' | 'contested'> {
   const { notes, events, eventOrder, onOrder, offOrder, offKind, endTick, places } = strand;
   return {
     material: { notes, events },

@@ -2,5 +2,5 @@
 export * from './assemble';
 export * from './shares';
 export { layMusically, type WaitingPiece } from './layer';
-export type { LaneGivenWay } from './layerLanes';
+export type { ContestedLane, LaneGivenWay } from './layerLanes';
 export { joinStrands, type Strand } from './strand';

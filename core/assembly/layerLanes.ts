@@ -8,7 +8,7 @@ const PROGRAM = 0xc0;
 const BANK = [0, 32];
 const PARAMETER = [6, 38, 96, 97, 98, 99, 100, 101];
 
-/** A lane of a layer that gave way, since an earlier layer of the part has it too and says something else. */
+/** A lane of a layer that gave way, since another layer of the part has it too, says something else, and counts. */
 export interface LaneGivenWay {
   /** Its place among the part's layers. */
   layer: number;
@@ -20,18 +20,44 @@ export interface LaneGivenWay {
   channel: number;
 }
 
+/** A lane that several layers have and that says something else in each. */
+export interface ContestedLane {
+  /** "program" (with bank), "parameters" (bend range and other numbered parameters), "keys" (key pressure), "pressure", "bend", or "cc11" and the like. */
+  lane: string;
+  /** The layers that have it, by their places; and the one that counts, null where all do. */
+  layers: number[];
+  counts: number | null;
+}
+
+/** The name of a lane as layers contest it. */
+function nameOf(status: number, controller: number): string {
+  if (status === PROGRAM) return 'program';
+  if (status === 0xa0) return 'keys';
+  if (status === 0xd0) return 'pressure';
+  if (status === 0xe0) return 'bend';
+  return controller === PARAMETER[0] ? 'parameters' : `cc${controller}`;
+}
+
 /**
  * The layers of a part sound on one channel, so their controllers are merged: the sustain pedal is down while any layer's is, of every other lane the
  * first layer's that has it counts, and what belongs to no channel is there once. Notes stay as they are. With `oneChannel` all goes on one channel, so
- * that lanes of different channels meet too.
+ * that lanes of different channels meet too. `chosen` names, by lane, the layer (its place) whose counts instead, where it has the lane.
  */
 export function mergeLanes(
   layers: readonly Strand[],
   oneChannel = false,
-): { layers: Strand[]; givenWay: LaneGivenWay[] } {
+  chosen: ReadonlyMap<string, number> = new Map(),
+): { layers: Strand[]; givenWay: LaneGivenWay[]; contested: ContestedLane[] } {
   if (layers.filter(({ events }) => events.length > 0).length < 2)
-    return { layers: [...layers], givenWay: [] };
-  const owners = new Map<number, number>();
+    return { layers: [...layers], givenWay: [], contested: [] };
+  const having = layersByLane(layers, oneChannel);
+  const owners = new Map(
+    [...having].map(([lane, those]): [number, number] => {
+      const wanted = chosen.get(nameOf((lane >> 8) & 0xff, lane & 0xff));
+      return [lane, wanted !== undefined && those.includes(wanted) ? wanted : those[0]];
+    }),
+  );
+  const isAll = (lane: number) => nameOf((lane >> 8) & 0xff, lane & 0xff) === 'cc64' && !chosen.has('cc64');
   const seen = new Set<string>();
   const givenWay = new Map<string, LaneGivenWay>();
   const rows = layers.map(({ events }, layer) => {
@@ -45,10 +71,7 @@ export function mergeLanes(
         continue;
       }
       const lane = laneOf(events, row, oneChannel);
-      const owner = owners.get(lane) ?? layer;
-      owners.set(lane, owner);
-      if (owner === layer || lane === laneKey(0xb0, PEDAL, oneChannel ? 0 : events.status[row] & 15))
-        kept.push(row);
+      if (owners.get(lane) === layer || isAll(lane)) kept.push(row);
       else givenWay.set(`${layer} ${lane}`, wayOf(layer, lane));
     }
     // What one layer says twice it means twice.
@@ -56,10 +79,49 @@ export function mergeLanes(
     return kept;
   });
   const merged = layers.map((strand, layer) => withEvents(strand, rows[layer]));
+  const gone = [...givenWay.values()].filter((way) => differs(layers, way, oneChannel, owners));
   return {
     layers: mergePedals(merged, oneChannel),
-    givenWay: [...givenWay.values()].filter((way) => differs(layers, way, oneChannel)),
+    givenWay: gone,
+    contested: contestedOf(having, owners, gone, isAll),
   };
+}
+
+/** The layers that say anything in each lane, in their order. */
+function layersByLane(layers: readonly Strand[], oneChannel: boolean): Map<number, number[]> {
+  const having = new Map<number, number[]>();
+  layers.forEach(({ events }, layer) => {
+    for (let row = 0; row < events.length; row++) {
+      if (events.status[row] >= 0xf0) continue;
+      const lane = laneOf(events, row, oneChannel);
+      const those = having.get(lane);
+      if (!those) having.set(lane, [layer]);
+      else if (those[those.length - 1] !== layer) those.push(layer);
+    }
+  });
+  return having;
+}
+
+/** Lanes, by name, of which something gave way or that are put together of several layers. */
+function contestedOf(
+  having: ReadonlyMap<number, number[]>,
+  owners: ReadonlyMap<number, number>,
+  gone: readonly LaneGivenWay[],
+  isAll: (lane: number) => boolean,
+): ContestedLane[] {
+  const lanes = new Map<string, ContestedLane>();
+  const wayKeys = new Set(gone.map((way) => laneKey(way.status, way.controller, way.channel)));
+  for (const [lane, those] of having) {
+    if (those.length < 2 || !(wayKeys.has(lane) || isAll(lane))) continue;
+    const name = nameOf((lane >> 8) & 0xff, lane & 0xff);
+    const known = lanes.get(name);
+    lanes.set(name, {
+      lane: name,
+      layers: [...new Set([...(known?.layers ?? []), ...those])].sort((a, b) => a - b),
+      counts: isAll(lane) ? null : (owners.get(lane) ?? null),
+    });
+  }
+  return [...lanes.values()];
 }
 
 const laneKey = (status: number, controller: number, channel: number) =>
@@ -78,14 +140,21 @@ function wayOf(layer: number, key: number): LaneGivenWay {
   return { layer, status: (key >> 8) & 0xff, controller: key & 0xff, channel: key >> 16 };
 }
 
-/** Whether a layer says anything in a lane that no layer before it says at the same place. */
-function differs(layers: readonly Strand[], way: LaneGivenWay, oneChannel: boolean): boolean {
+/** Whether a layer says anything in a lane that neither the one that counts nor a layer before it says at the same place. */
+function differs(
+  layers: readonly Strand[],
+  way: LaneGivenWay,
+  oneChannel: boolean,
+  owners: ReadonlyMap<number, number>,
+): boolean {
   const key = laneKey(way.status, way.controller, way.channel);
   const said = ({ events }: Strand) =>
     Array.from(events.tick.keys())
       .filter((row) => events.status[row] < 0xf0 && laneOf(events, row, oneChannel) === key)
       .map((row) => wordsOf(events, row));
-  const before = new Set(layers.slice(0, way.layer).flatMap(said));
+  const owner = owners.get(key);
+  const heard = [...layers.slice(0, way.layer), ...(owner === undefined ? [] : [layers[owner]])];
+  const before = new Set(heard.flatMap(said));
   return said(layers[way.layer]).some((words) => !before.has(words));
 }
 

@@ -6,12 +6,12 @@ import type { Timeline } from '../time';
 /** What an assembly depends on beside the layers it is kept under. */
 interface Kept {
   timeline: Timeline;
-  made: Pick<Part, 'doubles' | 'seams' | 'lockedTo' | 'sound' | 'rechannel' | 'channel'>;
+  made: Pick<Part, 'doubles' | 'seams' | 'lanes' | 'lockedTo' | 'sound' | 'rechannel' | 'channel'>;
   sources: ReadonlyMap<string, Material>;
   assembly: Assembly;
 }
 
-const EQUAL_BY_CONTENT = ['doubles', 'seams', 'sound'] as const;
+const EQUAL_BY_CONTENT = ['doubles', 'seams', 'sound', 'lanes'] as const;
 const EQUAL_BY_VALUE = ['lockedTo', 'rechannel', 'channel'] as const;
 
 /** Assemblies by the identity of a part's layers, for as long as those and everything else they were made from stay. */
@@ -30,8 +30,8 @@ export function createAssemblies() {
       );
       if (found) return found.assembly;
       const assembly = make();
-      const { doubles, seams, lockedTo, sound, rechannel, channel } = part;
-      const made = { doubles, seams, lockedTo, sound, rechannel, channel };
+      const { doubles, seams, lanes, lockedTo, sound, rechannel, channel } = part;
+      const made = { doubles, seams, lanes, lockedTo, sound, rechannel, channel };
       // The two passes may see two cleanings of a source, so two are kept.
       known.set(part.layers, [{ timeline, made, sources, assembly }, ...list.slice(0, 1)]);
       return assembly;

@@ -120,6 +120,8 @@ export const partSchema = z.strictObject({
   takes: orderedSchema(partTakeSchema).optional(),
   layers: orderedSchema(layerSchema),
   doubles: doublesSchema,
+  /** Of lanes that several layers have, the id of the layer whose counts; without an entry the first that has it, of the sustain pedal all. */
+  lanes: z.record(z.string(), z.string()).optional(),
   seams: seamsSchema,
   steps: orderedSchema(placedStepSchema),
   /** Steps that were made permanent, oldest first: the take they became, and what the part was made of before. */

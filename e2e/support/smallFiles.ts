@@ -22,27 +22,24 @@ export const controller = (tick: number, controllerType: number, value: number, 
   channel,
 });
 
+export const marker = (tick: number, text: string): Placed => ({ tick, meta: true, type: 'marker', text });
+
 /** A file at 480 ticks a quarter, written by midi-file: a conductor track and one track for each list, with its name. */
 export function smallFile(
   name: string,
   tracks: Record<string, Placed[]>,
+  markers: Placed[] = [],
 ): { name: string; bytes: Uint8Array } {
   const ordered = Object.entries(tracks).map(([text, events]) => {
-    let before = 0;
-    const sorted = events.sort((a, b) => a.tick - b.tick || (a.type === 'noteOff' ? -1 : 0));
-    const written = sorted.map(({ tick, ...event }) => {
-      const deltaTime = tick - before;
-      before = tick;
-      return { deltaTime, ...event } as MidiEvent;
-    });
     return [
       { deltaTime: 0, meta: true, type: 'trackName', text } as MidiEvent,
-      ...written,
+      ...inDeltas(events),
       { deltaTime: 0, meta: true, type: 'endOfTrack' } as MidiEvent,
     ];
   });
   const conductor: MidiEvent[] = [
     { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: 500000 },
+    ...inDeltas(markers),
     { deltaTime: 0, meta: true, type: 'endOfTrack' },
   ];
   const bytes = writeMidi({
@@ -50,4 +47,16 @@ export function smallFile(
     tracks: [conductor, ...ordered],
   });
   return { name, bytes: Uint8Array.from(bytes) };
+}
+
+/** Events with the time from one to the next, as files have them. */
+function inDeltas(events: Placed[]): MidiEvent[] {
+  let before = 0;
+  return events
+    .sort((a, b) => a.tick - b.tick || (a.type === 'noteOff' ? -1 : 0))
+    .map(({ tick, ...event }) => {
+      const deltaTime = tick - before;
+      before = tick;
+      return { deltaTime, ...event } as MidiEvent;
+    });
 }

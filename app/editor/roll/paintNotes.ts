@@ -7,7 +7,7 @@ import { paintChange } from './paintDragged';
 import { paintSoundingNotes } from './paintSounding';
 import { paintStrokes } from './paintStrokes';
 import { MOST_MARKED, areFewSelected, noteHeight, paintMarks } from './paintMarks';
-import { paintTraces } from './paintTraces';
+import { paintDropped, paintTraces } from './paintTraces';
 import type { OtherPart, Scene } from './scene';
 import { GRIP } from './stretchGesture';
 import { visibleRows } from './visibleRows';
@@ -44,6 +44,7 @@ export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
     paintSingly(context, scene, view.notes, first, end);
     if (traces) paintMarks(context, scene, first, end);
     paintStrokes(context, scene, first, end);
+    if (scene.show !== 'cleaned') paintDropped(context, scene);
   }
   context.restore();
 }

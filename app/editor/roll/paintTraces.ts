@@ -25,3 +25,26 @@ export function paintTraces(context: CanvasRenderingContext2D, scene: Scene, fir
   }
   context.setLineDash([]);
 }
+
+/** Doubles that were left out where the part was put together: dashed boxes, struck through. */
+export function paintDropped(context: CanvasRenderingContext2D, { layout, window, colours, view }: Scene) {
+  if (!view?.dropped || window.rowHeight < 4) return;
+  const { start, end, pitch } = view.dropped;
+  const height = noteHeight(window.rowHeight);
+  context.lineWidth = 1;
+  context.strokeStyle = colours.ink2;
+  const to = window.tick + layout.width * window.ticksPerPixel;
+  for (let row = 0; row < start.length; row++) {
+    if (end[row] < window.tick || start[row] > to) continue;
+    const x = xOf(start[row], window, layout);
+    const y = yOf(pitch[row], window, layout) + 1.5;
+    const width = Math.max(4, (end[row] - start[row]) / window.ticksPerPixel - 1);
+    context.setLineDash([2, 2]);
+    context.strokeRect(x + 0.5, y, width, height - 2);
+    context.setLineDash([]);
+    context.beginPath();
+    context.moveTo(x + 0.5, y + height - 2);
+    context.lineTo(x + 0.5 + Math.min(width, height), y);
+    context.stroke();
+  }
+}

@@ -83,6 +83,7 @@ const view: PartView = {
   channel: new Uint8Array(3),
   playedStart: null,
   touchedBy: null,
+  dropped: null,
   lostEdits: [],
   sharing: [],
   squeezed: 0,
@@ -256,6 +257,16 @@ describe('painting notes', () => {
       ({ box }) => box[3] === 3,
     );
     expect(pale.map(({ box }) => box)).toEqual([[146, 183.5, 150, 3]]);
+  });
+
+  it('draws doubles that were left out as boxes where they lay, unless only what is cleaned is shown', () => {
+    const dropped = { start: Float64Array.of(480), end: Float64Array.of(960), pitch: Uint8Array.of(60) };
+    const boxes = (more: Partial<Scene>) =>
+      painted(paintNotes, { view: { ...view, dropped }, ...more }).strokes.filter(
+        ({ box }) => box[2] === 119,
+      );
+    expect(boxes({}).map(({ box }) => box[0])).toEqual([46 + 480 / 4 + 0.5]);
+    expect(boxes({ show: 'cleaned' })).toEqual([]);
   });
 
   it('marks the stroke an aligned note is pulled toward', () => {

@@ -29,6 +29,7 @@ const view: PartView = {
   channel: Uint8Array.from([0, 0, 9]),
   playedStart: Float64Array.from([0, 432, NaN]),
   touchedBy: Uint32Array.from([0, 1, 2]),
+  dropped: null,
   lostEdits: [],
   sharing: [],
   squeezed: 0,

@@ -60,6 +60,7 @@ export function StopSummary() {
   const [copying, setCopying] = useState(false);
   const { session, part, together, stop, mayWrite } = bench;
   if (!part || !stop) return null;
+  const dropped = view?.partId === part.id ? (view.dropped?.start.length ?? 0) : 0;
   const played = stop.id === 'played';
   const steps = listOf(part.steps).map(({ step }) => step);
   return (
@@ -84,6 +85,12 @@ export function StopSummary() {
           <dt className="text-ink-2">notes</dt>
           <dd>{view?.partId === part.id ? figures(view.notes.length) : ''}</dd>
         </div>
+        {dropped > 0 && (
+          <div className="flex justify-between py-px">
+            <dt className="text-ink-2">doubles left out, dashed in the roll</dt>
+            <dd>{figures(dropped)}</dd>
+          </div>
+        )}
       </dl>
       <Sharing sharing={view?.partId === part.id ? view.sharing : []} />
       {part.steps.order.length === 0 && mayWrite && (

@@ -1,17 +1,24 @@
 import {
+  itemOf,
   lineAfter,
+  listOf,
   mergedPart,
+  numbersOf,
   programName,
+  type ContestedLane,
   type Doubles,
+  type Layer,
   type Part,
   type PartMerge,
   type Session,
 } from '@ordle/core';
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
+import { engine } from '@/engine/engineClient';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Dialog, LabelledRow, Segmented, Select } from '@/ui';
+import { ContestedLanes, withLane } from '@/panels/layers/ContestedLanes';
 import { addPartsOf, newId } from './partsActions';
 import type { PartsState } from './useParts';
 
@@ -24,17 +31,67 @@ interface MergeDialogProps {
 
 const soundOf = ({ sound }: Part): string => (sound.drums ? 'drum kit' : programName(sound.program));
 
+/** Which lanes the parts would not agree about, merged like this. */
+function useContested(session: Session, parts: readonly Part[], merging: PartMerge) {
+  const [contested, setContested] = useState<ContestedLane[]>([]);
+  const key = JSON.stringify([merging, parts.map(({ id }) => id)]);
+  const draft = useMemo(() => {
+    const [wanted, ids] = JSON.parse(key) as [PartMerge, string[]];
+    const own = ids.flatMap((id) => itemOf(session.parts, id) ?? []);
+    return mergedPart(
+      own,
+      wanted,
+      own.map(() => 0),
+      'draft',
+      numbersOf(session),
+    );
+  }, [key, session]);
+  useEffect(() => {
+    let isAwaited = true;
+    engine.contestedLanes({ session, part: draft }).then(
+      (next) => isAwaited && setContested(next),
+      // What keeps the parts from being read is told where they stand.
+      () => isAwaited && setContested([]),
+    );
+    return () => {
+      isAwaited = false;
+    };
+  }, [session, draft]);
+  return { contested: merging.mode === 'layer' ? contested : [], layers: listOf(draft.layers) };
+}
+
+/** The part that a layer of the draft stands for: they go by its name and place. */
+function partOfLayer(layers: readonly Layer[], parts: readonly Part[], id: string): string | null {
+  const source = listOf(layers.find((layer) => layer.id === id)?.pieces ?? { order: [], byId: {} })[0]
+    ?.source;
+  return source && 'part' in source ? (parts.find((part) => part.id === source.part)?.id ?? null) : null;
+}
+
 /** Asks how parts are merged, and whose channel, sound and controllers hold where they differ. The sources stay, set aside. */
-export function MergeDialog({ parts, state, onClose }: MergeDialogProps) {
+export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps) {
   const { timeline } = useOpenBench();
   const dispatch = useAppDispatch();
   const [mode, setMode] = useState<PartMerge['mode']>('layer');
   const [keep, setKeep] = useState<Doubles['keep']>('louder');
   const [lead, setLead] = useState(parts[0].id);
   const [oneChannel, setOneChannel] = useState(true);
+  const [lanes, setLanes] = useState<Record<string, string>>({});
   const differ = new Set(parts.map((part) => `${part.channel} ${soundOf(part)}`)).size > 1;
   const channels = new Set(parts.map(({ channel }) => channel)).size;
   const leader = parts.find(({ id }) => id === lead) ?? parts[0];
+  const name = parts
+    .map((part) => part.name)
+    .join(' + ')
+    .slice(0, 200);
+  const merging: PartMerge = {
+    mode,
+    doubles: { keep: mode === 'layer' ? keep : 'both', withinMs: 30 },
+    lead,
+    oneChannel: oneChannel && channels > 1,
+    name,
+    lanes,
+  };
+  const { contested, layers } = useContested(session, parts, merging);
   const merge = () => {
     let [end, start] = [0, -1];
     const begins = parts.map((part, index) => {
@@ -46,17 +103,6 @@ export function MergeDialog({ parts, state, onClose }: MergeDialogProps) {
       }
       return at;
     });
-    const name = parts
-      .map((part) => part.name)
-      .join(' + ')
-      .slice(0, 200);
-    const merging: PartMerge = {
-      mode,
-      doubles: { keep: mode === 'layer' ? keep : 'both', withinMs: 30 },
-      lead,
-      oneChannel: oneChannel && channels > 1,
-      name,
-    };
     const [id] = addPartsOf(
       dispatch,
       `Merge ${name}`,
@@ -101,7 +147,7 @@ export function MergeDialog({ parts, state, onClose }: MergeDialogProps) {
         {differ && (
           <>
             <p>Their channels or sounds differ. Whose hold?</p>
-            <Select label="Channel, sound and controllers of" value={lead} onChange={setLead}>
+            <Select label="Channel and sound of" value={lead} onChange={setLead}>
               {parts.map((part) => (
                 <option key={part.id} value={part.id}>
                   {`${part.name}: channel ${part.channel}, ${soundOf(part)}`}
@@ -119,6 +165,19 @@ export function MergeDialog({ parts, state, onClose }: MergeDialogProps) {
                 onChange={(value) => setOneChannel(value === 'one')}
               />
             )}
+          </>
+        )}
+        {contested.length > 0 && (
+          <>
+            <p>They do not agree here. Whose counts?</p>
+            <ContestedLanes
+              contested={contested}
+              layers={layers}
+              disabled={false}
+              onChoose={(lane, layer) =>
+                setLanes(withLane(lanes, lane, layer === null ? null : partOfLayer(layers, parts, layer)))
+              }
+            />
           </>
         )}
         <p className="text-quiet text-ink-2">

@@ -54,7 +54,7 @@ export function usePartsCommands(options: PartsCommandsOptions) {
       edits.copy();
       edits.leaveOut();
     }),
-    'block-paste': mayWrite && hasCopied() ? edits.paste : undefined,
+    'block-paste': mayWrite && hasCopied ? edits.paste : undefined,
     'block-mute': may(edits.mute),
     'block-later': may(() => edits.move(step)),
     'block-earlier': may(() => edits.move(-step)),

@@ -45,6 +45,7 @@ export function usePartsEdits(state: PartsState, step: number) {
   const dispatch = useAppDispatch();
   const markers = useMarkers();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const [hasCopied, setHasCopied] = useState(copied !== null);
   const { blocks, ends } = state;
   const quarter = timeline.ticksPerQuarter;
   const own = useMemo(() => byPart(selected, blocks), [selected, blocks]);
@@ -70,7 +71,10 @@ export function usePartsEdits(state: PartsState, step: number) {
     independent: () => {
       makeIndependent(dispatch, own, blocks).catch((error: unknown) => toast(sentenceOf(error)));
     },
-    copy: () => void (copied = copyBlocks(own, blocks) ?? copied),
+    copy() {
+      copied = copyBlocks(own, blocks) ?? copied;
+      setHasCopied(copied !== null);
+    },
     paste() {
       if (copied) setSelected(new Set(pasteBlocks(dispatch, ends, copied, playQuarter())));
     },
@@ -87,7 +91,7 @@ export function usePartsEdits(state: PartsState, step: number) {
     on,
     edits,
     bars,
-    hasCopied: () => copied !== null,
+    hasCopied,
     select(keys: readonly string[], adds: boolean) {
       setSelected((before) => {
         if (!adds) return new Set(keys);
@@ -124,6 +128,7 @@ export function usePartsEdits(state: PartsState, step: number) {
       if (!bars) return;
       if (what === 'copy') {
         copied = copyBars(blocks, looped);
+        setHasCopied(true);
         toast(`Copied ${bars} of all parts. Ctrl+V lays them at the play line.`);
         return;
       }

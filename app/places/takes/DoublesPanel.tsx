@@ -1,4 +1,5 @@
-import type { Doubles, Part, Seams } from '@ordle/core';
+import { listOf, type Doubles, type Part, type Seams } from '@ordle/core';
+import { ContestedLanes, contestedName, withLane } from '@/panels/layers/ContestedLanes';
 import { useAppDispatch } from '@/state/store';
 import { LabelledRow, NumberField, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
@@ -23,6 +24,7 @@ const KEEP: { value: Doubles['keep']; label: string }[] = [
 export function DoublesPanel({ part, state, layers, mayWrite }: DoublesPanelProps) {
   const dispatch = useAppDispatch();
   const { doubles, seams } = part;
+  const contested = state.assembled?.contested ?? [];
   const dropped = state.assembled?.dropped.start.length ?? 0;
   const change = (label: string, next: { doubles?: Partial<Doubles>; seams?: Partial<Seams> }) =>
     changeAssembly(dispatch, label, part.id, (now) => ({
@@ -57,9 +59,23 @@ export function DoublesPanel({ part, state, layers, mayWrite }: DoublesPanelProp
             {doubles.keep === 'both'
               ? 'Notes of one pitch that two layers play together are both kept.'
               : `${counted(dropped, 'double')} left out, shown as dashed boxes.`}
-            {(state.assembled?.lanesGivenWay ?? 0) > 0 &&
-              ' Controllers the layers disagree about go by the first layer that has them; the pedal is down while any is.'}
           </p>
+        </section>
+      )}
+      {contested.length > 0 && (
+        <section aria-label="Lanes of the layers" className="flex flex-col gap-2 border-b border-rule p-4">
+          <h2 className="font-serif text-[1.05rem] font-semibold">Whose counts</h2>
+          <ContestedLanes
+            contested={contested}
+            layers={listOf(part.layers)}
+            disabled={!mayWrite}
+            onChoose={(lane, layer) =>
+              changeAssembly(dispatch, `Whose ${contestedName(lane)} counts`, part.id, (now) => ({
+                ...now,
+                lanes: withLane(now.lanes, lane, layer),
+              }))
+            }
+          />
         </section>
       )}
       <section aria-label="Seams" className="flex flex-col gap-2 border-b border-rule p-4">
