@@ -1,12 +1,15 @@
 import {
   barAt,
+  blocksOf,
   handLineOf,
   labelsOf,
   layoutOf,
   listOf,
+  muteBlock,
   sentenceOf,
   sharesInOrder,
   timelineOf,
+  withBlocks,
   type Evaluation,
   type Evaluator,
   type HandLine,
@@ -22,11 +25,12 @@ import type { LaidNotes } from './takesView';
 /** A part along the bars. */
 export interface PartRow {
   partId: string;
-  /** As it is cleaned and laid, in ticks. */
+  /** As it is cleaned and laid, in ticks; with what lies in muted blocks. */
   notes: LaidNotes;
   /** Where what its layout lays ends, before it is laid: the bar line at or after its last note, in quarters. */
   end: number;
-  /** Last end of a note as it lies, in ticks. */
+  /** Last start (-1 without notes) and last end of a note that is heard, in ticks. */
+  lastStart: number;
   lastEnd: number;
   /** How far it is off the grid as it is cleaned, in ms; NaN without notes. */
   offMs: number;
@@ -57,20 +61,46 @@ export async function partRows(session: Session, { evaluator, summon }: Studio):
         const { notes } = stages[stages.length - 1];
         const layout = layoutOf(part);
         const before = layout ? stages[part.steps.order.indexOf(layout.id)].notes : notes;
-        const { start, end, pitch, velocity } = notes;
+        const whole = withAllBlocks(part);
+        const shown = whole === part ? stages : evaluator.evaluate(whole, session, timeline).stages;
+        const { start, end, pitch, velocity } = shown[shown.length - 1].notes;
         return {
           partId: part.id,
           notes: { start, end, pitch, velocity },
           end: barEndAfter(before, timeline) / timeline.ticksPerQuarter,
+          lastStart: notes.length === 0 ? -1 : notes.start[notes.length - 1],
           lastEnd: lastEndOf(notes),
           offMs: notes.length === 0 ? NaN : offMsAt(notes, cleanedRuler(part, '1/16'), timeline),
           fault: null,
         };
       } catch (error) {
-        return { partId: part.id, notes: NOTHING, end: 0, lastEnd: 0, offMs: NaN, fault: sentenceOf(error) };
+        return {
+          partId: part.id,
+          notes: NOTHING,
+          end: 0,
+          lastStart: -1,
+          lastEnd: 0,
+          offMs: NaN,
+          fault: sentenceOf(error),
+        };
       }
     }),
   );
+}
+
+/** Parts with nothing of their layouts muted, by their steps, so that their evaluation is kept. */
+const unmuted = new WeakMap<Part['steps'], Part>();
+
+/** The part as it would be with all of its blocks heard; itself where none is muted. */
+function withAllBlocks(part: Part): Part {
+  const layout = layoutOf(part);
+  if (!layout?.step.blocks.some(({ muted }) => muted)) return part;
+  const known = unmuted.get(part.steps);
+  if (known && known.layers === part.layers) return { ...part, steps: known.steps };
+  const blocks = blocksOf(part, 0).map((block) => muteBlock(block, false));
+  const made = withBlocks(part, blocks, () => layout.id);
+  unmuted.set(part.steps, made);
+  return made;
 }
 
 function lastEndOf({ end }: NoteTable): number {

@@ -1,3 +1,4 @@
+import { lastAtOrBefore } from '@ordle/core';
 import type { Gesture } from '@/surface';
 import { tabAt, tabsOf, wordsOfTab, type MarkerTab, type SeenMarker } from '../markers';
 import { barAtX, tickOfX, xOfTick, type TimeWindow } from './barsGeometry';
@@ -25,8 +26,9 @@ interface RulerTarget extends BarsRulerEvents {
 
 /** The words in a marker's tab over these bars. */
 export function wordsOnBars(marker: SeenMarker, lines: Float64Array): string {
-  const bar = lines.findIndex((line) => Math.abs(line - marker.tick) < 1);
-  return wordsOfTab(marker, bar < 0 ? null : bar + 1);
+  const bar = lastAtOrBefore(lines, marker.tick + 0.5);
+  const isOnLine = bar >= 0 && bar < lines.length - 1 && marker.tick - lines[bar] < 1;
+  return wordsOfTab(marker, isOnLine ? bar + 1 : null);
 }
 
 export const tabsOnBars = (

@@ -41,11 +41,19 @@ export function paintPartRows(context: CanvasRenderingContext2D, scene: PartsSce
       height: Math.max(4, height - 18),
       colour: colours.parts[part.ink],
       pitches: pitchesOf(part.notes),
-      shade: () => (part.isSetAside ? 0.3 : part.isHeard ? 0.95 : 0.45),
+      shade: shadeOf(part),
     };
   });
   paintStrips(context, strips, { top: RULER, width: layout.width, height: layout.height - RULER }, scene);
   context.restore();
+}
+
+/** Notes of what is heard in full, others pale, those of muted blocks the palest. */
+function shadeOf({ blocks, isSetAside, isHeard }: PartsScene['parts'][number]): (tick: number) => number {
+  const shade = isSetAside ? 0.3 : isHeard ? 0.95 : 0.45;
+  const muted = blocks.filter(({ isMuted }) => isMuted);
+  if (muted.length === 0) return () => shade;
+  return (tick) => (muted.some(({ start, end }) => tick >= start && tick < end) ? 0.25 : shade);
 }
 
 interface Sheet {

@@ -92,14 +92,16 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
     lanes,
   };
   const { contested, layers } = useContested(session, parts, merging);
+  // Whose sound holds has been asked already.
+  const asked = contested.filter(({ lane }) => !differ || lane !== 'program');
   const merge = () => {
     let [end, start] = [0, -1];
     const begins = parts.map((part, index) => {
       const at = index === 0 ? 0 : lineAfter(end, start, timeline);
       const row = state.rows.get(part.id);
-      if (row && row.notes.start.length > 0) {
+      if (row && row.lastStart >= 0) {
         end = Math.max(end, at + row.lastEnd);
-        start = Math.max(start, at + row.notes.start[row.notes.start.length - 1]);
+        start = Math.max(start, at + row.lastStart);
       }
       return at;
     });
@@ -167,11 +169,11 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
             )}
           </>
         )}
-        {contested.length > 0 && (
+        {asked.length > 0 && (
           <>
             <p>They do not agree here. Whose counts?</p>
             <ContestedLanes
-              contested={contested}
+              contested={asked}
               layers={layers}
               disabled={false}
               onChoose={(lane, layer) =>

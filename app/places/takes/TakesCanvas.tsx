@@ -1,4 +1,4 @@
-import type { Part } from '@ordle/core';
+import { lastAtOrBefore, type Part } from '@ordle/core';
 import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { NO_NOTES, createTakesEditor, type Cell, type TakesContent, type TakesEditor } from '@/editor';
 import { useOpenBench } from '@/music/useBench';
@@ -55,7 +55,7 @@ export function TakesCanvas(props: TakesCanvasProps) {
     () =>
       (assembled?.seams ?? []).map(({ facts, layerId }) => {
         const layer = Math.max(0, part.layers.order.indexOf(layerId));
-        const bar = Math.max(0, lines.findIndex((line) => line > facts.at + 0.5) - 1);
+        const bar = Math.max(0, Math.min(lines.length - 2, lastAtOrBefore(lines, facts.at + 0.5)));
         const row = (at: number) => chosen[layer]?.[at] ?? -1;
         return { at: facts.at, from: row(bar - 1), to: row(bar), isCutting: facts.cut > 0 };
       }),

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { FIRST_DRAWN_ID, pieceAndRow } from '../../model';
-import { listOf, mapItems, readDocument, sessionSchema, versionOf, type Part } from '..';
+import { listOf, mapItems, orderedOf, readDocument, sessionSchema, versionOf, type Part } from '..';
 
 /**
  * A session as version 1 stored it, made with its own code: hand edits, drawn notes, steps made permanent, and pieces of several takes, one of
@@ -48,6 +48,33 @@ describe('a session of version 1', () => {
           expect(note ? own.has(note.piece) : id >= FIRST_DRAWN_ID).toBe(true);
         }
       }
+    }
+  });
+});
+
+describe('a session that was put together', () => {
+  const document = stored('2-assembled');
+  const session = readDocument(document);
+  const parts = listOf(session.parts);
+
+  it('opens with every choice: takes, seams, blocks, groups, the line between hands, lanes, markers', () => {
+    expect(session).toEqual(document);
+    const [bell, , left] = parts;
+    expect(listOf(bell.takes ?? orderedOf([])).map(({ slide }) => slide)).toEqual([0, 12]);
+    expect(piecesIn(bell).map(({ held }) => held)).toEqual([undefined, 'cut', undefined]);
+    expect(bell.group).toBe('Bells');
+    expect(listOf(bell.steps)[0].step).toMatchObject({ kind: 'layout', blocks: [{}, { muted: true }] });
+    expect(piecesIn(left)[0].split).toMatchObject({ by: 'hand', line: [{ bar: 2, shift: 5 }, { bar: 4 }] });
+    expect(parts[4].lanes).toEqual({ cc11: 'layer1' });
+    expect(session.markers?.map(({ name }) => name)).toEqual(['Quay', 'Open water']);
+  });
+
+  it('need have none of them: one stored before they were there is the same without', () => {
+    const plain = readDocument(stored('1-pieces'));
+    expect(plain.markers).toBeUndefined();
+    for (const part of listOf(plain.parts)) {
+      expect([part.takes, part.group, part.lanes]).toEqual([undefined, undefined, undefined]);
+      expect(piecesIn(part).every(({ held, split }) => held === undefined && !split?.line)).toBe(true);
     }
   });
 });
