@@ -1,25 +1,9 @@
-import { createSurface, type Navigation } from '@/surface';
+import { createSurface } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
 import { readColours, type Colours } from '../colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
-import {
-  DRUM_GUTTER,
-  OVERVIEW_HEIGHT,
-  PIANO_GUTTER,
-  RULER_HEIGHT,
-  clampWindow,
-  fitWindow,
-  isSameWindow,
-  pitchRange,
-  rollWidth,
-  topBelow,
-  xOf,
-  yOf,
-  zoomPitch,
-  zoomTime,
-  type Layout,
-} from './geometry';
+import { DRUM_GUTTER, OVERVIEW_HEIGHT, PIANO_GUTTER, RULER_HEIGHT, xOf, yOf, type Layout } from './geometry';
 import { HARMONY_HEIGHT } from './harmonyBars';
 import { createNoteStates } from './noteStates';
 import { soundingRows } from './paintSounding';
@@ -30,17 +14,12 @@ import { rollRegions, type RollTarget } from './rollRegions';
 import type { Scene } from './scene';
 import { watchColours } from '../watchColours';
 import { stripHeight } from './whereSpans';
-import { firstLook, toFollow, toReveal } from './windowMoves';
-
-/** How long the window must rest before it is remembered. */
-const REST_MS = 300;
+import { createRollWindow } from './rollWindow';
 
 /** The roll: shows a part on a surface, and turns gestures into edits and movements of the window. */
 export function createRollEditor({ canvas, overlay, playLine }: EditorElements, events: EditorEvents) {
   let content: EditorContent | null = null;
   let view: PartView | null = null;
-  let window: EditorWindow = { tick: 0, ticksPerPixel: 4, topPitch: 84, rowHeight: 12 };
-  let fresh = true;
   let colours: Colours = readColours();
   let hovered = -1;
   let preview: Preview | null = null;
@@ -55,7 +34,6 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   /** What goes by the window and the gesture under way, such as the lanes beneath. */
   const followers = new Set<() => void>();
   const paintedListeners = new Set<() => void>();
-  let rest: ReturnType<typeof setTimeout> | undefined;
   let layout: Layout = {
     width: 1,
     height: 1,
@@ -72,13 +50,20 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     return Math.max(bar, view?.endTick ?? 0);
   }
 
+  const shown = createRollWindow({
+    layout: () => layout,
+    endTick,
+    onMoved: invalidate,
+    onRest: (window) => events.onWindow(window),
+  });
+
   function scene(): Scene | null {
     if (!content) return null;
     return {
       ...content,
       ticksPerMs: 1 / (1000 * content.timeline.tempo.secondsPerTick[0]),
       layout,
-      window,
+      window: shown.now(),
       view,
       hovered,
       ...states.now(),
@@ -114,24 +99,13 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       velocities: content?.velocities ? Math.min(content.velocitiesHeight, height / 2) : 0,
       rows: rowsInUse(),
     };
-    window = clampWindow(window, layout, endTick());
+    shown.hold();
   }
 
   function placePlayLine() {
-    const x = xOf(playTick, window, layout);
+    const x = xOf(playTick, shown.now(), layout);
     playLine.style.visibility = x < layout.gutter || x > layout.width ? 'hidden' : 'visible';
     playLine.style.transform = `translateX(${x}px)`;
-  }
-
-  function moveTo(next: EditorWindow) {
-    const moved = clampWindow(next, layout, endTick());
-    fresh = false;
-    // At the ends of zoom and music turning the wheel on paints nothing anew.
-    if (isSameWindow(moved, window)) return;
-    window = moved;
-    clearTimeout(rest);
-    rest = setTimeout(() => events.onWindow(window), REST_MS);
-    invalidate();
   }
 
   function showPreview(next: Preview | null) {
@@ -187,7 +161,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     sound: (pitch, velocity) => events.onSound(pitch, velocity),
     activateOther(tick, pitch) {
       const hit = content?.others.find(
-        (other) => rowsAt(other.view.notes, tick, pitch, 2 * window.ticksPerPixel).length > 0,
+        (other) => rowsAt(other.view.notes, tick, pitch, 2 * shown.now().ticksPerPixel).length > 0,
       );
       if (hit) events.onActivate(hit.partId);
       return hit !== undefined;
@@ -201,16 +175,16 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       events.onSelect(ids, add ? 'add' : 'replace');
     },
     layout: () => layout,
-    window: () => window,
+    window: shown.now,
     endTick,
-    moveTo,
+    moveTo: shown.moveTo,
     velocitiesHeight: (height) => events.onVelocitiesHeight(height),
     locate: (tick) => events.onLocate(Math.max(0, tick)),
     playAround: (tick) => events.onPlayAround(tick),
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
     hover(place) {
-      const row = view && place ? rowUnder(view.notes, place.x, place.y, window, layout) : -1;
+      const row = view && place ? rowUnder(view.notes, place.x, place.y, shown.now(), layout) : -1;
       if (row === hovered) return;
       hovered = row;
       events.onHover(row, place?.x ?? -1, place?.y ?? -1);
@@ -218,24 +192,13 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     },
   };
 
-  const pan = (right: number, down: number) =>
-    moveTo({
-      ...window,
-      tick: window.tick + right * window.ticksPerPixel,
-      topPitch: topBelow(window.topPitch, down / window.rowHeight, layout),
-    });
-  const navigation: Navigation = {
-    pan,
-    zoomTime: (x, factor) => moveTo(zoomTime(window, layout, x, factor)),
-    zoomRows: (y, factor) => moveTo(zoomPitch(window, layout, y, factor)),
-  };
   const surface = createSurface<Scene>({
     canvas,
     overlay,
     regions: rollRegions(target),
     scene,
     onSize: layOut,
-    navigation,
+    navigation: shown.navigation,
     onPainted() {
       placePlayLine();
       for (const listener of paintedListeners) listener();
@@ -245,19 +208,6 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     colours = next;
     invalidate();
   });
-
-  /** All of the part, and the pitches of those shown behind it. */
-  function fit() {
-    if (!view) return;
-    const ranges = [view, ...(content?.others ?? []).map((other) => other.view)]
-      .filter(({ notes }) => notes.length > 0)
-      .map(({ notes }) => pitchRange(notes.pitch));
-    const [low, high] = [
-      Math.min(...ranges.map(([least]) => least)),
-      Math.max(...ranges.map(([, most]) => most)),
-    ];
-    moveTo(fitWindow(layout, 0, endTick(), ranges.length > 0 ? [low, high] : pitchRange([])));
-  }
 
   return {
     setContent(next: EditorContent) {
@@ -282,18 +232,13 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       states.read(view?.notes ?? null);
       layout = { ...layout, rows: rowsInUse() };
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
-      if (otherPart && next) {
-        fresh = remembered === null;
-        if (remembered) window = clampWindow(remembered, layout, endTick());
-      }
-      if (fresh && view && content)
-        window = clampWindow(firstLook(layout, content.timeline.meter, view, endTick()), layout, endTick());
+      if (otherPart && next) shown.begin(remembered);
+      if (view && content) shown.look(view, content.timeline.meter);
       invalidate();
     },
     /** Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a page; while music plays what sounds there is lit. */
     setPlayTick(tick: number, follow: boolean, playing: boolean) {
-      const followed = follow ? toFollow(window, layout, tick) : window;
-      if (followed !== window) moveTo(followed);
+      if (follow) shown.follow(tick);
       playTick = tick;
       placePlayLine();
       const rows = playing && view ? soundingRows(view.notes, tick) : [];
@@ -314,26 +259,20 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     focus: () => canvas.focus({ preventScroll: true }),
     /** Brings a note into sight. */
     reveal(row: number) {
-      if (!view || row < 0) return;
-      const next = toReveal(window, layout, view.notes, row);
-      if (next !== window) moveTo(next);
+      if (view && row >= 0) shown.reveal(view.notes, row);
     },
-    /** Shows a stretch of time and some pitches. */
-    zoomTo(from: number, to: number, pitches: [number, number]) {
-      moveTo(fitWindow(layout, from, to, pitches));
+    zoomTo: shown.zoomTo,
+    /** All of the part, and the pitches of those shown behind it. */
+    fit() {
+      if (view)
+        shown.fit([view, ...(content?.others ?? []).map((other) => other.view)].map(({ notes }) => notes));
     },
-    fit,
-    zoom: (factor: number) => moveTo(zoomTime(window, layout, layout.gutter + rollWidth(layout) / 2, factor)),
-    pan: (pixels: number, rows: number) =>
-      moveTo({
-        ...window,
-        tick: window.tick + pixels * window.ticksPerPixel,
-        topPitch: topBelow(window.topPitch, -rows, layout),
-      }),
-    window: () => window,
+    zoom: shown.zoom,
+    pan: shown.pan,
+    window: shown.now,
     layout: () => layout,
     /** How other surfaces over the same time move the window. */
-    navigation,
+    navigation: shown.navigation,
     /** Calls back whenever the window, the layout or what a gesture shows changed. Returns the way to stop. */
     follow(follower: () => void) {
       followers.add(follower);
@@ -366,11 +305,11 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     litRows: () => states.now().lit?.reduce((sum, row) => sum + row, 0) ?? null,
     /** Where a note stands on the canvas. */
     placeOfRow: (row: number) => ({
-      x: xOf(view?.notes.start[row] ?? 0, window, layout),
-      y: yOf(view?.notes.pitch[row] ?? 60, window, layout),
+      x: xOf(view?.notes.start[row] ?? 0, shown.now(), layout),
+      y: yOf(view?.notes.pitch[row] ?? 60, shown.now(), layout),
     }),
     destroy() {
-      clearTimeout(rest);
+      shown.destroy();
       surface.destroy();
       stopColours();
     },

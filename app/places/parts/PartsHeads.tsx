@@ -1,6 +1,7 @@
 import {
   DndContext,
-  PointerSensor,
+  MouseSensor,
+  TouchSensor,
   closestCenter,
   useSensor,
   useSensors,
@@ -38,7 +39,11 @@ const idOf = (row: ListedRow): string => (row.kind === 'group' ? `group ${row.na
 export function PartsHeads(props: PartsHeadsProps) {
   const { state, chosen, scrolled, mayWrite, onScroll, onMove } = props;
   const { listed } = state;
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    // A finger is held a moment before it drags.
+    useSensor(TouchSensor, { activationConstraint: { delay: 180, tolerance: 8 } }),
+  );
   const ids = listed.map(idOf);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     const [from, to] = [ids.indexOf(String(active.id)), over ? ids.indexOf(String(over.id)) : -1];
@@ -92,7 +97,7 @@ function Row({ id, height, children }: { id: string; height: number; children: R
       ref={setNodeRef}
       {...listeners}
       style={{ height, transform: CSS.Translate.toString(transform), transition }}
-      className={`overflow-hidden border-b border-rule ${isDragging ? 'relative z-10 bg-sheet opacity-80' : ''}`}
+      className={`touch-manipulation overflow-hidden border-b border-rule ${isDragging ? 'relative z-10 bg-sheet opacity-80' : ''}`}
     >
       {children}
     </li>
