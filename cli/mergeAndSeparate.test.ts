@@ -2,8 +2,10 @@ import { existsSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } fro
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { parseMidi } from 'midi-file';
-import { writeMidi } from '@ordle/core';
+import { createStep, listOf, orderedOf, writeMidi, writeSessionFile } from '@ordle/core';
+import { gzipSync } from 'node:zlib';
 import { fileOfNotes } from '../core/testing/files';
+import { sessionOf, storedTakesOf } from '../core/testing/markedSession';
 import { main } from './main';
 
 function setUp() {
@@ -116,5 +118,32 @@ describe('ordle separate', () => {
     expect(await run('separate', 'a.mid', '--by', 'pitch:200', '--out', 'x')).toBe(2);
     expect(lines.err.at(-1)).toContain('pitch:200');
     expect(await run('separate', 'a.mid', '--by', 'voice')).toBe(2);
+  });
+});
+
+describe('a session file', () => {
+  it('is read as what it would be exported as, by every command; a damaged one is refused with a sentence', async () => {
+    const { folder, run, lines, notes } = setUp();
+    const bytes = writeMidi(
+      fileOfNotes([
+        [0, 90, 60, 90],
+        [30, 120, 72, 90],
+      ]),
+    );
+    const { session, takes } = sessionOf(bytes);
+    const [part] = listOf(session.parts);
+    const steps = orderedOf([{ id: 'q', step: createStep('quantize', { grid: '1/4' }) }]);
+    const cleaned = { ...session, parts: orderedOf([{ ...part, steps }]) };
+    const text = writeSessionFile({ session: cleaned, takes: storedTakesOf(session, takes), tables: [] });
+    const packed = gzipSync(text);
+    writeFileSync(path.join(folder, 'quay.ordle'), packed);
+    writeFileSync(path.join(folder, 'half.ordle'), packed.subarray(0, packed.length / 2));
+    expect(await run('merge', 'quay.ordle', 'a.mid', '--mode', 'layer', '--out', 'c.mid')).toBe(0);
+    expect(notes('c.mid').filter(([, pitch]) => pitch === 72)).toEqual([[0, 72]]);
+    expect(await run('separate', 'quay.ordle', '--by', 'pitch:65', '--out', 'out')).toBe(0);
+    expect(notes('out/quay.high.mid')).toEqual([[0, 72]]);
+    expect(await run('inspect', 'quay.ordle')).toBe(0);
+    expect(await run('inspect', 'half.ordle')).toBe(2);
+    expect(lines.err.join(' ')).toContain('half.ordle: This session file is damaged, or it was cut short.');
   });
 });

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { parseMidi } from 'midi-file';
-import { bringIn, exportFile, peerNotes, settled } from './support/app';
+import { bringIn, bytesOf, exportFile, peerNotes, settled } from './support/app';
 import { BAR, at, clickBlock, drag, exported, head, toParts, undo } from './support/parts';
 import { controller, marker, note, smallFile } from './support/smallFiles';
 
@@ -287,4 +287,36 @@ test('the line between the hands is dragged, and parts that disagree are asked a
     .flat()
     .flatMap((event) => (event.type === 'controller' && event.controllerType === 11 ? [event.value] : []));
   expect(values).toEqual([50]);
+});
+
+test('a session goes out as one file, and comes back whole beside itself', async ({ page }) => {
+  await page.goto('/');
+  await bringIn(page, [harbour()]);
+  await settled(page);
+  await page.keyboard.press('q');
+  await expect(undo(page)).toContainText('Add quantize');
+  await toParts(page);
+  await page.getByRole('button', { name: 'New marker' }).click();
+  await page.keyboard.press('Escape');
+  const before = await exported(page);
+  await page.getByRole('link', { name: 'Export', exact: true }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the session as one file' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('harbour.ordle');
+  const bytes = await bytesOf(download);
+  await expect(page.getByText(/harbour\.ordle was written/)).toBeVisible();
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await bringIn(page, [{ name: 'harbour.ordle', bytes }]);
+  await settled(page);
+  await expect(page.getByRole('button', { name: /^Quantize/ })).toBeVisible();
+  await toParts(page);
+  await expect(sections(page)).toContainText('Open water');
+  expect(await exported(page)).toEqual(before);
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'harbour', exact: true })).toHaveCount(2);
+  // Cut short it is refused with a sentence, and nothing else changes.
+  await bringIn(page, [{ name: 'half.ordle', bytes: bytes.slice(0, bytes.length / 2) }]);
+  await expect(page.getByText('This session file is damaged, or it was cut short.')).toBeVisible();
 });

@@ -17,6 +17,7 @@ import {
   pickEvents,
   foldSteps,
   independent,
+  isCompressed,
   joinFile,
   latenessOf,
   layoutOf,
@@ -49,6 +50,7 @@ import type { Engine, PartQuestion, PartViewRequest, StopQuestion } from './prot
 import { cleanedRuler, offMsAt } from './rulers';
 import { handPictureOf, partRows, sharesOf } from './partRows';
 import { takesForPart } from './takesForPart';
+import { packSession, unpackSession } from './sessionFile';
 import { assembledView, contestedLanes, takeRows } from './takesView';
 import { timingPictureOf } from './timingPicture';
 import { viewOfPart } from './viewOfPart';
@@ -111,12 +113,24 @@ const engine: Engine = {
   },
 
   async importFile(name, bytes) {
+    if (isCompressed(bytes)) {
+      const { session, takes, tables } = await unpackSession(bytes);
+      tables.forEach(library.adoptTable);
+      // It may be here already, as it was when the file was written.
+      const own = { ...session, id: newId(), createdAt: Date.now() };
+      return { session: own, repairs: [], tables, unkept: await keep(takes.map(restoreTake)) };
+    }
     const { file, repairs } = readMidi(bytes);
     const { session, takes: made } = sessionOfFile(file, name, newId, Date.now());
-    return { session, repairs, unkept: await keep(made) };
+    return { session, repairs, tables: [], unkept: await keep(made) };
   },
 
   async joinFile({ session, bytes }) {
+    if (isCompressed(bytes))
+      throw new OrdleError(
+        'session-file',
+        'A session file becomes a session of its own. Open it from the shelf, then bring its parts in on Parts.',
+      );
     const { file, repairs } = readMidi(bytes);
     const { takes: made, references, parts } = joinFile(session, file, newId);
     return { references, parts, repairs, unkept: await keep(made) };
@@ -130,7 +144,12 @@ const engine: Engine = {
       newId,
       Date.now(),
     );
-    return { session, repairs: readings.flatMap(([, reading]) => reading.repairs), unkept: await keep(made) };
+    return {
+      session,
+      repairs: readings.flatMap(([, reading]) => reading.repairs),
+      tables: [],
+      unkept: await keep(made),
+    };
   },
 
   async viewPart(request) {
@@ -323,6 +342,11 @@ const engine: Engine = {
   async checkExport({ session, options }) {
     await summon(listOf(session.parts), session);
     return checkExport(session, options, evaluator, takeOf);
+  },
+
+  async sessionFile({ session }) {
+    const { takes, tables } = await library.everythingOf(session);
+    return packSession({ session, takes, tables });
   },
 
   async exportFile({ session, options }) {

@@ -148,5 +148,6 @@ export const engine: Engine = {
   contents: question('contents'),
   checkExport: question('checkExport'),
   unfold: question('unfold'),
+  sessionFile: question('sessionFile'),
   exportFile: question('exportFile'),
 };

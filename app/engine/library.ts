@@ -41,6 +41,17 @@ export function createLibrary() {
         () => stored,
       );
     },
+    /** All that a session refers to, also in what was made permanent: its takes as they are stored, and its large hand edits. Throws as loading does. */
+    async everythingOf(session: Session): Promise<{ takes: StoredTake[]; tables: EditTable[] }> {
+      const named = JSON.stringify(session.parts).match(/"table":{"key":"[^"]+"/g) ?? [];
+      const keys = new Set(named.map((text) => text.slice('"table":{"key":"'.length, -1)));
+      const stored = session.takes.order.map(async (key) => {
+        const known = takes.get(key);
+        return storedPart(known ?? (await loadTake(key)));
+      });
+      const edits = [...keys].map(async (key) => tables.get(key) ?? loadTable(key));
+      return { takes: await Promise.all(stored), tables: await Promise.all(edits) };
+    },
     /** Loads from storage whatever takes some parts, and those they are made of, need and are not in memory yet. */
     async summon(parts: readonly Part[], session: Session): Promise<void> {
       const keys = new Set<string>();

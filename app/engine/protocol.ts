@@ -199,6 +199,8 @@ export interface GrooveRequest extends PartQuestion {
 export interface Imported {
   session: Session;
   repairs: Repair[];
+  /** Large hand edits that came with a session file, to be stored with it. */
+  tables: EditTable[];
   unkept: StoredTake[];
 }
 
@@ -294,5 +296,7 @@ export interface DocumentQuestions {
   contents(request: { session: Session }): Promise<Record<string, PartContent>>;
   /** What there is to know before a file is written. */
   checkExport(request: { session: Session; options: ExportOptions }): Promise<ExportCheck>;
+  /** The session with its takes and hand edits as one file. */
+  sessionFile(request: { session: Session }): Promise<Uint8Array>;
   exportFile(request: { session: Session; options: ExportOptions }): Promise<Uint8Array>;
 }

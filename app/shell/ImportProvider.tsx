@@ -7,6 +7,7 @@ import { applyAnswer } from '@/state/answers';
 import { edit, selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { storage } from '@/state/workspace';
+import { rememberTable } from '@/storage/editTables';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
 import { fileTaker } from './fileTaker';
@@ -29,7 +30,7 @@ export const useImport = () => useContext(ImportContext);
 
 /** The name a session gets from its file. */
 function sessionName(file: string): string {
-  return file.replace(/\.(mid|midi|smf|kar|rmi)$/i, '').slice(0, 200) || file;
+  return file.replace(/\.(mid|midi|smf|kar|rmi|ordle)$/i, '').slice(0, 200) || file;
 }
 
 /** Adds a file's parts to the open session, as one action that can be undone. */
@@ -62,7 +63,8 @@ async function join(
 
 /** Makes a file a session of its own; `unsaved` says why where it could not be stored. */
 async function open(name: string, bytes: Uint8Array): Promise<Outcome & { session: Session }> {
-  const { session, repairs } = await engine.importFile(sessionName(name), bytes);
+  const { session, repairs, tables } = await engine.importFile(sessionName(name), bytes);
+  tables.forEach(rememberTable);
   const saving = await storage.add(session);
   return {
     file: name,
@@ -146,8 +148,8 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         type="file"
         multiple
         hidden
-        aria-label="Standard MIDI Files to import"
-        accept=".mid,.midi,.smf,.kar,.rmi,audio/midi,audio/x-midi"
+        aria-label="Standard MIDI Files or session files to import"
+        accept=".mid,.midi,.smf,.kar,.rmi,.ordle,audio/midi,audio/x-midi"
         onChange={(event) => {
           importFiles(event.target.files ?? []);
           event.target.value = '';

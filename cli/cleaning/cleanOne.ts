@@ -1,6 +1,7 @@
 import { readFileSync, statSync } from 'node:fs';
 import { OrdleError, cleanFile, readMidi, sentenceOf, writeMidi, type Step } from '@ordle/core';
 import { reasonOf } from '../fileErrors';
+import { midiBytesOf } from './sessionSource';
 import { writeWhole } from './partialFiles';
 
 /** One file to clean: its name as the person wrote it, where it lies, and where the result goes. */
@@ -30,7 +31,7 @@ export function cleanOne({ name, source, target }: CleaningJob, steps: readonly 
   }
 }
 
-/** The bytes of a file. Throws OrdleError `no-file` with a plain sentence when it cannot be read; pipes and devices are not waited for. */
+/** The bytes of a MIDI file; a session file is read as what it would be exported as. Throws OrdleError `no-file` with a plain sentence when it cannot be read; pipes and devices are not waited for. */
 export function readSource(name: string, full: string): Uint8Array {
   try {
     const stats = statSync(full);
@@ -41,7 +42,7 @@ export function readSource(name: string, full: string): Uint8Array {
         `${name} is a pipe or a device, not a file; save its content as a file first.`,
       );
     }
-    return readFileSync(full);
+    return midiBytesOf(readFileSync(full));
   } catch (error) {
     if (error instanceof OrdleError) throw error;
     throw new OrdleError('no-file', `${name}: ${reasonOf(error)}.`);

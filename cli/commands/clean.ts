@@ -42,7 +42,7 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     const job = {
       name,
       source: path.resolve(surroundings.directory, name),
-      target: path.join(folder, path.basename(name)),
+      target: path.join(folder, path.basename(name).replace(/\.ordle$/i, '.mid')),
     };
     const fault = faultOfTarget(job, taken, values.overwrite);
     if (fault) count.fail(name, fault);

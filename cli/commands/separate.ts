@@ -68,7 +68,7 @@ function separateOne(
   surroundings: Surroundings,
 ): Separated {
   const { file } = readMidi(readInput(name, surroundings));
-  const stem = path.basename(name).replace(/\.(mid|midi|kar|smf)$/i, '');
+  const stem = path.basename(name).replace(/\.(mid|midi|kar|smf|ordle)$/i, '');
   const shares = separateFile(file, by).map((share) => ({
     ...share,
     target: path.join(folder, `${stem}.${share.label}.mid`),

@@ -1,3 +1,4 @@
-/** Open files besides MIDI: recipes. */
+/** Open files besides MIDI: recipes, and sessions with all they refer to. */
 export * from './recipe';
 export * from './builtInRecipes';
+export * from './sessionFile';

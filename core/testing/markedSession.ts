@@ -1,6 +1,6 @@
 import { encodeText, readMidi, writeMidi } from '../midi';
-import type { Take } from '../model';
-import { sessionOfFile } from '../session';
+import type { StoredTake, Take } from '../model';
+import { sessionOfFile, type Session } from '../session';
 import { trackOf, type RawEvent } from './files';
 
 const TEMPO: RawEvent = [0, 0xff, 0x51, 0, [7, 0xa1, 0x20]];
@@ -36,3 +36,10 @@ export function sessionOf(bytes: Uint8Array) {
     notes: all.reduce((sum, { notes }) => sum + notes.length, 0),
   };
 }
+
+/** The takes of a session as they are stored. */
+export const storedTakesOf = (session: Session, takes: (key: string) => Take): StoredTake[] =>
+  session.takes.order.map((id) => {
+    const { key, name, division, tempos, meters, events, endTick } = takes(id);
+    return { key, name, division, tempos, meters, events, endTick };
+  });

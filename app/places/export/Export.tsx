@@ -60,7 +60,8 @@ export function Export() {
   const contents = usePartContents(session);
   if (!session) return null;
   const timeline = timelineOf(session);
-  const fileName = `${session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session'}${version === 'played' ? ' (as played)' : ''}.mid`;
+  const plainName = session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session';
+  const fileName = `${plainName}${version === 'played' ? ' (as played)' : ''}.mid`;
 
   const write = async () => {
     setState({ busy: true, done: null, error: null });
@@ -72,6 +73,19 @@ export function Export() {
         done: `${fileName} was written, ${figures(bytes.length)} bytes.`,
         error: null,
       });
+    } catch (error) {
+      setState({ busy: false, done: null, error: sentenceOf(error) });
+    }
+  };
+
+  const writeSession = async () => {
+    setState({ busy: true, done: null, error: null });
+    try {
+      const bytes = await engine.sessionFile({ session });
+      const name = `${plainName}.ordle`;
+      saveAs(name, bytes, 'application/octet-stream');
+      const done = `${name} was written, ${figures(bytes.length)} bytes. Its history stays here.`;
+      setState({ busy: false, done, error: null });
     } catch (error) {
       setState({ busy: false, done: null, error: sentenceOf(error) });
     }
@@ -186,6 +200,14 @@ export function Export() {
             onClick={() => void write()}
           >
             {state.busy ? 'Writing ...' : 'Export'}
+          </Button>
+          <Button
+            className="justify-center"
+            title="The session with its takes, steps and hand edits, to be opened in another browser or read by the command line"
+            disabled={state.busy}
+            onClick={() => void writeSession()}
+          >
+            Save the session as one file
           </Button>
           <p role="status">{state.done}</p>
           {state.error && (
