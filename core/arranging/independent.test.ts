@@ -29,7 +29,8 @@ const heard = ({ notes }: Material) =>
     notes.end[row],
     notes.pitch[row],
     notes.velocity[row],
-  ]).sort((a, b) => a[0] - b[0] || a[2] - b[2] || a[1] - b[1] || a[3] - b[3]);
+    notes.release[row],
+  ]).sort((a, b) => a[0] - b[0] || a[2] - b[2] || a[1] - b[1] || a[3] - b[3] || a[4] - b[4]);
 const lanes = ({ events: all }: Material) =>
   lanesIn(all)
     .map(({ lane }) => lane)
@@ -50,6 +51,7 @@ test('blocks made independent leave what is heard as it was, and no longer follo
       start: quarter * 960,
       end: quarter * 960 + 500,
       pitch: 60 + quarter,
+      release: 20 + 40 * quarter,
     })),
     events([
       [0, 7, 100],

@@ -37,7 +37,7 @@ export function independent(
   const { kept, missing } = difference(wanted.notes, without.notes);
   const taken = new Set<number>(without.notes.id);
   const add = missing.map((row): AddedNote => {
-    const { id, start, end, pitch, velocity, channel } = wanted.notes;
+    const { id, start, end, pitch, velocity, release, channel } = wanted.notes;
     const own = taken.has(id[row]) ? {} : { id: id[row] };
     return {
       ...own,
@@ -46,6 +46,7 @@ export function independent(
       pitch: pitch[row],
       velocity: Math.min(127, Math.max(1, velocity[row])),
       channel: channel[row] + 1,
+      ...(release[row] !== 64 && { release: release[row] }),
     };
   });
   const gone = Array.from(without.notes.id).filter((_, row) => !kept.has(row));

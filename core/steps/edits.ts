@@ -44,6 +44,12 @@ const addedSchema = z.strictObject({
   pitch,
   velocity: velocity.default(80),
   channel: channel.default(1),
+  /** Only there where it is not 64, which is what a note without one is released with. */
+  release: z
+    .int('must be a whole number, 0 to 127')
+    .min(0, 'must be 0 to 127')
+    .max(127, 'must be 0 to 127')
+    .optional(),
 });
 
 const schema = z.strictObject({
@@ -165,7 +171,7 @@ function addedTable(added: readonly AddedNote[]): NoteTable {
     table.end[row] = Math.max(note.end, note.start + 1);
     table.pitch[row] = note.pitch;
     table.velocity[row] = note.velocity;
-    table.release[row] = 64;
+    table.release[row] = note.release ?? 64;
     table.channel[row] = note.channel - 1;
   });
   return sortedByStart(table);
