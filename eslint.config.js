@@ -5,7 +5,8 @@ import boundaries from 'eslint-plugin-boundaries';
 import globals from 'globals';
 
 /** The folders of the core, each with an index.ts as its face. */
-const CORE_MODULES = 'time|model|midi|curves|steps|session|sections|assembly|evaluate|analysis|merging|takes|arranging|formats|editing|errors';
+const CORE_MODULES =
+  'time|model|midi|curves|steps|session|sections|assembly|evaluate|analysis|merging|takes|arranging|formats|editing|errors';
 
 export default tseslint.config(
   { ignores: ['**/dist', 'node_modules', '.cache', 'test-results', 'playwright-report'] },

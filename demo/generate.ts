@@ -2,6 +2,7 @@ import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   META,
+  META_MARKER,
   META_TEMPO,
   META_TIME_SIGNATURE,
   META_TRACK_NAME,
@@ -36,6 +37,8 @@ interface Performance {
   moves?: [second: number, kind: number, data1: number, data2: number][];
   /** Pitches whose last release is forgotten. */
   stuck?: number[];
+  /** Names of what begins at a bar. */
+  markers?: [bar: number, name: string][];
 }
 
 function save(performance: Performance) {
@@ -53,10 +56,15 @@ function save(performance: Performance) {
     Uint8Array.from([performance.meter[0], Math.log2(performance.meter[1]), 24, 8]),
   );
   conductor.add(0, META, META_TEMPO, 0, Uint8Array.from([tempo >> 16, (tempo >> 8) & 255, tempo & 255]));
+  const barTicks = (TICKS_PER_QUARTER * 4 * performance.meter[0]) / performance.meter[1];
+  const markers = performance.markers ?? [];
+  for (const [bar, name] of markers)
+    conductor.add((bar - 1) * barTicks, META, META_MARKER, 0, encodeText(name));
+  const lastMarker = markers.reduce((latest, [bar]) => Math.max(latest, (bar - 1) * barTicks), 0);
   const bytes = writeMidi({
     format: 1,
     division: { kind: 'metrical', ticksPerQuarter: TICKS_PER_QUARTER },
-    tracks: [{ events: conductor.build(), endTick: 0 }, trackOf(performance, tick, endTick)],
+    tracks: [{ events: conductor.build(), endTick: lastMarker }, trackOf(performance, tick, endTick)],
   });
   writeFileSync(path.join(FOLDER, performance.file), bytes);
 }
@@ -174,6 +182,11 @@ function generate() {
   save({
     ...marimba,
     file: 'ferry-marimba-take-1.mid',
+    markers: [
+      [1, 'Quay'],
+      [9, 'Open water'],
+      [17, 'Landing'],
+    ],
     played: play(ferry.marimba(), {
       seed: 11,
       driftMs: 12,

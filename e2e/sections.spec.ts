@@ -45,7 +45,7 @@ test('markers of a file are sections: renamed, moved, selected by, transposed by
   await bringIn(page, [harbour()]);
   await settled(page);
   // On the Bench a section is selected by its name.
-  await page.keyboard.press('PageDown');
+  await page.keyboard.press('Shift+PageDown');
   await page.keyboard.press('Shift+A');
   await expect(page.getByTestId('selected')).toContainText('4 notes');
   await toParts(page);

@@ -9,8 +9,8 @@ const SHELL_COMMANDS = [
   ]),
   ...commandGroup('session', 'Sections', [
     ['marker-new', 'New marker at the play line', 'Alt+M'],
-    ['section-next', 'To the next section', 'PageDown'],
-    ['section-previous', 'To the section before', 'PageUp'],
+    ['section-next', 'To the next section', 'Shift+PageDown'],
+    ['section-previous', 'To the section before', 'Shift+PageUp'],
     ['section-loop', 'Loop the section at the play line', 'Shift+L'],
     ['section-select', 'Select what is in the section at the play line', 'Shift+A'],
   ]),
