@@ -1,4 +1,4 @@
-import { handLineOfShares, itemOf, listOf } from '@ordle/core';
+import { handLineOfShares, itemOf, listOf, quartersOf } from '@ordle/core';
 import { useCallback, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { PartsEditor } from '@/editor';
@@ -10,6 +10,7 @@ import { usePlayback } from '@/playback/usePlayback';
 import { useImport } from '@/shell/ImportProvider';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
+import { rulingGrid } from '@/steps/gridInForce';
 import { Button } from '@/ui';
 import { BarsPanel } from './BarsPanel';
 import { BlockPanel } from './BlockPanel';
@@ -64,8 +65,14 @@ function AllParts() {
   const [scrolled, setScrolled] = useState({ top: 0, height: 60 });
   const [dialog, setDialog] = useState<PartsDialog | null>(null);
   const [divided, setDivided] = useState<string | null>(null);
-  const step =
-    snap === 'bars' ? timeline.meter.barTicks[0] : snap === 'beats' ? timeline.meter.beatTicks[0] : 0;
+  const grid = rulingGrid(bench.view);
+  const steps: Record<PartsSnap, number> = {
+    bars: timeline.meter.barTicks[0],
+    beats: timeline.meter.beatTicks[0],
+    grid: quartersOf(grid) * timeline.ticksPerQuarter,
+    free: 0,
+  };
+  const step = steps[snap];
   const editing = usePartsEdits(state, step);
   const { own, bars, selected } = editing;
   const parts = listOf(session.parts);
@@ -99,6 +106,7 @@ function AllParts() {
       <PartsBar
         session={session}
         snap={snap}
+        grid={grid}
         merging={merging}
         separating={separating}
         mayWrite={mayWrite}

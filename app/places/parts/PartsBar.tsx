@@ -1,5 +1,4 @@
-import type { Part, Session } from '@ordle/core';
-import { listOf } from '@ordle/core';
+import { listOf, nameOfNoteValue, type NoteValue, type Part, type Session } from '@ordle/core';
 import type { RefObject } from 'react';
 import type { PartsEditor } from '@/editor';
 import { BarsZoom } from '@/panels/BarsZoom';
@@ -9,12 +8,14 @@ import { counted } from '@/words/counts';
 import { addEmptyPart } from './partsActions';
 
 /** What blocks are held to while they are dragged. */
-export type PartsSnap = 'bars' | 'beats' | 'free';
+export type PartsSnap = 'bars' | 'beats' | 'grid' | 'free';
 export type PartsDialog = 'merge' | 'separate' | 'bring';
 
 interface PartsBarProps {
   session: Session;
   snap: PartsSnap;
+  /** The grid that is shown, which blocks can be held to as well. */
+  grid: NoteValue;
   merging: readonly Part[];
   separating: Part | null;
   mayWrite: boolean;
@@ -24,7 +25,7 @@ interface PartsBarProps {
 }
 
 /** Over the parts: how many there are, what blocks are moved by, and what is done with whole parts. */
-export function PartsBar({ session, snap, merging, separating, mayWrite, ...props }: PartsBarProps) {
+export function PartsBar({ session, snap, grid, merging, separating, mayWrite, ...props }: PartsBarProps) {
   const dispatch = useAppDispatch();
   const setAside = listOf(session.parts).filter((part) => part.setAside).length;
   return (
@@ -37,13 +38,14 @@ export function PartsBar({ session, snap, merging, separating, mayWrite, ...prop
       {setAside > 0 && <span className="text-ink-2">{setAside} set aside</span>}
       <span className="grow" />
       <span className="text-ink-2">move by</span>
-      <span className="w-44 shrink-0">
+      <span className="w-56 shrink-0">
         <Segmented
           label="Blocks are moved by"
           value={snap}
           options={[
             { value: 'bars', label: 'bars' },
             { value: 'beats', label: 'beats' },
+            { value: 'grid', label: nameOfNoteValue(grid) },
             { value: 'free', label: 'freely' },
           ]}
           onChange={props.onSnap}
