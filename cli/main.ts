@@ -1,8 +1,11 @@
 import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
+import { findings } from './commands/findings';
 import { inspect } from './commands/inspect';
 import { merge } from './commands/merge';
+import { readings } from './commands/readings';
 import { separate } from './commands/separate';
+import { tempo } from './commands/tempo';
 import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
 
 const HELP = `ordle: clean recorded MIDI from the command line
@@ -17,6 +20,9 @@ const HELP = `ordle: clean recorded MIDI from the command line
                                                              the tightest ([--json] [--overwrite])
   ordle separate FILE... --by channel|pitch:60|drum|voice|hand --out DIR [--json] [--overwrite]
                                                              each file as several, every note in exactly one
+  ordle tempo FILE... [--steady] [--json] [--write OUT.mid]  the beats of a performance, from its note starts
+  ordle readings FILE... [--grid 1/16] [--json]              what can be measured of each part
+  ordle findings FILE... [--json] [--mend OUT.mid]           what is probably wrong, and the file mended
   ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
@@ -43,6 +49,9 @@ export async function main(
     if (command === 'clean') return await clean(rest, surroundings);
     if (command === 'merge') return merge(rest, surroundings);
     if (command === 'separate') return separate(rest, surroundings);
+    if (command === 'tempo') return tempo(rest, surroundings);
+    if (command === 'readings') return readings(rest, surroundings);
+    if (command === 'findings') return findings(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
         throw new OrdleError('usage', 'Write: ordle recipes --schema');
@@ -54,7 +63,7 @@ export async function main(
       return 0;
     }
     surroundings.complain(
-      `"${command}" is not a command. Known are: inspect, clean, merge, separate, recipes, help.`,
+      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, recipes, help.`,
     );
   } catch (error) {
     if (!(error instanceof OrdleError)) throw error;

@@ -12,6 +12,8 @@ export * from './evaluate';
 export * from './analysis';
 export * from './merging';
 export * from './takes';
+export * from './tempo';
+export * from './findings';
 export * from './arranging';
 export * from './formats';
 export * from './editing';

@@ -9,3 +9,4 @@ export * from './likelyGrid';
 export * from './overlaps';
 export * from './trouble';
 export * from './changeReading';
+export * from './partReading';

@@ -1,0 +1,154 @@
+import { DRUM_CHANNEL } from '../midi';
+import type { NoteTable } from '../model';
+import {
+  barAt,
+  createGrid,
+  nearestLines,
+  quartersOf,
+  ticksToSeconds,
+  type NoteValue,
+  type Timeline,
+} from '../time';
+import { estimateKey } from './key';
+import { middleOf } from './readings';
+
+/** How one grid explains the playing. */
+export interface GridReading {
+  grid: string;
+  /** 1 where every note lies equally off its line, 0 where they lie anywhere: 1 minus the spread over that of evenly scattered notes. */
+  fit: number;
+  /** Notes that would come to lie on another of their pitch and channel. */
+  collisions: number;
+}
+
+/** What can be measured of a part. Milliseconds; null where there is nothing to measure. */
+export interface PartReading {
+  notes: number;
+  /** Mean of the deviations of the starts from the nearest lines, late above 0; their standard deviation; their root mean square. */
+  biasMs: number | null;
+  spreadMs: number | null;
+  offMs: number | null;
+  /** Where the second of each pair of grid steps is played, in percent of the pair: 50 straight. */
+  swing: number | null;
+  velocity: { mean: number; deviation: number; low: number; high: number } | null;
+  medianLengthMs: number | null;
+  /** Pairs of one pitch and channel that sound at once. */
+  overlaps: number;
+  /** The likeliest key by its sounding pitches; null of drums. */
+  key: string | null;
+  grids: GridReading[];
+}
+
+/** Grids that are compared, coarse to fine. */
+const CANDIDATES = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'];
+
+/** Measures the notes of a part against a grid. */
+export function readPart(notes: NoteTable, grid: NoteValue, timeline: Timeline): PartReading {
+  if (notes.length === 0)
+    return {
+      notes: 0,
+      biasMs: null,
+      spreadMs: null,
+      offMs: null,
+      swing: null,
+      velocity: null,
+      medianLengthMs: null,
+      overlaps: 0,
+      key: null,
+      grids: [],
+    };
+  const deviations = deviationsMs(notes, grid, timeline);
+  const { mean, deviation } = momentsOf(deviations.ms);
+  const velocity = momentsOf(notes.velocity);
+  const lengths = notes.start.map(
+    (start, row) =>
+      1000 * (ticksToSeconds(timeline.tempo, notes.end[row]) - ticksToSeconds(timeline.tempo, start)),
+  );
+  const isDrums = notes.channel.every((channel) => channel === DRUM_CHANNEL);
+  return {
+    notes: notes.length,
+    biasMs: mean,
+    spreadMs: deviation,
+    offMs: Math.hypot(mean, deviation),
+    swing: swingOf(notes, grid, timeline),
+    velocity: { ...velocity, low: least(notes.velocity), high: -least(notes.velocity.map((each) => -each)) },
+    medianLengthMs: middleOf(lengths.sort()),
+    overlaps: overlapsIn(notes),
+    key: isDrums ? null : (estimateKey(notes)?.key ?? null),
+    grids: CANDIDATES.map((each) => gridReading(notes, each, timeline)),
+  };
+}
+
+const least = (values: Float64Array): number => values.reduce((low, value) => Math.min(low, value), Infinity);
+
+/** Mean and standard deviation (of the population). */
+function momentsOf(values: Float64Array): { mean: number; deviation: number } {
+  let sum = 0;
+  for (const value of values) sum += value;
+  const mean = sum / values.length;
+  let squares = 0;
+  for (const value of values) squares += (value - mean) ** 2;
+  return { mean, deviation: Math.sqrt(squares / values.length) };
+}
+
+/** How late each note is against the nearest line (early below 0) in milliseconds, and that line. */
+function deviationsMs(notes: NoteTable, grid: NoteValue, { meter, tempo }: Timeline) {
+  const lines = new Float64Array(notes.length);
+  nearestLines(createGrid(meter, [grid]), notes.start, lines);
+  const ms = notes.start.map(
+    (start, row) => 1000 * (ticksToSeconds(tempo, start) - ticksToSeconds(tempo, lines[row])),
+  );
+  return { ms, lines };
+}
+
+/**
+ * Swing: over the notes whose nearest straight line is the second of its pair of grid steps, the mean of (start - start of the pair) as a percentage of the
+ * pair; pairs count from the bar line. Null without such notes.
+ */
+export function swingOf(notes: NoteTable, grid: NoteValue, timeline: Timeline): number | null {
+  const { meter, ticksPerQuarter } = timeline;
+  const step = quartersOf(grid) * ticksPerQuarter;
+  const lines = new Float64Array(notes.length);
+  nearestLines(createGrid(meter, [grid]), notes.start, lines);
+  let [sum, count] = [0, 0];
+  for (let row = 0; row < notes.length; row++) {
+    const bar = barAt(meter, lines[row] + 1e-6);
+    const place = Math.round((lines[row] - bar.start) / step);
+    if (place % 2 === 0) continue;
+    sum += (notes.start[row] - (bar.start + (place - 1) * step)) / (2 * step);
+    count++;
+  }
+  return count === 0 ? null : (100 * sum) / count;
+}
+
+function overlapsIn(notes: NoteTable): number {
+  const sounding = new Map<number, number[]>();
+  let pairs = 0;
+  for (let row = 0; row < notes.length; row++) {
+    const key = notes.channel[row] * 128 + notes.pitch[row];
+    const open = (sounding.get(key) ?? []).filter((end) => end > Math.round(notes.start[row]));
+    pairs += open.length;
+    open.push(Math.round(notes.end[row]));
+    sounding.set(key, open);
+  }
+  return pairs;
+}
+
+function gridReading(notes: NoteTable, grid: string, timeline: Timeline): GridReading {
+  const { ms, lines } = deviationsMs(notes, grid, timeline);
+  const { deviation } = momentsOf(ms);
+  const last = notes.start[notes.length - 1];
+  const first = notes.start[0];
+  // The mean length of a grid step over the part, whatever the tempo does.
+  const step = quartersOf(grid) * timeline.ticksPerQuarter;
+  const seconds = ticksToSeconds(timeline.tempo, last + step) - ticksToSeconds(timeline.tempo, first);
+  const stepMs = (1000 * seconds * step) / (last + step - first);
+  const taken = new Set<string>();
+  let collisions = 0;
+  for (let row = 0; row < notes.length; row++) {
+    const place = `${notes.channel[row]} ${notes.pitch[row]} ${lines[row]}`;
+    if (taken.has(place)) collisions++;
+    taken.add(place);
+  }
+  return { grid, fit: Math.min(1, Math.max(0, 1 - deviation / (stepMs / Math.sqrt(12)))), collisions };
+}

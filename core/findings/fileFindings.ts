@@ -1,0 +1,134 @@
+import { createEvaluator, exportSession } from '../evaluate';
+import type { MidiFile } from '../midi';
+import type { Take } from '../model';
+import {
+  listOf,
+  mapItems,
+  orderedOf,
+  sessionOfFile,
+  timelineOf,
+  type Part,
+  type PlacedStep,
+} from '../session';
+import { createStep, type NoteChange, type Step } from '../steps';
+import { barAt } from '../time';
+import type { Finding } from './finding';
+import { findingsOf, lateLeadIn } from './partFindings';
+
+/** A finding with the part it is in, by name, and its place in bars. */
+export interface FileFinding extends Omit<Finding, 'notes'> {
+  part: string;
+  bar: number;
+  notes: { tick: number; pitch: number }[];
+}
+
+/** What is wrong with a file, and the file with every mend done. */
+export interface FileFindings {
+  findings: FileFinding[];
+  mended(): MidiFile;
+}
+
+/** Looks through a file as it is opened: a part for each channel of each track. Ids in mends are those of the file as `clean` counts them. */
+export function fileFindings(file: MidiFile): FileFindings {
+  let next = 0;
+  const { session, takes } = sessionOfFile(file, '', () => `id${next++}`, 0);
+  const byKey = new Map(takes.map((take): [string, Take] => [take.key, take]));
+  const takeOf = (key: string) => byKey.get(key) ?? takes[0];
+  const evaluator = createEvaluator(takeOf);
+  const timeline = timelineOf(session);
+  const barOf = (tick: number) => barAt(timeline.meter, Math.max(0, tick)).number;
+  const parts = listOf(session.parts);
+  const found = parts.map((part) => {
+    const { assembly, stages } = evaluator.evaluate(part, session, timeline);
+    const [material] = stages;
+    const own = findingsOf({
+      material,
+      timeline,
+      isDrums: part.sound.drums,
+      program: part.sound.program,
+      endTick: Math.round(assembly.endTick),
+    });
+    if (material.notes.length === 0 && !hasMusic(material.events))
+      own.push({
+        kind: 'empty-track',
+        tick: 0,
+        notes: [],
+        reason: 'This track holds no notes and no controllers.',
+        mend: null,
+      });
+    return { part, material, own };
+  });
+  const firsts = found.filter(({ material }) => material.notes.length > 0);
+  const first = firsts.reduce(
+    (least, each) => (each.material.notes.start[0] < least.material.notes.start[0] ? each : least),
+    firsts[0],
+  ) as (typeof firsts)[number] | undefined;
+  const lead = first ? lateLeadIn(first.material.notes.start[0], timeline) : null;
+  if (first && lead) first.own.push(lead);
+  const findings = found
+    .flatMap(({ part, material, own }) =>
+      own.map(({ notes, ...finding }): FileFinding => {
+        const rows = new Map(Array.from(material.notes.id, (id, row) => [id, row]));
+        return {
+          ...finding,
+          part: part.name,
+          bar: barOf(finding.tick),
+          notes: notes.flatMap((id) => {
+            const row = rows.get(id);
+            if (row === undefined) return [];
+            return [{ tick: material.notes.start[row], pitch: material.notes.pitch[row] }];
+          }),
+        };
+      }),
+    )
+    .sort((a, b) => a.tick - b.tick);
+  return {
+    findings,
+    mended() {
+      const mended = mapItems(session.parts, (part): Part => {
+        const own = found.find((each) => each.part.id === part.id)?.own ?? [];
+        return { ...part, steps: orderedOf(placed(mendsOf(own))) };
+      });
+      const options = {
+        format: file.format === 0 ? 0 : 1,
+        version: 'cleaned',
+        tracks: 'source',
+        parts: session.parts.order,
+      } as const;
+      return exportSession({ ...session, parts: mended }, options, evaluator, takeOf);
+    },
+  };
+}
+
+const hasMusic = ({ status }: { status: Uint8Array }): boolean =>
+  status.some((each) => each < 0xf0 || each === 0xf0 || each === 0xf7);
+
+const placed = (steps: readonly Step[]): PlacedStep[] =>
+  steps.map((step, index) => ({ id: `mend${index}`, step }));
+
+/** The mends of a part as few steps: all hand edits in one, of several ends of a note the earliest. */
+export function mendsOf(findings: readonly Finding[]): Step[] {
+  const change: Record<string, NoteChange> = {};
+  const gone = new Set<number>();
+  const curves: Extract<Step, { kind: 'edits' }>['curves'] = [];
+  const others: Step[] = [];
+  for (const { mend } of findings) {
+    if (!mend) continue;
+    if (mend.kind !== 'edits') {
+      others.push(mend);
+      continue;
+    }
+    for (const [id, { end }] of Object.entries(mend.change))
+      if (end !== undefined) change[id] = { end: Math.min(end, change[id]?.end ?? Infinity) };
+    for (const id of mend.delete) gone.add(id);
+    curves.push(...(mend.curves ?? []));
+  }
+  for (const id of gone) delete change[id];
+  const isEdited = Object.keys(change).length + gone.size + curves.length > 0;
+  const edits = createStep('edits', {
+    change,
+    delete: [...gone],
+    ...(curves.length > 0 && { curves }),
+  });
+  return [...(isEdited ? [edits] : []), ...others];
+}

@@ -1,0 +1,159 @@
+import { firstAtOrAfter } from '../time';
+import { COLUMN, STRENGTHS, periods, type BeatModel } from './beatModel';
+import type { OnsetEvents } from './onsetEvents';
+
+/** Seconds between places where a beat is tried. */
+const FRAME = 0.02;
+/** Deviation of a change of period at a beat, as the logarithm of the ratio; beyond two of them it costs by its size, so that a fermata is possible. */
+const CHANGE = 0.05;
+/** How late after the first stroke the first beat may be, in seconds, and how far ahead of it. */
+const [LATEST_START, EARLIEST_START] = [8, 0.04];
+/** States so much less likely than the best around them are given up. */
+const PRUNED = 14;
+
+/** What a person says of the beats, to be kept by whatever is found. */
+export interface BeatHints {
+  /** Times (seconds) that are beats. */
+  beats?: readonly number[];
+  /** Least and greatest period of a beat, in seconds. */
+  period?: readonly [least: number, most: number];
+}
+
+export interface BeatPath {
+  /** Seconds. */
+  beats: Float64Array;
+  /** Logarithm of how likely the strokes are along it. */
+  score: number;
+}
+
+/** How much less likely a beat is that is not where a person says one is. */
+const HINT_COST = 400;
+const HINT_REACH = 0.025;
+
+/**
+ * The likeliest beats: dynamic programming over places and periods, where the period may change only at a beat. `progress` is told shares of the
+ * work. Gives an empty path without strokes.
+ */
+export function likeliestPath(
+  events: OnsetEvents,
+  model: BeatModel,
+  hints: BeatHints = {},
+  progress: (share: number) => void = () => undefined,
+): BeatPath {
+  if (events.length === 0) return { beats: new Float64Array(0), score: 0 };
+  const { time, strength } = events;
+  const count = periods.length;
+  const from = Math.max(0, time[0] - EARLIEST_START);
+  const last = time[events.length - 1];
+  const frames = Math.ceil((last - from + periods[count - 1]) / FRAME) + 2;
+  const value = new Float64Array(frames * count).fill(-Infinity);
+  const exact = new Float64Array(frames * count);
+  const back = new Int32Array(frames * count).fill(-1);
+  const bestAt = new Float64Array(frames).fill(-Infinity);
+  const changes = Float64Array.from({ length: count }, (_, steps) => costOfChange(steps));
+  const allowed = periods.map((period) =>
+    !hints.period || (period >= hints.period[0] && period <= hints.period[1]) ? 0 : -Infinity,
+  );
+  const hinted = [...(hints.beats ?? [])].sort((a, b) => a - b);
+  const begin = new Float64Array(count);
+  const beginBack = new Int32Array(count);
+  const alive = new Int32Array(count);
+  let found = { score: -Infinity, state: -1 };
+
+  const classes = Uint8Array.from(strength, (each) => Math.min(STRENGTHS - 1, Math.floor(each * STRENGTHS)));
+  const { ways } = model;
+  /** Where the strokes of a segment stand in the table. */
+  const places = new Int32Array(events.length);
+
+  /** Likelihood of the strokes from a beat up to the next, however the beat is filled; `first` is the first stroke at or after it. */
+  function segment(begun: number, period: number, first: number): number {
+    const end = begun + periods[period];
+    const table = model.tables[period];
+    const stride = model.columns[period] * STRENGTHS;
+    let strokes = 0;
+    for (let event = first; event < events.length && time[event] < end; event++)
+      places[strokes++] = (((time[event] - begun) / COLUMN) | 0) * STRENGTHS + classes[event];
+    let best = -Infinity;
+    for (let way = 0; way < ways; way++) {
+      let sum = model.perBeat[period * ways + way];
+      const base = way * stride;
+      for (let at = 0; at < strokes; at++) sum += table[base + places[at]];
+      if (sum > best) best = sum;
+    }
+    for (const hint of hinted) if (hint > begun + HINT_REACH && hint < end - HINT_REACH) best -= HINT_COST;
+    return best + allowed[period];
+  }
+
+  for (let frame = 0; frame < frames; frame++) {
+    if (frame % 2000 === 0) progress(frame / frames);
+    const row = frame * count;
+    const moment = from + frame * FRAME;
+    const before = firstAtOrAfter(time, moment, events.length);
+    const isStart = moment <= time[0] + LATEST_START;
+    const fresh = before * model.stray;
+    let near = bestAt[frame];
+    for (let other = Math.max(0, frame - 12); other < Math.min(frames, frame + 12); other++)
+      near = Math.max(near, bestAt[other]);
+    if (!isStart && bestAt[frame] === -Infinity) continue;
+    // What has come to a beat here may go on with another period.
+    let living = 0;
+    for (let other = 0; other < count; other++)
+      if (value[row + other] >= near - PRUNED) alive[living++] = other;
+    for (let period = 0; period < count; period++) {
+      let best = isStart ? fresh : -Infinity;
+      let source = -1;
+      for (let at = 0; at < living; at++) {
+        const other = alive[at];
+        const own = value[row + other] - changes[other < period ? period - other : other - period];
+        if (own > best) {
+          best = own;
+          source = row + other;
+        }
+      }
+      begin[period] = best;
+      beginBack[period] = source;
+    }
+    for (let other = 0; other < count; other++) {
+      const own = value[row + other];
+      if (own === -Infinity || exact[row + other] < last - periods[other] - 0.04) continue;
+      const left = events.length - firstAtOrAfter(time, exact[row + other] + 0.04, events.length);
+      const score = own + left * model.stray;
+      if (score > found.score) found = { score, state: row + other };
+    }
+    if (moment > last + 0.04) continue;
+    for (let period = 0; period < count; period++) {
+      if (begin[period] < near - PRUNED) continue;
+      const source = beginBack[period];
+      const begun = source < 0 ? moment : exact[source];
+      let first = before;
+      while (first > 0 && time[first - 1] >= begun) first--;
+      while (first < events.length && time[first] < begun) first++;
+      const score = begin[period] + segment(begun, period, first);
+      const arrived = begun + periods[period];
+      const at = Math.round((arrived - from) / FRAME);
+      if (at >= frames || at <= frame) continue;
+      const state = at * count + period;
+      if (score <= value[state]) continue;
+      value[state] = score;
+      exact[state] = arrived;
+      // The start of a path is told by a number below -1: where it begins.
+      back[state] = source < 0 ? -2 - frame : source;
+      if (score > bestAt[at]) bestAt[at] = score;
+    }
+  }
+  const beats: number[] = [];
+  let state = found.state;
+  while (state >= 0) {
+    beats.push(exact[state]);
+    const next = back[state];
+    if (next <= -2) beats.push(from + (-2 - next) * FRAME);
+    state = next;
+  }
+  return { beats: Float64Array.from(beats.reverse()), score: found.score };
+}
+
+function costOfChange(steps: number): number {
+  const ratio = Math.log(periods[1] / periods[0]);
+  const off = (steps * ratio) / CHANGE;
+  return off <= 2 ? (off * off) / 2 : 2 + 2 * (off - 2);
+}

@@ -1,0 +1,6 @@
+/** The pulse of a performance: beats from note starts, bars, tempo maps of them. */
+export { findBeats, bpmOfBeats, steadyBeats, type FoundBeats } from './findBeats';
+export * from './underFoundMap';
+export type { BeatHints } from './beatPath';
+export type { Division as BeatDivision } from './beatModel';
+export { steadyLine } from './refine';
