@@ -1,6 +1,6 @@
 /** Unit tests: the core, the command line and the app's own logic, in plain Node. */
 export default {
-  testMatch: ['<rootDir>/{core,app,cli,server,demo,scripts}/**/*.test.{ts,tsx}'],
+  testMatch: ['<rootDir>/{core,app,cli,server,demo,bench,scripts}/**/*.test.{ts,tsx}'],
   testEnvironment: 'node',
   moduleNameMapper: {
     '^@ordle/core$': '<rootDir>/core/index.ts',

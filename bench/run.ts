@@ -8,11 +8,12 @@ import {
   benchMessage,
   type BenchRow,
 } from './core';
+import { benchTempo } from './tempo/tempo';
 import { benchFuzz, benchKills } from './trust';
 
 /**
  * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`; `npm run bench -- slider`
- * measures in the browser only what has that in its name.
+ * measures in the browser only what has that in its name, `npm run bench -- tempo` scores how beats are found.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [
@@ -23,11 +24,13 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchCurves(),
   ...benchMessage(),
   ...benchAlignment(),
+  ...benchTempo(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),
 ];
-for (const row of only === undefined ? await inFull() : await benchBrowser(only)) {
+const named = async (name: string) => (name === 'tempo' ? benchTempo() : benchBrowser(name));
+for (const row of only === undefined ? await inFull() : await named(only)) {
   console.log(
     `${row.met ? 'met   ' : 'MISSED'} ${row.work.padEnd(62)} ${row.ours.padStart(10)}  ${row.peer.padEnd(22)} reach: ${row.reach}`,
   );

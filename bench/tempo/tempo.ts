@@ -1,9 +1,13 @@
 import { createTimeline, findBeats, steadyLine } from '@ordle/core';
+import { medianTime, type BenchRow } from '../core';
+import { bentPieces } from './others';
 import { METERS, TEMPOS, TEXTURES, perform, type PerformanceOptions } from './performances';
 import { fAtAnyLevel, fMeasure } from './score';
 
 const tempo = createTimeline({ kind: 'metrical', ticksPerQuarter: 960 }, [], []).tempo;
 const BPMS = [62, 76, 92, 108, 126, 150, 176];
+/** Least F-measure of beats by how the tempo goes. */
+const REACH = { steady: 0.97, drifting: 0.97, rubato: 0.95 };
 
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
@@ -19,24 +23,96 @@ function corpus(): PerformanceOptions[] {
   return all;
 }
 
-export function scoreTempo() {
+/** How well beats are found in made performances and in pieces by others, and how fast. */
+export function benchTempo(): BenchRow[] {
   const rows = corpus().map((options) => {
     const { notes, beats, downbeats, bpm } = perform(options);
     const found = findBeats(notes, tempo);
-    const line = steadyLine(found.beats);
+    const bars = found.downbeats.map((beat) => found.beats[beat]);
     return {
       options,
       beat: fMeasure(found.beats, beats),
       level: fAtAnyLevel(found.beats, beats),
-      downbeat: fMeasure(
-        found.downbeats.map((beat) => found.beats[beat]),
-        downbeats,
-      ),
-      steady: Math.abs(60 / line.period / bpm - 1),
-      found: found.bpm,
+      downbeat: fMeasure(bars, downbeats),
+      off: Math.abs(60 / steadyLine(found.beats).period / bpm - 1),
     };
   });
-  return rows;
+  const scoreRow = (work: string, values: readonly number[], reach: number): BenchRow => ({
+    work: `${work}, ${values.length} performances`,
+    ours: mean(values).toFixed(3),
+    peer: 'F, window 70 ms',
+    reach: `at least ${reach}`,
+    met: mean(values) >= reach,
+  });
+  const steady = rows.filter(({ options, beat }) => options.tempo === 'steady' && beat > 0.9);
+  const withBars = rows.filter(({ options }) => options.meter !== '2/4');
+  const pieces = bentPieces().map(({ notes, beats }) => {
+    const found = findBeats(notes, tempo);
+    return { beat: fMeasure(found.beats, beats), level: fAtAnyLevel(found.beats, beats) };
+  });
+  const worst = steady.reduce((most, { off }) => Math.max(most, off), 0);
+  return [
+    ...TEMPOS.map((kind) =>
+      scoreRow(
+        `beats, ${kind}`,
+        rows.filter(({ options }) => options.tempo === kind).map(({ beat }) => beat),
+        REACH[kind],
+      ),
+    ),
+    ...TEXTURES.map((texture) =>
+      scoreRow(
+        `beats, ${texture}`,
+        rows.filter(({ options }) => options.texture === texture).map(({ beat }) => beat),
+        0.92,
+      ),
+    ),
+    scoreRow(
+      'beats at an allowed level',
+      rows.map(({ level }) => level),
+      0.96,
+    ),
+    scoreRow(
+      'downbeats, meters but 2/4 (2 against 4 cannot be told)',
+      withBars.map(({ downbeat }) => downbeat),
+      0.92,
+    ),
+    {
+      work: `tempo of ${steady.length} steady performances, largest error`,
+      ours: `${(100 * worst).toFixed(2)} %`,
+      peer: '',
+      reach: '0.5 %',
+      met: worst <= 0.005,
+    },
+    scoreRow(
+      'beats, pieces by others, bent',
+      pieces.map(({ beat }) => beat),
+      0.8,
+    ),
+    scoreRow(
+      'the same at an allowed level',
+      pieces.map(({ level }) => level),
+      0.8,
+    ),
+    tenMinutes(),
+  ];
 }
 
-export { mean };
+function tenMinutes(): BenchRow {
+  const { notes } = perform({
+    texture: 'broken chords',
+    tempo: 'rubato',
+    meter: '4/4',
+    bpm: 108,
+    drums: true,
+    seed: 5,
+    seconds: 600,
+  });
+  const took = medianTime(5, () => findBeats(notes, tempo));
+  return {
+    work: `tempo of ten minutes, ${notes.length} notes`,
+    ours: `${took.toFixed(0)} ms`,
+    peer: '',
+    reach: '1000 ms',
+    met: took < 1000,
+  };
+}

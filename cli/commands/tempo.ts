@@ -53,14 +53,14 @@ export function tempo(args: readonly string[], surroundings: Surroundings): numb
       'out-file',
       `${values.write ?? ''} is already there; give --overwrite to replace it.`,
     );
-  const done: ({ file: string } & TempoReport)[] = [];
+  const done: { file: string; report: TempoReport }[] = [];
   for (const name of positionals) {
     try {
       const { file } = readMidi(readInput(name, surroundings));
       const found = beatsOf(file, values.steady);
       if (target !== null) writeWhole(target, writeMidi(underFoundMap(file, found)));
       const report = reportOf(found, values.steady);
-      done.push({ file: name, ...report });
+      done.push({ file: name, report });
       if (!values.json)
         surroundings.print(
           `${name}: ${report.bpm.toFixed(2)} bpm, ${report.meter}, ${report.beats.length} beats, confidence ${report.confidence.toFixed(2)}${values.write === undefined ? '' : `, written to ${values.write}`}`,
@@ -70,8 +70,8 @@ export function tempo(args: readonly string[], surroundings: Surroundings): numb
     }
   }
   if (values.json && done.length > 0) {
-    const [{ file: _, ...only }] = done;
-    surroundings.print(JSON.stringify(positionals.length === 1 ? only : { files: done }));
+    const files = done.map(({ file, report }) => ({ file, ...report }));
+    surroundings.print(JSON.stringify(positionals.length === 1 ? done[0].report : { files }));
   }
   if (done.length === positionals.length) return 0;
   return done.length === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;

@@ -19,17 +19,17 @@ interface Bump {
 export const TUNED = {
   beat: 0.9,
   beatLean: 1.5,
-  half: 0.75,
+  half: 0.544,
   halfLean: -0.8,
-  quarter: 0.45,
-  quarterLean: -1.4,
+  quarter: 0.494,
+  quarterLean: -1.72,
   third: 0.6,
   thirdLean: -1,
   /** Strokes a second that belong to no place. */
-  stray: 0.16,
+  stray: 0.223,
   /** How often beats are not divided, divided in halves, in quarters. */
   plainShare: 0.4,
-  halfShare: 0.4,
+  halfShare: 0.484,
   /** Usual tempo in bpm, its spread as a ratio's logarithm, and how much it counts, a second. */
   usual: 104,
   tempoSpread: 0.5,

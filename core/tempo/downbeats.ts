@@ -13,9 +13,9 @@ export interface Bars {
 /** A stroke is a beat's where it is nearer than this: seconds. */
 const NEAR = 0.06;
 /** What speaks for a downbeat, and how much (logistic weights, tuned on performances of our own). */
-const WEIGHTS = { bias: -1.55, strength: 2.4, change: 2.6, kept: -1.1, kick: 1, snare: -1.8 };
+const WEIGHTS = { bias: -1.14, strength: 3.8, change: 1.37, kick: 1, snare: -1.72 };
 /** Costs of a bar cut short or drawn out, and of another meter. */
-const [BROKEN, OTHER_METER] = [7, 9];
+const COSTS = { broken: 7.7, otherMeter: 9 };
 
 /**
  * The downbeats: for each beat how much speaks for it (the strength of its stroke, harmonies that change there, bass drum and snare), then the likeliest
@@ -47,9 +47,9 @@ export function findDownbeats(
               ? score[other]
               : -Infinity
             : before.meter === meter
-              ? score[other] - (next === place ? 0 : BROKEN)
+              ? score[other] - (next === place ? 0 : COSTS.broken)
               : place === 0 && next === 0
-                ? score[other] - OTHER_METER
+                ? score[other] - COSTS.otherMeter
                 : -Infinity;
         if (own > best) [best, from[state]] = [own, other];
       });
@@ -80,12 +80,10 @@ function oddsOf(beats: Float64Array, events: OnsetEvents, harmonies: Float64Arra
       snare = Math.max(snare, events.snare[event] / 127);
     }
     const change = beat > 0 ? distance(harmonies[beat], harmonies[beat - 1]) : 0.5;
-    const kept = beat + 1 < harmonies.length ? distance(harmonies[beat], harmonies[beat + 1]) : 0.5;
     return (
       WEIGHTS.bias +
       WEIGHTS.strength * (strength - 0.5) +
       WEIGHTS.change * (change - 0.3) +
-      WEIGHTS.kept * (kept - 0.3) +
       WEIGHTS.kick * kick +
       WEIGHTS.snare * snare
     );

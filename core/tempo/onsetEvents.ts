@@ -9,7 +9,7 @@ const SPAN = 0.07;
 const REACH = 4;
 /** Lengths count up to this: longer is no stronger. Seconds. */
 const LONGEST = 3;
-const WEIGHTS = { sum: 0.9, low: 1, long: 1.6, loud: 0.3 };
+export const WEIGHTS = { sum: 0.9, low: 1, long: 1.6, loud: 0.3 };
 /** How much soft pieces of a kit (hats, shakers) count against others. */
 const SOFT = 0.4;
 
