@@ -112,6 +112,9 @@ test('has no serious fault of accessibility on any place, light or dark', async 
   await expect(page.getByTestId('takes-summary')).toContainText('seams');
   await page.getByRole('button', { name: 'Propose' }).click();
   await check('takes');
+  await page.getByRole('link', { name: 'Tempo', exact: true }).click();
+  await expect(page.getByTestId('tempo')).toHaveAttribute('data-read', 'true');
+  await check('tempo');
   await page.getByRole('link', { name: 'Parts', exact: true }).click();
   await expect(page.getByTestId('parts')).toHaveAttribute('data-read', 'true');
   await page.getByTestId('parts').focus();

@@ -80,6 +80,16 @@ try {
   await page.waitForTimeout(800);
   await take('parts');
   for (let action = 0; action < 2; action++) await page.keyboard.press('Control+z');
+
+  // Tempo: the piano sketch that was played freely, its beats found.
+  await page.getByRole('link', { name: 'Tempo', exact: true }).click();
+  await page.getByLabel('Part', { exact: true }).selectOption({ label: 'Fog signal' });
+  await page.locator('[data-testid=tempo][data-read=true]').waitFor();
+  await page.getByRole('radio', { name: 'smooth' }).click();
+  await page.waitForTimeout(800);
+  await take('tempo');
+  await page.keyboard.press('Control+z');
+  await page.getByLabel('Part', { exact: true }).selectOption({ label: 'Marimba' });
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
   await settle();
 

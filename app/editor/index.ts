@@ -16,3 +16,5 @@ export { createTakesEditor, type TakesEditor } from './takes/takesEditor';
 export type { Cell, SeenTake, TakesContent } from './takes/takesScene';
 export { createPartsEditor, type PartsEditor } from './parts/partsEditor';
 export { keyOfBlock, type BlocksDrag, type PartsContent, type SeenPart } from './parts/partsScene';
+export { createTempoEditor, type TempoEditor } from './tempo/tempoEditor';
+export type { TempoContent } from './tempo/tempoScene';

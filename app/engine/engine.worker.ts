@@ -52,6 +52,7 @@ import { handPictureOf, partRows, sharesOf } from './partRows';
 import { takesForPart } from './takesForPart';
 import { packSession, unpackSession } from './sessionFile';
 import { assembledView, contestedLanes, takeRows } from './takesView';
+import { tempoViewOf } from './tempoView';
 import { timingPictureOf } from './timingPicture';
 import { viewOfPart } from './viewOfPart';
 
@@ -187,6 +188,11 @@ const engine: Engine = {
   async assembledView({ grid, ...request }) {
     const { part, session } = partOf(request);
     return assembledView(part, session, grid, { evaluator, summon });
+  },
+
+  async foundBeats(request) {
+    const { part, evaluation, timeline } = await scene(request);
+    return tempoViewOf(part, evaluation, timeline);
   },
 
   async contestedLanes({ session, part }) {

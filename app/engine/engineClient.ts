@@ -129,6 +129,7 @@ export const engine: Engine = {
   assembledView: question('assembledView'),
   contestedLanes: question('contestedLanes'),
   markers: question('markers'),
+  foundBeats: question('foundBeats'),
   partRows: question('partRows'),
   sharesOf: question('sharesOf'),
   handPicture: question('handPicture'),

@@ -32,6 +32,7 @@ import type {
   ValueReading,
 } from '@ordle/core';
 import type { HandPicture, PartRow, ShareOf } from './partRows';
+import type { TempoView } from './tempoView';
 import type { FileTakes } from './takesForPart';
 import type { AssembledView, TakeRow } from './takesView';
 
@@ -257,6 +258,8 @@ export interface DocumentQuestions {
   assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
   /** Lanes that the layers of a part would not agree about; it need not be in the session yet. */
   contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
+  /** A performance in real time with its beats, by what a person said of them. */
+  foundBeats(request: PartQuestion): Promise<TempoView>;
   /** The markers of the session: as they were left, else as its files have them. */
   markers(request: { session: Session }): Promise<Marker[]>;
   /** Every part along the bars as it is cleaned. */

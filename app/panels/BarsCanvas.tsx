@@ -1,4 +1,4 @@
-import { secondsToTicks, ticksToSeconds } from '@ordle/core';
+import { ticksToSeconds } from '@ordle/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import type { BarsElements, BarsEvents, BarsFace } from '@/editor';
 import { moveMarker } from '@/edits/markerActions';
@@ -20,6 +20,8 @@ interface BarsCanvasProps<E extends BarsFace> {
   playing: boolean;
   /** Where the music ends, in ticks: the last section does too. */
   endTick: number;
+  /** How the canvas measures time, where it is not in the session's ticks. */
+  time?: { toSecond(at: number): number; fromSecond(second: number): number };
   /** Makes the editor, once. */
   create(elements: BarsElements, events: BarsEvents): E;
   onEditor(editor: E | null): void;
@@ -48,8 +50,14 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
     const elements = { canvas: canvas.current, overlay: overlay.current, playLine: playLine.current };
     const made = latest.current.props.create(elements, {
       onRows: (scrolled) => latest.current.props.onRows(scrolled),
-      onLocate: (tick) => transport.locate(ticksToSeconds(latest.current.timeline.tempo, tick)),
-      onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
+      onLocate(at) {
+        const { props: own, timeline: now } = latest.current;
+        transport.locate(own.time ? own.time.toSecond(at) : ticksToSeconds(now.tempo, at));
+      },
+      onLoop(from, to) {
+        // A loop is one of bars, which a performance in real time has only once its tempo is settled.
+        if (!latest.current.props.time) dispatch(viewChanged({ loop: { on: true, from, to } }));
+      },
       onMarker(id, tick) {
         if (latest.current.mayWrite) moveMarker(dispatch, latest.current.markers, id, tick);
       },
@@ -69,8 +77,10 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
       onEditor(null);
     };
   }, [dispatch, onEditor]);
-  usePlayTick(timeline, playing, (tick) => own.current?.setPlayTick(tick));
-  useEffect(() => own.current?.setPlayTick(secondsToTicks(timeline.tempo, transport.second())), [timeline]);
+  const { time } = props;
+  usePlayTick(timeline, playing, (tick) =>
+    own.current?.setPlayTick(time ? time.fromSecond(transport.second()) : tick),
+  );
   return (
     <section aria-label={props.label} className="relative min-w-0 grow overflow-hidden">
       <canvas

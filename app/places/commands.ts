@@ -3,3 +3,4 @@ import '@/shell/commands';
 import './bench/commands';
 import './parts/commands';
 import './takes/commands';
+import './tempo/commands';

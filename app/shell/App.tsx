@@ -88,6 +88,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'tempo',
+            lazy: async () => ({ Component: (await import('@/places/tempo')).Tempo }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'parts',
             lazy: async () => ({ Component: (await import('@/places/parts')).Parts }),
             HydrateFallback: Waiting,

@@ -4,6 +4,7 @@ import { NavLink } from 'react-router';
 const PLACES = [
   { label: 'Shelf', path: () => '/' },
   { label: 'Takes', path: (id: string) => `/s/${id}/takes` },
+  { label: 'Tempo', path: (id: string) => `/s/${id}/tempo` },
   { label: 'Bench', path: (id: string) => `/s/${id}` },
   { label: 'Parts', path: (id: string) => `/s/${id}/parts` },
   { label: 'Export', path: (id: string) => `/s/${id}/export` },

@@ -33,7 +33,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
           onClick={steps.undo}
           title={last ? `Undo: ${last} (Ctrl+Z)` : 'Nothing to undo'}
         >
-          Undo{last && <span className="max-w-36 truncate text-ink-3 max-xl:hidden">{last}</span>}
+          Undo{last && <span className="max-w-28 truncate text-ink-3 max-xl:hidden">{last}</span>}
         </Button>
         <Button
           look="quiet"
@@ -41,7 +41,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
           onClick={steps.redo}
           title={next ? `Redo: ${next} (Ctrl+Shift+Z)` : 'Nothing to redo'}
         >
-          Redo{next && <span className="max-w-24 truncate text-ink-3 max-xl:hidden">{next}</span>}
+          Redo{next && <span className="max-w-16 truncate text-ink-3 max-xl:hidden">{next}</span>}
         </Button>
         <Button look="quiet" onClick={() => setOpen(true)} title="Everything done, to go back to (H)">
           History

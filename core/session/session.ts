@@ -98,6 +98,19 @@ export const doublesSchema = z.strictObject({
  */
 export const seamsSchema = z.strictObject({ held: z.enum(['ring', 'cut']), by: z.enum(['music', 'tick']) });
 
+/**
+ * What is known of a performance's beats: times that are beats, the shortest and longest a beat may be, how beats are divided and how many make a bar, a time at which a
+ * bar begins, and how closely the tempo follows them.
+ */
+export const beatHintsSchema = z.strictObject({
+  beats: z.array(z.number().min(0)).max(100_000),
+  period: z.tuple([z.number().positive(), z.number().positive()]).optional(),
+  division: z.enum(['binary', 'ternary']).optional(),
+  beatsPerBar: z.int().min(1).max(32).optional(),
+  barAt: z.number().min(0).optional(),
+  settling: z.enum(['beats', 'bars', 'smooth', 'steady']),
+});
+
 export const placedStepSchema = z.strictObject({ id: z.string(), step: stepSchema });
 
 export const partSchema = z.strictObject({
@@ -116,6 +129,8 @@ export const partSchema = z.strictObject({
   /** Whether a person chose `channel`; then everything of the part is written on it. */
   rechannel: z.boolean().default(false),
   lockedTo: z.enum(['beats', 'seconds']).default('beats'),
+  /** What a person says of the beats of the performance, in seconds from its start; they are found by it anew each time. */
+  pulse: beatHintsSchema.optional(),
   /** The performances to choose from; without it those its pieces are of. */
   takes: orderedSchema(partTakeSchema).optional(),
   layers: orderedSchema(layerSchema),
@@ -176,6 +191,7 @@ export type Piece = z.infer<typeof pieceSchema>;
 export type PartTake = z.infer<typeof partTakeSchema>;
 export type Split = z.infer<typeof splitSchema>;
 export type HandLine = NonNullable<Split['line']>;
+export type PulseHints = z.infer<typeof beatHintsSchema>;
 export type Marker = z.infer<typeof markerSchema>;
 export type Doubles = z.infer<typeof doublesSchema>;
 export type Seams = z.infer<typeof seamsSchema>;

@@ -1,9 +1,19 @@
-/** Periods of a beat that are tried, in seconds, evenly spread by ratio. */
+/** Periods of a beat that are tried without a hint, in seconds, evenly spread by ratio. */
 const [SHORTEST, LONGEST, PERIODS] = [0.3, 1.28, 45];
-export const periods = Float64Array.from(
-  { length: PERIODS },
-  (_, at) => SHORTEST * (LONGEST / SHORTEST) ** (at / (PERIODS - 1)),
-);
+const RATIO = (LONGEST / SHORTEST) ** (1 / (PERIODS - 1));
+/** With a hint they go on, evenly, to about these. */
+const [LEAST, MOST] = [0.18, 2.6];
+
+/** The periods from `least` to `most` seconds; without those the usual ones. At least two. */
+export function periodsBetween(least = SHORTEST, most = LONGEST): Float64Array {
+  const stepOf = (period: number) => Math.log(period / SHORTEST) / Math.log(RATIO);
+  const first = Math.round(stepOf(Math.min(MOST, Math.max(LEAST, least))));
+  const last = Math.max(first + 1, Math.round(stepOf(Math.max(LEAST, Math.min(MOST, most)))));
+  return Float64Array.from({ length: last - first + 1 }, (_, at) => SHORTEST * RATIO ** (first + at));
+}
+
+/** By how much the logarithm of a period grows from one to the next. */
+export const PERIOD_STEP = Math.log(RATIO);
 
 /** How a beat is divided: in halves and quarters, or in thirds. */
 export type Division = 'binary' | 'ternary';
@@ -34,7 +44,7 @@ export const TUNED = {
   usual: 104,
   tempoSpread: 0.5,
   tempoWeight: 0.4,
-  ternaryCost: 0.05,
+  ternaryCost: 0.1,
 };
 
 /** Deviation of strokes from their places: in seconds, and as a share of the beat. */
@@ -70,6 +80,7 @@ const leaning = (lean: number, r: number): number =>
   lean >= 0 ? (1 + lean) * r ** lean : (1 - lean) * (1 - r) ** -lean;
 
 export interface BeatModel {
+  periods: Float64Array;
   /**
    * For each period the logarithm of the rate of strokes by way of filling, time after the beat (columns of `COLUMN` seconds) and strength (`STRENGTHS`
    * classes), in this order.
@@ -89,7 +100,7 @@ export interface BeatModel {
  * it; a beat may be plain or divided. The prior of the tempo (log-normal) is charged by the second, so that a tempo and its half compare fairly. After the bar-pointer models
  * of Whiteley et al. 2006 and Krebs et al. 2015; the ways of filling and the figures are ours.
  */
-export function createBeatModel(division: Division): BeatModel {
+export function createBeatModel(division: Division, periods = periodsBetween()): BeatModel {
   const ways = fillings(division);
   const columns = Int32Array.from(periods, (period) => Math.ceil(period / COLUMN) + 1);
   const perBeat = new Float64Array(periods.length * ways.length);
@@ -108,7 +119,7 @@ export function createBeatModel(division: Division): BeatModel {
     );
     return table;
   });
-  return { tables, ways: ways.length, columns, perBeat, stray: Math.log(TUNED.stray) };
+  return { periods, tables, ways: ways.length, columns, perBeat, stray: Math.log(TUNED.stray) };
 }
 
 function fillTable(table: Float32Array, columns: number, bumps: readonly Bump[], period: number): void {

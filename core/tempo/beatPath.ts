@@ -1,5 +1,5 @@
 import { firstAtOrAfter } from '../time';
-import { COLUMN, STRENGTHS, periods, type BeatModel } from './beatModel';
+import { COLUMN, PERIOD_STEP, STRENGTHS, type BeatModel } from './beatModel';
 import type { OnsetEvents } from './onsetEvents';
 
 /** Seconds between places where a beat is tried. */
@@ -42,6 +42,7 @@ export function likeliestPath(
 ): BeatPath {
   if (events.length === 0) return { beats: new Float64Array(0), score: 0 };
   const { time, strength } = events;
+  const { periods } = model;
   const count = periods.length;
   const from = Math.max(0, time[0] - EARLIEST_START);
   const last = time[events.length - 1];
@@ -51,9 +52,6 @@ export function likeliestPath(
   const back = new Int32Array(frames * count).fill(-1);
   const bestAt = new Float64Array(frames).fill(-Infinity);
   const changes = Float64Array.from({ length: count }, (_, steps) => costOfChange(steps));
-  const allowed = periods.map((period) =>
-    !hints.period || (period >= hints.period[0] && period <= hints.period[1]) ? 0 : -Infinity,
-  );
   const hinted = [...(hints.beats ?? [])].sort((a, b) => a - b);
   const begin = new Float64Array(count);
   const beginBack = new Int32Array(count);
@@ -81,7 +79,7 @@ export function likeliestPath(
       if (sum > best) best = sum;
     }
     for (const hint of hinted) if (hint > begun + HINT_REACH && hint < end - HINT_REACH) best -= HINT_COST;
-    return best + allowed[period];
+    return best;
   }
 
   for (let frame = 0; frame < frames; frame++) {
@@ -153,7 +151,6 @@ export function likeliestPath(
 }
 
 function costOfChange(steps: number): number {
-  const ratio = Math.log(periods[1] / periods[0]);
-  const off = (steps * ratio) / CHANGE;
+  const off = (steps * PERIOD_STEP) / CHANGE;
   return off <= 2 ? (off * off) / 2 : 2 + 2 * (off - 2);
 }

@@ -1,6 +1,6 @@
 import type { NoteTable } from '../model';
 import type { TempoMap } from '../time';
-import { TUNED, createBeatModel, type Division } from './beatModel';
+import { TUNED, createBeatModel, periodsBetween, type Division } from './beatModel';
 import { likeliestPath, type BeatHints } from './beatPath';
 import { findDownbeats } from './downbeats';
 import { onsetEventsOf, type OnsetEvents } from './onsetEvents';
@@ -17,11 +17,15 @@ export interface FoundBeats {
   bpm: number;
   /** 0 to 1: how many of the beats are played, and how evenly they go. */
   confidence: number;
+  /** How sure each beat is, 0 to 1: whether it is played, and goes on evenly. */
+  sure: Float32Array;
 }
 
 const models = new Map<Division, ReturnType<typeof createBeatModel>>();
 
-function modelOf(division: Division) {
+/** The usual model of a division is kept; one for periods that a person named is made for the occasion. */
+function modelOf(division: Division, period: BeatHints['period']) {
+  if (period) return createBeatModel(division, periodsBetween(...period));
   const known = models.get(division) ?? createBeatModel(division);
   models.set(division, known);
   return known;
@@ -41,7 +45,9 @@ export function findBeats(
   const divisions: readonly Division[] = hints.division ? [hints.division] : ['binary', 'ternary'];
   const paths = divisions.map((division, run) => ({
     division,
-    ...likeliestPath(events, modelOf(division), hints, (share) => progress((run + share) / divisions.length)),
+    ...likeliestPath(events, modelOf(division, hints.period), hints, (share) =>
+      progress((run + share) / divisions.length),
+    ),
   }));
   const [best, other] = paths;
   const isTernary = other !== undefined && other.score > best.score + TUNED.ternaryCost * events.length;
@@ -60,6 +66,7 @@ export function findBeats(
     division,
     bpm: bpmOfBeats(refined),
     confidence: confidenceOf(refined, events),
+    sure: surenessOf(refined, events),
   };
 }
 
@@ -72,6 +79,7 @@ export function steadyBeats(found: FoundBeats): FoundBeats {
   return {
     ...found,
     beats: line.subarray(skipped),
+    sure: found.sure.subarray(skipped),
     downbeats: found.downbeats.map((beat) => beat - skipped).filter((beat) => beat >= 0),
     bpm: 60 / period,
   };
@@ -96,4 +104,16 @@ function confidenceOf(beats: Float64Array, { time, length }: OnsetEvents): numbe
   for (let beat = 2; beat < beats.length; beat++)
     uneven += Math.abs(Math.log((beats[beat] - beats[beat - 1]) / (beats[beat - 1] - beats[beat - 2])));
   return (played / beats.length) * 2 ** (-uneven / (beats.length - 2) / 0.1);
+}
+
+/** Half of it for a stroke beside the beat (none from 70 ms on), half for a beat as long as the one before (none from a ratio of 1.3 on). */
+function surenessOf(beats: Float64Array, { time, length }: OnsetEvents): Float32Array {
+  let event = 0;
+  return Float32Array.from(beats, (at, beat) => {
+    while (event + 1 < length && Math.abs(time[event + 1] - at) <= Math.abs(time[event] - at)) event++;
+    const played = length === 0 ? 0 : Math.max(0, 1 - Math.abs(time[event] - at) / 0.07);
+    if (beat < 2) return 0.5 * played + 0.5;
+    const ratio = Math.log((at - beats[beat - 1]) / (beats[beat - 1] - beats[beat - 2]));
+    return 0.5 * played + 0.5 * Math.max(0, 1 - Math.abs(ratio) / Math.log(1.3));
+  });
 }

@@ -4,3 +4,4 @@ export * from './underFoundMap';
 export type { BeatHints } from './beatPath';
 export type { Division as BeatDivision } from './beatModel';
 export { steadyLine } from './refine';
+export * from './settle';

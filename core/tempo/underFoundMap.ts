@@ -58,9 +58,9 @@ function medianGap(beats: Float64Array): number {
 /**
  * The map of some beats: each lies on a whole quarter (a dotted quarter where beats are divided in three), one tempo a beat, the first downbeat on a bar line. What
  * rounding to whole microseconds takes from a beat the next one gives back. Bars of another number of beats have a meter of their own. `least` is
- * the division to start from; it is doubled until a tick lasts a millisecond at most. Throws `no-beats` without two beats.
+ * the division to start from; it is doubled until a tick lasts a millisecond at most, unless it `stays`. Throws `no-beats` without two beats.
  */
-export function mapOfBeats(placed: PlacedBeats, least: number): FoundMap {
+export function mapOfBeats(placed: PlacedBeats, least: number, stays = false): FoundMap {
   const { beats, downbeats, beatsPerBar } = placed;
   if (beats.length < 2)
     throw new OrdleError('no-beats', 'Fewer than two beats were found, so there is no tempo to write.');
@@ -76,10 +76,10 @@ export function mapOfBeats(placed: PlacedBeats, least: number): FoundMap {
   }
   let ticksPerQuarter = least;
   const slowest = perQuarter.reduce((most, each) => Math.max(most, each), 1) / 1e6;
-  while (slowest / ticksPerQuarter > LONGEST_TICK && ticksPerQuarter * 2 <= MOST_DIVISION)
+  while (!stays && slowest / ticksPerQuarter > LONGEST_TICK && ticksPerQuarter * 2 <= MOST_DIVISION)
     ticksPerQuarter *= 2;
   // A dotted quarter is to be whole ticks.
-  if (quarters === 1.5 && ticksPerQuarter % 2 === 1) ticksPerQuarter *= 2;
+  if (!stays && quarters === 1.5 && ticksPerQuarter % 2 === 1) ticksPerQuarter *= 2;
   const beatTicks = ticksPerQuarter * quarters;
   const tempos = perQuarter
     .map((microsecondsPerQuarter, beat) => ({ tick: beat * beatTicks, microsecondsPerQuarter }))

@@ -36,6 +36,8 @@ interface BarsOptions<Content, Scene> {
   sceneOf(content: Content, look: BarsLook): Scene;
   /** What lies under the ruler. */
   regions: readonly Region<Scene>[];
+  /** How the ruler is painted, where it is not one of bars. */
+  paintRuler?(context: CanvasRenderingContext2D, scene: Scene): void;
 }
 
 /**
@@ -110,7 +112,7 @@ export function createBarsEditor<Content extends BarsContent, Scene extends Bars
   };
   const ruler: Region<Scene> = {
     box: () => ({ left: 0, top: 0, right: layout.width, bottom: RULER }),
-    paint: paintBarsRuler,
+    paint: options.paintRuler ?? paintBarsRuler,
     begin: (x, _, event) => beginBarsRuler(rulerTarget, x, event),
     doubleClick: (x) => doubleClickBarsRuler(rulerTarget, x),
   };

@@ -1,0 +1,38 @@
+import {
+  findBeats,
+  ticksToSeconds,
+  withBarAt,
+  type Evaluation,
+  type FoundBeats,
+  type Part,
+  type Timeline,
+} from '@ordle/core';
+
+/** A performance in real time with its beats. Seconds. */
+export interface TempoView {
+  partId: string;
+  start: Float64Array;
+  end: Float64Array;
+  pitch: Uint8Array;
+  found: FoundBeats;
+}
+
+/** The beats of a part as it was played, by what a person said of them. */
+export function tempoViewOf(part: Part, { stages }: Evaluation, { tempo }: Timeline): TempoView {
+  const [{ notes }] = stages;
+  const { beats = [], period, division, beatsPerBar, barAt } = part.pulse ?? {};
+  const found = findBeats(notes, tempo, {
+    beats,
+    ...(period && { period }),
+    ...(division && { division }),
+    ...(beatsPerBar !== undefined && { beatsPerBar }),
+  });
+  const seconds = (ticks: Float64Array) => ticks.map((tick) => ticksToSeconds(tempo, tick));
+  return {
+    partId: part.id,
+    start: seconds(notes.start),
+    end: seconds(notes.end),
+    pitch: notes.pitch.slice(),
+    found: barAt === undefined ? found : withBarAt(found, barAt, beatsPerBar),
+  };
+}

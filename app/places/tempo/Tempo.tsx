@@ -1,0 +1,169 @@
+import { gridToPlaying, listOf, mapItems, timelineOf, type Part, type Session } from '@ordle/core';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import type { TempoEditor } from '@/editor';
+import { useBench, useOpenBench, type BenchState } from '@/music/useBench';
+import { BarsZoom } from '@/panels/BarsZoom';
+import { TransportBar } from '@/panels/transport/TransportBar';
+import { usePlayback } from '@/playback/usePlayback';
+import { useImport } from '@/shell/ImportProvider';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { Button, Check, Select } from '@/ui';
+import { atLevel, changeHints, withBeat, withoutBeat } from './tempoActions';
+import { TempoCanvas } from './TempoCanvas';
+import { TempoPanel } from './TempoPanel';
+import { useFoundBeats, type TempoState } from './useFoundBeats';
+import { useTempoCommands } from './useTempoCommands';
+
+/** The pulse of a performance: found, put right by hand, and settled, by the grid or by the playing. */
+export function Tempo() {
+  const bench = useBench();
+  const { pickFiles } = useImport();
+  if (!bench) return null;
+  if (!bench.part)
+    return (
+      <main className="flex grow flex-col items-center justify-center gap-3">
+        <p>This session has no part with a tempo to find.</p>
+        <Button look="main" onClick={pickFiles}>
+          Import files
+        </Button>
+      </main>
+    );
+  return <TempoOfPart part={bench.part} />;
+}
+
+const NONE: readonly number[] = [];
+
+function TempoOfPart({ part }: { part: Part }) {
+  const bench = useOpenBench();
+  const { session, mayWrite } = bench;
+  const dispatch = useAppDispatch();
+  const editor = useRef<TempoEditor | null>(null);
+  const keepEditor = useCallback((made: TempoEditor | null) => {
+    editor.current = made;
+  }, []);
+  const state = useFoundBeats(session, part);
+  const [focus, setFocus] = useState(-1);
+  const [withClick, setWithClick] = useState(false);
+  const heard = useHeardBeats(bench, part, state, withClick);
+  const playback = usePlayback(heard);
+  const found = state.view?.found;
+  const bpm = found?.bpm ?? 120;
+  const set = part.pulse?.beats ?? NONE;
+  const at = found?.beats[focus];
+  const change = (label: string, make: Parameters<typeof changeHints>[3]) => {
+    if (mayWrite) changeHints(dispatch, label, part.id, make);
+  };
+  const actions = {
+    move: (from: number, to: number) => change('Move a beat', (hints) => withBeat(hints, to, from)),
+    insert: (second: number) => change('A beat here', (hints) => withBeat(hints, second)),
+    forget: () =>
+      void (at !== undefined && change('Leave a beat to be found', (hints) => withoutBeat(hints, at))),
+    bar: () =>
+      void (at !== undefined && change('A bar begins at this beat', (hints) => ({ ...hints, barAt: at }))),
+    level: (factor: number) =>
+      change(factor < 1 ? 'Twice as many beats' : 'Half as many beats', (hints) =>
+        atLevel(hints, bpm, factor),
+      ),
+    off: () =>
+      found &&
+      found.beats.length > 1 &&
+      change('Shift by half a beat', (hints) => {
+        const middle = found.beats.length >> 1;
+        return withBeat(hints, (found.beats[middle - 1] + found.beats[middle]) / 2);
+      }),
+  };
+  useTempoCommands({ playback, editor, state, focus, mayWrite, onFocus: setFocus, actions });
+  return (
+    <main className="flex min-w-0 grow flex-col">
+      <div
+        role="toolbar"
+        aria-label="Tempo"
+        className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
+      >
+        <Select
+          label="Part"
+          value={part.id}
+          className="max-w-44"
+          onChange={(partId) => {
+            setFocus(-1);
+            dispatch(viewChanged({ partId }));
+          }}
+        >
+          {listOf(session.parts).map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Select>
+        <span className="truncate text-ink-2" data-testid="tempo-summary">
+          {found
+            ? `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
+            : 'Finding the beats ...'}
+        </span>
+        <span className="grow" />
+        <Check
+          checked={withClick}
+          onChange={(on) => {
+            setWithClick(on);
+            dispatch(viewChanged({ click: on }));
+          }}
+        >
+          hear the beats
+        </Check>
+        <Button disabled={!mayWrite || !found} onClick={() => actions.level(0.5)}>
+          double
+        </Button>
+        <Button disabled={!mayWrite || !found} onClick={() => actions.level(2)}>
+          halve
+        </Button>
+        <Button disabled={!mayWrite || !found} onClick={() => void actions.off()}>
+          shift ½
+        </Button>
+        <Button disabled={!mayWrite || at === undefined} onClick={() => void actions.bar()}>
+          Bar begins here
+        </Button>
+        <BarsZoom editor={editor} />
+      </div>
+      <div className="flex min-h-0 grow">
+        <TempoCanvas
+          state={state}
+          ink={part.ink}
+          set={set}
+          focus={focus}
+          playing={playback.playing}
+          onEditor={keepEditor}
+          onBeat={actions.move}
+          onInsert={actions.insert}
+          onFocus={setFocus}
+        />
+        <TempoPanel part={part} state={state} />
+      </div>
+      <TransportBar playback={playback} />
+    </main>
+  );
+}
+
+/** With the beats heard, the part alone is played under the map of its beats, with a click on each: the document that is played, not the one that is kept. */
+function useHeardBeats(bench: BenchState, part: Part, { settled }: TempoState, isOn: boolean): BenchState {
+  const { session } = bench;
+  const played = useMemo((): Session | null => {
+    if (!isOn || !settled) return null;
+    const under = gridToPlaying(session, part.id, settled, timelineOf(session));
+    const parts = mapItems(under.parts, (own) => ({ ...own, soloed: own.id === part.id, muted: false }));
+    return { ...under, parts };
+  }, [session, part.id, settled, isOn]);
+  return useMemo(
+    () =>
+      played
+        ? {
+            ...bench,
+            session: played,
+            timeline: timelineOf(played),
+            part: listOf(played.parts).find(({ id }) => id === part.id) ?? null,
+            stop: null,
+          }
+        : bench,
+    [bench, played, part.id],
+  );
+}

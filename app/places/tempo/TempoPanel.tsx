@@ -1,0 +1,204 @@
+import { hasPlacedSteps, listOf, type Part, type PulseHints } from '@ordle/core';
+import { toast } from 'sonner';
+import { useOpenBench } from '@/music/useBench';
+import { useAppDispatch } from '@/state/store';
+import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
+import { figures, msInWords } from '@/words/counts';
+import { NO_HINTS, changeHints, letGridFollow, letPlayingFollow, lockPart } from './tempoActions';
+import type { TempoState } from './useFoundBeats';
+
+interface TempoPanelProps {
+  part: Part;
+  state: TempoState;
+}
+
+const SETTLINGS: { value: PulseHints['settling']; label: string; says: string }[] = [
+  { value: 'beats', label: 'every beat', says: 'Settle on every beat' },
+  { value: 'bars', label: 'a bar', says: 'Settle on one tempo a bar' },
+  { value: 'smooth', label: 'smooth', says: 'Settle smoothly' },
+  { value: 'steady', label: 'steady', says: 'Settle on one steady tempo' },
+];
+
+const sureInWords = (confidence: number) =>
+  confidence > 0.75 ? 'quite sure' : confidence > 0.5 ? 'fairly sure' : 'not sure: look through the beats';
+
+/** What was found, how closely the tempo follows it, and who follows whom. */
+export function TempoPanel({ part, state }: TempoPanelProps) {
+  const { mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { view, settled, largestErrorMs } = state;
+  const hints = part.pulse ?? NO_HINTS;
+  const found = view?.found;
+  const has = settled !== null && found !== undefined;
+  const bpms = has
+    ? Array.from(settled.beats.subarray(1), (at, beat) => 60 / (at - settled.beats[beat]))
+    : [];
+  const [least, most] = bpms.reduce(
+    ([low, high], bpm) => [Math.min(low, bpm), Math.max(high, bpm)],
+    [Infinity, 0],
+  );
+  const change = (label: string, next: Partial<PulseHints>) =>
+    changeHints(dispatch, label, part.id, (now) => ({ ...now, ...next }));
+  const meter = found
+    ? found.division === 'ternary'
+      ? `${3 * found.beatsPerBar}/8`
+      : `${found.beatsPerBar}/4`
+    : '';
+  return (
+    <aside
+      aria-label="Settings"
+      className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
+    >
+      <section aria-label="Tempo found" className="flex flex-col gap-2 border-b border-rule p-4">
+        <h2 className="font-serif text-[1.05rem] font-semibold">Tempo found</h2>
+        {has ? (
+          <>
+            <p className="flex items-baseline gap-3">
+              <span data-testid="bpm" className="text-[2rem] leading-none">
+                {settled.bpm.toFixed(1)}
+              </span>
+              <span className="text-ink-2">bpm, {meter}</span>
+            </p>
+            <p className="text-ink-2">
+              {hints.settling === 'steady'
+                ? 'one tempo'
+                : `${least.toFixed(0)} to ${most.toFixed(0)} along the piece`}
+              ; {sureInWords(found.confidence)}
+            </p>
+          </>
+        ) : (
+          <p className="text-ink-2">{view ? 'Fewer than two beats were found.' : 'Listening ...'}</p>
+        )}
+        <LabelledRow label="Bar of">
+          <NumberField
+            label="Beats a bar"
+            unit="beats"
+            value={found?.beatsPerBar ?? 4}
+            min={1}
+            max={32}
+            disabled={!mayWrite || !has}
+            onCommit={(beatsPerBar) =>
+              change(`${beatsPerBar} beats a bar`, {
+                beatsPerBar,
+                barAt: hints.barAt ?? found?.beats[found.downbeats[0] ?? 0],
+              })
+            }
+          />
+        </LabelledRow>
+        <LabelledRow label="Divided">
+          <Segmented
+            label="Beats are divided"
+            value={found?.division ?? 'binary'}
+            options={[
+              { value: 'binary', label: 'in two' },
+              { value: 'ternary', label: 'in three' },
+            ]}
+            disabled={!mayWrite || !has}
+            onChange={(division) =>
+              change(`Beats divided ${division === 'ternary' ? 'in three' : 'in two'}`, { division })
+            }
+          />
+        </LabelledRow>
+      </section>
+      <section aria-label="Who follows whom" className="flex flex-col gap-2 border-b border-rule p-4">
+        <h2 className="font-serif text-[1.05rem] font-semibold">Settle on</h2>
+        <Segmented
+          label="The tempo follows"
+          value={hints.settling}
+          options={SETTLINGS.map(({ value, label }) => ({ value, label }))}
+          disabled={!mayWrite || !has}
+          onChange={(settling) =>
+            change(SETTLINGS.find(({ value }) => value === settling)?.says ?? '', { settling })
+          }
+        />
+        <p className="flex justify-between text-ink-2">
+          largest remaining error
+          <span data-testid="error" className="text-ink">
+            {has ? `${msInWords(largestErrorMs)} ms` : ''}
+          </span>
+        </p>
+        <h2 className="mt-2 font-serif text-[1.05rem] font-semibold">Who follows whom</h2>
+        <Button
+          look="main"
+          className="justify-center"
+          disabled={!mayWrite || !has}
+          title="The session gets this tempo and meter; the performance stays as it was in real time"
+          onClick={() => {
+            if (!settled) return;
+            if (part.lockedTo === 'beats' && hasPlacedSteps(part)) {
+              toast(
+                `${part.name} has hand edits, a layout or a pulse, which lie by ticks. Make its steps permanent on the Bench first.`,
+              );
+              return;
+            }
+            letGridFollow(dispatch, part, settled);
+          }}
+        >
+          The grid follows the playing
+        </Button>
+        <Button
+          className="justify-center"
+          disabled={!mayWrite || !has}
+          title="A pulse step moves the found beats onto those of the session; it can be set from 0 to 100 %"
+          onClick={() => settled && letPlayingFollow(dispatch, part, settled)}
+        >
+          The playing follows the grid
+        </Button>
+        <p className="text-quiet text-ink-2">
+          {part.lockedTo === 'seconds'
+            ? 'This part is locked to real time: it stays where it is whatever the tempo.'
+            : 'This part lies by its beats: it goes along with the tempo.'}
+        </p>
+        <Locks />
+      </section>
+      <section aria-label="Beats set by hand" className="flex flex-col gap-2 p-4">
+        <h2 className="font-serif text-[1.05rem] font-semibold">Beats set by hand</h2>
+        <p className="text-ink-2">
+          {hints.beats.length === 0
+            ? 'None. Drag a beat onto a note, double-click for one, or tap along with T; the rest is found anew around it.'
+            : `${figures(hints.beats.length)}, told by a ring. All others are found around them.`}
+        </p>
+        <Button
+          className="self-start"
+          disabled={!mayWrite || part.pulse === undefined}
+          onClick={() => changeHints(dispatch, 'Find all beats anew', part.id, () => NO_HINTS)}
+        >
+          Find all anew
+        </Button>
+      </section>
+    </aside>
+  );
+}
+
+/** Which parts stay in real time when the tempo changes, and which go along. */
+function Locks() {
+  const { session, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  return (
+    <details>
+      <summary className="cursor-pointer text-ink-2">
+        {listOf(session.parts).filter(({ lockedTo }) => lockedTo === 'seconds').length} of{' '}
+        {session.parts.order.length} parts locked to real time
+      </summary>
+      <ul aria-label="Locks" className="mt-1">
+        {listOf(session.parts).map((part) => (
+          <li key={part.id} className="flex h-7 items-center justify-between gap-2">
+            <span className="min-w-0 truncate">{part.name}</span>
+            <span className="w-32 shrink-0">
+              <Segmented
+                label={`${part.name} is locked to`}
+                value={part.lockedTo}
+                options={[
+                  { value: 'beats', label: 'beats' },
+                  { value: 'seconds', label: 'time' },
+                ]}
+                disabled={!mayWrite || hasPlacedSteps(part)}
+                onChange={(lockedTo) => lockPart(dispatch, part, lockedTo)}
+              />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,1 @@
+export { Tempo } from './Tempo';

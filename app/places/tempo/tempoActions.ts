@@ -1,0 +1,100 @@
+import {
+  gridToPlaying,
+  itemOf,
+  lockedPart,
+  playingToGrid,
+  timelineOf,
+  type FoundBeats,
+  type Part,
+  type PulseHints,
+} from '@ordle/core';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
+
+export const NO_HINTS: PulseHints = { beats: [], settling: 'beats' };
+
+/** Changes what is known of a part's beats, as one action. */
+export function changeHints(
+  dispatch: AppDispatch,
+  label: string,
+  partId: string,
+  change: (hints: PulseHints) => PulseHints,
+) {
+  const session = selectDocument(store.getState());
+  const now = session && itemOf(session.parts, partId);
+  if (!now) return;
+  const next = change(now.pulse ?? NO_HINTS);
+  dispatch(
+    edit(label, (draft) => {
+      const part = itemOf(draft.parts, partId);
+      if (part) part.pulse = structuredClone(next);
+    }),
+  );
+}
+
+/** Beats a person set that are this near to another, in seconds, are that one. */
+const SAME = 0.02;
+
+/** A beat is at a time; where one was set before, at `from`, it moves. */
+export const withBeat = (hints: PulseHints, at: number, from = at): PulseHints => ({
+  ...hints,
+  beats: [
+    ...hints.beats.filter((each) => Math.abs(each - from) > SAME && Math.abs(each - at) > SAME),
+    Math.max(0, at),
+  ].sort((one, other) => one - other),
+});
+
+export const withoutBeat = (hints: PulseHints, at: number): PulseHints => ({
+  ...hints,
+  beats: hints.beats.filter((each) => Math.abs(each - at) > SAME),
+});
+
+/** Another level: beats `factor` times as long as the typical one now, give or take a quarter. */
+export const atLevel = (hints: PulseHints, bpm: number, factor: number): PulseHints => {
+  const period = (60 / bpm) * factor;
+  return { ...hints, period: [period * 0.8, period * 1.25] };
+};
+
+/** The grid goes to the performance: the session's tempo map and meter become those of the beats, the part stays in real time. */
+export function letGridFollow(dispatch: AppDispatch, part: Part, beats: FoundBeats) {
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const next = gridToPlaying(session, part.id, beats, timelineOf(session));
+  dispatch(
+    edit(`The grid follows ${part.name}`, (draft) => {
+      draft.tempos = structuredClone(next.tempos);
+      draft.meters = structuredClone(next.meters);
+      draft.parts.byId[part.id] = structuredClone(next.parts.byId[part.id]);
+    }),
+  );
+}
+
+/** The performance goes to the grid: a pulse step, in place of one that is there. */
+export function letPlayingFollow(dispatch: AppDispatch, part: Part, beats: FoundBeats): boolean {
+  const session = selectDocument(store.getState());
+  const step = session && playingToGrid(beats, timelineOf(session));
+  if (!step) return false;
+  dispatch(
+    edit(`${part.name} follows the grid`, (draft) => {
+      const own = itemOf(draft.parts, part.id);
+      if (!own) return;
+      const there = own.steps.order.find((id) => own.steps.byId[id].step.kind === 'pulse');
+      const id = there ?? crypto.randomUUID();
+      own.steps.byId[id] = { id, step: structuredClone(step) };
+      if (there === undefined) own.steps.order.unshift(id);
+    }),
+  );
+  return true;
+}
+
+/** Locks a part to seconds or to beats; nothing of it moves at that moment. */
+export function lockPart(dispatch: AppDispatch, part: Part, lockedTo: Part['lockedTo']) {
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const next = lockedPart(part, lockedTo, timelineOf(session));
+  dispatch(
+    edit(`Lock ${part.name} to ${lockedTo}`, (draft) => {
+      draft.parts.byId[part.id] = structuredClone(next);
+    }),
+  );
+}

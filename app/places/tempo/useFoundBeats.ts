@@ -1,0 +1,58 @@
+import { sentenceOf, settledBeats, type FoundBeats, type Part, type Session } from '@ordle/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { engine } from '@/engine/engineClient';
+import { createLatest } from '@/engine/latest';
+import type { TempoView } from '@/engine/tempoView';
+
+export interface TempoState {
+  view: TempoView | null;
+  /** The beats as they are settled, and how far the farthest is from where it was found, in ms. */
+  settled: FoundBeats | null;
+  largestErrorMs: number;
+  error: string | null;
+}
+
+/** Keeps the beats of a part in step with what is said of them. */
+export function useFoundBeats(session: Session, part: Part): TempoState {
+  const [view, setView] = useState<TempoView | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const asking = useRef(
+    createLatest(
+      (asked: { session: Session; partId: string }) => engine.foundBeats(asked),
+      (next) => {
+        setView(next);
+        setError(null);
+      },
+      (reason) => setError(sentenceOf(reason)),
+    ),
+  );
+  const { layers, doubles, seams, lockedTo, takes } = part;
+  useEffect(() => {
+    asking.current.ask({ session, partId: part.id });
+    // What was played and what is said of its beats; steps and other parts change nothing here.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [
+    part.id,
+    part.pulse?.beats,
+    part.pulse?.period,
+    part.pulse?.division,
+    part.pulse?.beatsPerBar,
+    part.pulse?.barAt,
+    layers,
+    doubles,
+    seams,
+    lockedTo,
+    takes,
+    session.tempos,
+  ]);
+  const own = view?.partId === part.id ? view : null;
+  const settling = part.pulse?.settling ?? 'beats';
+  const { settled, largestErrorMs } = useMemo(
+    () =>
+      own && own.found.beats.length > 1
+        ? settledBeats(own.found, settling)
+        : { settled: null, largestErrorMs: 0 },
+    [own, settling],
+  );
+  return { view: own, settled, largestErrorMs, error };
+}

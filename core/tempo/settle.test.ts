@@ -1,0 +1,140 @@
+import fc from 'fast-check';
+import { createEvaluator } from '../evaluate';
+import { readMidi, writeMidi } from '../midi';
+import type { Take } from '../model';
+import { itemOf, listOf, sessionOfFile, sessionSchema, timelineOf, type Session } from '../session';
+import { ticksToSeconds } from '../time';
+import { fileOfNotes } from '../testing/files';
+import {
+  gridToPlaying,
+  hasPlacedSteps,
+  lockedPart,
+  playingToGrid,
+  settledBeats,
+  withBarAt,
+  type FoundBeats,
+} from '.';
+
+const foundAt = (beats: readonly number[], beatsPerBar = 4): FoundBeats => ({
+  beats: Float64Array.from(beats),
+  downbeats: beats.map((_, beat) => beat).filter((beat) => beat % beatsPerBar === 0),
+  beatsPerBar,
+  division: 'binary',
+  bpm: 100,
+  confidence: 1,
+  sure: new Float32Array(beats.length).fill(1),
+});
+
+/** A session of a stroke on each beat, in a file of 120 bpm, 480 ticks a quarter. */
+function quay(beats: readonly number[]) {
+  let next = 0;
+  const strokes = beats.map((at): [number, number, number, number] => {
+    const tick = Math.round(at * 960);
+    return [tick, tick + 100, 60, 80];
+  });
+  const { file } = readMidi(writeMidi(fileOfNotes(strokes)));
+  const { session, takes } = sessionOfFile(file, 'Quay', () => `id${next++}`, 0);
+  const evaluator = createEvaluator((key) => takes.find((take) => take.key === key) as Take);
+  const [part] = listOf(session.parts);
+  const seconds = (of: Session, stage = 0) => {
+    const timeline = timelineOf(of);
+    const own = itemOf(of.parts, part.id) ?? part;
+    const { stages } = evaluator.evaluate(own, of, timeline);
+    return [...stages[Math.min(stage, stages.length - 1)].notes.start].map((tick) =>
+      ticksToSeconds(timeline.tempo, tick),
+    );
+  };
+  return { session, part, seconds };
+}
+
+const anyBeats = fc
+  .array(fc.double({ min: 0.4, max: 0.9, noNaN: true }), { minLength: 9, maxLength: 30 })
+  .map((gaps) => gaps.reduce<number[]>((beats, gap) => [...beats, beats[beats.length - 1] + gap], [0.5]));
+
+describe('settling a tempo', () => {
+  it('keeps every beat, evens out bars, smooths, or draws one line; and says the largest error', () => {
+    const found = foundAt([0, 0.52, 1, 1.5, 2, 2.5, 3.1, 3.5, 4]);
+    expect(settledBeats(found, 'beats')).toEqual({ settled: { ...found, bpm: 120 }, largestErrorMs: 0 });
+    const bars = settledBeats(found, 'bars');
+    expect([...bars.settled.beats]).toEqual([0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5, 4]);
+    expect(bars.largestErrorMs).toBeCloseTo(100, 6);
+    const steady = settledBeats(found, 'steady').settled.beats;
+    const gaps = steady.subarray(1).map((at, beat) => at - steady[beat]);
+    expect(Math.max(...gaps) - Math.min(...gaps)).toBeLessThan(1e-9);
+    const smooth = settledBeats(found, 'smooth');
+    expect(smooth.largestErrorMs).toBeLessThan(
+      steady.reduce((most, at, beat) => Math.max(most, 1000 * Math.abs(at - found.beats[beat])), 0) + 50,
+    );
+  });
+
+  it('leaves beats that are even as they are, however it is done', () => {
+    const even = foundAt(Array.from({ length: 17 }, (_, beat) => 0.3 + beat * 0.6));
+    for (const how of ['beats', 'bars', 'smooth', 'steady'] as const)
+      expect(settledBeats(even, how).largestErrorMs).toBeLessThan(1e-6);
+  });
+
+  it('counts bars from the beat that is said to begin one', () => {
+    const found = withBarAt(foundAt([0, 0.5, 1, 1.5, 2, 2.5]), 1.04, 3);
+    expect(found.downbeats).toEqual([2, 5]);
+    expect(found.beatsPerBar).toBe(3);
+  });
+});
+
+describe('who follows whom', () => {
+  it('the grid: the performance stays where it was in real time, and its beats are quarters of the session', () => {
+    fc.assert(
+      fc.property(anyBeats, (beats) => {
+        const { session, part, seconds } = quay(beats);
+        const after = gridToPlaying(session, part.id, foundAt(beats), timelineOf(session));
+        expect(() => sessionSchema.parse(structuredClone(after))).not.toThrow();
+        const [was, is] = [seconds(session), seconds(after)];
+        was.forEach((at, row) => expect(Math.abs(is[row] - at)).toBeLessThan(1e-4));
+        const timeline = timelineOf(after);
+        const quarters = is.map((at) => {
+          const row = timeline.tempo.second.findLastIndex((second) => second <= at + 1e-9);
+          return (
+            (timeline.tempo.tick[row] +
+              (at - timeline.tempo.second[row]) / timeline.tempo.secondsPerTick[row]) /
+            480
+          );
+        });
+        // Strokes are rounded to the file's ticks, about a millisecond.
+        quarters.forEach((quarter) => expect(Math.abs(quarter - Math.round(quarter))).toBeLessThan(0.004));
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('the playing: a pulse step brings every beat onto a beat of the session, the first bar onto a bar line', () => {
+    fc.assert(
+      fc.property(anyBeats, (beats) => {
+        const { session, part, seconds } = quay(beats);
+        const step = playingToGrid(foundAt(beats), timelineOf(session));
+        if (!step) throw new Error('no step');
+        const steps = { order: ['p'], byId: { p: { id: 'p', step } } };
+        const after = { ...session, parts: { ...session.parts, byId: { [part.id]: { ...part, steps } } } };
+        const placed = seconds(after, 1);
+        const first = Math.round(placed[0] / 2) * 2;
+        placed.forEach((at, beat) => expect(Math.abs(at - (first + beat * 0.5))).toBeLessThan(0.004));
+        expect(hasPlacedSteps(after.parts.byId[part.id])).toBe(true);
+      }),
+      { numRuns: 40 },
+    );
+    expect(playingToGrid(foundAt([1]), timelineOf(quay([1]).session))).toBeNull();
+  });
+
+  it('locking to real time and back moves nothing', () => {
+    const { session, part } = quay([0.5, 1.2, 1.9]);
+    const timeline = timelineOf({
+      ...session,
+      tempos: [
+        { tick: 0, microsecondsPerQuarter: 600000 },
+        { tick: 900, microsecondsPerQuarter: 450000 },
+      ],
+    });
+    const there = lockedPart(part, 'seconds', timeline);
+    expect(there.lockedTo).toBe('seconds');
+    expect(lockedPart(there, 'beats', timeline)).toEqual(part);
+    expect(lockedPart(part, 'beats', timeline)).toBe(part);
+  });
+});

@@ -1,0 +1,157 @@
+import { mapItems, orderedOf, listOf, type Part, type Session } from '../session';
+import { createStep, type PulseStep } from '../steps';
+import { barAt, barNumbered, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { bpmOfBeats, type FoundBeats } from './findBeats';
+import { steadyLine } from './refine';
+import { mapOfBeats } from './underFoundMap';
+
+/** How closely the tempo follows the beats: each of them, one tempo a bar, smoothed, or one steady tempo. */
+export type Settling = 'beats' | 'bars' | 'smooth' | 'steady';
+
+/** Beats that are smoothed together, on either side. */
+const SMOOTH = 4;
+/** A first beat that is played sooner than this counts as at the start, in seconds. */
+const AT_START = 0.08;
+
+/** The beats as a settled tempo has them, and how far the farthest is from the one that was found, in ms. */
+export function settledBeats(
+  found: FoundBeats,
+  settling: Settling,
+): { settled: FoundBeats; largestErrorMs: number } {
+  const beats = placed(found, settling);
+  const largest = beats.reduce((most, at, beat) => Math.max(most, Math.abs(at - found.beats[beat])), 0);
+  return { settled: { ...found, beats, bpm: bpmOfBeats(beats) }, largestErrorMs: 1000 * largest };
+}
+
+function placed({ beats, downbeats }: FoundBeats, settling: Settling): Float64Array {
+  if (settling === 'steady') {
+    const { period, start } = steadyLine(beats);
+    return beats.map((_, beat) => start + beat * period);
+  }
+  if (settling === 'bars') {
+    const even = Float64Array.from(beats);
+    // The last bar that is whole has the last tempo.
+    for (let bar = 0; bar + 1 < downbeats.length; bar++) {
+      const [from, to] = [downbeats[bar], downbeats[bar + 1]];
+      for (let beat = from + 1; beat < to; beat++)
+        even[beat] = beats[from] + ((beats[to] - beats[from]) * (beat - from)) / (to - from);
+    }
+    return even;
+  }
+  if (settling === 'smooth')
+    // A straight line through the beats around each, by least squares.
+    return beats.map((at, beat) => {
+      const first = Math.max(0, beat - SMOOTH);
+      const around = beats.subarray(first, beat + SMOOTH + 1);
+      if (around.length < 3) return at;
+      const { period, start } = steadyLine(around);
+      return start + (beat - first) * period;
+    });
+  return Float64Array.from(beats);
+}
+
+/** Beats whose bars are counted from the one nearest to a time, in seconds, without a break. */
+export function withBarAt(found: FoundBeats, second: number, beatsPerBar = found.beatsPerBar): FoundBeats {
+  let nearest = 0;
+  found.beats.forEach((at, beat) => {
+    if (Math.abs(at - second) < Math.abs(found.beats[nearest] - second)) nearest = beat;
+  });
+  const downbeats: number[] = [];
+  for (let beat = nearest % beatsPerBar; beat < found.beats.length; beat += beatsPerBar) downbeats.push(beat);
+  return { ...found, downbeats, beatsPerBar };
+}
+
+/** A part whose pieces lie by seconds, or by ticks again, where they lie under this map. */
+export function lockedPart(part: Part, lockedTo: Part['lockedTo'], { tempo }: Timeline): Part {
+  if (part.lockedTo === lockedTo) return part;
+  const place = (at: number) =>
+    lockedTo === 'seconds' ? ticksToSeconds(tempo, at) : secondsToTicks(tempo, at);
+  // A slide is a distance: from the place it starts at.
+  const slid = (from: number, slide: number) => place(Math.max(0, from + slide)) - place(from);
+  return {
+    ...part,
+    lockedTo,
+    layers: mapItems(part.layers, (layer) => ({
+      ...layer,
+      pieces: mapItems(layer.pieces, (piece) => ({
+        ...piece,
+        from: place(piece.from),
+        to: piece.to === null ? null : place(piece.to),
+        at: place(piece.at),
+      })),
+    })),
+    ...(part.takes && {
+      takes: mapItems(part.takes, (take) => ({
+        ...take,
+        from: place(take.from),
+        to: take.to === null ? null : place(take.to),
+        slide: slid(take.from, take.slide),
+      })),
+    }),
+  };
+}
+
+/**
+ * The session whose grid follows the playing of a part: its tempo map and meter are those of the beats, and the part stays where it was in real time. Every other
+ * part keeps to what it is locked to.
+ */
+export function gridToPlaying(
+  session: Session,
+  partId: string,
+  beats: FoundBeats,
+  timeline: Timeline,
+): Session {
+  // A first beat a moment after the start is the start: a beat of a few milliseconds before it would be none.
+  const from =
+    beats.beats[0] < AT_START
+      ? Float64Array.from(beats.beats, (at, beat) => (beat === 0 ? 0 : at))
+      : beats.beats;
+  const { tempos, meters } = mapOfBeats({ ...beats, beats: from }, timeline.ticksPerQuarter, true);
+  return {
+    ...session,
+    tempos,
+    meters,
+    parts: mapItems(session.parts, (part) =>
+      part.id === partId ? lockedPart(part, 'seconds', timeline) : part,
+    ),
+  };
+}
+
+/**
+ * The step that brings the playing to the grid: each found beat onto a beat of the session, the first downbeat onto the bar line nearest to it and every other by
+ * counting on. Null without two beats.
+ */
+export function playingToGrid(
+  found: FoundBeats,
+  { tempo, meter, ticksPerQuarter }: Timeline,
+): PulseStep | null {
+  if (found.beats.length < 2) return null;
+  const first = found.downbeats[0] ?? 0;
+  const tick = secondsToTicks(tempo, found.beats[first]);
+  const bar = barAt(meter, Math.max(0, tick));
+  const line = tick - bar.start < bar.end - tick ? bar.start : bar.end;
+  const quarters = found.division === 'ternary' ? 1.5 : 1;
+  // Beats before the start of the session have no place; a bar later they do.
+  const lacking = first * quarters - line / ticksPerQuarter;
+  const begun =
+    lacking > 0
+      ? barLineAfter(lacking + line / ticksPerQuarter, meter, ticksPerQuarter)
+      : line / ticksPerQuarter;
+  const beats = Array.from(found.beats, (at, beat): [number, number] => [
+    secondsToTicks(tempo, at) / ticksPerQuarter,
+    begun + (beat - first) * quarters,
+  ]).filter(([played, target]) => played >= 0 && target >= 0);
+  return beats.length < 2 ? null : (createStep('pulse', { beats }) as PulseStep);
+}
+
+function barLineAfter(quarter: number, meter: Timeline['meter'], ticksPerQuarter: number): number {
+  const { number, start } = barAt(meter, quarter * ticksPerQuarter);
+  const isLine = Math.abs(start - quarter * ticksPerQuarter) < 1e-6;
+  return barNumbered(meter, isLine ? number : number + 1).start / ticksPerQuarter;
+}
+
+/** Whether steps of a part speak of places in ticks that a lock to seconds would leave behind. */
+export const hasPlacedSteps = (part: Part): boolean =>
+  listOf(part.steps ?? orderedOf([])).some(
+    ({ step }) => step.kind === 'edits' || step.kind === 'layout' || step.kind === 'pulse',
+  );

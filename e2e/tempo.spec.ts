@@ -1,0 +1,126 @@
+import { expect, test, type Page } from '@playwright/test';
+import { parseMidi } from 'midi-file';
+import { bringIn, bytesOf, settled } from './support/app';
+import { undo } from './support/parts';
+import { note, smallFile } from './support/smallFiles';
+
+interface TempoHandle {
+  placeOfBeat(beat: number): { x: number; y: number };
+  placeOf(ms: number): { x: number; y: number };
+}
+
+/** A bass note and a chord on each beat at 90 bpm, in a file that says 120: a second is 960 ticks. */
+const BEAT = 60 / 90;
+const free = () =>
+  smallFile('fog.mid', {
+    keys: Array.from({ length: 48 }, (_, beat) => {
+      const at = Math.round((0.9 + beat * BEAT) * 960);
+      const isFirst = beat % 4 === 0;
+      return [
+        ...note(at, at + 560, isFirst ? 36 + ((beat / 4) % 3) * 5 : 48, isFirst ? 100 : 72),
+        ...note(at, at + 500, 64 + (Math.floor(beat / 4) % 3), 74),
+        ...note(at + 320, at + 500, 72, 55),
+      ];
+    }).flat(),
+  });
+
+async function toTempo(page: Page) {
+  await page.getByRole('link', { name: 'Tempo', exact: true }).click();
+  await expect(page.getByTestId('tempo')).toHaveAttribute('data-read', 'true');
+}
+
+/** The place of a beat's post on the page. */
+async function post(page: Page, beat: number) {
+  const canvas = page.getByTestId('tempo');
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('no canvas');
+  const { x, y } = await canvas.evaluate(
+    (element, at) => (element as unknown as { ordleEditor: TempoHandle }).ordleEditor.placeOfBeat(at),
+    beat,
+  );
+  return { x: box.x + x, y: box.y + y };
+}
+
+const bpm = async (page: Page) => Number(await page.getByTestId('bpm').textContent());
+
+test('the beats of a free performance are found, corrected and settled; the export plays as it was played, under its tempo', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await bringIn(page, [free()]);
+  await settled(page);
+  await toTempo(page);
+  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  // Another level, and back.
+  await page.getByRole('button', { name: 'halve' }).click();
+  await expect.poll(() => bpm(page)).toBeCloseTo(45, 0);
+  await expect(undo(page)).toContainText('Half as many beats');
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  // A beat is picked up and put 40 ms later, freely.
+  const at = await post(page, 6);
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  await page.keyboard.down('Shift');
+  await page.mouse.move(at.x + 3, at.y, { steps: 3 });
+  await page.mouse.move(at.x + 5, at.y);
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(undo(page)).toContainText('Move a beat');
+  await expect(page.getByText('1, told by a ring.')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('None. Drag a beat onto a note')).toBeVisible();
+
+  await page.getByRole('radio', { name: 'steady' }).click();
+  await expect(page.getByTestId('error')).not.toHaveText('0.0 ms');
+  await page.getByRole('button', { name: 'The grid follows the playing' }).click();
+  await expect(page.getByTestId('tempo-summary')).toContainText('locked to real time');
+
+  await page.getByRole('link', { name: 'Export', exact: true }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Export', exact: true }).click(),
+  ]);
+  const file = parseMidi(Buffer.from(await bytesOf(download)));
+  const all = file.tracks.flatMap((track) => {
+    let tick = 0;
+    return track.map((event) => ({ tick: (tick += event.deltaTime), event }));
+  });
+  const tempos = all.flatMap(({ tick, event }) =>
+    event.type === 'setTempo' ? [{ tick, us: event.microsecondsPerBeat }] : [],
+  );
+  tempos.sort((a, b) => a.tick - b.tick);
+  const last = tempos[tempos.length - 1];
+  expect(60e6 / last.us).toBeCloseTo(90, 0);
+  const seconds = (tick: number) => {
+    let [sum, from, us] = [0, 0, 500000];
+    for (const change of tempos) {
+      if (change.tick > tick) break;
+      sum += ((change.tick - from) * us) / 480e6;
+      [from, us] = [change.tick, change.us];
+    }
+    return sum + ((tick - from) * us) / 480e6;
+  };
+  const strokes = all
+    .flatMap(({ tick, event }) =>
+      event.type === 'noteOn' && event.velocity > 0 && event.noteNumber < 60 ? [seconds(tick)] : [],
+    )
+    .sort((a, b) => a - b);
+  expect(strokes).toHaveLength(48);
+  strokes.forEach((at, beat) => expect(Math.abs(at - (0.9 + beat * BEAT))).toBeLessThan(0.003));
+});
+
+test('or the playing goes to the grid, by a step that can be set and taken back', async ({ page }) => {
+  await page.goto('/');
+  await bringIn(page, [free()]);
+  await settled(page);
+  await toTempo(page);
+  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  await page.getByRole('button', { name: 'The playing follows the grid' }).click();
+  await expect(undo(page)).toContainText('follows the grid');
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await settled(page);
+  await expect(page.getByRole('button', { name: /^Pulse/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^Pulse/ })).toHaveCount(0);
+});
