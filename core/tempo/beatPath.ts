@@ -30,6 +30,11 @@ export interface BeatPath {
 const HINT_COST = 400;
 const HINT_REACH = 0.025;
 
+/** Longer performances are gone through in stretches of so many seconds, each from a beat shortly before the end of the one before: memory goes by the length. */
+const [STRETCH, OVERLAP] = [1200, 20];
+/** After a silence as long as this, in seconds, no pulse goes on. */
+const SILENCE = 60;
+
 /**
  * The likeliest beats: dynamic programming over places and periods, where the period may change only at a beat. `progress` is told shares of the
  * work. Gives an empty path without strokes.
@@ -40,11 +45,49 @@ export function likeliestPath(
   hints: BeatHints = {},
   progress: (share: number) => void = () => undefined,
 ): BeatPath {
-  if (events.length === 0) return { beats: new Float64Array(0), score: 0 };
-  const { time, strength } = events;
+  const { time, length } = events;
+  if (length === 0) return { beats: new Float64Array(0), score: 0 };
+  const last = time[length - 1];
+  const beats: number[] = [];
+  let score = 0;
+  let first = 0;
+  let begun: number | null = null;
+  while (first < length) {
+    const limit: number = time[first] + STRETCH;
+    const end: number = last <= limit + OVERLAP ? length : firstAtOrAfter(time, limit, length);
+    const stretch = { time: time.subarray(first, end), strength: events.strength.subarray(first, end) };
+    const path: BeatPath = pathOfStretch(stretch, model, hints, begun, (share) =>
+      progress((stretch.time[0] + share * (time[end - 1] - stretch.time[0])) / Math.max(1e-9, last)),
+    );
+    const kept: Float64Array = end === length ? path.beats : path.beats.filter((at) => at < limit - OVERLAP);
+    for (const at of kept) if (at > (beats.at(-1) ?? -1) + 0.05) beats.push(at);
+    score += path.score;
+    if (end === length) break;
+    const next = kept.at(-1);
+    const after: number = next === undefined ? end : firstAtOrAfter(time, next - EARLIEST_START, length);
+    // After a long silence, or where nothing was found to go on from, a pulse begins anew.
+    const goesOn: boolean =
+      next !== undefined && next > (begun ?? -1) && after < length && time[after] - next < SILENCE;
+    begun = goesOn ? (next ?? null) : null;
+    first = goesOn
+      ? after
+      : Math.max(first + 1, next === undefined ? end : firstAtOrAfter(time, next + 0.05, length));
+  }
+  return { beats: Float64Array.from(beats), score };
+}
+
+/** The likeliest beats of one stretch; with `begun` the first of them lies there. */
+function pathOfStretch(
+  { time, strength }: Pick<OnsetEvents, 'time' | 'strength'>,
+  model: BeatModel,
+  hints: BeatHints,
+  begun: number | null,
+  progress: (share: number) => void,
+): BeatPath {
+  const events = { length: time.length };
   const { periods } = model;
   const count = periods.length;
-  const from = Math.max(0, time[0] - EARLIEST_START);
+  const from = begun ?? Math.max(0, time[0] - EARLIEST_START);
   const last = time[events.length - 1];
   const frames = Math.ceil((last - from + periods[count - 1]) / FRAME) + 2;
   const value = new Float64Array(frames * count).fill(-Infinity);
@@ -52,7 +95,7 @@ export function likeliestPath(
   const back = new Int32Array(frames * count).fill(-1);
   const bestAt = new Float64Array(frames).fill(-Infinity);
   const changes = Float64Array.from({ length: count }, (_, steps) => costOfChange(steps));
-  const hinted = [...(hints.beats ?? [])].sort((a, b) => a - b);
+  const hinted = Float64Array.from(hints.beats ?? []).sort();
   const begin = new Float64Array(count);
   const beginBack = new Int32Array(count);
   const alive = new Int32Array(count);
@@ -78,7 +121,10 @@ export function likeliestPath(
       for (let at = 0; at < strokes; at++) sum += table[base + places[at]];
       if (sum > best) best = sum;
     }
-    for (const hint of hinted) if (hint > begun + HINT_REACH && hint < end - HINT_REACH) best -= HINT_COST;
+    for (let hint = firstAtOrAfter(hinted, begun + HINT_REACH); hint < hinted.length; hint++) {
+      if (hinted[hint] >= end - HINT_REACH) break;
+      best -= HINT_COST;
+    }
     return best;
   }
 
@@ -87,7 +133,7 @@ export function likeliestPath(
     const row = frame * count;
     const moment = from + frame * FRAME;
     const before = firstAtOrAfter(time, moment, events.length);
-    const isStart = moment <= time[0] + LATEST_START;
+    const isStart = begun === null ? moment <= time[0] + LATEST_START : frame === 0;
     const fresh = before * model.stray;
     let near = bestAt[frame];
     for (let other = Math.max(0, frame - 12); other < Math.min(frames, frame + 12); other++)

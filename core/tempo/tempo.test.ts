@@ -96,6 +96,16 @@ describe('finding the beats', () => {
     expect(hinted.beats.some((beat) => Math.abs(beat - off) < 0.03)).toBe(true);
   });
 
+  it('goes through long performances in stretches, without a break in the pulse, and begins anew after a silence', () => {
+    // 50 minutes at 100 bpm, and after three minutes of silence a little more.
+    const meant = [...beatsAt(100, 5000), ...beatsAt(80, 40, 3200)];
+    const pulse = found(played(meant, 4));
+    const gaps = [...pulse.beats.subarray(1)].map((at, beat) => at - pulse.beats[beat]);
+    expect(gaps.slice(0, 4950).every((gap) => Math.abs(gap - 0.6) < 0.02)).toBe(true);
+    const near = meant.slice(5004).filter((at) => pulse.beats.some((beat) => Math.abs(beat - at) < 0.04));
+    expect(near.length).toBeGreaterThan(30);
+  });
+
   it('says nothing where there is nothing', () => {
     expect(found(fileOfNotes([])).beats).toHaveLength(0);
     const one = found(fileOfNotes([[0, 10, 60, 80]]));
