@@ -115,6 +115,9 @@ test('has no serious fault of accessibility on any place, light or dark', async 
   await page.getByRole('link', { name: 'Tempo', exact: true }).click();
   await expect(page.getByTestId('tempo')).toHaveAttribute('data-read', 'true');
   await check('tempo');
+  await page.getByRole('link', { name: 'Readings', exact: true }).click();
+  await expect(page.getByTestId('readings')).toHaveAttribute('data-read', 'true');
+  await check('readings');
   await page.getByRole('link', { name: 'Parts', exact: true }).click();
   await expect(page.getByTestId('parts')).toHaveAttribute('data-read', 'true');
   await page.getByTestId('parts').focus();

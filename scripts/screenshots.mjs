@@ -90,6 +90,14 @@ try {
   await take('tempo');
   await page.keyboard.press('Control+z');
   await page.getByLabel('Part', { exact: true }).selectOption({ label: 'Marimba' });
+
+  // Readings: the marimba quantized by the advice.
+  await page.getByRole('link', { name: 'Readings', exact: true }).click();
+  await page.locator('[data-testid=readings][data-read=true]').waitFor();
+  await page.getByRole('button', { name: 'Quantize to 1/16', exact: true }).click();
+  await page.waitForTimeout(1500);
+  await take('readings');
+  await page.keyboard.press('Control+z');
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
   await settle();
 

@@ -52,6 +52,7 @@ import { handPictureOf, partRows, sharesOf } from './partRows';
 import { takesForPart } from './takesForPart';
 import { packSession, unpackSession } from './sessionFile';
 import { assembledView, contestedLanes, takeRows } from './takesView';
+import { readingsViewOf } from './readingsView';
 import { tempoViewOf } from './tempoView';
 import { timingPictureOf } from './timingPicture';
 import { viewOfPart } from './viewOfPart';
@@ -193,6 +194,14 @@ const engine: Engine = {
   async foundBeats(request) {
     const { part, evaluation, timeline } = await scene(request);
     return tempoViewOf(part, evaluation, timeline);
+  },
+
+  async readings({ session, grid }) {
+    const parts = listOf(session.parts).filter(({ setAside }) => !setAside);
+    await summon(listOf(session.parts), session);
+    const timeline = timelineOf(session);
+    const read = parts.map((part) => ({ part, evaluation: evaluator.evaluate(part, session, timeline) }));
+    return readingsViewOf(read, grid, timeline);
   },
 
   async contestedLanes({ session, part }) {

@@ -130,6 +130,7 @@ export const engine: Engine = {
   contestedLanes: question('contestedLanes'),
   markers: question('markers'),
   foundBeats: question('foundBeats'),
+  readings: question('readings'),
   partRows: question('partRows'),
   sharesOf: question('sharesOf'),
   handPicture: question('handPicture'),

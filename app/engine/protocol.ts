@@ -32,6 +32,7 @@ import type {
   ValueReading,
 } from '@ordle/core';
 import type { HandPicture, PartRow, ShareOf } from './partRows';
+import type { ReadingsView } from './readingsView';
 import type { TempoView } from './tempoView';
 import type { FileTakes } from './takesForPart';
 import type { AssembledView, TakeRow } from './takesView';
@@ -260,6 +261,8 @@ export interface DocumentQuestions {
   contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
   /** A performance in real time with its beats, by what a person said of them. */
   foundBeats(request: PartQuestion): Promise<TempoView>;
+  /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
+  readings(request: { session: Session; grid: NoteValue }): Promise<ReadingsView>;
   /** The markers of the session: as they were left, else as its files have them. */
   markers(request: { session: Session }): Promise<Marker[]>;
   /** Every part along the bars as it is cleaned. */

@@ -93,6 +93,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'readings',
+            lazy: async () => ({ Component: (await import('@/places/readings')).Readings }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'parts',
             lazy: async () => ({ Component: (await import('@/places/parts')).Parts }),
             HydrateFallback: Waiting,

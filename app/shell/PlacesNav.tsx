@@ -7,6 +7,7 @@ const PLACES = [
   { label: 'Tempo', path: (id: string) => `/s/${id}/tempo` },
   { label: 'Bench', path: (id: string) => `/s/${id}` },
   { label: 'Parts', path: (id: string) => `/s/${id}/parts` },
+  { label: 'Readings', path: (id: string) => `/s/${id}/readings` },
   { label: 'Export', path: (id: string) => `/s/${id}/export` },
 ];
 
@@ -20,7 +21,7 @@ export const PlacesNav = memo(function PlacesNav({ sessionId }: { sessionId: str
           to={path(sessionId)}
           end
           className={({ isActive }) =>
-            `flex h-full items-center border-y-3 border-t-transparent px-3 hover:text-ink max-xl:px-2 ${isActive ? 'border-b-accent font-semibold text-ink' : 'border-b-transparent text-ink-2'}`
+            `flex h-full items-center border-y-3 border-t-transparent px-2.5 hover:text-ink max-xl:px-1.5 ${isActive ? 'border-b-accent font-semibold text-ink' : 'border-b-transparent text-ink-2'}`
           }
         >
           {label}

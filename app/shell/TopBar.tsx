@@ -21,19 +21,19 @@ export function TopBar({ sessionId }: { sessionId: string }) {
   const [open, setOpen] = useState(false);
   useCommands({ history: () => setOpen(true) });
   return (
-    <header className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3">
+    <header className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3 max-xl:gap-1.5 max-xl:px-2">
       <Wordmark />
       <SessionName />
       <SavingState />
       <PlacesNav sessionId={sessionId} />
-      <div className="ml-auto flex min-w-0 items-center gap-0.5">
+      <div className="ml-auto flex shrink-0 items-center gap-0.5">
         <Button
           look="quiet"
           disabled={!history || countOf(history) === 0 || !mayWrite}
           onClick={steps.undo}
           title={last ? `Undo: ${last} (Ctrl+Z)` : 'Nothing to undo'}
         >
-          Undo{last && <span className="max-w-28 truncate text-ink-3 max-xl:hidden">{last}</span>}
+          Undo{last && <span className="max-w-20 truncate text-ink-3 max-xl:hidden">{last}</span>}
         </Button>
         <Button
           look="quiet"
@@ -41,7 +41,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
           onClick={steps.redo}
           title={next ? `Redo: ${next} (Ctrl+Shift+Z)` : 'Nothing to redo'}
         >
-          Redo{next && <span className="max-w-16 truncate text-ink-3 max-xl:hidden">{next}</span>}
+          Redo{next && <span className="max-w-12 truncate text-ink-3 max-xl:hidden">{next}</span>}
         </Button>
         <Button look="quiet" onClick={() => setOpen(true)} title="Everything done, to go back to (H)">
           History
@@ -93,7 +93,7 @@ function SessionName() {
         }
         event.stopPropagation();
       }}
-      className="rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-edge focus:border-edge focus:bg-sheet"
+      className="min-w-16 shrink rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-edge focus:border-edge focus:bg-sheet"
     />
   );
 }

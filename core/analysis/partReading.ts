@@ -75,7 +75,7 @@ export function readPart(notes: NoteTable, grid: NoteValue, timeline: Timeline):
     medianLengthMs: middleOf(lengths.sort()),
     overlaps: overlapsIn(notes),
     key: isDrums ? null : (estimateKey(notes)?.key ?? null),
-    grids: CANDIDATES.map((each) => gridReading(notes, each, timeline)),
+    grids: gridReadingsOf(notes, timeline),
   };
 }
 
@@ -133,6 +133,10 @@ function overlapsIn(notes: NoteTable): number {
   }
   return pairs;
 }
+
+/** How each of the usual grids explains the playing. */
+export const gridReadingsOf = (notes: NoteTable, timeline: Timeline): GridReading[] =>
+  notes.length === 0 ? [] : CANDIDATES.map((each) => gridReading(notes, each, timeline));
 
 function gridReading(notes: NoteTable, grid: string, timeline: Timeline): GridReading {
   const { ms, lines } = deviationsMs(notes, grid, timeline);

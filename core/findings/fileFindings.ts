@@ -13,7 +13,7 @@ import {
 import { createStep, type NoteChange, type Step } from '../steps';
 import { barAt } from '../time';
 import type { Finding } from './finding';
-import { findingsOf, lateLeadIn } from './partFindings';
+import { lookThrough } from './lookThrough';
 
 /** A finding with the part it is in, by name, and its place in bars. */
 export interface FileFinding extends Omit<Finding, 'notes'> {
@@ -38,33 +38,13 @@ export function fileFindings(file: MidiFile): FileFindings {
   const timeline = timelineOf(session);
   const barOf = (tick: number) => barAt(timeline.meter, Math.max(0, tick)).number;
   const parts = listOf(session.parts);
-  const found = parts.map((part) => {
-    const { assembly, stages } = evaluator.evaluate(part, session, timeline);
-    const [material] = stages;
-    const own = findingsOf({
-      material,
-      timeline,
-      isDrums: part.sound.drums,
-      program: part.sound.program,
-      endTick: Math.round(assembly.endTick),
-    });
-    if (material.notes.length === 0 && !hasMusic(material.events))
-      own.push({
-        kind: 'empty-track',
-        tick: 0,
-        notes: [],
-        reason: 'This track holds no notes and no controllers.',
-        mend: null,
-      });
-    return { part, material, own };
-  });
-  const firsts = found.filter(({ material }) => material.notes.length > 0);
-  const first = firsts.reduce(
-    (least, each) => (each.material.notes.start[0] < least.material.notes.start[0] ? each : least),
-    firsts[0],
-  ) as (typeof firsts)[number] | undefined;
-  const lead = first ? lateLeadIn(first.material.notes.start[0], timeline) : null;
-  if (first && lead) first.own.push(lead);
+  const found = lookThrough(
+    parts.map((part) => {
+      const { assembly, stages } = evaluator.evaluate(part, session, timeline);
+      return { part, material: stages[0], endTick: assembly.endTick };
+    }),
+    timeline,
+  );
   const findings = found
     .flatMap(({ part, material, own }) =>
       own.map(({ notes, ...finding }): FileFinding => {
@@ -99,9 +79,6 @@ export function fileFindings(file: MidiFile): FileFindings {
     },
   };
 }
-
-const hasMusic = ({ status }: { status: Uint8Array }): boolean =>
-  status.some((each) => each < 0xf0 || each === 0xf0 || each === 0xf7);
 
 const placed = (steps: readonly Step[]): PlacedStep[] =>
   steps.map((step, index) => ({ id: `mend${index}`, step }));

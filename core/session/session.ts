@@ -131,6 +131,8 @@ export const partSchema = z.strictObject({
   lockedTo: z.enum(['beats', 'seconds']).default('beats'),
   /** What a person says of the beats of the performance, in seconds from its start; they are found by it anew each time. */
   pulse: beatHintsSchema.optional(),
+  /** Names of findings a person looked at and lets be. */
+  dismissed: z.array(z.string()).max(100_000).optional(),
   /** The performances to choose from; without it those its pieces are of. */
   takes: orderedSchema(partTakeSchema).optional(),
   layers: orderedSchema(layerSchema),

@@ -2,7 +2,7 @@ import { ALL_LANES, laneName } from '@ordle/core';
 import { Command, defaultFilter } from 'cmdk';
 import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useCommands } from '@/commands';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
@@ -28,18 +28,24 @@ export function AddLane({ onAdd, onClosed }: { onAdd(lane: string): void; onClos
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
+  // The list says a moment later that it was closed; it may be open again by then, and keeps the keys.
+  const isOpen = useRef(false);
+  const show = (next: boolean) => {
+    isOpen.current = next;
+    setOpen(next);
+  };
   const { view } = usePartView();
-  useCommands({ 'add-lane': () => setOpen(true) });
+  useCommands({ 'add-lane': () => show(true) });
   const offered = lanesOffered(bench, view);
   const { shown, used, elsewhere } = offered;
   const pick = (lane: string) => {
     // Velocities stand under the notes they belong to, in the editor itself.
     if (lane === 'velocity') dispatch(viewChanged({ velocities: true }));
     else onAdd(lane);
-    setOpen(false);
+    show(false);
   };
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
+    <Popover.Root open={open} onOpenChange={show}>
       <Popover.Trigger asChild>
         <button
           type="button"
@@ -66,7 +72,7 @@ export function AddLane({ onAdd, onClosed }: { onAdd(lane: string): void; onClos
           // Not back to the button: Space is to play, not to open the list again.
           onCloseAutoFocus={(event) => {
             event.preventDefault();
-            onClosed();
+            if (!isOpen.current) onClosed();
           }}
           className="z-50 w-72 rounded-medium border border-edge bg-sheet"
         >

@@ -1,0 +1,99 @@
+import { itemOf, nameOfNoteValue, type Session } from '@ordle/core';
+import { lazy, Suspense } from 'react';
+import type { LieOfPart, PartReadings, ReadingsView } from '@/engine/readingsView';
+import { figures, msInWords } from '@/words/counts';
+
+/** The charts are a large package: they come when the first of them is shown. */
+const Deviations = lazy(() => import('./Deviations'));
+
+interface PartsTableProps {
+  session: Session;
+  view: ReadingsView;
+  chosen: string | undefined;
+  onChoose(partId: string): void;
+}
+
+const HEADS = ['notes', 'spread, ms', 'on the whole', 'swing', 'velocity', 'off the lines, −80 to 80 ms'];
+
+const spread = ({ spreadMs }: LieOfPart) => (spreadMs === null ? '–' : msInWords(spreadMs));
+const swing = ({ swing: percent }: LieOfPart) => (percent === null ? '–' : `${percent.toFixed(1)} %`);
+const velocity = ({ velocity: mean }: LieOfPart) => (mean === null ? '–' : mean.toFixed(0));
+const lie = ({ biasMs }: LieOfPart) =>
+  biasMs === null
+    ? '–'
+    : Math.abs(biasMs) < 0.05
+      ? 'on the line'
+      : `${biasMs > 0 ? 'late' : 'early'} ${msInWords(Math.abs(biasMs))} ms`;
+const count = ({ notes }: LieOfPart) => figures(notes);
+
+/** Every part as cleaned, and as it was played, against its grid. */
+export function PartsTable({ session, view, chosen, onChoose }: PartsTableProps) {
+  return (
+    <table className="w-full border-collapse text-left" data-testid="readings-table">
+      <thead>
+        <tr className="border-b border-rule-strong text-ink-2">
+          <th scope="col" className="py-1.5 pl-4 font-normal">
+            part
+          </th>
+          {HEADS.map((head) => (
+            <th key={head} scope="col" className="px-2 py-1.5 font-normal whitespace-nowrap">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {view.parts.map((reading) => {
+          const part = itemOf(session.parts, reading.partId);
+          if (!part) return null;
+          return (
+            <tr
+              key={part.id}
+              className={`border-b border-rule ${part.id === chosen ? 'bg-well' : 'hover:bg-well'}`}
+            >
+              <th scope="row" className="max-w-44 py-1 pl-4 font-normal">
+                <button
+                  type="button"
+                  aria-pressed={part.id === chosen}
+                  className="flex w-full items-center gap-2 text-left"
+                  onClick={() => onChoose(part.id)}
+                >
+                  <span
+                    className="h-8 w-1.5 shrink-0"
+                    style={{ background: `var(--ink-part-${part.ink + 1})` }}
+                  />
+                  <span className="min-w-0">
+                    <span className="block truncate font-semibold">{part.name}</span>
+                    <span className="block text-ink-2">{nameOfNoteValue(reading.grid)}</span>
+                  </span>
+                </button>
+              </th>
+              <Pair reading={reading} value={count} />
+              <Pair reading={reading} value={spread} isLarge />
+              <Pair reading={reading} value={lie} />
+              <Pair reading={reading} value={swing} />
+              <Pair reading={reading} value={velocity} />
+              <td className="px-2 py-1">
+                <Suspense fallback={<div className="h-13" />}>
+                  <Deviations reading={reading} ink={part.ink} />
+                </Suspense>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** A figure as cleaned, and under it, where it was another, as played. */
+function Pair(props: { reading: PartReadings; value(lie: LieOfPart): string; isLarge?: boolean }) {
+  const { reading, value, isLarge } = props;
+  const [now, was] = [value(reading.cleaned), value(reading.played)];
+  return (
+    <td className="px-2 py-1 whitespace-nowrap">
+      <span className={`block ${isLarge ? 'text-[1.15rem] leading-tight' : ''}`}>{now}</span>
+      {now !== was && <span className="block text-ink-2">was {was}</span>}
+    </td>
+  );
+}

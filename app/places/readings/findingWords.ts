@@ -1,0 +1,29 @@
+import type { Finding, FindingKind } from '@ordle/core';
+
+/** Kinds of findings as they are named on screen. */
+export const KIND_NAMES: Record<FindingKind, string> = {
+  'double-strike': 'double strike',
+  'stuck-note': 'stuck note',
+  specks: 'speck',
+  'wrong-note': 'likely wrong note',
+  overlap: 'overlap',
+  'flattened-chord': 'flattened chords',
+  'late-lead-in': 'silence before',
+  'pedal-left-down': 'pedal left down',
+  'stray-sysex': 'system exclusive message',
+  'empty-track': 'empty part',
+  'controller-flood': 'controller flood',
+  'out-of-range': 'out of range',
+  'beyond-end': 'beyond the end',
+  'seam-jump': 'jump at a seam',
+};
+
+/** What a mend does, as its button says it; null where a person has to decide. */
+export function mendInWords({ mend }: Pick<Finding, 'mend'>): string | null {
+  if (!mend) return null;
+  if (mend.kind === 'transpose') return 'Move into range';
+  if (mend.kind === 'curve') return 'Thin';
+  if (mend.kind !== 'edits') return 'Mend';
+  if (mend.delete.length > 0) return 'Remove';
+  return (mend.curves?.length ?? 0) > 0 ? 'Let go at the end' : 'Shorten';
+}

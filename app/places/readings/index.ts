@@ -1,0 +1,1 @@
+export { Readings } from './Readings';

@@ -1,0 +1,111 @@
+import {
+  MOST_INLINE,
+  createStep,
+  insertItems,
+  itemOf,
+  listOf,
+  mendsOf,
+  mergeEdits,
+  nameOfFinding,
+  type NoteValue,
+  type Part,
+  type PlacedStep,
+  type Step,
+} from '@ordle/core';
+import type { ReadingsView } from '@/engine/readingsView';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
+import { counted } from '@/words/counts';
+import { KIND_NAMES } from './findingWords';
+
+export type PartFinding = ReadingsView['findings'][number];
+
+/** Mends gathered in one step at most, so that a step of hand edits stays small. */
+const MOST_TOGETHER = 400;
+
+/** Mends findings, each as it says, as one action: hand edits join those that end the line, other steps come after them. */
+export function mend(dispatch: AppDispatch, findings: readonly PartFinding[]) {
+  const session = selectDocument(store.getState());
+  const mended = findings.filter(({ mend: step }) => step !== null);
+  if (!session || mended.length === 0) return;
+  const label =
+    mended.length === 1
+      ? `Mend a finding: ${KIND_NAMES[mended[0].kind]}`
+      : `Mend ${counted(mended.length, 'finding')}`;
+  const lines = listOf(session.parts).flatMap((part) => {
+    const own = mended.filter(({ partId }) => partId === part.id);
+    return own.length === 0 ? [] : [{ part, steps: withMends(part, own) }];
+  });
+  dispatch(
+    edit(label, (draft) => {
+      for (const { part, steps } of lines) {
+        const line = itemOf(draft.parts, part.id)?.steps;
+        if (!line) continue;
+        if (steps.joined) line.byId[steps.joined.id].step = structuredClone(steps.joined.step);
+        insertItems(
+          line,
+          steps.added.map((step) => ({ id: crypto.randomUUID() as string, step: structuredClone(step) })),
+          line.order.length,
+        );
+      }
+    }),
+  );
+}
+
+/** What mending changes of a part's line: the hand edits at its end, and what is put after them. */
+function withMends({ steps }: Part, own: readonly PartFinding[]) {
+  const mends: Step[] = [];
+  for (let at = 0; at < own.length; at += MOST_TOGETHER)
+    mends.push(...mendsOf(own.slice(at, at + MOST_TOGETHER)));
+  const last = listOf(steps).at(-1);
+  const [first] = mends;
+  const standing = last?.step;
+  const joins =
+    standing?.kind === 'edits' &&
+    standing.on &&
+    first.kind === 'edits' &&
+    standing.table === undefined &&
+    Object.keys(standing.where).length === 0 &&
+    Object.keys(standing.change).length + standing.delete.length + standing.add.length + MOST_TOGETHER <=
+      MOST_INLINE;
+  if (!joins) return { joined: null, added: mends };
+  return {
+    joined: { id: last?.id ?? '', step: { ...standing, ...mergeEdits(standing, first) } },
+    added: mends.slice(1),
+  };
+}
+
+/** Lets a finding be; it is not listed any more. */
+export function dismiss(dispatch: AppDispatch, finding: PartFinding) {
+  dispatch(
+    edit(`Dismiss a finding: ${KIND_NAMES[finding.kind]}`, (draft) => {
+      const part = itemOf(draft.parts, finding.partId);
+      if (part) part.dismissed = [...(part.dismissed ?? []), nameOfFinding(finding)];
+    }),
+  );
+}
+
+/** Lists again what was dismissed. */
+export function recall(dispatch: AppDispatch) {
+  dispatch(
+    edit('List dismissed findings again', (draft) => {
+      for (const part of listOf(draft.parts)) delete part.dismissed;
+    }),
+  );
+}
+
+/** A part is quantized to a grid: by its first quantize, or by a new one at the end of its line. */
+export function quantizeTo(dispatch: AppDispatch, part: Part, grid: NoteValue) {
+  const standing = listOf(part.steps).find(({ step }) => step.kind === 'quantize');
+  const step: Step = createStep('quantize', { grid, chords: 'spread' });
+  const fresh: PlacedStep = { id: crypto.randomUUID(), step };
+  dispatch(
+    edit(`Quantize ${part.name} to ${grid}`, (draft) => {
+      const line = itemOf(draft.parts, part.id)?.steps;
+      if (!line) return;
+      const own = standing && line.byId[standing.id].step;
+      if (own?.kind === 'quantize') Object.assign(own, { grid, on: true });
+      else insertItems(line, [fresh], line.order.length);
+    }),
+  );
+}

@@ -1,0 +1,59 @@
+import type { Material } from '../model';
+import type { Part } from '../session';
+import type { Timeline } from '../time';
+import type { Finding } from './finding';
+import { findingsOf, lateLeadIn } from './partFindings';
+
+/** A part with its notes and controllers at the stage that is looked through. */
+export interface PartOfSession {
+  part: Part;
+  material: Material;
+  /** Where the part ends, in ticks. */
+  endTick: number;
+}
+
+/** What is probably wrong with each part, and, in the part that begins, with the silence before all of them. */
+export function lookThrough<P extends PartOfSession>(
+  parts: readonly P[],
+  timeline: Timeline,
+): (P & { own: Finding[] })[] {
+  const found = parts.map((each) => {
+    const { part, material, endTick } = each;
+    const own = findingsOf({
+      material,
+      timeline,
+      isDrums: part.sound.drums,
+      program: part.sound.program,
+      endTick: Math.round(endTick),
+    });
+    if (material.notes.length === 0 && !hasMusic(material.events))
+      own.push({
+        kind: 'empty-track',
+        tick: 0,
+        notes: [],
+        reason: 'This track holds no notes and no controllers.',
+        mend: null,
+      });
+    return { ...each, own };
+  });
+  const first = found
+    .filter(({ material }) => material.notes.length > 0)
+    .reduce<(typeof found)[number] | null>(
+      (least, each) =>
+        least && least.material.notes.start[0] <= each.material.notes.start[0] ? least : each,
+      null,
+    );
+  const lead = first ? lateLeadIn(first.material.notes.start[0], timeline) : null;
+  if (first && lead) first.own.push(lead);
+  return found;
+}
+
+const hasMusic = ({ status }: { status: Uint8Array }): boolean =>
+  status.some((each) => each < 0xf0 || each === 0xf0 || each === 0xf7);
+
+/**
+ * Names a finding for as long as it is the same: by its notes, which steps leave their ids; where it is about none, by its place. So one that a person
+ * dismissed stays dismissed while the part is cleaned.
+ */
+export const nameOfFinding = ({ kind, notes, tick }: Pick<Finding, 'kind' | 'notes' | 'tick'>): string =>
+  notes.length === 0 ? `${kind} at ${Math.round(tick)}` : `${kind} of ${notes.slice(0, 4).join(' ')}`;
