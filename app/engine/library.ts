@@ -79,3 +79,6 @@ export function createLibrary() {
     },
   };
 }
+
+/** Takes and tables in memory. */
+export type Library = ReturnType<typeof createLibrary>;

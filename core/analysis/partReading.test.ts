@@ -40,14 +40,28 @@ describe('what is measured of a part', () => {
   it('finds the swing that a quantize step gave', () => {
     const starts = Array.from({ length: 32 }, (_, at) => at * 240);
     fc.assert(
-      fc.property(fc.integer({ min: 50, max: 70 }), (swing) => {
+      // From 62.5 on the nearest straight line is another one.
+      fc.property(fc.integer({ min: 50, max: 61 }), (swing) => {
         const straight = material(starts.map((start) => ({ start, end: start + 100 })));
         const swung = applyStep(straight, createStep('quantize', { grid: '1/16', swing }), context);
-        // From 62.5 on the nearest straight line is another one.
-        if (swing < 62) expect(swingOf(swung.notes, '1/16', timeline)).toBeCloseTo(swing, 6);
+        expect(swingOf(swung.notes, '1/16', timeline)).toBeCloseTo(swing, 6);
       }),
     );
     expect(swingOf(notesAt([0, 480, 960]), '1/16', timeline)).toBeNull();
+  });
+
+  it('counts as colliding what a count of all pairs of key and line finds', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 4000 }), { minLength: 2, maxLength: 40 }), (list) => {
+        const starts = [...list].sort((one, other) => one - other);
+        const { grids } = readPart(notesAt(starts), '1/16', timeline);
+        const early = starts.map((start, id) => `${60 + (id % 7)} ${Math.ceil(start / 240 - 0.5)}`);
+        const late = starts.map((start, id) => `${60 + (id % 7)} ${Math.floor(start / 240 + 0.5)}`);
+        // Halfway between two lines either may be meant.
+        const counted = [early, late].map((each) => each.length - new Set(each).size);
+        expect(counted).toContain(grids.find(({ grid }) => grid === '1/16')?.collisions);
+      }),
+    );
   });
 
   it('counts pairs that sound at once, and notes a grid would put on each other', () => {

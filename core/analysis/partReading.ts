@@ -147,12 +147,13 @@ function gridReading(notes: NoteTable, grid: string, timeline: Timeline): GridRe
   const step = quartersOf(grid) * timeline.ticksPerQuarter;
   const seconds = ticksToSeconds(timeline.tempo, last + step) - ticksToSeconds(timeline.tempo, first);
   const stepMs = (1000 * seconds * step) / (last + step - first);
-  const taken = new Set<string>();
+  // Notes are in order, so their lines are too: those of a key that meet follow one another.
+  const lineOfKey = new Float64Array(16 * 128).fill(NaN);
   let collisions = 0;
   for (let row = 0; row < notes.length; row++) {
-    const place = `${notes.channel[row]} ${notes.pitch[row]} ${lines[row]}`;
-    if (taken.has(place)) collisions++;
-    taken.add(place);
+    const key = notes.channel[row] * 128 + notes.pitch[row];
+    if (lineOfKey[key] === lines[row]) collisions++;
+    lineOfKey[key] = lines[row];
   }
   return { grid, fit: Math.min(1, Math.max(0, 1 - deviation / (stepMs / Math.sqrt(12)))), collisions };
 }

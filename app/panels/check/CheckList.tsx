@@ -1,10 +1,8 @@
-import { itemOf, type ExportCheck, type ExportConcern, type Session } from '@ordle/core';
-import { useNavigate } from 'react-router';
-import { selectionStore } from '@/state/selection';
-import { currentStopSet, viewChanged, windowMoved } from '@/state/viewSlice';
+import { itemOf, type ExportCheck, type Session } from '@ordle/core';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
 import { concernInWords } from './checkWords';
+import { useShowOnBench } from '../useShowOnBench';
 import { mendOf } from './mends';
 
 interface CheckListProps {
@@ -28,24 +26,8 @@ export function CheckList({
   onLeaveOut,
 }: CheckListProps) {
   const dispatch = useAppDispatch();
-  const navigate = useNavigate();
+  const show = useShowOnBench();
   const nameOf = (id: string | null) => itemOf(session.parts, id ?? undefined)?.name ?? '';
-  const show = ({ partId, notes, tick }: ExportConcern) => {
-    dispatch(viewChanged({ partId, together: [], show: 'both' }));
-    dispatch(currentStopSet({ partId, stop: version }));
-    if (notes.length > 0) {
-      selectionStore.select(partId, notes);
-      const ticksPerPixel = ticksPerQuarter / 60;
-      const window = {
-        tick: Math.max(0, tick - 2 * ticksPerQuarter),
-        ticksPerPixel,
-        topPitch: 84,
-        rowHeight: 11,
-      };
-      dispatch(windowMoved({ partId, window }));
-    }
-    void navigate(`/s/${session.id}`);
-  };
   if (check.concerns.length === 0)
     return <p className="text-ink-2">Nothing to tell: every note is clear to other programs.</p>;
   return (
@@ -61,7 +43,7 @@ export function CheckList({
               {concernInWords(concern, nameOf(concern.partId), nameOf(concern.otherId))}
             </span>
             {concern.kind !== 'muted' && (
-              <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={() => show(concern)}>
+              <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={() => show(concern, version)}>
                 Show
               </Button>
             )}

@@ -8,7 +8,7 @@ const Deviations = lazy(() => import('./Deviations'));
 
 interface PartsTableProps {
   session: Session;
-  view: ReadingsView;
+  readings: ReadingsView;
   chosen: string | undefined;
   onChoose(partId: string): void;
 }
@@ -27,7 +27,7 @@ const lie = ({ biasMs }: LieOfPart) =>
 const count = ({ notes }: LieOfPart) => figures(notes);
 
 /** Every part as cleaned, and as it was played, against its grid. */
-export function PartsTable({ session, view, chosen, onChoose }: PartsTableProps) {
+export function PartsTable({ session, readings, chosen, onChoose }: PartsTableProps) {
   return (
     <table className="w-full border-collapse text-left" data-testid="readings-table">
       <thead>
@@ -43,7 +43,7 @@ export function PartsTable({ session, view, chosen, onChoose }: PartsTableProps)
         </tr>
       </thead>
       <tbody>
-        {view.parts.map((reading) => {
+        {readings.parts.map((reading) => {
           const part = itemOf(session.parts, reading.partId);
           if (!part) return null;
           return (

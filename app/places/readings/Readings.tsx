@@ -1,15 +1,13 @@
 import { itemOf } from '@ordle/core';
-import { useNavigate } from 'react-router';
 import { useCommands } from '@/commands';
 import { useBench, useOpenBench } from '@/music/useBench';
+import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
+import { useShowOnBench } from '@/panels/useShowOnBench';
 import { usePlayback } from '@/playback/usePlayback';
-import { useImport } from '@/shell/ImportProvider';
 import { transport } from '@/sound/transport';
-import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { currentStopSet, viewChanged, windowMoved } from '@/state/viewSlice';
-import { Button } from '@/ui';
+import { currentStopSet, viewChanged } from '@/state/viewSlice';
 import { FindingsList } from './FindingsList';
 import { GridAdvice } from './GridAdvice';
 import { PartsTable } from './PartsTable';
@@ -19,25 +17,16 @@ import { useReadings } from './useReadings';
 /** The parts in figures, before and after, and what is probably wrong with them. */
 export function Readings() {
   const bench = useBench();
-  const { pickFiles } = useImport();
   if (!bench) return null;
-  if (!bench.part)
-    return (
-      <main className="flex grow flex-col items-center justify-center gap-3">
-        <p>This session has no parts to measure.</p>
-        <Button look="main" onClick={pickFiles}>
-          Import files
-        </Button>
-      </main>
-    );
+  if (!bench.part) return <NoParts>This session has no parts to measure.</NoParts>;
   return <ReadingsOfSession />;
 }
 
 function ReadingsOfSession() {
   const bench = useOpenBench();
-  const { session, timeline, view: seen, part, mayWrite } = bench;
+  const { session, view: seen, part, mayWrite } = bench;
   const dispatch = useAppDispatch();
-  const navigate = useNavigate();
+  const show = useShowOnBench();
   const playback = usePlayback(bench);
   const { view, open, error } = useReadings(session, seen.grid);
   const chosen = view?.parts.find(({ partId }) => partId === part?.id) ?? view?.parts[0];
@@ -51,20 +40,6 @@ function ReadingsOfSession() {
     dispatch(viewChanged({ partId, together: [], show: 'both' }));
     dispatch(currentStopSet({ partId, stop: 'cleaned' }));
   };
-  const show = (finding: PartFinding) => {
-    const { partId, notes, tick } = finding;
-    stand(finding);
-    if (notes.length > 0) selectionStore.select(partId, notes);
-    const { ticksPerQuarter } = timeline;
-    const window = {
-      tick: Math.max(0, tick - 2 * ticksPerQuarter),
-      ticksPerPixel: ticksPerQuarter / 60,
-      topPitch: 84,
-      rowHeight: 11,
-    };
-    dispatch(windowMoved({ partId, window }));
-    void navigate(`/s/${session.id}`);
-  };
   return (
     <main className="flex min-w-0 grow flex-col" data-testid="readings" data-read={view !== null}>
       <p className="flex h-10 shrink-0 items-center border-b border-rule-strong bg-ground px-4 text-ink-2">
@@ -76,7 +51,7 @@ function ReadingsOfSession() {
           {view ? (
             <PartsTable
               session={session}
-              view={view}
+              readings={view}
               chosen={chosen?.partId}
               onChoose={(partId) => dispatch(viewChanged({ partId }))}
             />
@@ -88,7 +63,7 @@ function ReadingsOfSession() {
         <FindingsList
           findings={open}
           isRead={view !== null}
-          onShow={show}
+          onShow={(finding) => show(finding)}
           onHear={(finding) => {
             stand(finding);
             void playback.around(finding.tick);

@@ -3,11 +3,10 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import type { Cell, TakesEditor } from '@/editor';
 import { useOpenBench, useBench } from '@/music/useBench';
 import { useSectionCommands } from '@/panels/sections/useSectionCommands';
+import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
-import { useImport } from '@/shell/ImportProvider';
 import { useAppDispatch } from '@/state/store';
-import { Button } from '@/ui';
 import { DoublesPanel } from './DoublesPanel';
 import { ProposalPanel } from './ProposalPanel';
 import { SeamPanel } from './SeamPanel';
@@ -25,17 +24,8 @@ import { useTakesCommands } from './useTakesCommands';
 /** The takes of one part as rows, its bars as columns: which take supplies each bar, several together, or as Ordle proposes. */
 export function Takes() {
   const bench = useBench();
-  const { pickFiles } = useImport();
   if (!bench) return null;
-  if (!bench.part)
-    return (
-      <main className="flex grow flex-col items-center justify-center gap-3">
-        <p>This session has no parts.</p>
-        <Button look="main" onClick={pickFiles}>
-          Import files
-        </Button>
-      </main>
-    );
+  if (!bench.part) return <NoParts>This session has no parts.</NoParts>;
   return <TakesOfPart key={bench.part.id} session={bench.session} part={bench.part} />;
 }
 

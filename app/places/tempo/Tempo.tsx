@@ -3,9 +3,9 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import type { TempoEditor } from '@/editor';
 import { useBench, useOpenBench, type BenchState } from '@/music/useBench';
 import { BarsZoom } from '@/panels/BarsZoom';
+import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
-import { useImport } from '@/shell/ImportProvider';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Check, Select } from '@/ui';
@@ -18,17 +18,8 @@ import { useTempoCommands } from './useTempoCommands';
 /** The pulse of a performance: found, put right by hand, and settled, by the grid or by the playing. */
 export function Tempo() {
   const bench = useBench();
-  const { pickFiles } = useImport();
   if (!bench) return null;
-  if (!bench.part)
-    return (
-      <main className="flex grow flex-col items-center justify-center gap-3">
-        <p>This session has no part with a tempo to find.</p>
-        <Button look="main" onClick={pickFiles}>
-          Import files
-        </Button>
-      </main>
-    );
+  if (!bench.part) return <NoParts>This session has no part with a tempo to find.</NoParts>;
   return <TempoOfPart part={bench.part} />;
 }
 

@@ -1,0 +1,64 @@
+import {
+  OrdleError,
+  createEvaluator,
+  itemOf,
+  joinTables,
+  kindOf,
+  listOf,
+  partNamed,
+  partsHeard,
+  timelineOf,
+  type Part,
+  type Timeline,
+} from '@ordle/core';
+import type { Library } from './library';
+import type { PartQuestion, PartViewRequest, StopQuestion } from './protocol';
+
+export const newId = () => crypto.randomUUID();
+
+export function partOf({ session, partId }: PartQuestion) {
+  const part = itemOf(session.parts, partId);
+  if (!part) throw new OrdleError('no-part', 'The part is no longer in the session.');
+  return { part, session };
+}
+
+/** What questions are answered from: the parts of a document, evaluated, with their takes loaded. */
+export function createScenes(library: Library) {
+  const { takeOf, editTable, summon } = library;
+  const evaluator = createEvaluator(takeOf, editTable);
+
+  /** Everything that is needed to work on one part of a document, its takes loaded. */
+  async function scene({ session, partId }: PartQuestion) {
+    const { part } = partOf({ session, partId });
+    await summon([part, ...partsHeard(part, session)], session);
+    const timeline = timelineOf(session);
+    return { part, session, timeline, evaluation: evaluator.evaluate(part, session, timeline) };
+  }
+
+  /** The material of a part at a stop. */
+  async function atStop(request: StopQuestion) {
+    const { part, evaluation, ...rest } = await scene(request);
+    return { part, ...rest, material: evaluation.stages[Math.min(request.stop, part.steps.order.length)] };
+  }
+
+  /** The notes of a part at a stop with those of the other parts on its channel, as these are cleaned: what goes along with some must leave all others as they are. */
+  async function notesOfChannel(request: StopQuestion) {
+    const { part, session, timeline, material } = await atStop(request);
+    const others = evaluator.aloneBeside(part, session, timeline).map((other) => other.material.notes);
+    return { part, material, notes: joinTables([material.notes, ...others]) };
+  }
+
+  /** The cleaned notes of the part that the current step listens to; null where it listens to none. */
+  function heardBy({ session, stop, cleaned }: PartViewRequest, part: Part, timeline: Timeline) {
+    const step = cleaned ? undefined : listOf(part.steps)[stop - 1]?.step;
+    const reference = step?.on ? kindOf(step.kind).reference?.(step) : undefined;
+    const other = reference === undefined ? undefined : partNamed(session, reference);
+    if (!other || other.id === part.id) return null;
+    const { stages } = evaluator.evaluate(other, session, timeline);
+    return stages[stages.length - 1].notes;
+  }
+
+  return { library, evaluator, scene, atStop, notesOfChannel, heardBy };
+}
+
+export type Scenes = ReturnType<typeof createScenes>;
