@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { parseMidi } from 'midi-file';
+import { readFile } from 'node:fs/promises';
 import { bringIn, exportFile, saved, settled } from './support/app';
 import { undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
@@ -89,4 +90,94 @@ test('a finding is gone to on the Bench with its notes selected', async ({ page 
   await rows(page).nth(1).getByRole('button', { name: 'Show' }).click();
   await settled(page);
   await expect(page.getByTestId('selected')).toContainText('1 note');
+});
+
+/** Eighths at 120 bpm in C: those on the beats on time, those between them 20.8 ms late (20 ticks), the second bar all on time. */
+const uneven = () =>
+  smallFile('pier.mid', {
+    keys: Array.from({ length: 64 }, (_, at) => {
+      const late = at % 2 === 1 && Math.floor(at / 8) !== 1 ? 20 : 0;
+      return note(at * (BEAT / 2) + late, at * (BEAT / 2) + 180, 60 + [0, 4, 7][at % 3], 70 + (at % 8));
+    }).flat(),
+  });
+
+test('charts are read for some bars, as a table and a file, and lead to their notes', async ({ page }) => {
+  await page.goto('/');
+  await bringIn(page, [uneven()]);
+  await settled(page);
+  await toReadings(page);
+  await page.getByRole('button', { name: /^By place in the bar of / }).click();
+  await expect(page.getByTestId('chart')).toHaveAttribute('data-kind', 'by-place');
+  await page.getByRole('radio', { name: 'table' }).click();
+  const row = (place: string) =>
+    page
+      .getByTestId('chart-table')
+      .getByRole('row')
+      .filter({ has: page.getByRole('rowheader', { name: place, exact: true }) });
+  // Seven bars of eight are late there: 7/8 of 20.83 ms.
+  await expect(row('1.5')).toContainText('18.2');
+  await expect(row('1')).toContainText('0.0');
+  await page.getByRole('radio', { name: 'bars', exact: true }).click();
+  await page.getByLabel('First bar').fill('2');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Last bar').fill('2');
+  await page.keyboard.press('Enter');
+  await expect(row('1.5')).not.toContainText('18.2');
+  await expect(page.getByTestId('readings-table').getByRole('row').nth(1)).toContainText('8');
+  await page.getByRole('radio', { name: 'whole parts' }).click();
+  // The figures as a file: a header with units, and a line a bin.
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('menuitem', { name: /CSV/ }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toMatch(/by place in the bar\.csv$/);
+  const lines = (await readFile((await file.path()) ?? '', 'utf8')).trim().split('\r\n');
+  expect(lines).toHaveLength(9);
+  expect(lines[0]).toContain('late, ms');
+  expect(lines[2].split(',').slice(0, 2)).toEqual(['1.5', '2']);
+  expect(Number(lines[2].split(',')[2])).toBeCloseTo(18.23, 1);
+  // The drawing stands alone: it names no colour of the page.
+  await page.getByRole('radio', { name: 'chart' }).click();
+  await expect(page.getByTestId('chart').locator('svg').first()).toBeVisible();
+  const drawing = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('menuitem', { name: /SVG/ }).click();
+  const svg = await readFile((await (await drawing).path()) ?? '', 'utf8');
+  expect(svg).toMatch(/^<svg[^>]* xmlns="http:\/\/www.w3.org\/2000\/svg"/);
+  expect(svg.includes('var(--')).toBe(false);
+  // A bin of the chart is clicked: the eight notes of its place are selected on the Bench.
+  const box = await page.getByTestId('chart').locator('svg').first().boundingBox();
+  if (!box) throw new Error('no chart');
+  await page.mouse.move(box.x + box.width * 0.2, box.y + box.height / 2);
+  await page.mouse.click(box.x + box.width * 0.2, box.y + box.height / 2);
+  await settled(page);
+  await expect(page.getByTestId('selected')).toContainText('8 notes');
+});
+
+test('the suggested clean-up tells why, adds its steps as one action, and comes to what it said', async ({
+  page,
+}) => {
+  // Eighths up to 20 ms early and late, by a pattern that no swing explains.
+  const loose = [0, 18, -16, -6, 14, -20, 8, 2, -12, 20, -4, 10, -18, 6, 16, -14];
+  const keys = Array.from({ length: 64 }, (_, at) =>
+    note(
+      100 * BEAT + at * (BEAT / 2) + loose[(at * 5) % 16],
+      100 * BEAT + at * (BEAT / 2) + 150,
+      60 + (at % 7),
+      80,
+    ),
+  ).flat();
+  await page.goto('/');
+  await bringIn(page, [smallFile('slip.mid', { keys })]);
+  await settled(page);
+  await toReadings(page);
+  const advice = page.getByTestId('clean-up');
+  await expect(advice).toContainText('Quantize 1/8');
+  const then = /→ ([\d.]+) ms/.exec(await advice.innerText())?.[1] ?? '';
+  await advice.getByRole('button', { name: 'Add these steps' }).click();
+  await expect(undo(page)).toContainText('Add suggest');
+  await expect(advice).toContainText('Nothing to suggest');
+  await expect(page.getByTestId('readings-table').getByRole('row').nth(1)).toContainText(then);
+  await page.keyboard.press('Control+z');
+  await expect(advice).toContainText('Quantize 1/8');
 });

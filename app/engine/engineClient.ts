@@ -131,6 +131,8 @@ export const engine: Engine = {
   markers: question('markers'),
   foundBeats: question('foundBeats'),
   readings: question('readings'),
+  chart: question('chart'),
+  chartNotes: question('chartNotes'),
   partRows: question('partRows'),
   sharesOf: question('sharesOf'),
   handPicture: question('handPicture'),

@@ -2,6 +2,8 @@ import type {
   Block,
   Independence,
   ChangeReading,
+  ChartBin,
+  ChartKind,
   ContestedLane,
   AlongAction,
   CurveEdit,
@@ -30,6 +32,7 @@ import type {
   TakenGroove,
   TakeReference,
   ValueReading,
+  Where,
 } from '@ordle/core';
 import type { HandPicture, PartRow, ShareOf } from './partRows';
 import type { ReadingsView } from './readingsView';
@@ -189,6 +192,13 @@ export interface StretchRequest extends StopQuestion {
   to: number;
 }
 
+/** Asks for a chart of a part, of the notes `where` picks, against its grid or the one shown. */
+export interface ChartQuestion extends PartQuestion {
+  kind: ChartKind;
+  grid: NoteValue;
+  where: Where;
+}
+
 /** Asks for the groove of a part as it is cleaned, or of some of its notes, at a grid over a cycle of quarters. */
 export interface GrooveRequest extends PartQuestion {
   grid: NoteValue;
@@ -262,7 +272,12 @@ export interface DocumentQuestions {
   /** A performance in real time with its beats, by what a person said of them. */
   foundBeats(request: PartQuestion): Promise<TempoView>;
   /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
-  readings(request: { session: Session; grid: NoteValue }): Promise<ReadingsView>;
+  readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsView>;
+  /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */
+  chart(request: ChartQuestion): Promise<ChartBin[]>;
+  chartNotes(
+    request: ChartQuestion & { side: 'before' | 'after'; bin: number },
+  ): Promise<{ ids: Float64Array; tick: number }>;
   /** The markers of the session: as they were left, else as its files have them. */
   markers(request: { session: Session }): Promise<Marker[]>;
   /** Every part along the bars as it is cleaned. */

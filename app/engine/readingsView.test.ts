@@ -10,10 +10,10 @@ import {
   writeMidi,
 } from '@ordle/core';
 import { fileOfNotes } from '../../core/testing/files';
-import { BINS, readingsViewOf } from './readingsView';
+import { notesOfChart, readingsViewOf } from './readingsView';
 
 /** Sixteenths of 120 ticks at 120 bpm (0.96 ticks a ms), each `late` ticks after its line. */
-const view = (late: number, quantized = false) => {
+const read = (late: number, quantized = false) => {
   const notes = Array.from({ length: 32 }, (_, at): [number, number, number, number] => [
     at * 120 + late,
     at * 120 + late + 90,
@@ -31,24 +31,51 @@ const view = (late: number, quantized = false) => {
     part,
     evaluation: evaluator.evaluate(part, session, timeline),
   }));
-  return readingsViewOf(parts, '1/16', timeline).parts[0];
+  return { parts, by: { shown: '1/16', timeline, where: {} } };
+};
+const view = (...asked: Parameters<typeof read>) => {
+  const { parts, by } = read(...asked);
+  return readingsViewOf(parts, by).parts[0];
 };
 
 describe('readings of parts', () => {
   it('are milliseconds: 12 ticks late at 480 a quarter and 120 bpm are 12.5 ms', () => {
-    const { played } = view(12);
+    const { played, charts } = view(12);
     expect(played.biasMs).toBeCloseTo(12.5, 4);
     expect(played.spreadMs).toBeCloseTo(0, 2);
     expect(played.velocity).toBeCloseTo(65.5, 6);
-    expect(Array.from(played.bins).reduce((sum, each) => sum + each, 0)).toBe(32);
-    expect(played.bins[(BINS - 1) / 2 + 3] + played.bins[(BINS - 1) / 2 + 2]).toBe(32);
+    const off = charts['off-the-lines'];
+    expect(off.reduce((sum, { before }) => sum + before.notes, 0)).toBe(32);
+    const there = off.filter(({ before }) => before.notes > 0);
+    expect(there.every(({ from, to }) => from <= 12.5001 && to >= 12.4999)).toBe(true);
   });
 
   it('tell the part as cleaned beside the part as played', () => {
-    const { played, cleaned, grids } = view(12, true);
+    const { played, cleaned, charts, grids } = view(12, true);
     expect(played.biasMs).toBeCloseTo(12.5, 4);
     expect(cleaned.biasMs).toBeCloseTo(0, 6);
-    expect(cleaned.bins[(BINS - 1) / 2]).toBe(32);
+    expect(charts['off-the-lines'].find(({ after }) => after.notes > 0)).toMatchObject({
+      from: -2.5,
+      after: { notes: 32 },
+    });
+    expect(charts['by-place'].map(({ from }) => from)).toHaveLength(16);
     expect(grids.find(({ grid }) => grid === '1/16')?.fit).toBeCloseTo(1, 3);
+  });
+
+  it('of some bars are of the notes of those bars, and name the notes of a bin', () => {
+    const { parts, by } = read(12);
+    const second = { ...by, where: { bars: [2, 3] as [number, number] } };
+    expect(readingsViewOf(parts, second).parts[0].played.notes).toBe(16);
+    const asked = { kind: 'by-place', side: 'after', bin: 4 } as const;
+    const { ids, tick } = notesOfChart(asked, parts[0], second);
+    expect(ids).toHaveLength(1);
+    expect(tick).toBe(1920 + 480 + 12);
+  });
+
+  it('suggest to take back a habit, and nothing where a step already puts the part in time', () => {
+    const { suggestion } = view(24);
+    expect(suggestion?.steps.map(({ kind }) => kind)).toEqual(['nudge']);
+    expect(suggestion?.reasons).toEqual(['it is 25 ms late on average']);
+    expect(view(12, true).suggestion).toBeNull();
   });
 });

@@ -1,22 +1,28 @@
 import {
-  gridReadingsOf,
-  latenessOf,
+  chartOf,
+  gridAdviceOf,
+  lieOf,
+  listOf,
   lookThrough,
+  measureNotes,
+  notesOfBin,
+  suggestionFor,
   swingOf,
+  type ChartBin,
+  type ChartKind,
   type Evaluation,
   type Finding,
-  type GridReading,
-  type NoteTable,
+  type GridAdvice,
+  type Measured,
   type NoteValue,
   type Part,
+  type Suggestion,
   type Timeline,
+  type Where,
 } from '@ordle/core';
-import { cleanedRuler, type Ruler } from './rulers';
+import { cleanedRuler } from './rulers';
 
-/** Bins of a histogram of deviations, and how wide each is, in ms; the outermost hold all that lies farther. */
-export const [BINS, BIN_MS] = [33, 5];
-
-/** How a part lies against its grid. Milliseconds, late above 0. */
+/** How a part, or some of its notes, lies against its grid. Milliseconds, late above 0. */
 export interface LieOfPart {
   notes: number;
   /** Mean, and standard deviation about it; null without notes. */
@@ -25,8 +31,10 @@ export interface LieOfPart {
   /** Swing as it is played, in percent; null where nothing tells it. */
   swing: number | null;
   velocity: number | null;
-  bins: Uint32Array;
 }
+
+/** The charts each part is shown by beside its figures. */
+export const SMALL_CHARTS = ['off-the-lines', 'by-place', 'along-bars'] as const;
 
 /** A part as played and as cleaned, against one grid. */
 export interface PartReadings {
@@ -34,68 +42,107 @@ export interface PartReadings {
   grid: NoteValue;
   played: LieOfPart;
   cleaned: LieOfPart;
-  /** How each usual grid explains the part as played. */
-  grids: GridReading[];
+  charts: Record<(typeof SMALL_CHARTS)[number], ChartBin[]>;
+  /** How each usual grid explains the part as played, and what it would harm. */
+  grids: GridAdvice[];
+  /** What would clean the whole part up further; null where there is nothing to advise. */
+  suggestion: Suggestion | null;
 }
 
 export interface ReadingsView {
   parts: PartReadings[];
   /** What is probably wrong with the parts as they are cleaned, in order of time. */
   findings: (Finding & { partId: string })[];
+  /** The last end of all parts, in ticks. */
+  endTick: number;
+}
+
+type Read = { part: Part; evaluation: Evaluation };
+
+/** What parts are measured by: the grid shown where they have none of their own, and where in them. */
+interface ReadBy {
+  shown: NoteValue;
+  timeline: Timeline;
+  where: Where;
 }
 
 /** Measures every part and looks all of them through. */
-export function readingsViewOf(
-  parts: readonly { part: Part; evaluation: Evaluation }[],
-  shown: NoteValue,
-  timeline: Timeline,
-): ReadingsView {
+export function readingsViewOf(parts: readonly Read[], by: ReadBy): ReadingsView {
   const through = lookThrough(
     parts.map(({ part, evaluation: { assembly, stages } }) => ({
       part,
       material: stages[stages.length - 1],
       endTick: assembly.endTick,
     })),
-    timeline,
+    by.timeline,
   );
   return {
-    parts: parts.map(({ part, evaluation: { stages } }): PartReadings => {
-      const ruler = cleanedRuler(part, shown);
-      const [{ notes }] = stages;
-      return {
-        partId: part.id,
-        grid: ruler.grids[0],
-        played: lieOf(notes, ruler, timeline),
-        cleaned: lieOf(stages[stages.length - 1].notes, ruler, timeline),
-        grids: gridReadingsOf(notes, timeline),
-      };
-    }),
+    parts: parts.map((read) => readingsOf(read, by)),
     findings: through
       .flatMap(({ part, own }) => own.map((finding) => ({ ...finding, partId: part.id })))
       .sort((one, other) => one.tick - other.tick),
+    endTick: parts.reduce((last, { evaluation }) => Math.max(last, evaluation.assembly.endTick), 0),
   };
 }
 
-function lieOf(notes: NoteTable, { grids, swing }: Ruler, timeline: Timeline): LieOfPart {
-  const bins = new Uint32Array(BINS);
-  const { length } = notes;
-  if (length === 0) return { notes: 0, biasMs: null, spreadMs: null, swing: null, velocity: null, bins };
-  const late = latenessOf(notes, grids, swing, timeline);
-  let [sum, squares, loud] = [0, 0, 0];
-  for (let row = 0; row < length; row++) {
-    sum += late[row];
-    squares += late[row] ** 2;
-    loud += notes.velocity[row];
-    const bin = Math.round(late[row] / BIN_MS) + (BINS - 1) / 2;
-    bins[Math.min(BINS - 1, Math.max(0, bin))]++;
-  }
-  const mean = sum / length;
+function readingsOf(read: Read, by: ReadBy): PartReadings {
+  const { part, evaluation } = read;
+  const { grid, before, after } = sidesOf(read, by);
+  const { timeline } = by;
   return {
-    notes: length,
-    biasMs: mean,
-    spreadMs: Math.sqrt(Math.max(0, squares / length - mean ** 2)),
-    swing: swingOf(notes, grids[0], timeline),
-    velocity: loud / length,
-    bins,
+    partId: part.id,
+    grid,
+    played: figuresOf(before, grid),
+    cleaned: figuresOf(after, grid),
+    charts: {
+      'off-the-lines': chartOf('off-the-lines', before, after),
+      'by-place': chartOf('by-place', before, after),
+      'along-bars': chartOf('along-bars', before, after),
+    },
+    grids: gridAdviceOf(before.notes, timeline),
+    suggestion: suggestionFor(
+      evaluation.stages[evaluation.stages.length - 1],
+      listOf(part.steps).map(({ step }) => step),
+      { timeline, isDrums: part.sound.drums },
+    ),
+  };
+}
+
+/** One chart of a part. */
+export function chartOfPart(kind: ChartKind, read: Read, by: ReadBy): ChartBin[] {
+  const { before, after } = sidesOf(read, by);
+  return chartOf(kind, before, after);
+}
+
+/** Ids of the notes in a bin of such a chart, and where the first of them starts, in ticks. */
+export function notesOfChart(
+  { kind, side, bin }: { kind: ChartKind; side: 'before' | 'after'; bin: number },
+  read: Read,
+  by: ReadBy,
+): { ids: Float64Array; tick: number } {
+  const sides = sidesOf(read, by);
+  const ids = notesOfBin(kind, sides, side, bin);
+  const { notes } = sides[side];
+  const row = notes.id.indexOf(ids[0] ?? NaN);
+  return { ids, tick: notes.start[row] ?? 0 };
+}
+
+function sidesOf({ part, evaluation: { stages } }: Read, { shown, timeline, where }: ReadBy) {
+  const ruler = cleanedRuler(part, shown);
+  return {
+    grid: ruler.grids[0],
+    before: measureNotes(stages[0], ruler, timeline, where),
+    after: measureNotes(stages[stages.length - 1], ruler, timeline, where),
+  };
+}
+
+function figuresOf(measured: Measured, grid: NoteValue): LieOfPart {
+  const { notes, timeline } = measured;
+  if (notes.length === 0) return { notes: 0, biasMs: null, spreadMs: null, swing: null, velocity: null };
+  return {
+    notes: notes.length,
+    ...lieOf(measured),
+    swing: swingOf(notes, grid, timeline),
+    velocity: notes.velocity.reduce((sum, each) => sum + each, 0) / notes.length,
   };
 }

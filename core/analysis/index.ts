@@ -10,3 +10,7 @@ export * from './overlaps';
 export * from './trouble';
 export * from './changeReading';
 export * from './partReading';
+export * from './measured';
+export * from './charts';
+export * from './suggestion';
+export * from './gridReadings';

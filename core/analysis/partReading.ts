@@ -10,16 +10,9 @@ import {
   type Timeline,
 } from '../time';
 import { estimateKey } from './key';
+import { deviationsMs, momentsOf } from './deviations';
+import { gridReadingsOf, type GridReading } from './gridReadings';
 import { middleOf } from './readings';
-
-/** How one grid explains the playing. */
-export interface GridReading {
-  grid: string;
-  /** 1 where every note lies equally off its line, 0 where they lie anywhere: 1 minus the spread over that of evenly scattered notes. */
-  fit: number;
-  /** Notes that would come to lie on another of their pitch and channel. */
-  collisions: number;
-}
 
 /** What can be measured of a part. Milliseconds; null where there is nothing to measure. */
 export interface PartReading {
@@ -38,9 +31,6 @@ export interface PartReading {
   key: string | null;
   grids: GridReading[];
 }
-
-/** Grids that are compared, coarse to fine. */
-const CANDIDATES = ['1/4', '1/8', '1/8T', '1/16', '1/16T', '1/32'];
 
 /** Measures the notes of a part against a grid. */
 export function readPart(notes: NoteTable, grid: NoteValue, timeline: Timeline): PartReading {
@@ -81,26 +71,6 @@ export function readPart(notes: NoteTable, grid: NoteValue, timeline: Timeline):
 
 const least = (values: Float64Array): number => values.reduce((low, value) => Math.min(low, value), Infinity);
 
-/** Mean and standard deviation (of the population). */
-function momentsOf(values: Float64Array): { mean: number; deviation: number } {
-  let sum = 0;
-  for (const value of values) sum += value;
-  const mean = sum / values.length;
-  let squares = 0;
-  for (const value of values) squares += (value - mean) ** 2;
-  return { mean, deviation: Math.sqrt(squares / values.length) };
-}
-
-/** How late each note is against the nearest line (early below 0) in milliseconds, and that line. */
-function deviationsMs(notes: NoteTable, grid: NoteValue, { meter, tempo }: Timeline) {
-  const lines = new Float64Array(notes.length);
-  nearestLines(createGrid(meter, [grid]), notes.start, lines);
-  const ms = notes.start.map(
-    (start, row) => 1000 * (ticksToSeconds(tempo, start) - ticksToSeconds(tempo, lines[row])),
-  );
-  return { ms, lines };
-}
-
 /**
  * Swing: over the notes whose nearest straight line is the second of its pair of grid steps, the mean of (start - start of the pair) as a percentage of the
  * pair; pairs count from the bar line. Null without such notes.
@@ -132,28 +102,4 @@ function overlapsIn(notes: NoteTable): number {
     sounding.set(key, open);
   }
   return pairs;
-}
-
-/** How each of the usual grids explains the playing. */
-export const gridReadingsOf = (notes: NoteTable, timeline: Timeline): GridReading[] =>
-  notes.length === 0 ? [] : CANDIDATES.map((each) => gridReading(notes, each, timeline));
-
-function gridReading(notes: NoteTable, grid: string, timeline: Timeline): GridReading {
-  const { ms, lines } = deviationsMs(notes, grid, timeline);
-  const { deviation } = momentsOf(ms);
-  const last = notes.start[notes.length - 1];
-  const first = notes.start[0];
-  // The mean length of a grid step over the part, whatever the tempo does.
-  const step = quartersOf(grid) * timeline.ticksPerQuarter;
-  const seconds = ticksToSeconds(timeline.tempo, last + step) - ticksToSeconds(timeline.tempo, first);
-  const stepMs = (1000 * seconds * step) / (last + step - first);
-  // Notes are in order, so their lines are too: those of a key that meet follow one another.
-  const lineOfKey = new Float64Array(16 * 128).fill(NaN);
-  let collisions = 0;
-  for (let row = 0; row < notes.length; row++) {
-    const key = notes.channel[row] * 128 + notes.pitch[row];
-    if (lineOfKey[key] === lines[row]) collisions++;
-    lineOfKey[key] = lines[row];
-  }
-  return { grid, fit: Math.min(1, Math.max(0, 1 - deviation / (stepMs / Math.sqrt(12)))), collisions };
 }

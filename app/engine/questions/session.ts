@@ -1,13 +1,17 @@
 import { blendedPlayback, listOf, markersOf, timelineOf, type Part } from '@ordle/core';
-import type { Engine } from '../protocol';
+import type { ChartQuestion, Engine } from '../protocol';
 import { partRows } from '../partRows';
-import { readingsViewOf } from '../readingsView';
+import { chartOfPart, notesOfChart, readingsViewOf } from '../readingsView';
 import { cleanedRuler, offMsAt } from '../rulers';
 import { type Scenes } from '../scenes';
 
 /** What is seen, told and heard of all parts. */
-export function sessionQuestions({ library, evaluator }: Scenes) {
+export function sessionQuestions({ library, evaluator, scene }: Scenes) {
   const { takeOf, summon } = library;
+  const readPart = async ({ grid, where, ...question }: ChartQuestion) => {
+    const { part, evaluation, timeline } = await scene(question);
+    return { read: { part, evaluation }, by: { shown: grid, timeline, where } };
+  };
   return {
     async offTheGrid({ session, grid }) {
       const parts = listOf(session.parts);
@@ -22,12 +26,22 @@ export function sessionQuestions({ library, evaluator }: Scenes) {
       );
     },
 
-    async readings({ session, grid }) {
+    async readings({ session, grid, where }) {
       const parts = listOf(session.parts).filter(({ setAside }) => !setAside);
       await summon(listOf(session.parts), session);
       const timeline = timelineOf(session);
       const read = parts.map((part) => ({ part, evaluation: evaluator.evaluate(part, session, timeline) }));
-      return readingsViewOf(read, grid, timeline);
+      return readingsViewOf(read, { shown: grid, timeline, where });
+    },
+
+    async chart(asked) {
+      const { read, by } = await readPart(asked);
+      return chartOfPart(asked.kind, read, by);
+    },
+
+    async chartNotes(asked) {
+      const { read, by } = await readPart(asked);
+      return notesOfChart(asked, read, by);
     },
 
     async markers({ session }) {

@@ -30,11 +30,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
   const mended = listed.filter(({ mend: step }) => step !== null);
   const areDismissed = session.parts.order.some((id) => (session.parts.byId[id].dismissed?.length ?? 0) > 0);
   return (
-    <aside
-      aria-label="Findings"
-      data-testid="findings"
-      className="flex w-[24rem] shrink-0 max-xl:w-72 flex-col border-l border-rule bg-ground"
-    >
+    <section aria-label="Findings" data-testid="findings" className="flex min-h-0 grow flex-col">
       <header className="flex flex-col gap-2 border-b border-rule p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">
           Findings{' '}
@@ -120,6 +116,6 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
           </Button>
         </footer>
       )}
-    </aside>
+    </section>
   );
 }

@@ -1,8 +1,8 @@
-import { nameOfNoteValue, type Part } from '@ordle/core';
+import { nameOfNoteValue, type GridAdvice as Advice, type Part } from '@ordle/core';
 import type { PartReadings } from '@/engine/readingsView';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
-import { counted } from '@/words/counts';
+import { counted, figures } from '@/words/counts';
 import { quantizeTo } from './readingsActions';
 
 /** How well each usual grid explains a part as it was played, and what it would harm. */
@@ -18,36 +18,27 @@ export function GridAdvice({
   const dispatch = useAppDispatch();
   const best = reading.grids.reduce((most, { fit }) => Math.max(most, fit), 0);
   return (
-    <section aria-label="Grids" className="flex flex-col gap-1 p-4">
-      <h2 className="font-serif text-[1.05rem] font-semibold">
-        Grids for {part.name}{' '}
-        <span className="font-sans text-work font-normal text-ink-2">
-          how much of the playing each explains, as it was played
-        </span>
-      </h2>
+    <section aria-label="Grids" className="flex min-w-0 grow flex-col gap-1 py-3 pr-4">
+      <p className="pb-1 text-ink-2">How much of the playing each grid explains, and what it would harm.</p>
       {reading.grids.length === 0 && <p className="text-ink-2">There are no notes to explain.</p>}
-      {reading.grids.map(({ grid, fit, collisions }) => (
-        <div key={grid} className="flex h-8 items-center gap-3">
-          <span className="w-14 shrink-0">{nameOfNoteValue(grid)}</span>
-          <span className="h-3 w-56 shrink-0">
+      {reading.grids.map((advice) => (
+        <div key={advice.grid} className="flex min-h-8 items-center gap-3">
+          <span className="w-10 shrink-0">{nameOfNoteValue(advice.grid)}</span>
+          <span className="h-3 w-32 shrink-0">
             <span
               className="block h-full"
               style={{
-                width: `${100 * fit}%`,
-                background: fit === best ? `var(--ink-part-${part.ink + 1})` : 'var(--rule-strong)',
+                width: `${100 * advice.fit}%`,
+                background: advice.fit === best ? `var(--ink-part-${part.ink + 1})` : 'var(--rule-strong)',
               }}
             />
           </span>
-          <span className="w-24 shrink-0">explains {Math.round(100 * fit)} %</span>
-          <span className="grow text-ink-2">
-            {collisions === 0
-              ? 'no two notes meet'
-              : `${counted(collisions, 'note')} would meet another of the same pitch`}
-          </span>
+          <span className="w-24 shrink-0">explains {Math.round(100 * advice.fit)} %</span>
+          <span className="min-w-0 grow text-ink-2">{harmInWords(advice)}</span>
           <Button
             disabled={!mayWrite}
-            aria-label={`Quantize to ${nameOfNoteValue(grid)}`}
-            onClick={() => quantizeTo(dispatch, part, grid)}
+            aria-label={`Quantize to ${nameOfNoteValue(advice.grid)}`}
+            onClick={() => quantizeTo(dispatch, part, advice.grid)}
           >
             Use
           </Button>
@@ -55,4 +46,14 @@ export function GridAdvice({
       ))}
     </section>
   );
+}
+
+/** What a grid would harm; what would be heard most is told first. */
+function harmInWords({ collisions, astray, stepMs, isTooFine }: Advice): string {
+  const harms = [
+    ...(astray > 0 ? [`${counted(astray, 'note')} would go to a wrong line`] : []),
+    ...(collisions > 0 ? [`${figures(collisions)} would meet another of their pitch`] : []),
+    ...(isTooFine ? [`its lines are only ${Math.round(stepMs)} ms apart at this tempo`] : []),
+  ];
+  return harms.length === 0 ? 'harms nothing' : harms.join(', ');
 }

@@ -1,23 +1,38 @@
-import { itemOf, nameOfNoteValue, type Session } from '@ordle/core';
+import { itemOf, nameOfNoteValue, type ChartKind, type Session } from '@ordle/core';
 import { lazy, Suspense } from 'react';
-import type { LieOfPart, PartReadings, ReadingsView } from '@/engine/readingsView';
+import { SMALL_CHARTS, type LieOfPart, type PartReadings, type ReadingsView } from '@/engine/readingsView';
 import { figures, msInWords } from '@/words/counts';
+import { CHART_WORDS } from './chartWords';
 
 /** The charts are a large package: they come when the first of them is shown. */
-const Deviations = lazy(() => import('./Deviations'));
+const Drawing = lazy(() => import('./Drawing'));
 
 interface PartsTableProps {
   session: Session;
   readings: ReadingsView;
   chosen: string | undefined;
   onChoose(partId: string): void;
+  /** Opens one of the small charts of a part. */
+  onOpen(partId: string, chart: ChartKind): void;
 }
 
-const HEADS = ['notes', 'spread, ms', 'on the whole', 'swing', 'velocity', 'off the lines, −80 to 80 ms'];
+const HEADS = [
+  'notes',
+  'spread, ms',
+  'on the whole',
+  'swing',
+  'off the lines, ±80 ms',
+  'by place in the bar',
+  'along the bars',
+];
+const WIDTHS: Record<(typeof SMALL_CHARTS)[number], number> = {
+  'off-the-lines': 150,
+  'by-place': 120,
+  'along-bars': 150,
+};
 
 const spread = ({ spreadMs }: LieOfPart) => (spreadMs === null ? '–' : msInWords(spreadMs));
 const swing = ({ swing: percent }: LieOfPart) => (percent === null ? '–' : `${percent.toFixed(1)} %`);
-const velocity = ({ velocity: mean }: LieOfPart) => (mean === null ? '–' : mean.toFixed(0));
 const lie = ({ biasMs }: LieOfPart) =>
   biasMs === null
     ? '–'
@@ -27,7 +42,7 @@ const lie = ({ biasMs }: LieOfPart) =>
 const count = ({ notes }: LieOfPart) => figures(notes);
 
 /** Every part as cleaned, and as it was played, against its grid. */
-export function PartsTable({ session, readings, chosen, onChoose }: PartsTableProps) {
+export function PartsTable({ session, readings, chosen, onChoose, onOpen }: PartsTableProps) {
   return (
     <table className="w-full border-collapse text-left" data-testid="readings-table">
       <thead>
@@ -72,12 +87,27 @@ export function PartsTable({ session, readings, chosen, onChoose }: PartsTablePr
               <Pair reading={reading} value={spread} isLarge />
               <Pair reading={reading} value={lie} />
               <Pair reading={reading} value={swing} />
-              <Pair reading={reading} value={velocity} />
-              <td className="px-2 py-1">
-                <Suspense fallback={<div className="h-13" />}>
-                  <Deviations reading={reading} ink={part.ink} />
-                </Suspense>
-              </td>
+              {SMALL_CHARTS.map((chart) => (
+                <td key={chart} className="px-2 py-1">
+                  <button
+                    type="button"
+                    aria-label={`${CHART_WORDS[chart].name} of ${part.name}`}
+                    className="block cursor-pointer"
+                    onClick={() => onOpen(part.id, chart)}
+                  >
+                    <Suspense fallback={<span className="block h-13" />}>
+                      <Drawing
+                        kind={chart}
+                        bins={reading.charts[chart]}
+                        ink={part.ink}
+                        width={WIDTHS[chart]}
+                        height={52}
+                        isSmall
+                      />
+                    </Suspense>
+                  </button>
+                </td>
+              ))}
             </tr>
           );
         })}

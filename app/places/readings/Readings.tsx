@@ -1,6 +1,7 @@
-import { itemOf } from '@ordle/core';
+import { barAt, itemOf } from '@ordle/core';
 import { useCommands } from '@/commands';
 import { useBench, useOpenBench } from '@/music/useBench';
+import { useSections } from '@/music/useMarkers';
 import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { useShowOnBench } from '@/panels/useShowOnBench';
@@ -8,11 +9,14 @@ import { usePlayback } from '@/playback/usePlayback';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { currentStopSet, viewChanged } from '@/state/viewSlice';
+import { CleanUp } from './CleanUp';
 import { FindingsList } from './FindingsList';
-import { GridAdvice } from './GridAdvice';
+import { PartDetail } from './PartDetail';
 import { PartsTable } from './PartsTable';
 import type { PartFinding } from './readingsActions';
+import { useReadingsChoice } from './readingsChoice';
 import { useReadings } from './useReadings';
+import { WhereBar } from './WhereBar';
 
 /** The parts in figures, before and after, and what is probably wrong with them. */
 export function Readings() {
@@ -28,7 +32,10 @@ function ReadingsOfSession() {
   const dispatch = useAppDispatch();
   const show = useShowOnBench();
   const playback = usePlayback(bench);
-  const { view, open, error } = useReadings(session, seen.grid);
+  const { choice, choose } = useReadingsChoice(session.id);
+  const { view, open, error } = useReadings(session, seen.grid, choice.where);
+  const sections = useSections(view?.endTick ?? 0);
+  const lastBar = barAt(bench.timeline.meter, Math.max(0, (view?.endTick ?? 1) - 1)).number;
   const chosen = view?.parts.find(({ partId }) => partId === part?.id) ?? view?.parts[0];
   const chosenPart = itemOf(session.parts, chosen?.partId);
   useCommands({
@@ -42,10 +49,15 @@ function ReadingsOfSession() {
   };
   return (
     <main className="flex min-w-0 grow flex-col" data-testid="readings" data-read={view !== null}>
-      <p className="flex h-10 shrink-0 items-center border-b border-rule-strong bg-ground px-4 text-ink-2">
-        {error ??
-          'As cleaned and as played, each part against its grid; in the pictures as played is the outline.'}
-      </p>
+      <header className="flex h-10 shrink-0 items-center gap-4 border-b border-rule-strong bg-ground px-4 text-ink-2">
+        <p className="min-w-0 truncate">{error ?? 'Each part against its grid; as played is the outline'}</p>
+        <WhereBar
+          where={choice.where}
+          lastBar={lastBar}
+          sections={sections}
+          onChange={(where) => choose({ where })}
+        />
+      </header>
       <div className="flex min-h-0 grow">
         <div className="flex min-w-0 grow flex-col overflow-auto bg-sheet" tabIndex={0}>
           {view ? (
@@ -54,21 +66,38 @@ function ReadingsOfSession() {
               readings={view}
               chosen={chosen?.partId}
               onChoose={(partId) => dispatch(viewChanged({ partId }))}
+              onOpen={(partId, shown) => {
+                dispatch(viewChanged({ partId }));
+                choose({ shown });
+              }}
             />
           ) : (
             <p className="p-4 text-ink-2">Measuring ...</p>
           )}
-          {chosen && chosenPart && <GridAdvice part={chosenPart} reading={chosen} mayWrite={mayWrite} />}
+          {chosen && chosenPart && (
+            <PartDetail
+              session={session}
+              part={chosenPart}
+              reading={chosen}
+              grid={seen.grid}
+              mayWrite={mayWrite}
+              choice={choice}
+              choose={choose}
+            />
+          )}
         </div>
-        <FindingsList
-          findings={open}
-          isRead={view !== null}
-          onShow={(finding) => show(finding)}
-          onHear={(finding) => {
-            stand(finding);
-            void playback.around(finding.tick);
-          }}
-        />
+        <aside className="flex w-[24rem] shrink-0 flex-col border-l border-rule bg-ground max-xl:w-72">
+          <FindingsList
+            findings={open}
+            isRead={view !== null}
+            onShow={(finding) => show(finding)}
+            onHear={(finding) => {
+              stand(finding);
+              void playback.around(finding.tick);
+            }}
+          />
+          {view && <CleanUp session={session} readings={view} mayWrite={mayWrite} />}
+        </aside>
       </div>
       <TransportBar playback={playback} />
     </main>

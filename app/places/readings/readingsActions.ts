@@ -109,3 +109,23 @@ export function quantizeTo(dispatch: AppDispatch, part: Part, grid: NoteValue) {
     }),
   );
 }
+
+/** Puts what is advised at the end of the lines of some parts, as one action. */
+export function addSuggested(
+  dispatch: AppDispatch,
+  advised: readonly { partId: string; steps: readonly Step[] }[],
+) {
+  dispatch(
+    edit(`Add suggested steps to ${counted(advised.length, 'part')}`, (draft) => {
+      for (const { partId, steps } of advised) {
+        const line = itemOf(draft.parts, partId)?.steps;
+        if (!line) continue;
+        insertItems(
+          line,
+          steps.map((step) => ({ id: crypto.randomUUID() as string, step: structuredClone(step) })),
+          line.order.length,
+        );
+      }
+    }),
+  );
+}

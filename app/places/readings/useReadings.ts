@@ -1,4 +1,4 @@
-import { nameOfFinding, sentenceOf, type Session } from '@ordle/core';
+import { nameOfFinding, sentenceOf, type Session, type Where } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
@@ -13,12 +13,12 @@ export interface ReadingsState {
 }
 
 /** Keeps the readings in step with the session. */
-export function useReadings(session: Session, grid: string): ReadingsState {
+export function useReadings(session: Session, grid: string, where: Where): ReadingsState {
   const [view, setView] = useState<ReadingsView | null>(null);
   const [error, setError] = useState<string | null>(null);
   const asking = useRef(
     createLatest(
-      (asked: { session: Session; grid: string }) => engine.readings(asked),
+      (asked: { session: Session; grid: string; where: Where }) => engine.readings(asked),
       (next) => {
         setView(next);
         setError(null);
@@ -26,7 +26,7 @@ export function useReadings(session: Session, grid: string): ReadingsState {
       (reason) => setError(sentenceOf(reason)),
     ),
   );
-  useEffect(() => asking.current.ask({ session, grid }), [session, grid]);
+  useEffect(() => asking.current.ask({ session, grid, where }), [session, grid, where]);
   const open = useMemo(() => {
     const dismissed = new Map(
       session.parts.order.map((id) => [id, new Set(session.parts.byId[id].dismissed)] as const),

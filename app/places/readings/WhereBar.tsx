@@ -1,0 +1,92 @@
+import type { NamedSection, Where } from '@ordle/core';
+import { Popover } from 'radix-ui';
+import { SectionSelect } from '@/panels/sections/SectionSelect';
+import { WhereNotes } from '@/panels/settings/forms/WhereNotes';
+import { Button, NumberField, Segmented } from '@/ui';
+
+interface WhereBarProps {
+  where: Where;
+  lastBar: number;
+  sections: readonly NamedSection[];
+  onChange(where: Where): void;
+}
+
+/** Which bars, and which notes of them, are measured, in one line. */
+export function WhereBar({ where, lastBar, sections, onChange }: WhereBarProps) {
+  const { bars, ...others } = where;
+  const limits = Object.keys(others).length;
+  return (
+    <div className="flex items-center gap-2 text-ink-2">
+      <div className="w-36">
+        <Segmented
+          label="Where"
+          value={bars ? 'bars' : 'whole'}
+          options={[
+            { value: 'whole', label: 'whole parts' },
+            { value: 'bars', label: 'bars' },
+          ]}
+          onChange={(next) =>
+            onChange(next === 'whole' ? others : { ...others, bars: bars ?? [1, lastBar + 1] })
+          }
+        />
+      </div>
+      {bars && (
+        <>
+          <NumberField
+            label="First bar"
+            value={bars[0]}
+            min={1}
+            max={lastBar}
+            className="w-11"
+            onCommit={(from) => onChange({ ...others, bars: [from, Math.max(bars[1], from + 1)] })}
+          />
+          to
+          <NumberField
+            label="Last bar"
+            value={bars[1] - 1}
+            min={1}
+            max={99999}
+            className="w-11"
+            onCommit={(last) => onChange({ ...others, bars: [Math.min(bars[0], last), last + 1] })}
+          />
+          <div className="max-w-40">
+            <SectionSelect
+              bars={bars}
+              sections={sections}
+              disabled={false}
+              onChange={(section) => onChange({ ...others, bars: [...section.bars] })}
+            />
+          </div>
+        </>
+      )}
+      <Popover.Root>
+        <Popover.Trigger asChild>
+          <Button look="quiet" className="h-6">
+            {limits === 0 ? 'all notes' : 'some notes'}
+          </Button>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            align="start"
+            sideOffset={4}
+            className="z-40 w-64 rounded-medium border border-edge bg-sheet p-3"
+          >
+            <WhereNotes
+              where={where}
+              label="which notes are measured"
+              facts={null}
+              pieces={[]}
+              disabled={false}
+              onChange={onChange}
+            />
+            {limits > 0 && (
+              <Button look="quiet" className="mt-2 h-6 px-0" onClick={() => onChange(bars ? { bars } : {})}>
+                measure all notes
+              </Button>
+            )}
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+    </div>
+  );
+}
