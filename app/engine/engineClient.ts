@@ -130,6 +130,7 @@ export const engine: Engine = {
   contestedLanes: question('contestedLanes'),
   markers: question('markers'),
   foundBeats: question('foundBeats'),
+  spans: question('spans'),
   readings: question('readings'),
   chart: question('chart'),
   chartNotes: question('chartNotes'),

@@ -271,6 +271,8 @@ export interface DocumentQuestions {
   contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
   /** A performance in real time with its beats, by what a person said of them. */
   foundBeats(request: PartQuestion): Promise<TempoView>;
+  /** Where the first note of each part starts as it is cleaned (null without notes), and where the part ends, in ticks. */
+  spans(request: { session: Session }): Promise<Record<string, { first: number | null; end: number }>>;
   /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
   readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsView>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */

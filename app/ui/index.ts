@@ -11,3 +11,4 @@ export * from './NumberField';
 export * from './Segmented';
 export * from './Select';
 export * from './SliderField';
+export * from './TextField';

@@ -1,6 +1,7 @@
-import { mapItems, orderedOf, listOf, type Part, type Session } from '../session';
+import { mapItems, type Part, type Session } from '../session';
 import { createStep, type PulseStep } from '../steps';
-import { barAt, barNumbered, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { barAt, barNumbered, createTimeline, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { underMap } from './carried';
 import { bpmOfBeats, type FoundBeats } from './findBeats';
 import { steadyLine } from './refine';
 import { mapOfBeats } from './underFoundMap';
@@ -106,15 +107,12 @@ export function gridToPlaying(
     beats.beats[0] < AT_START
       ? Float64Array.from(beats.beats, (at, beat) => (beat === 0 ? 0 : at))
       : beats.beats;
-  const { tempos, meters } = mapOfBeats({ ...beats, beats: from }, timeline.ticksPerQuarter, true);
-  return {
-    ...session,
-    tempos,
-    meters,
-    parts: mapItems(session.parts, (part) =>
-      part.id === partId ? lockedPart(part, 'seconds', timeline) : part,
-    ),
-  };
+  const maps = mapOfBeats({ ...beats, beats: from }, timeline.ticksPerQuarter, true);
+  const locked = mapItems(session.parts, (part) =>
+    part.id === partId ? lockedPart(part, 'seconds', timeline) : part,
+  );
+  const after = createTimeline(timeline.division, maps.tempos, maps.meters);
+  return underMap({ ...session, parts: locked }, maps, timeline, after);
 }
 
 /**
@@ -149,9 +147,3 @@ function barLineAfter(quarter: number, meter: Timeline['meter'], ticksPerQuarter
   const isLine = Math.abs(start - quarter * ticksPerQuarter) < 1e-6;
   return barNumbered(meter, isLine ? number : number + 1).start / ticksPerQuarter;
 }
-
-/** Whether steps of a part speak of places in ticks that a lock to seconds would leave behind. */
-export const hasPlacedSteps = (part: Part): boolean =>
-  listOf(part.steps ?? orderedOf([])).some(
-    ({ step }) => step.kind === 'edits' || step.kind === 'layout' || step.kind === 'pulse',
-  );

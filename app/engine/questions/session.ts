@@ -34,6 +34,19 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
       return readingsViewOf(read, { shown: grid, timeline, where });
     },
 
+    async spans({ session }) {
+      const parts = listOf(session.parts);
+      await summon(parts, session);
+      const timeline = timelineOf(session);
+      return Object.fromEntries(
+        parts.map((part) => {
+          const { stages, assembly } = evaluator.evaluate(part, session, timeline);
+          const { start } = stages[stages.length - 1].notes;
+          return [part.id, { first: start.length === 0 ? null : start[0], end: assembly.endTick }];
+        }),
+      );
+    },
+
     async chart(asked) {
       const { read, by } = await readPart(asked);
       return chartOfPart(asked.kind, read, by);

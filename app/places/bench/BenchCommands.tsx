@@ -1,6 +1,9 @@
-import { createMusicalBars, musicalPlaces } from '@ordle/core';
+import { createMusicalBars, musicalPlaces, sentenceOf } from '@ordle/core';
 import { useState, type RefObject } from 'react';
+import { toast } from 'sonner';
 import { useCommands } from '@/commands';
+import { putOnBar } from '@/edits/timeActions';
+import { engine } from '@/engine/engineClient';
 import type { RollEditor } from '@/editor';
 import { selectionStore, useSelection } from '@/state/selection';
 import { partViewStore, usePartViewValue } from '@/music/partViewStore';
@@ -57,7 +60,20 @@ export function BenchCommands({ playback, editor }: BenchCommandsProps) {
       dispatch(panelChanged('settings', { folded: false }));
     tellWhy(!isWhyTold());
   };
+  const noteToBar = (partId: string | null) => {
+    const { view } = partViewStore.get();
+    const row = view && view.partId === part?.id && focus !== null ? view.notes.id.indexOf(focus) : -1;
+    if (!view || row < 0) return;
+    const at = view.notes.start[row];
+    engine.spans({ session: bench.session }).then(
+      (spans) => putOnBar(dispatch, { at, spans, partId }),
+      (reason: unknown) => toast.error(sentenceOf(reason)),
+    );
+  };
+  const mayPut = focus !== null && part && bench.mayWrite;
   useCommands({
+    'note-to-bar': mayPut ? () => noteToBar(null) : undefined,
+    'note-to-bar-alone': mayPut ? () => noteToBar(part.id) : undefined,
     'select-question': () => setAsking(true),
     'delete-controllers': bench.mayWrite ? () => setDeleting(true) : undefined,
     recipes: () => setRecipes(true),

@@ -55,6 +55,8 @@ const BENCH_COMMANDS = [
     ['paste-replace', 'Paste at the play line in place of what is there', 'Mod+Alt+V'],
     ['paste-push', 'Paste at the play line and push the rest later', 'Mod+Alt+Shift+V'],
     ['paste-in-place', 'Paste in place', 'Mod+Shift+V'],
+    ['note-to-bar', 'Put this note on a bar line, all parts along'],
+    ['note-to-bar-alone', 'Put this note on a bar line, this part alone'],
     ['type-values', 'Type exact values', 'Enter'],
     ['why', 'Why is this note here?', 'W'],
   ]),

@@ -8,8 +8,9 @@ import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Button, Check, Select } from '@/ui';
+import { Button, Check, Segmented, Select } from '@/ui';
 import { atLevel, changeHints, withBeat, withoutBeat } from './tempoActions';
+import { TempoMapView } from './map/TempoMapView';
 import { TempoCanvas } from './TempoCanvas';
 import { TempoPanel } from './TempoPanel';
 import { useFoundBeats, type TempoState } from './useFoundBeats';
@@ -36,7 +37,9 @@ function TempoOfPart({ part }: { part: Part }) {
   const state = useFoundBeats(session, part);
   const [focus, setFocus] = useState(-1);
   const [withClick, setWithClick] = useState(false);
-  const heard = useHeardBeats(bench, part, state, withClick);
+  const [looksAt, setLooksAt] = useState<'beats' | 'map'>('beats');
+  const isMap = looksAt === 'map';
+  const heard = useHeardBeats(bench, part, state, withClick && !isMap);
   const playback = usePlayback(heard);
   const found = state.view?.found;
   const bpm = found?.bpm ?? 120;
@@ -64,7 +67,16 @@ function TempoOfPart({ part }: { part: Part }) {
         return withBeat(hints, (found.beats[middle - 1] + found.beats[middle]) / 2);
       }),
   };
-  useTempoCommands({ playback, editor, state, focus, mayWrite, onFocus: setFocus, actions });
+  const told = isMap ? { ...state, view: null } : state;
+  useTempoCommands({
+    playback,
+    editor,
+    state: told,
+    focus,
+    mayWrite: mayWrite && !isMap,
+    onFocus: setFocus,
+    actions,
+  });
   return (
     <main className="flex min-w-0 grow flex-col">
       <div
@@ -72,6 +84,17 @@ function TempoOfPart({ part }: { part: Part }) {
         aria-label="Tempo"
         className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
       >
+        <span className="w-44 shrink-0">
+          <Segmented
+            label="What is looked at"
+            value={looksAt}
+            options={[
+              { value: 'beats', label: 'beats' },
+              { value: 'map', label: 'tempo and meter' },
+            ]}
+            onChange={setLooksAt}
+          />
+        </span>
         <Select
           label="Part"
           value={part.id}
@@ -88,48 +111,58 @@ function TempoOfPart({ part }: { part: Part }) {
           ))}
         </Select>
         <span className="truncate text-ink-2" data-testid="tempo-summary">
-          {found
-            ? `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
-            : 'Finding the beats ...'}
+          {isMap
+            ? 'The tempo and meter of the session'
+            : found
+              ? `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
+              : 'Finding the beats ...'}
         </span>
         <span className="grow" />
-        <Check
-          checked={withClick}
-          onChange={(on) => {
-            setWithClick(on);
-            dispatch(viewChanged({ click: on }));
-          }}
-        >
-          hear the beats
-        </Check>
-        <Button disabled={!mayWrite || !found} onClick={() => actions.level(0.5)}>
-          double
-        </Button>
-        <Button disabled={!mayWrite || !found} onClick={() => actions.level(2)}>
-          halve
-        </Button>
-        <Button disabled={!mayWrite || !found} onClick={() => void actions.off()}>
-          shift ½
-        </Button>
-        <Button disabled={!mayWrite || at === undefined} onClick={() => void actions.bar()}>
-          Bar begins here
-        </Button>
-        <BarsZoom editor={editor} />
+        {!isMap && (
+          <>
+            <Check
+              checked={withClick}
+              onChange={(on) => {
+                setWithClick(on);
+                dispatch(viewChanged({ click: on }));
+              }}
+            >
+              hear the beats
+            </Check>
+            <Button disabled={!mayWrite || !found} onClick={() => actions.level(0.5)}>
+              double
+            </Button>
+            <Button disabled={!mayWrite || !found} onClick={() => actions.level(2)}>
+              halve
+            </Button>
+            <Button disabled={!mayWrite || !found} onClick={() => void actions.off()}>
+              shift ½
+            </Button>
+            <Button disabled={!mayWrite || at === undefined} onClick={() => void actions.bar()}>
+              Bar begins here
+            </Button>
+            <BarsZoom editor={editor} />
+          </>
+        )}
       </div>
-      <div className="flex min-h-0 grow">
-        <TempoCanvas
-          state={state}
-          ink={part.ink}
-          set={set}
-          focus={focus}
-          playing={playback.playing}
-          onEditor={keepEditor}
-          onBeat={actions.move}
-          onInsert={actions.insert}
-          onFocus={setFocus}
-        />
-        <TempoPanel part={part} state={state} />
-      </div>
+      {isMap ? (
+        <TempoMapView />
+      ) : (
+        <div className="flex min-h-0 grow">
+          <TempoCanvas
+            state={state}
+            ink={part.ink}
+            set={set}
+            focus={focus}
+            playing={playback.playing}
+            onEditor={keepEditor}
+            onBeat={actions.move}
+            onInsert={actions.insert}
+            onFocus={setFocus}
+          />
+          <TempoPanel part={part} state={state} />
+        </div>
+      )}
       <TransportBar playback={playback} />
     </main>
   );

@@ -1,5 +1,4 @@
-import { hasPlacedSteps, listOf, type Part, type PulseHints } from '@ordle/core';
-import { toast } from 'sonner';
+import { listOf, type Part, type PulseHints } from '@ordle/core';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
@@ -123,16 +122,7 @@ export function TempoPanel({ part, state }: TempoPanelProps) {
           className="justify-center"
           disabled={!mayWrite || !has}
           title="The session gets this tempo and meter; the performance stays as it was in real time"
-          onClick={() => {
-            if (!settled) return;
-            if (part.lockedTo === 'beats' && hasPlacedSteps(part)) {
-              toast(
-                `${part.name} has hand edits, a layout or a pulse, which lie by ticks. Make its steps permanent on the Bench first.`,
-              );
-              return;
-            }
-            letGridFollow(dispatch, part, settled);
-          }}
+          onClick={() => settled && letGridFollow(dispatch, part, settled)}
         >
           The grid follows the playing
         </Button>
@@ -171,7 +161,7 @@ export function TempoPanel({ part, state }: TempoPanelProps) {
 }
 
 /** Which parts stay in real time when the tempo changes, and which go along. */
-function Locks() {
+export function Locks() {
   const { session, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   return (
@@ -192,7 +182,7 @@ function Locks() {
                   { value: 'beats', label: 'beats' },
                   { value: 'seconds', label: 'time' },
                 ]}
-                disabled={!mayWrite || hasPlacedSteps(part)}
+                disabled={!mayWrite}
                 onChange={(lockedTo) => lockPart(dispatch, part, lockedTo)}
               />
             </span>

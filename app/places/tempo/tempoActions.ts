@@ -8,6 +8,7 @@ import {
   type Part,
   type PulseHints,
 } from '@ordle/core';
+import { isTorn, putTime } from '@/edits/timeActions';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 
@@ -59,14 +60,9 @@ export const atLevel = (hints: PulseHints, bpm: number, factor: number): PulseHi
 export function letGridFollow(dispatch: AppDispatch, part: Part, beats: FoundBeats) {
   const session = selectDocument(store.getState());
   if (!session) return;
+  if (isTorn(session, part.id)) return;
   const next = gridToPlaying(session, part.id, beats, timelineOf(session));
-  dispatch(
-    edit(`The grid follows ${part.name}`, (draft) => {
-      draft.tempos = structuredClone(next.tempos);
-      draft.meters = structuredClone(next.meters);
-      draft.parts.byId[part.id] = structuredClone(next.parts.byId[part.id]);
-    }),
-  );
+  dispatch(edit(`The grid follows ${part.name}`, (draft) => void putTime(draft, session, next)));
 }
 
 /** The performance goes to the grid: a pulse step, in place of one that is there. */

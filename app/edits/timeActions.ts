@@ -1,0 +1,102 @@
+import {
+  createTimeline,
+  hasEditTable,
+  itemOf,
+  listOf,
+  mapOfFile,
+  readMidi,
+  shiftToBar,
+  shiftedPart,
+  shiftedSession,
+  timelineOf,
+  underMap,
+  type Session,
+} from '@ordle/core';
+import { edit, selectDocument } from '@/state/sessionSlice';
+import { store, type AppDispatch } from '@/state/store';
+import { toast } from 'sonner';
+
+/** Gives the session another tempo map or meter, as one action; parts locked to real time stay where they are. */
+export function changeMap(
+  dispatch: AppDispatch,
+  label: string,
+  change: (session: Session) => Partial<Pick<Session, 'tempos' | 'meters'>>,
+) {
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const maps = { tempos: session.tempos, meters: session.meters, ...change(session) };
+  if (maps.tempos !== session.tempos && isTorn(session)) return;
+  const before = timelineOf(session);
+  const after = createTimeline(before.division, maps.tempos, maps.meters);
+  const next = underMap(session, maps, before, after);
+  dispatch(edit(label, (draft) => void putTime(draft, session, next)));
+}
+
+/** Takes the tempo map and meter of a file over. Throws what reading it throws. */
+export function takeMap(dispatch: AppDispatch, name: string, bytes: Uint8Array) {
+  const { file } = readMidi(bytes);
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const maps = mapOfFile(file, timelineOf(session).ticksPerQuarter);
+  changeMap(dispatch, `Tempo and meter of ${name}`, () => maps);
+}
+
+/** Where the first note of a part starts and where the part ends, in ticks. */
+export type Spans = Record<string, { first: number | null; end: number }>;
+
+/** The first start of some parts; null where none has notes. */
+export function firstOf(spans: Spans, partIds: readonly string[]): number | null {
+  const firsts = partIds.flatMap((id) => spans[id]?.first ?? []);
+  return firsts.length === 0 ? null : Math.min(...firsts);
+}
+
+/** Moves everything, or one part, so that a place comes to lie on a bar line; what stands before it keeps whole bars as its upbeat. */
+export function putOnBar(
+  dispatch: AppDispatch,
+  { at, spans, partId }: { at: number; spans: Spans; partId: string | null },
+) {
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const timeline = timelineOf(session);
+  const first = firstOf(spans, partId === null ? session.parts.order : [partId]) ?? at;
+  const shift = shiftToBar(at, Math.min(at, first), timeline);
+  if (Math.abs(shift) < 1e-6) return;
+  const part = partId === null ? undefined : itemOf(session.parts, partId);
+  const next: Session = part
+    ? {
+        ...session,
+        parts: {
+          ...session.parts,
+          byId: { ...session.parts.byId, [part.id]: shiftedPart(part, shift, timeline) },
+        },
+      }
+    : shiftedSession(session, shift, timeline);
+  dispatch(
+    edit(
+      part ? `Put ${part.name} on a bar line` : 'Put the music on a bar line',
+      (draft) => void putTime(draft, session, next),
+    ),
+  );
+}
+
+/** Writes the tempo, meter, markers and parts that are others in `next` into a draft of `session`. */
+export function putTime(draft: Session, session: Session, next: Session) {
+  if (next.tempos !== session.tempos) draft.tempos = structuredClone(next.tempos);
+  if (next.meters !== session.meters) draft.meters = structuredClone(next.meters);
+  if (next.markers !== session.markers) draft.markers = structuredClone(next.markers);
+  for (const id of session.parts.order)
+    if (next.parts.byId[id] !== session.parts.byId[id])
+      draft.parts.byId[id] = structuredClone(next.parts.byId[id]);
+}
+
+/** Whether a new tempo would tear hand edits off a part that stays in real time, which is told: those of very many notes are kept in a table that is not carried. */
+export function isTorn(session: Session, alsoLocked?: string): boolean {
+  const torn = listOf(session.parts).find(
+    (part) => (part.lockedTo === 'seconds' || part.id === alsoLocked) && hasEditTable(part),
+  );
+  if (torn)
+    toast(
+      `${torn.name} stays in real time and has hand edits of very many notes, which lie by ticks. Make its steps permanent on the Bench first.`,
+    );
+  return torn !== undefined;
+}

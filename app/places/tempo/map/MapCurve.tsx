@@ -1,0 +1,271 @@
+import {
+  USUAL_BPM,
+  bpmOf,
+  meterRowAt,
+  withTempo,
+  withoutTempo,
+  type TempoChange,
+  type Timeline,
+} from '@ordle/core';
+import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { Button } from '@/ui';
+import {
+  barLines,
+  bpmAt,
+  bpmLines,
+  LEFT,
+  pathOf,
+  shapeOf,
+  tickAt,
+  TOP,
+  xOf,
+  yOf,
+  type CurveShape,
+} from './curveGeometry';
+import { placeOf } from './MapTables';
+import { PlayLine } from './PlayLine';
+
+interface MapCurveProps {
+  tempos: readonly TempoChange[];
+  timeline: Timeline;
+  endTick: number;
+  /** The tick of the change that is chosen. */
+  chosen: number | null;
+  mayWrite: boolean;
+  onChoose(tick: number): void;
+  /** A tempo from a tick on; `from` is where the change stood before. */
+  onPut(label: string, tick: number, bpm: number, from?: number): void;
+  onRemove(tick: number): void;
+  onLocate(tick: number): void;
+}
+
+/** A change that is being dragged: where it stood, where it would stand. */
+interface Drag {
+  from: number;
+  tick: number;
+  bpm: number;
+  /** Whether its place moves with it: a stretch is only lifted. */
+  isHandle: boolean;
+  isMoved: boolean;
+  x: number;
+  y: number;
+}
+
+const HEIGHT = 260;
+const [REACH, DRAG] = [8, 3];
+/** Handles nearer to each other than this, in pixels, could not be told apart. */
+const APART = 10;
+
+/** The changes that are far enough from each other to be taken hold of, and the chosen one. */
+function apart(tempos: readonly TempoChange[], chosen: number | null, shape: CurveShape): TempoChange[] {
+  let last = -Infinity;
+  return tempos.filter(({ tick }) => {
+    const x = xOf(tick, shape);
+    if (tick !== chosen && x - last < APART) return false;
+    last = x;
+    return true;
+  });
+}
+
+/** The tempo along the bars as a stair that can be taken hold of: a stretch up and down, a change in its place too. */
+export function MapCurve(props: MapCurveProps) {
+  const { tempos, timeline, endTick, chosen, mayWrite, onChoose, onPut, onRemove, onLocate } = props;
+  const [box, setBox] = useState<HTMLDivElement | null>(null);
+  const [room, setRoom] = useState(0);
+  const [zoom, setZoom] = useState(1);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  useLayoutEffect(() => {
+    if (!box) return;
+    const watching = new ResizeObserver(([entry]) => setRoom(Math.floor(entry.contentRect.width)));
+    watching.observe(box);
+    return () => watching.disconnect();
+  }, [box]);
+  const shape = shapeOf(tempos, Math.max(1, room * zoom), HEIGHT, endTick);
+  const seen = drag?.isMoved
+    ? withTempo(
+        drag.isHandle && drag.from !== drag.tick ? withoutTempo(tempos, drag.from) : tempos,
+        drag.tick,
+        drag.bpm,
+      )
+    : tempos;
+  const handles = apart(seen, chosen, shape);
+  const place = (event: { clientX: number; clientY: number }) => {
+    const { left, top } = svg.current?.getBoundingClientRect() ?? { left: 0, top: 0 };
+    return { x: event.clientX - left, y: event.clientY - top };
+  };
+  /** A place put onto the beat beside it. */
+  const onBeat = (tick: number, free: boolean) => {
+    if (free) return Math.round(tick);
+    const row = meterRowAt(timeline.meter, tick);
+    const [from, beat] = [timeline.meter.tick[row], timeline.meter.beatTicks[row]];
+    return Math.round(from + Math.round((tick - from) / beat) * beat);
+  };
+  const roundBpm = (bpm: number, free: boolean) => {
+    const step = free ? 0.1 : 1;
+    return Math.min(USUAL_BPM.most, Math.max(USUAL_BPM.least, Math.round(bpm / step) * step));
+  };
+  const down = (event: PointerEvent<SVGSVGElement>) => {
+    if (event.button !== 0) return;
+    const { x, y } = place(event);
+    const handle = handles.findLast(
+      ({ tick, microsecondsPerQuarter }) =>
+        Math.hypot(xOf(tick, shape) - x, yOf(bpmOf(microsecondsPerQuarter), shape) - y) <= REACH,
+    );
+    const held = tempos.findLast(({ tick }) => tick <= tickAt(x, shape)) ?? tempos[0];
+    const own =
+      handle ?? (Math.abs(yOf(bpmOf(held.microsecondsPerQuarter), shape) - y) <= REACH ? held : null);
+    if (!own || !mayWrite) {
+      onLocate(tickAt(x, shape));
+      return;
+    }
+    onChoose(own.tick);
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const bpm = bpmOf(own.microsecondsPerQuarter);
+    setDrag({ from: own.tick, tick: own.tick, bpm, isHandle: handle !== undefined, isMoved: false, x, y });
+  };
+  const move = (event: PointerEvent<SVGSVGElement>) => {
+    if (!drag) return;
+    const { x, y } = place(event);
+    const isMoved = drag.isMoved || Math.hypot(x - drag.x, y - drag.y) > DRAG;
+    if (!isMoved) return;
+    const free = event.shiftKey;
+    const to = drag.isHandle && drag.from > 0 ? onBeat(tickAt(x, shape), free) : drag.from;
+    setDrag({
+      ...drag,
+      isMoved,
+      tick: drag.from > 0 ? Math.max(1, to) : 0,
+      // Where only the place was moved, the tempo stays as exact as it is.
+      bpm: Math.abs(y - drag.y) <= DRAG ? drag.bpm : roundBpm(bpmAt(y, shape), free),
+    });
+  };
+  const up = () => {
+    if (drag?.isMoved)
+      onPut(
+        drag.tick === drag.from ? 'Change a tempo' : 'Move a tempo change',
+        drag.tick,
+        drag.bpm,
+        drag.from,
+      );
+    setDrag(null);
+  };
+  const add = (event: { clientX: number; clientY: number; shiftKey: boolean }) => {
+    const { x, y } = place(event);
+    if (!mayWrite || x < LEFT) return;
+    onPut(
+      'A tempo change',
+      onBeat(tickAt(x, shape), event.shiftKey),
+      roundBpm(bpmAt(y, shape), event.shiftKey),
+    );
+  };
+  const key = (event: KeyboardEvent) => {
+    const at = tempos.findIndex(({ tick }) => tick === chosen);
+    if (event.key === 'Escape') setDrag(null);
+    else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
+      const next = tempos.at(
+        Math.min(tempos.length - 1, Math.max(0, at + (event.key === 'ArrowRight' ? 1 : -1))),
+      );
+      if (next) onChoose(next.tick);
+    } else if (at < 0 || !mayWrite) return;
+    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      const by = (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 0.1 : 1);
+      onPut('Change a tempo', tempos[at].tick, bpmOf(tempos[at].microsecondsPerQuarter) + by);
+    } else if (event.key === 'Delete' || event.key === 'Backspace') onRemove(tempos[at].tick);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <div className="relative shrink-0">
+      <div className="absolute top-7 right-2 z-10 flex bg-sheet">
+        <Button
+          look="quiet"
+          className="h-6"
+          aria-label="Show more bars"
+          disabled={zoom <= 1}
+          onClick={() => setZoom(Math.max(1, zoom / 1.5))}
+        >
+          −
+        </Button>
+        <Button
+          look="quiet"
+          className="h-6"
+          aria-label="Show fewer bars"
+          disabled={room * zoom > 30_000}
+          onClick={() => setZoom(zoom * 1.5)}
+        >
+          +
+        </Button>
+      </div>
+      <div ref={setBox} className="overflow-x-auto" style={{ height: HEIGHT }}>
+        <svg
+          ref={svg}
+          role="application"
+          aria-label={`Tempo along the bars: ${tempos.length} ${tempos.length === 1 ? 'tempo' : 'tempos'}. Arrow keys go from change to change and make it faster or slower, Delete takes it out, a double click adds one.`}
+          data-testid="tempo-curve"
+          tabIndex={0}
+          width={shape.width}
+          height={HEIGHT}
+          className="block touch-none select-none focus-visible:outline-offset-[-2px]"
+          onPointerDown={down}
+          onPointerMove={move}
+          onPointerUp={up}
+          onPointerCancel={() => setDrag(null)}
+          onDoubleClick={add}
+          onKeyDown={key}
+        >
+          <rect width={shape.width} height={TOP} fill="var(--ground)" />
+          {barLines(timeline, shape).map(({ bar, x }) => (
+            <g key={bar}>
+              <line x1={x} x2={x} y1={TOP} y2={HEIGHT} stroke="var(--rule)" />
+              <text x={x + 3} y={15} fontSize={12} fill="var(--ink-2)">
+                {bar}
+              </text>
+            </g>
+          ))}
+          {bpmLines(shape).map((bpm) => (
+            <g key={bpm}>
+              <line
+                x1={LEFT}
+                x2={shape.width}
+                y1={yOf(bpm, shape)}
+                y2={yOf(bpm, shape)}
+                stroke="var(--rule)"
+              />
+              <text x={LEFT - 6} y={yOf(bpm, shape) + 4} fontSize={12} textAnchor="end" fill="var(--ink-2)">
+                {bpm}
+              </text>
+            </g>
+          ))}
+          <text x={6} y={15} fontSize={12} fill="var(--ink-2)">
+            bpm
+          </text>
+          <path d={pathOf(seen, shape)} fill="none" stroke="var(--ink)" strokeWidth={2} />
+          {handles.map(({ tick, microsecondsPerQuarter }) => (
+            <circle
+              key={tick}
+              cx={xOf(tick, shape)}
+              cy={yOf(bpmOf(microsecondsPerQuarter), shape)}
+              r={tick === chosen ? 6 : 4}
+              fill={tick === chosen ? 'var(--ink)' : 'var(--sheet)'}
+              stroke="var(--ink)"
+              strokeWidth={1.5}
+            />
+          ))}
+          {drag?.isMoved && (
+            <text
+              x={Math.min(xOf(drag.tick, shape) + 10, shape.width - 130)}
+              y={yOf(drag.bpm, shape) - 10}
+              fontSize={13}
+              fontWeight={600}
+              fill="var(--ink)"
+            >
+              {placeOf(drag.tick, timeline)}, {drag.bpm.toFixed(1)} bpm
+            </text>
+          )}
+          <PlayLine timeline={timeline} shape={shape} height={HEIGHT} />
+        </svg>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,316 @@
+import {
+  USUAL_BPM,
+  barAt,
+  barNumbered,
+  bpmOf,
+  bpmOfTaps,
+  effectiveTempos,
+  roundedTempos,
+  scaledTempos,
+  sentenceOf,
+  withRamp,
+  withTempo,
+  type Part,
+} from '@ordle/core';
+import { useEffect, useRef, useState, type ChangeEvent } from 'react';
+import { toast } from 'sonner';
+import { useOpenBench } from '@/music/useBench';
+import { setFileTaker } from '@/shell/fileTaker';
+import { useAppDispatch } from '@/state/store';
+import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
+import { Locks } from '../TempoPanel';
+import { changeMap, firstOf, putOnBar, takeMap, type Spans } from '@/edits/timeActions';
+import { placeOf } from './MapTables';
+
+interface MapPanelProps {
+  /** The tick of the change that is chosen. */
+  chosen: number | null;
+  endTick: number;
+  spans: Spans | null;
+  part: Part | null;
+}
+
+/** What can be done to a stretch of the tempo map, to all of it, and to where the music begins. */
+export function MapPanel({ chosen, endTick, spans, part }: MapPanelProps) {
+  return (
+    <aside
+      aria-label="Settings"
+      className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
+    >
+      <RampAndScale key={chosen ?? 'all'} chosen={chosen} endTick={endTick} />
+      <Tap chosen={chosen} />
+      <Beginning spans={spans} part={part} />
+      <WholeMap />
+    </aside>
+  );
+}
+
+const HEAD = 'font-serif text-[1.05rem] font-semibold';
+
+/** Bars of a stretch, and what is made of the tempo there: a ramp, or all of it faster or slower. */
+function RampAndScale({ chosen, endTick }: { chosen: number | null; endTick: number }) {
+  const { session, timeline, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const { meter, ticksPerQuarter } = timeline;
+  const first = barAt(meter, chosen ?? 0).number;
+  const end = barAt(meter, Math.max(0, endTick - 1)).number;
+  const [bars, setBars] = useState<[number, number]>([
+    first,
+    chosen === null ? end : Math.min(end, first + 3),
+  ]);
+  const tempos = effectiveTempos(session.tempos);
+  const bpmAt = (tick: number) =>
+    bpmOf((tempos.findLast((each) => each.tick <= tick) ?? tempos[0]).microsecondsPerQuarter);
+  const [from, to] = [barNumbered(meter, bars[0]).start, barNumbered(meter, bars[1] + 1).start];
+  const [ends, setEnds] = useState<[number, number] | null>(null);
+  const [fromBpm, toBpm] = ends ?? [Number(bpmAt(from).toFixed(2)), Number(bpmAt(to).toFixed(2))];
+  const [percent, setPercent] = useState(100);
+  const bpmField = (label: string, value: number, onCommit: (bpm: number) => void) => (
+    <NumberField
+      label={label}
+      value={value}
+      min={USUAL_BPM.least}
+      max={USUAL_BPM.most}
+      step={0.01}
+      className="w-14"
+      disabled={!mayWrite}
+      onCommit={onCommit}
+    />
+  );
+  return (
+    <section aria-label="Some bars" className="flex flex-col gap-2 border-b border-rule p-4">
+      <h2 className={HEAD}>Some bars</h2>
+      <p className="flex items-baseline gap-1 text-ink-2">
+        bars
+        <NumberField
+          label="First bar of the stretch"
+          value={bars[0]}
+          min={1}
+          max={99999}
+          className="w-11"
+          disabled={!mayWrite}
+          onCommit={(bar) => setBars([bar, Math.max(bar, bars[1])])}
+        />
+        to
+        <NumberField
+          label="Last bar of the stretch"
+          value={bars[1]}
+          min={1}
+          max={99999}
+          className="w-11"
+          disabled={!mayWrite}
+          onCommit={(bar) => setBars([Math.min(bar, bars[0]), bar])}
+        />
+      </p>
+      <p className="flex items-baseline gap-1 text-ink-2">
+        from
+        {bpmField('Tempo the ramp begins with', fromBpm, (bpm) => setEnds([bpm, toBpm]))}
+        to
+        {bpmField('Tempo the ramp ends with', toBpm, (bpm) => setEnds([fromBpm, bpm]))}
+        bpm
+      </p>
+      <Button
+        className="justify-center"
+        disabled={!mayWrite}
+        title="The tempo goes evenly along the beats, in steps of a sixteenth"
+        onClick={() =>
+          changeMap(dispatch, `A ramp from ${fromBpm} to ${toBpm} bpm`, (own) => ({
+            tempos: withRamp(own.tempos, { from, to, fromBpm, toBpm, every: ticksPerQuarter / 4 }),
+          }))
+        }
+      >
+        Make a ramp
+      </Button>
+      <p className="flex items-baseline gap-1 text-ink-2">
+        tempo at
+        <NumberField
+          label="Tempo in percent"
+          unit="%"
+          value={percent}
+          min={10}
+          max={1000}
+          step={0.1}
+          className="w-14"
+          disabled={!mayWrite}
+          onCommit={setPercent}
+        />
+        <span className="grow" />
+        <Button
+          disabled={!mayWrite || percent === 100}
+          onClick={() => {
+            changeMap(dispatch, `Tempo at ${percent} %`, (own) => ({
+              tempos: scaledTempos(
+                own.tempos,
+                percent / 100,
+                from,
+                bars[0] === 1 && bars[1] >= end ? Infinity : to,
+              ),
+            }));
+            setPercent(100);
+          }}
+        >
+          Scale
+        </Button>
+      </p>
+    </section>
+  );
+}
+
+/** Taps that are further apart than this begin anew, in seconds. */
+const NEW_TAPS = 2.5;
+
+/** A tempo tapped by hand. */
+function Tap({ chosen }: { chosen: number | null }) {
+  const { timeline, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const [taps, setTaps] = useState<number[]>([]);
+  const bpm = bpmOfTaps(taps);
+  const rounded = bpm === null ? null : Math.round(bpm * 10) / 10;
+  const place = chosen === null ? 'the start' : placeOf(chosen, timeline);
+  const tap = () => {
+    const now = performance.now() / 1000;
+    const last = taps.at(-1);
+    setTaps(last !== undefined && now - last < NEW_TAPS ? [...taps.slice(-15), now] : [now]);
+  };
+  return (
+    <section aria-label="Tap a tempo" className="flex flex-col gap-2 border-b border-rule p-4">
+      <h2 className={HEAD}>Tap a tempo</h2>
+      <p className="flex items-center gap-2">
+        <Button onPointerDown={tap} onKeyDown={(event) => event.key === ' ' && !event.repeat && tap()}>
+          Tap
+        </Button>
+        <span className="grow text-ink-2">
+          {rounded === null
+            ? `${taps.length === 0 ? 'three' : 3 - Math.min(2, taps.length)} times or more`
+            : `${rounded} bpm`}
+        </span>
+        <Button
+          disabled={!mayWrite || rounded === null}
+          onClick={() => {
+            if (rounded !== null)
+              changeMap(dispatch, `Tapped: ${rounded} bpm`, (own) => ({
+                tempos: withTempo(own.tempos, chosen ?? 0, rounded),
+              }));
+            setTaps([]);
+          }}
+        >
+          Set at {place}
+        </Button>
+      </p>
+    </section>
+  );
+}
+
+/** Where the music begins: its first note, or the chosen place, on a bar line. */
+function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) {
+  const { session, timeline, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const [which, setWhich] = useState<'all' | 'part'>('all');
+  const own = which === 'part' && part ? part.id : null;
+  const first = spans && firstOf(spans, own === null ? session.parts.order : [own]);
+  return (
+    <section aria-label="Where it begins" className="flex flex-col gap-2 border-b border-rule p-4">
+      <h2 className={HEAD}>Where it begins</h2>
+      <Segmented
+        label="What is moved"
+        value={which}
+        options={[
+          { value: 'all', label: 'all parts' },
+          { value: 'part', label: part?.name ?? 'one part' },
+        ]}
+        onChange={setWhich}
+      />
+      <p className="text-ink-2">
+        {first === null
+          ? 'There is no note yet.'
+          : first < 0.5
+            ? 'The first note is on bar 1.'
+            : `The first note is at ${placeOf(first, timeline)}.`}
+      </p>
+      <Button
+        className="justify-center"
+        disabled={!mayWrite || spans === null || first === null || first < 0.5}
+        title="Leaves out the silence before it; the takes keep it"
+        onClick={() => spans && first !== null && putOnBar(dispatch, { at: first, spans, partId: own })}
+      >
+        First note on bar 1
+      </Button>
+      <p className="text-quiet text-ink-2">
+        For an upbeat, select the note that begins a bar on the Bench and put it on a bar line there.
+      </p>
+    </section>
+  );
+}
+
+/** What is done to all of the map at once, and which parts go along. */
+function WholeMap() {
+  const { session, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const input = useRef<HTMLInputElement>(null);
+  const take = (file: File | undefined) => {
+    if (!file) return;
+    file.arrayBuffer().then(
+      (bytes) => {
+        try {
+          takeMap(dispatch, file.name, new Uint8Array(bytes));
+        } catch (reason) {
+          toast.error(`${file.name}: ${sentenceOf(reason)}`);
+        }
+      },
+      (reason: unknown) => toast.error(`${file.name}: ${sentenceOf(reason)}`),
+    );
+  };
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  useEffect(() => {
+    // A file dropped here is one to take the tempo from.
+    setFileTaker((files) => latest.current(files[0]));
+    return () => setFileTaker(null);
+  }, []);
+  const choose = (event: ChangeEvent<HTMLInputElement>) => {
+    take(event.target.files?.[0]);
+    event.target.value = '';
+  };
+  return (
+    <section aria-label="All of the map" className="flex flex-col gap-2 p-4">
+      <h2 className={HEAD}>All of the map</h2>
+      <input
+        ref={input}
+        type="file"
+        accept=".mid,.midi,.smf,.kar"
+        aria-label="File to take the tempo from"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={choose}
+      />
+      <Button className="justify-center" disabled={!mayWrite} onClick={() => input.current?.click()}>
+        Take tempo and meter from a file
+      </Button>
+      <LabelledRow label="Round to">
+        <span className="flex gap-1">
+          {[0, 1].map((decimals) => (
+            <Button
+              key={decimals}
+              disabled={!mayWrite}
+              onClick={() =>
+                changeMap(dispatch, 'Round the tempo', (own) => ({
+                  tempos: roundedTempos(own.tempos, decimals),
+                }))
+              }
+            >
+              {decimals === 0 ? '1 bpm' : '0.1 bpm'}
+            </Button>
+          ))}
+        </span>
+      </LabelledRow>
+      <p className="text-quiet text-ink-2">
+        {session.tempos.length > 1
+          ? `${session.tempos.length} tempos. Parts locked to time stay where they are.`
+          : 'One tempo. Parts locked to time stay where they are.'}
+      </p>
+      <Locks />
+    </section>
+  );
+}

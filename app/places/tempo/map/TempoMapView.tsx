@@ -1,0 +1,74 @@
+import { effectiveTempos, withTempo, withoutTempo } from '@ordle/core';
+import { useState } from 'react';
+import { useOpenBench } from '@/music/useBench';
+import { transport } from '@/sound/transport';
+import { useAppDispatch } from '@/state/store';
+import { changeMap } from '@/edits/timeActions';
+import { MapCurve } from './MapCurve';
+import { MapPanel } from './MapPanel';
+import { MeterTable, TempoTable } from './MapTables';
+import { useSpans } from './useSpans';
+import { ticksToSeconds } from '@ordle/core';
+
+/** Bars after the last note that are in sight, to put changes into. */
+const SPARE_BARS = 2;
+
+/** The tempo map and meter of the session, as a curve and as tables, and what can be done to all of it. */
+export function TempoMapView() {
+  const { session, timeline, part, mayWrite } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const spans = useSpans(session);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const tempos = effectiveTempos(session.tempos);
+  const last = Math.max(
+    ...Object.values(spans ?? {}).map(({ end }) => end),
+    tempos[tempos.length - 1].tick,
+    timeline.meter.tick[timeline.meter.tick.length - 1],
+  );
+  const endTick = last + SPARE_BARS * timeline.meter.barTicks[0];
+  const inMap = tempos.some(({ tick }) => tick === chosen) ? chosen : null;
+  const remove = (tick: number) => {
+    changeMap(dispatch, 'Take a tempo change out', (own) => ({ tempos: withoutTempo(own.tempos, tick) }));
+    setChosen(null);
+  };
+  const put = (label: string, tick: number, bpm: number, from?: number) => {
+    changeMap(dispatch, label, (own) => ({
+      tempos: withTempo(
+        from === undefined || from === tick ? own.tempos : withoutTempo(own.tempos, from),
+        tick,
+        bpm,
+      ),
+    }));
+    setChosen(Math.round(tick));
+  };
+  return (
+    <div className="flex min-h-0 grow">
+      <div className="flex min-w-0 grow flex-col bg-sheet" data-testid="tempo-map" data-read={spans !== null}>
+        <MapCurve
+          tempos={tempos}
+          timeline={timeline}
+          endTick={endTick}
+          chosen={inMap}
+          mayWrite={mayWrite}
+          onChoose={setChosen}
+          onPut={put}
+          onRemove={remove}
+          onLocate={(tick) => transport.locate(ticksToSeconds(timeline.tempo, tick))}
+        />
+        <div className="flex min-h-0 grow border-t border-rule-strong">
+          <TempoTable
+            tempos={tempos}
+            timeline={timeline}
+            chosen={inMap}
+            mayWrite={mayWrite}
+            onChoose={setChosen}
+            onPut={put}
+            onRemove={remove}
+          />
+          <MeterTable timeline={timeline} mayWrite={mayWrite} />
+        </div>
+      </div>
+      <MapPanel chosen={inMap} endTick={endTick} spans={spans} part={part} />
+    </div>
+  );
+}

@@ -1,0 +1,105 @@
+import { listOf, mapItems, orderedOf, type Part, type Piece, type Session } from '../session';
+import { barAt, createTimeline, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { carriedPart } from './carried';
+
+/** A first note this little before the place that is meant, in ticks of a quarter's share, is no upbeat of its own. */
+const NO_UPBEAT = 1 / 32;
+
+/**
+ * How far everything has to go, in ticks, so that a place comes to lie on a bar line: the first one, or where music begins before it, the first that leaves it whole bars
+ * for its upbeat. `first` is the first start of all that goes along.
+ */
+export function shiftToBar(at: number, first: number, { meter, ticksPerQuarter }: Timeline): number {
+  const upbeat = at - first;
+  if (upbeat <= NO_UPBEAT * ticksPerQuarter) return -at;
+  const { start, end } = barAt(meter, upbeat);
+  return (upbeat - start < 1e-6 ? start : end) - at;
+}
+
+/** How far things go, in ticks and in the seconds that are as long there, and the time they lie in before and after. */
+interface Shift {
+  ticks: number;
+  seconds: number;
+  before: Timeline;
+  after: Timeline;
+}
+
+/**
+ * A part that begins earlier or later, by ticks, or by seconds where it is locked to them. What lies before the start is left out of what is laid, not of the take; hand
+ * edits and all that was drawn go along, and so do the blocks of a layout, which say where the cleaned part lies.
+ */
+export function shiftedPart(part: Part, ticks: number, timeline: Timeline): Part {
+  const seconds = secondsOf(ticks, timeline);
+  return shifted(part, { ticks, seconds, before: timeline, after: timeline }, false);
+}
+
+/** The seconds by which what begins at the start, or what is left out before it, is moved. */
+const secondsOf = (ticks: number, { tempo }: Timeline) =>
+  ticks < 0 ? -ticksToSeconds(tempo, -ticks) : ticksToSeconds(tempo, ticks);
+
+function shifted(part: Part, { ticks, seconds, before, after }: Shift, withSources: boolean): Part {
+  const inSeconds = part.lockedTo === 'seconds';
+  const by = inSeconds ? seconds : ticks;
+  const place = (tick: number) =>
+    Math.max(
+      0,
+      inSeconds ? secondsToTicks(after.tempo, ticksToSeconds(before.tempo, tick) + seconds) : tick + ticks,
+    );
+  const laid: Part = {
+    ...part,
+    layers: mapItems(part.layers, (layer) => ({
+      ...layer,
+      pieces: orderedOf(
+        listOf(layer.pieces).flatMap((piece) =>
+          withSources && 'part' in piece.source ? alongSource(piece, by) : laidFrom(piece, by),
+        ),
+      ),
+    })),
+  };
+  return carriedPart(laid, place, before.ticksPerQuarter);
+}
+
+/** A piece laid elsewhere; what would come before the start is left out. */
+function laidFrom(piece: Piece, by: number): Piece[] {
+  const at = piece.at + by;
+  if (at >= 0) return [{ ...piece, at }];
+  const from = piece.from - at;
+  return piece.to !== null && from >= piece.to ? [] : [{ ...piece, at: 0, from }];
+}
+
+/** A piece of a part that goes along itself: where it is cut and laid go with it, and a whole one needs nothing. */
+function alongSource(piece: Piece, by: number): Piece[] {
+  const to = piece.to === null ? null : piece.to + by;
+  if (to !== null && to <= 0) return [];
+  if (piece.from === 0 && piece.at === 0) return [{ ...piece, to }];
+  return [{ ...piece, from: Math.max(0, piece.from + by), to, at: Math.max(0, piece.at + by) }];
+}
+
+/**
+ * The session with all parts begun earlier or later by some ticks, and with them what is named by ticks: markers and tempo, and the meter where whole bars are left out or
+ * put in.
+ */
+export function shiftedSession(session: Session, ticks: number, before: Timeline): Session {
+  const along = <C extends { tick: number }>(changes: readonly C[]): C[] => {
+    const moved = changes.map((change, at) => ({
+      ...change,
+      // What holds at the start holds there still, however much was put in before it.
+      tick: at === 0 && change.tick === 0 ? 0 : Math.max(0, Math.round(change.tick + ticks)),
+    }));
+    // Of several that come to lie on the start, the last holds there.
+    return moved.filter(({ tick }, at) => moved[at + 1]?.tick !== tick);
+  };
+  const far = Math.abs(ticks);
+  const isWholeBars = Math.abs(barAt(before.meter, far + 1e-6).start - far) < 1e-3;
+  const tempos = session.tempos.length > 1 ? along(session.tempos) : session.tempos;
+  const meters = session.meters.length > 1 && isWholeBars ? along(session.meters) : session.meters;
+  const after = createTimeline(before.division, tempos, meters);
+  const shift = { ticks, seconds: secondsOf(ticks, before), before, after };
+  return {
+    ...session,
+    tempos,
+    meters,
+    parts: mapItems(session.parts, (part) => shifted(part, shift, true)),
+    ...(session.markers && { markers: along(session.markers) }),
+  };
+}
