@@ -8,12 +8,14 @@ import {
   benchMessage,
   type BenchRow,
 } from './core';
+import { benchFindings } from './findings/findings';
 import { benchTempo } from './tempo/tempo';
 import { benchFuzz, benchKills } from './trust';
 
 /**
  * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`; `npm run bench -- slider`
- * measures in the browser only what has that in its name, `npm run bench -- tempo` scores how beats are found.
+ * measures in the browser only what has that in its name, `npm run bench -- tempo` scores how beats are
+ * found, `npm run bench -- findings` how many planted faults are.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [
@@ -25,11 +27,13 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchMessage(),
   ...benchAlignment(),
   ...benchTempo(),
+  ...benchFindings(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),
 ];
-const named = async (name: string) => (name === 'tempo' ? benchTempo() : benchBrowser(name));
+const ALONE: Record<string, () => BenchRow[]> = { tempo: benchTempo, findings: benchFindings };
+const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);
 for (const row of only === undefined ? await inFull() : await named(only)) {
   console.log(
     `${row.met ? 'met   ' : 'MISSED'} ${row.work.padEnd(62)} ${row.ours.padStart(10)}  ${row.peer.padEnd(22)} reach: ${row.reach}`,

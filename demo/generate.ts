@@ -249,6 +249,8 @@ function generate() {
       dragMs: 6,
       velocity: 8,
       doubleStrike: 0.02,
+      // Sooner than a flam, which is meant.
+      doubleMs: [4, 11],
     }),
   });
   save({

@@ -14,6 +14,8 @@ export interface PlayedNote {
   end: number;
   pitch: number;
   velocity: number;
+  /** Only there where it is true: it was not meant. */
+  isDouble?: boolean;
 }
 
 /** What is human about a performance. Times in milliseconds, chances 0-1. */
@@ -33,6 +35,8 @@ export interface Faults {
   miss?: number;
   /** Chance that a note is struck twice, the second time softly. */
   doubleStrike?: number;
+  /** How soon the second stroke comes, from and to, in ms. */
+  doubleMs?: [number, number];
   /** The tempo itself breathes: seconds per beat vary slowly by this fraction (for playing with no click). */
   rubato?: number;
 }
@@ -67,13 +71,15 @@ export function perform(written: readonly WrittenNote[], bpm: number, faults: Fa
     if (missed) continue;
     const end = start + Math.max(0.03, length);
     if (doubled) {
-      const again = start + 0.035 + 0.015 * random();
+      const [soon, late] = faults.doubleMs ?? [12, 30];
+      const again = start + (soon + (late - soon) * random()) / 1000;
       played.push({ start, end: again - 0.005, pitch: note.pitch, velocity });
       played.push({
         start: again,
         end: Math.max(end, again + 0.03),
         pitch: note.pitch,
         velocity: Math.max(1, Math.round(velocity * 0.4)),
+        isDouble: true,
       });
     } else played.push({ start, end, pitch: note.pitch, velocity });
   }

@@ -50,15 +50,14 @@ export function firstOf(spans: Spans, partIds: readonly string[]): number | null
   return firsts.length === 0 ? null : Math.min(...firsts);
 }
 
-/** Moves everything, or one part, so that a place comes to lie on a bar line; what stands before it keeps whole bars as its upbeat. */
+/** Moves everything, or one part, so that a place comes to lie on a bar line; what stands before it, from `first` on, keeps whole bars as its upbeat. Ticks. */
 export function putOnBar(
   dispatch: AppDispatch,
-  { at, spans, partId }: { at: number; spans: Spans; partId: string | null },
+  { at, first, partId }: { at: number; first: number; partId: string | null },
 ) {
   const session = selectDocument(store.getState());
   if (!session) return;
   const timeline = timelineOf(session);
-  const first = firstOf(spans, partId === null ? session.parts.order : [partId]) ?? at;
   const shift = shiftToBar(at, Math.min(at, first), timeline);
   if (Math.abs(shift) < 1e-6) return;
   const part = partId === null ? undefined : itemOf(session.parts, partId);

@@ -88,6 +88,16 @@ describe('findings', () => {
     expect(rangeOfProgram(40)?.[0]).toBe(55);
   });
 
+  it('know a note long after the music has ended, and delete it; a late entry of many notes is none', () => {
+    const late: Plain = [64 * 240 + 20_000, 64 * 240 + 20_200, 60, 80];
+    const file = opened([...tune(), late]);
+    const found = fileFindings(file);
+    expect(found.findings.map(({ kind, notes }) => [kind, notes.length])).toEqual([['beyond-end', 1]]);
+    expect(noteCount(found.mended())).toBe(64);
+    const entry = tune().map(([start, end, ...rest]): Plain => [start + 40_000, end + 40_000, ...rest]);
+    expect(kinds(opened([...tune(), ...entry]))).toEqual([]);
+  });
+
   it('are mended by what they say, and then are no longer there', () => {
     const planted: Plain[] = [
       [4800, 4812, 48, 90],

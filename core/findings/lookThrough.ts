@@ -3,6 +3,7 @@ import type { Part } from '../session';
 import type { Timeline } from '../time';
 import type { Finding } from './finding';
 import { findingsOf, lateLeadIn } from './partFindings';
+import { seamJumps } from './seamJumps';
 
 /** A part with its notes and controllers at the stage that is looked through. */
 export interface PartOfSession {
@@ -26,6 +27,7 @@ export function lookThrough<P extends PartOfSession>(
       program: part.sound.program,
       endTick: Math.round(endTick),
     });
+    own.push(...seamJumps(part, material.notes, timeline));
     if (material.notes.length === 0 && !hasMusic(material.events))
       own.push({
         kind: 'empty-track',

@@ -39,7 +39,8 @@ export function findingsOf(part: LookedThrough): Finding[] {
     ...pedalsLeftDown(events, part.endTick),
     ...straySystemMessages(events),
     ...controllerFloods(events, timeline),
-    ...outOfRange(part),
+    ...outOfRange(part, new Set(single.flatMap(({ notes: ids }) => ids))),
+    ...beyondTheEnd(notes, timeline),
   ].sort((a, b) => a.tick - b.tick);
 }
 
@@ -175,12 +176,19 @@ function controllerFloods(events: EventColumns, { tempo }: Timeline): Finding[] 
   return found;
 }
 
-function outOfRange({ material: { notes }, isDrums, program }: LookedThrough): Finding[] {
+/** Notes an instrument does not have; what is found to be no note of the music is told of as that. */
+function outOfRange(
+  { material: { notes }, isDrums, program }: LookedThrough,
+  told: ReadonlySet<number>,
+): Finding[] {
   const range = isDrums ? null : rangeOfProgram(program);
   if (!range) return [];
   const [low, high] = range;
   const rows = Array.from(notes.pitch.keys()).filter(
-    (row) => notes.channel[row] !== DRUM_CHANNEL && (notes.pitch[row] < low || notes.pitch[row] > high),
+    (row) =>
+      notes.channel[row] !== DRUM_CHANNEL &&
+      (notes.pitch[row] < low || notes.pitch[row] > high) &&
+      !told.has(notes.id[row]),
   );
   if (rows.length === 0) return [];
   return [
@@ -195,6 +203,34 @@ function outOfRange({ material: { notes }, isDrums, program }: LookedThrough): F
       }),
     },
   ];
+}
+
+/** Notes after the music has ended: after more silence than this, in seconds and in bars, and no more of them than this and this share of all. */
+const [ENDED_SECONDS, ENDED_BARS, MOST_STRAYS, STRAY_SHARE] = [8, 4, 4, 0.05];
+
+/** A few notes long after all others: left over from something else that was recorded, or from a part that was longer. */
+function beyondTheEnd(notes: NoteTable, { tempo, meter }: Timeline): Finding[] {
+  const most = Math.min(MOST_STRAYS, Math.floor(STRAY_SHARE * notes.length));
+  const reach = notes.end.slice();
+  for (let row = 1; row < reach.length; row++) reach[row] = Math.max(reach[row], reach[row - 1]);
+  for (let row = notes.length - most; row < notes.length; row++) {
+    if (row < 1) continue;
+    const [end, start] = [reach[row - 1], notes.start[row]];
+    const silence = ticksToSeconds(tempo, start) - ticksToSeconds(tempo, end);
+    const bars = barAt(meter, start).number - barAt(meter, end).number;
+    if (silence <= ENDED_SECONDS || bars < ENDED_BARS) continue;
+    const ids = [...notes.id.subarray(row)];
+    return [
+      {
+        kind: 'beyond-end',
+        tick: start,
+        notes: ids,
+        reason: `${ids.length === 1 ? 'A note comes' : `${ids.length} notes come`} ${silence.toFixed(1)} s after the music of this part has ended.`,
+        mend: createStep('edits', { delete: ids }),
+      },
+    ];
+  }
+  return [];
 }
 
 /** Silence before the first note of all parts: over two seconds and over a bar. Null where there is none. */

@@ -2,7 +2,7 @@ import { createMusicalBars, musicalPlaces, sentenceOf } from '@ordle/core';
 import { useState, type RefObject } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
-import { putOnBar } from '@/edits/timeActions';
+import { firstOf, putOnBar } from '@/edits/timeActions';
 import { engine } from '@/engine/engineClient';
 import type { RollEditor } from '@/editor';
 import { selectionStore, useSelection } from '@/state/selection';
@@ -66,7 +66,10 @@ export function BenchCommands({ playback, editor }: BenchCommandsProps) {
     if (!view || row < 0) return;
     const at = view.notes.start[row];
     engine.spans({ session: bench.session }).then(
-      (spans) => putOnBar(dispatch, { at, spans, partId }),
+      (spans) => {
+        const first = firstOf(spans, partId === null ? bench.session.parts.order : [partId]) ?? at;
+        putOnBar(dispatch, { at, first, partId });
+      },
       (reason: unknown) => toast.error(sentenceOf(reason)),
     );
   };

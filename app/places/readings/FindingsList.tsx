@@ -6,7 +6,7 @@ import { useAppDispatch } from '@/state/store';
 import { Button, Select } from '@/ui';
 import { counted, figures } from '@/words/counts';
 import { KIND_NAMES, mendInWords } from './findingWords';
-import { dismiss, mend, recall, type PartFinding } from './readingsActions';
+import { dismiss, mend, putRight, recall, type PartFinding } from './readingsActions';
 
 interface FindingsListProps {
   findings: readonly PartFinding[];
@@ -94,7 +94,11 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
                 </Button>
                 <span className="grow" />
                 {does && (
-                  <Button className="h-6 px-2" disabled={!mayWrite} onClick={() => mend(dispatch, [finding])}>
+                  <Button
+                    className="h-6 px-2"
+                    disabled={!mayWrite}
+                    onClick={() => (finding.mend ? mend(dispatch, [finding]) : putRight(dispatch, finding))}
+                  >
                     {does}
                   </Button>
                 )}

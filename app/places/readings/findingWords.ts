@@ -18,9 +18,15 @@ export const KIND_NAMES: Record<FindingKind, string> = {
   'seam-jump': 'jump at a seam',
 };
 
+/** What puts a finding right that no step does: something done to the parts themselves. */
+export const DEEDS: Partial<Record<FindingKind, string>> = {
+  'late-lead-in': 'Begin at bar 1',
+  'empty-track': 'Remove the part',
+};
+
 /** What a mend does, as its button says it; null where a person has to decide. */
-export function mendInWords({ mend }: Pick<Finding, 'mend'>): string | null {
-  if (!mend) return null;
+export function mendInWords({ kind, mend }: Pick<Finding, 'kind' | 'mend'>): string | null {
+  if (!mend) return DEEDS[kind] ?? null;
   if (mend.kind === 'transpose') return 'Move into range';
   if (mend.kind === 'curve') return 'Thin';
   if (mend.kind !== 'edits') return 'Mend';

@@ -7,11 +7,13 @@ import {
   mendsOf,
   mergeEdits,
   nameOfFinding,
+  removeItem,
   type NoteValue,
   type Part,
   type PlacedStep,
   type Step,
 } from '@ordle/core';
+import { putOnBar } from '@/edits/timeActions';
 import type { ReadingsView } from '@/engine/readingsView';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
@@ -73,6 +75,13 @@ function withMends({ steps }: Part, own: readonly PartFinding[]) {
     joined: { id: last?.id ?? '', step: { ...standing, ...mergeEdits(standing, first) } },
     added: mends.slice(1),
   };
+}
+
+/** Puts right what no step does: the silence before all parts is left out, an empty part is taken out. */
+export function putRight(dispatch: AppDispatch, { kind, partId, tick }: PartFinding) {
+  if (kind === 'late-lead-in') putOnBar(dispatch, { at: tick, first: tick, partId: null });
+  else if (kind === 'empty-track')
+    dispatch(edit('Remove an empty part', (draft) => removeItem(draft.parts, partId)));
 }
 
 /** Lets a finding be; it is not listed any more. */

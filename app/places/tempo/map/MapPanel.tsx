@@ -231,7 +231,7 @@ function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) 
         className="justify-center"
         disabled={!mayWrite || spans === null || first === null || first < 0.5}
         title="Leaves out the silence before it; the takes keep it"
-        onClick={() => spans && first !== null && putOnBar(dispatch, { at: first, spans, partId: own })}
+        onClick={() => first !== null && putOnBar(dispatch, { at: first, first, partId: own })}
       >
         First note on bar 1
       </Button>
