@@ -14,3 +14,5 @@ export * from './measured';
 export * from './charts';
 export * from './suggestion';
 export * from './gridReadings';
+export { chordName, likeliestChord, type Chord } from './chordNames';
+export * from './harmonyAlong';

@@ -25,15 +25,26 @@ export function estimateKey(notes: NoteTable): KeyEstimate | null {
   for (let row = 0; row < notes.length; row++)
     sounding[notes.pitch[row] % 12] += Math.max(0, notes.end[row] - notes.start[row]);
   let best: KeyEstimate | null = null;
-  for (let tonic = 0; tonic < 12; tonic++) {
-    for (const mode of ['major', 'minor'] as const) {
-      const fit = correlation(sounding, (pitchClass) => PROFILES[mode][(pitchClass - tonic + 12) % 12]);
-      if (Number.isNaN(fit) || (best && fit <= best.fit)) continue;
-      best = { key: `${(mode === 'major' ? MAJOR_TONICS : MINOR_TONICS)[tonic]} ${mode}`, fit };
-    }
+  for (const key of ALL_KEYS) {
+    const fit = keyFit(sounding, key);
+    if (Number.isNaN(fit) || (best && fit <= best.fit)) continue;
+    best = { key: key.name, fit };
   }
   return best;
 }
+
+/** The 24 keys by name, with their tonic (pitch class). */
+export const ALL_KEYS = Array.from({ length: 12 }, (_, tonic) =>
+  (['major', 'minor'] as const).map((mode) => ({
+    name: `${(mode === 'major' ? MAJOR_TONICS : MINOR_TONICS)[tonic]} ${mode}`,
+    tonic,
+    mode,
+  })),
+).flat();
+
+/** How well a key fits how long each pitch class sounds: the correlation with its profile; NaN where all sound alike. */
+export const keyFit = (sounding: Float64Array, { tonic, mode }: (typeof ALL_KEYS)[number]): number =>
+  correlation(sounding, (pitchClass) => PROFILES[mode][(pitchClass - tonic + 12) % 12]);
 
 function correlation(values: Float64Array, profile: (index: number) => number): number {
   const count = values.length;
