@@ -11,6 +11,7 @@ export * from './assembly';
 export * from './evaluate';
 export * from './analysis';
 export * from './merging';
+export * from './report';
 export * from './takes';
 export * from './tempo';
 export * from './findings';

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { parseMidi } from 'midi-file';
 import { readFile } from 'node:fs/promises';
-import { bringIn, exportFile, saved, settled } from './support/app';
+import { bringIn, exportFile, openDemo, saved, settled } from './support/app';
 import { undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
 
@@ -127,7 +127,7 @@ test('charts are read for some bars, as a table and a file, and lead to their no
   await page.getByRole('radio', { name: 'whole parts' }).click();
   // The figures as a file: a header with units, and a line a bin.
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save ▾' }).click();
   await page.getByRole('menuitem', { name: /CSV/ }).click();
   const file = await download;
   expect(file.suggestedFilename()).toMatch(/by place in the bar\.csv$/);
@@ -140,7 +140,7 @@ test('charts are read for some bars, as a table and a file, and lead to their no
   await page.getByRole('radio', { name: 'chart' }).click();
   await expect(page.getByTestId('chart').locator('svg').first()).toBeVisible();
   const drawing = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save ▾' }).click();
   await page.getByRole('menuitem', { name: /SVG/ }).click();
   const svg = await readFile((await (await drawing).path()) ?? '', 'utf8');
   expect(svg).toMatch(/^<svg[^>]* xmlns="http:\/\/www.w3.org\/2000\/svg"/);
@@ -180,4 +180,61 @@ test('the suggested clean-up tells why, adds its steps as one action, and comes 
   await expect(page.getByTestId('readings-table').getByRole('row').nth(1)).toContainText(then);
   await page.keyboard.press('Control+z');
   await expect(advice).toContainText('Quantize 1/8');
+});
+
+test('chords, a comparison and the report: seen, handed on, and led to from the Bench and back', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await toReadings(page);
+  await page.getByRole('button', { name: /^Reed organ/ }).click();
+  await page.getByRole('button', { name: 'Chords and key' }).click();
+  await page.getByRole('radio', { name: 'this part' }).click();
+  await expect(page.getByTestId('keys')).toContainText('minor');
+  // Written as Dm Bb F C: one a bar.
+  const bar = (number: number) =>
+    page
+      .getByTestId('chords')
+      .getByRole('listitem')
+      .nth(number - 1);
+  await expect(bar(1)).toContainText('Dm');
+  await expect(bar(4)).toContainText('C');
+  const csv = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save CSV' }).click();
+  const lines = (await readFile((await (await csv).path()) ?? '', 'utf8')).split('\r\n');
+  expect(lines[0]).toBe('bar,beat,tick,lengthTicks,chord,key,fit');
+  expect(lines[1]).toMatch(/^1,1,0,\d+,Dm,/);
+  // The pedal by these chords is a step like any other.
+  await page.getByRole('button', { name: /^Pedal Reed organ/ }).click();
+  await expect(undo(page)).toContainText('Pedal Reed');
+  await page.keyboard.press('Control+z');
+  // A part beside one of its takes: told in figures that add up, and in a page of its own.
+  await page.getByRole('button', { name: /^Marimba/ }).click();
+  await page.getByRole('button', { name: 'Compare', exact: true }).click();
+  await expect(page.getByTestId('compared')).toContainText('0 missing, 0 extra');
+  await page.getByLabel('Compared with').selectOption({ label: 'take: Take 2' });
+  await expect(page.getByTestId('compared')).not.toContainText('0 missing, 0 extra');
+  const counts = [
+    ...((await page.getByTestId('compared').textContent()) ?? '').matchAll(
+      /(\d+) (the same|moved|played otherwise|extra)/g,
+    ),
+  ];
+  expect(counts.reduce((sum, [, count]) => sum + Number(count), 0)).toBe(325);
+  const compared = page.waitForEvent('download');
+  await page.getByRole('region', { name: 'Compare' }).getByRole('button', { name: 'Save report' }).click();
+  expect(await readFile((await (await compared).path()) ?? '', 'utf8')).toContain(
+    '<h1>Marimba as cleaned</h1>',
+  );
+  await page.getByRole('list', { name: 'Differences' }).getByRole('button', { name: 'Show' }).first().click();
+  await settled(page);
+  await expect(page.getByTestId('selected')).toContainText('1 note');
+  // The report of the session, opened as a page: every part with its figures.
+  await toReadings(page);
+  const report = page.waitForEvent('download');
+  await page.getByRole('main').locator('> header').getByRole('button', { name: 'Save report' }).click();
+  const html = await readFile((await (await report).path()) ?? '', 'utf8');
+  await page.setContent(html);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Ferry crossing');
+  await expect(page.getByRole('rowheader', { name: 'Upright bass' })).toBeVisible();
+  await expect(page.locator('svg')).toHaveCount(18);
 });

@@ -132,6 +132,8 @@ export const engine: Engine = {
   foundBeats: question('foundBeats'),
   spans: question('spans'),
   readings: question('readings'),
+  harmony: question('harmony'),
+  comparison: question('comparison'),
   chart: question('chart'),
   chartNotes: question('chartNotes'),
   partRows: question('partRows'),

@@ -34,6 +34,8 @@ import type {
   ValueReading,
   Where,
 } from '@ordle/core';
+import type { ComparisonView, Counterpart } from './comparisonView';
+import type { harmonyViewOf } from './harmonyView';
 import type { HandPicture, PartRow, ShareOf } from './partRows';
 import type { ReadingsView } from './readingsView';
 import type { TempoView } from './tempoView';
@@ -275,6 +277,10 @@ export interface DocumentQuestions {
   spans(request: { session: Session }): Promise<Record<string, { first: number | null; end: number }>>;
   /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
   readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsView>;
+  /** A part as it is cleaned beside another, or one of its takes, note by note. */
+  comparison(request: PartQuestion & { counterpart: Counterpart }): Promise<ComparisonView>;
+  /** Chords and keys along the bars, of one part or (null) of all pitched parts together, as they are cleaned. */
+  harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyViewOf>>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */
   chart(request: ChartQuestion): Promise<ChartBin[]>;
   chartNotes(

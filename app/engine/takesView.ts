@@ -87,7 +87,8 @@ function partOfTake(part: Part, take: PartTake): Part {
 const known = new Map<string, Part>();
 const MOST_KNOWN = 200;
 
-function aloneOf(part: Part, take: PartTake): Part {
+/** The part with that take alone, and no step. */
+export function aloneOf(part: Part, take: PartTake): Part {
   const { number, source, split, from, to, slide } = take;
   const key = JSON.stringify([part.id, part.lockedTo, part.sound, number, source, split, from, to, slide]);
   const found = known.get(key) ?? partOfTake(part, take);
@@ -101,7 +102,7 @@ function aloneOf(part: Part, take: PartTake): Part {
   return found;
 }
 
-interface Studio {
+export interface Studio {
   evaluator: Evaluator;
   summon(parts: readonly Part[], session: Session): Promise<void>;
 }

@@ -16,3 +16,4 @@ export * from './suggestion';
 export * from './gridReadings';
 export { chordName, likeliestChord, type Chord } from './chordNames';
 export * from './harmonyAlong';
+export * from './compareNotes';

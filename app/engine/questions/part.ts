@@ -9,6 +9,7 @@ import {
 } from '@ordle/core';
 import type { Engine } from '../protocol';
 import { handPictureOf, sharesOf } from '../partRows';
+import { comparisonOf } from '../comparisonView';
 import { assembledView, contestedLanes, takeRows } from '../takesView';
 import { tempoViewOf } from '../tempoView';
 import { timingPictureOf } from '../timingPicture';
@@ -95,6 +96,11 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy }: Sc
     async assembledView({ grid, ...request }) {
       const { part, session } = partOf(request);
       return assembledView(part, session, grid, { evaluator, summon });
+    },
+
+    async comparison({ counterpart, ...request }) {
+      const { part, session } = partOf(request);
+      return comparisonOf(part, session, counterpart, { evaluator, summon });
     },
 
     async contestedLanes({ session, part }) {

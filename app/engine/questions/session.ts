@@ -1,5 +1,6 @@
 import { blendedPlayback, listOf, markersOf, timelineOf, type Part } from '@ordle/core';
 import type { ChartQuestion, Engine } from '../protocol';
+import { harmonyViewOf, partsOfHarmony } from '../harmonyView';
 import { partRows } from '../partRows';
 import { chartOfPart, notesOfChart, readingsViewOf } from '../readingsView';
 import { cleanedRuler, offMsAt } from '../rulers';
@@ -45,6 +46,16 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
           return [part.id, { first: start.length === 0 ? null : start[0], end: assembly.endTick }];
         }),
       );
+    },
+
+    async harmony({ session, partId }) {
+      await summon(listOf(session.parts), session);
+      const timeline = timelineOf(session);
+      const read = partsOfHarmony(session.parts, partId).map((part) => ({
+        part,
+        evaluation: evaluator.evaluate(part, session, timeline),
+      }));
+      return harmonyViewOf(read, timeline);
     },
 
     async chart(asked) {

@@ -1,8 +1,10 @@
-import { CHART_KINDS, type Part, type Session } from '@ordle/core';
+import { CHART_KINDS, type ChartKind, type Part, type Session } from '@ordle/core';
 import type { PartReadings } from '@/engine/readingsView';
 import { ChartPane } from './ChartPane';
+import { ComparePane } from './ComparePane';
 import { CHART_WORDS } from './chartWords';
 import { GridAdvice } from './GridAdvice';
+import { HarmonyPane } from './HarmonyPane';
 import type { ReadingsChoice } from './readingsChoice';
 
 interface PartDetailProps {
@@ -15,6 +17,10 @@ interface PartDetailProps {
   choose(change: Partial<ReadingsChoice>): void;
 }
 
+const OTHERS = { grids: 'Grids', harmony: 'Chords and key', compare: 'Compare' };
+const nameOf = (shown: ReadingsChoice['shown']) =>
+  shown in OTHERS ? OTHERS[shown as keyof typeof OTHERS] : CHART_WORDS[shown as ChartKind].name;
+
 /** One part more closely: its grids, or one of its charts, chosen by name. */
 export function PartDetail({ session, part, reading, grid, mayWrite, choice, choose }: PartDetailProps) {
   const { shown, where, asTable } = choice;
@@ -25,7 +31,7 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
         className="flex w-44 shrink-0 flex-col border-r border-rule py-3"
       >
         <h2 className="truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
-        {(['grids', ...CHART_KINDS] as const).map((each) => (
+        {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
           <button
             key={each}
             type="button"
@@ -33,12 +39,16 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
             className={`h-6 px-4 text-left ${shown === each ? 'bg-well font-semibold' : 'text-ink-2 hover:text-ink'}`}
             onClick={() => choose({ shown: each })}
           >
-            {each === 'grids' ? 'Grids' : CHART_WORDS[each].name}
+            {nameOf(each)}
           </button>
         ))}
       </nav>
       {shown === 'grids' ? (
         <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
+      ) : shown === 'harmony' ? (
+        <HarmonyPane session={session} part={part} />
+      ) : shown === 'compare' ? (
+        <ComparePane key={part.id} session={session} part={part} />
       ) : (
         <ChartPane
           session={session}

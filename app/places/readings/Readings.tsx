@@ -6,7 +6,9 @@ import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { useShowOnBench } from '@/panels/useShowOnBench';
 import { usePlayback } from '@/playback/usePlayback';
+import { saveAs } from '@/shell/saveAs';
 import { transport } from '@/sound/transport';
+import { Button } from '@/ui';
 import { useAppDispatch } from '@/state/store';
 import { currentStopSet, viewChanged } from '@/state/viewSlice';
 import { CleanUp } from './CleanUp';
@@ -14,6 +16,7 @@ import { FindingsList } from './FindingsList';
 import { PartDetail } from './PartDetail';
 import { PartsTable } from './PartsTable';
 import type { PartFinding } from './readingsActions';
+import { reportOfSession } from './report';
 import { useReadingsChoice } from './readingsChoice';
 import { useReadings } from './useReadings';
 import { WhereBar } from './WhereBar';
@@ -57,6 +60,23 @@ function ReadingsOfSession() {
           sections={sections}
           onChange={(where) => choose({ where })}
         />
+        <span className="grow" />
+        <Button
+          className="h-6"
+          disabled={!view}
+          title="A page of before and after, to be read and printed anywhere"
+          onClick={() => {
+            if (!view) return;
+            const page = reportOfSession(session, view, {
+              open,
+              where: choice.where,
+              timeline: bench.timeline,
+            });
+            saveAs(`${session.name}, readings.html`, new TextEncoder().encode(page), 'text/html');
+          }}
+        >
+          Save report
+        </Button>
       </header>
       <div className="flex min-h-0 grow">
         <div className="flex min-w-0 grow flex-col overflow-auto bg-sheet" tabIndex={0}>

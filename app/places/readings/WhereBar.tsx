@@ -74,6 +74,7 @@ export function WhereBar({ where, lastBar, sections, onChange }: WhereBarProps) 
             <WhereNotes
               where={where}
               label="which notes are measured"
+              open
               facts={null}
               pieces={[]}
               disabled={false}

@@ -27,11 +27,12 @@ function rowsOf(kind: ChartKind, bins: readonly ChartBin[]): string[][] {
 
 const quoted = (cell: string) => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
 
-/** Comma-separated values (RFC 4180) with a header line. */
-export const csvOf = (kind: ChartKind, bins: readonly ChartBin[]): string =>
-  rowsOf(kind, bins)
-    .map((row) => `${row.map(quoted).join(',')}\r\n`)
-    .join('');
+/** Comma-separated values (RFC 4180). */
+export const csvRows = (rows: readonly (readonly string[])[]): string =>
+  rows.map((row) => `${row.map(quoted).join(',')}\r\n`).join('');
+
+/** A chart as such, with a header line. */
+export const csvOf = (kind: ChartKind, bins: readonly ChartBin[]): string => csvRows(rowsOf(kind, bins));
 
 /** Cells between tabs, as tables are pasted. */
 export const cellsOf = (kind: ChartKind, bins: readonly ChartBin[]): string =>

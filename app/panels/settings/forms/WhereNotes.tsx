@@ -19,20 +19,31 @@ interface WhereNotesProps {
   pieces: readonly number[];
   /** Ids of the notes selected in the editor, which a where can be limited to. */
   selected?: readonly number[];
+  /** Whether it stands open from the start. */
+  open?: boolean;
   disabled: boolean;
   onChange(where: Where): void;
 }
 
 /** Which of the notes of a stretch are meant: by pitch, piece, loudness, length, channel, voice, hand, or one by one. */
 export function WhereNotes(props: WhereNotesProps) {
-  const { where, label = 'limit to some notes', facts, pieces, selected = [], disabled, onChange } = props;
+  const {
+    where,
+    label = 'limit to some notes',
+    facts,
+    pieces,
+    selected = [],
+    open = false,
+    disabled,
+    onChange,
+  } = props;
   const isLimited = Object.keys(where).some((key) => key !== 'bars');
   const put = (change: Partial<Where>) =>
     onChange(
       Object.fromEntries(Object.entries({ ...where, ...change }).filter(([, value]) => value !== undefined)),
     );
   return (
-    <details open={isLimited} className="text-ink-2">
+    <details open={open || isLimited} className="text-ink-2">
       <summary className="cursor-pointer text-quiet">{label}</summary>
       <div className="mt-1 flex flex-col gap-1 text-ink">
         <OptionalRange

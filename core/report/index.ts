@@ -1,0 +1,3 @@
+/** What was measured as pages of HTML that stand alone. */
+export * from './readingsReport';
+export * from './comparisonReport';
