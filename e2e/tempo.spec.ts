@@ -124,3 +124,55 @@ test('or the playing goes to the grid, by a step that can be set and taken back'
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: /^Pulse/ })).toHaveCount(0);
 });
+
+test('a note is said to be a beat of a bar, a beat is taken out, some are kept, and the ruler loops', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await bringIn(page, [free()]);
+  await settled(page);
+  await toTempo(page);
+  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  const canvas = page.getByTestId('tempo');
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('no canvas');
+  // The highest note of the second beat is pointed at a little after it has begun: it lies at the top of the notes.
+  const { x } = await canvas.evaluate(
+    (element, ms) => (element as unknown as { ordleEditor: TempoHandle }).ordleEditor.placeOf(ms),
+    (0.9 + BEAT + 320 / 960 + 0.05) * 1000,
+  );
+  for (let y = 36; y < 60; y += 4) {
+    await page.mouse.click(box.x + x, box.y + y);
+    if (await page.getByRole('heading', { name: 'This note' }).isVisible()) break;
+  }
+  await expect(page.getByRole('heading', { name: 'This note' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'What was pointed at' })).toContainText('at 1.900 s');
+  // A beat is pointed at, and is the third of its bar from now on.
+  const at = await post(page, 4);
+  await page.mouse.click(at.x, at.y);
+  const pointed = page.getByRole('region', { name: 'What was pointed at' });
+  await expect(pointed).toContainText('This beat');
+  await page.getByLabel('Beat of its bar').fill('3');
+  await page.keyboard.press('Enter');
+  await expect(undo(page)).toContainText('This is beat 3');
+  const again = await post(page, 4);
+  await page.mouse.click(again.x, again.y);
+  await expect(pointed).toContainText('beat 3 of bar');
+  // Taken out: the two beside it become one, half as fast for a beat.
+  const beats = async () =>
+    Number(/(\d+) beats/.exec((await page.getByTestId('tempo-summary').textContent()) ?? '')?.[1]);
+  const before = await beats();
+  await pointed.getByRole('button', { name: 'Take it out' }).click();
+  await expect.poll(beats).toBe(before - 1);
+  await expect(undo(page)).toContainText('Take a beat');
+  await page.keyboard.press('Control+z');
+  await expect.poll(beats).toBe(before);
+  await page.getByRole('button', { name: 'Keep those in sight' }).click();
+  await expect(page.getByText(/\d+, told by a ring/)).toBeVisible();
+  // The ruler is dragged over: what is played is held there.
+  await page.mouse.move(box.x + 120, box.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 420, box.y + 8, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('checkbox', { name: /^Loop/ })).toBeChecked();
+});

@@ -2,6 +2,7 @@ import {
   findBeats,
   ticksToSeconds,
   withBarAt,
+  withoutBeatsAt,
   type Evaluation,
   type FoundBeats,
   type Part,
@@ -20,13 +21,14 @@ export interface TempoView {
 /** The beats of a part as it was played, by what a person said of them. */
 export function tempoViewOf(part: Part, { stages }: Evaluation, { tempo }: Timeline): TempoView {
   const [{ notes }] = stages;
-  const { beats = [], period, division, beatsPerBar, barAt } = part.pulse ?? {};
-  const found = findBeats(notes, tempo, {
+  const { beats = [], period, division, beatsPerBar, barAt, without = [] } = part.pulse ?? {};
+  const all = findBeats(notes, tempo, {
     beats,
     ...(period && { period }),
     ...(division && { division }),
     ...(beatsPerBar !== undefined && { beatsPerBar }),
   });
+  const found = withoutBeatsAt(all, without);
   const seconds = (ticks: Float64Array) => ticks.map((tick) => ticksToSeconds(tempo, tick));
   return {
     partId: part.id,

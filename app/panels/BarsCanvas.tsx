@@ -1,4 +1,4 @@
-import { ticksToSeconds } from '@ordle/core';
+import { secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 import type { BarsElements, BarsEvents, BarsFace } from '@/editor';
 import { moveMarker } from '@/edits/markerActions';
@@ -55,8 +55,10 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
         transport.locate(own.time ? own.time.toSecond(at) : ticksToSeconds(now.tempo, at));
       },
       onLoop(from, to) {
-        // A loop is one of bars, which a performance in real time has only once its tempo is settled.
-        if (!latest.current.props.time) dispatch(viewChanged({ loop: { on: true, from, to } }));
+        const { props: own, timeline: now } = latest.current;
+        const tick = (at: number) =>
+          own.time ? Math.round(secondsToTicks(now.tempo, own.time.toSecond(at))) : at;
+        dispatch(viewChanged({ loop: { on: true, from: tick(from), to: tick(to) } }));
       },
       onMarker(id, tick) {
         if (latest.current.mayWrite) moveMarker(dispatch, latest.current.markers, id, tick);

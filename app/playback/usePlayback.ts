@@ -19,8 +19,11 @@ export function useTransport() {
   return useSyncExternalStore(transport.subscribe, transport.state);
 }
 
-/** Plays the session as the Bench shows it and keeps what is playing in step with every change. */
-export function usePlayback(bench: BenchState | null) {
+/**
+ * Plays the session as the Bench shows it and keeps what is playing in step with every change. `loopTime` is the time the loop is told in, where what is played is laid
+ * under another tempo.
+ */
+export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
   const { playing, message } = useTransport();
   const loop = useAppSelector((state) => state.view.loop);
   const click = useAppSelector((state) => state.view.click);
@@ -57,9 +60,10 @@ export function usePlayback(bench: BenchState | null) {
   }, [playing, request, timeline]);
 
   const range = useMemo(() => {
-    if (!loop.on || !timeline || loop.to <= loop.from) return null;
-    return { from: ticksToSeconds(timeline.tempo, loop.from), to: ticksToSeconds(timeline.tempo, loop.to) };
-  }, [loop, timeline]);
+    const told = loopTime ?? timeline;
+    if (!loop.on || !told || loop.to <= loop.from) return null;
+    return { from: ticksToSeconds(told.tempo, loop.from), to: ticksToSeconds(told.tempo, loop.to) };
+  }, [loop, timeline, loopTime]);
   useEffect(() => {
     if (message === NO_SOUND) toast(message, { duration: 8000 });
   }, [message]);

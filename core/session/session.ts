@@ -100,7 +100,7 @@ export const seamsSchema = z.strictObject({ held: z.enum(['ring', 'cut']), by: z
 
 /**
  * What is known of a performance's beats: times that are beats, the shortest and longest a beat may be, how beats are divided and how many make a bar, a time at which a
- * bar begins, and how closely the tempo follows them.
+ * bar begins, times that are none, and how closely the tempo follows them.
  */
 export const beatHintsSchema = z.strictObject({
   beats: z.array(z.number().min(0)).max(100_000),
@@ -108,6 +108,8 @@ export const beatHintsSchema = z.strictObject({
   division: z.enum(['binary', 'ternary']).optional(),
   beatsPerBar: z.int().min(1).max(32).optional(),
   barAt: z.number().min(0).optional(),
+  /** Times at which what was found is no beat. */
+  without: z.array(z.number().min(0)).max(100_000).optional(),
   settling: z.enum(['beats', 'bars', 'smooth', 'steady']),
 });
 

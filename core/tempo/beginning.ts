@@ -45,8 +45,19 @@ function shifted(part: Part, { ticks, seconds, before, after }: Shift, withSourc
       0,
       inSeconds ? secondsToTicks(after.tempo, ticksToSeconds(before.tempo, tick) + seconds) : tick + ticks,
     );
+  const later = (time: number) => Math.max(0, time + seconds);
+  const { pulse } = part;
   const laid: Part = {
     ...part,
+    // What is known of the beats is told in real time from the start of the part.
+    ...(pulse && {
+      pulse: {
+        ...pulse,
+        beats: pulse.beats.filter((each) => each + seconds >= 0).map(later),
+        ...(pulse.barAt !== undefined && { barAt: later(pulse.barAt) }),
+        ...(pulse.without && { without: pulse.without.map(later) }),
+      },
+    }),
     layers: mapItems(part.layers, (layer) => ({
       ...layer,
       pieces: orderedOf(

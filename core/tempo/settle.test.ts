@@ -5,7 +5,15 @@ import type { Take } from '../model';
 import { itemOf, listOf, sessionOfFile, sessionSchema, timelineOf, type Session } from '../session';
 import { ticksToSeconds } from '../time';
 import { fileOfNotes } from '../testing/files';
-import { gridToPlaying, lockedPart, playingToGrid, settledBeats, withBarAt, type FoundBeats } from '.';
+import {
+  gridToPlaying,
+  lockedPart,
+  playingToGrid,
+  settledBeats,
+  withBarAt,
+  withoutBeatsAt,
+  type FoundBeats,
+} from '.';
 
 const foundAt = (beats: readonly number[], beatsPerBar = 4): FoundBeats => ({
   beats: Float64Array.from(beats),
@@ -63,6 +71,17 @@ describe('settling a tempo', () => {
     const even = foundAt(Array.from({ length: 17 }, (_, beat) => 0.3 + beat * 0.6));
     for (const how of ['beats', 'bars', 'smooth', 'steady'] as const)
       expect(settledBeats(even, how).largestErrorMs).toBeLessThan(1e-6);
+  });
+
+  it('takes single beats out, and counts the bars on over those that are left', () => {
+    const found = foundAt([0, 0.5, 1, 1.25, 1.5, 2, 2.5, 3, 3.5]);
+    const left = withoutBeatsAt(found, [1.27, 9]);
+    expect([...left.beats]).toEqual([0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5]);
+    expect(left.downbeats).toEqual([0, 4]);
+    expect(left.sure).toHaveLength(8);
+    expect(left.bpm).toBe(120);
+    expect(withoutBeatsAt(found, [0.2])).toBe(found);
+    expect(withoutBeatsAt(foundAt([1]), [1]).beats).toHaveLength(0);
   });
 
   it('counts bars from the beat that is said to begin one', () => {

@@ -51,6 +51,32 @@ function placed({ beats, downbeats }: FoundBeats, settling: Settling): Float64Ar
   return Float64Array.from(beats);
 }
 
+/** A beat within this of a time is the one that is meant, in seconds. */
+const THAT_BEAT = 0.06;
+
+/** The beats without those at some times, their bars counted on from the first that is left. */
+export function withoutBeatsAt(found: FoundBeats, times: readonly number[]): FoundBeats {
+  const gone = new Set<number>();
+  for (const time of times) {
+    let nearest = -1;
+    found.beats.forEach((at, beat) => {
+      const isNearer = nearest < 0 || Math.abs(at - time) < Math.abs(found.beats[nearest] - time);
+      if (Math.abs(at - time) <= THAT_BEAT && isNearer) nearest = beat;
+    });
+    if (nearest >= 0) gone.add(nearest);
+  }
+  if (gone.size === 0) return found;
+  const beats = found.beats.filter((_, beat) => !gone.has(beat));
+  const left = {
+    ...found,
+    beats,
+    sure: found.sure.filter((_, beat) => !gone.has(beat)),
+    bpm: bpmOfBeats(beats),
+  };
+  const bar = found.downbeats.find((beat) => !gone.has(beat));
+  return beats.length === 0 ? { ...left, downbeats: [] } : withBarAt(left, found.beats[bar ?? 0]);
+}
+
 /** Beats whose bars are counted from the one nearest to a time, in seconds, without a break. */
 export function withBarAt(found: FoundBeats, second: number, beatsPerBar = found.beatsPerBar): FoundBeats {
   let nearest = 0;

@@ -11,6 +11,32 @@ const DOUBTFUL = 0.55;
 
 export const notesBottom = (height: number): number => height - STAIR - SURE;
 
+/** Where the notes stand, from the highest pitch down. */
+function noteStrip(notes: TempoScene['notes'], height: number) {
+  const pitches = pitchesOf(notes);
+  const strip = { top: RULER + 14, height: Math.max(20, notesBottom(height) - RULER - 24) };
+  return { ...strip, pitches, step: strip.height / Math.max(1, pitches[1] - pitches[0] + 1) };
+}
+
+/** The note at a place, by its row; -1 for none. `at` in ms, a little less than a pixel beside it counts. */
+export function noteUnder(
+  notes: TempoScene['notes'],
+  at: number,
+  y: number,
+  height: number,
+  slack: number,
+): number {
+  const { top, step, pitches } = noteStrip(notes, height);
+  const pitch = Math.round(pitches[1] - (y - top) / step + 0.5);
+  let found = -1;
+  notes.start.forEach((start, row) => {
+    const isHere = at >= start - slack && at <= Math.max(notes.end[row], start + 2 * slack);
+    if (isHere && Math.abs(notes.pitch[row] - pitch) <= 1 && (found < 0 || start > notes.start[found]))
+      found = row;
+  });
+  return found;
+}
+
 /** Notes in real time, the beats over them, the tempo that follows, and how sure the beats are. */
 export function paintTempo(context: CanvasRenderingContext2D, scene: TempoScene) {
   const { layout, colours } = scene;
@@ -18,11 +44,9 @@ export function paintTempo(context: CanvasRenderingContext2D, scene: TempoScene)
   context.fillStyle = colours.sheet;
   context.fillRect(0, RULER, layout.width, layout.height - RULER);
   const strip = {
+    ...noteStrip(scene.notes, layout.height),
     notes: scene.notes,
-    top: RULER + 14,
-    height: Math.max(20, bottom - RULER - 24),
     colour: colours.parts[scene.ink],
-    pitches: pitchesOf(scene),
     shade: () => 0.9,
   };
   context.save();
@@ -36,7 +60,7 @@ export function paintTempo(context: CanvasRenderingContext2D, scene: TempoScene)
   paintSureness(context, scene);
 }
 
-function pitchesOf({ notes }: TempoScene): [number, number] {
+function pitchesOf(notes: TempoScene['notes']): [number, number] {
   let [low, high] = [127, 0];
   for (const pitch of notes.pitch) {
     if (pitch < low) low = pitch;

@@ -3,7 +3,7 @@ import type { Gesture, Region } from '@/surface';
 import { createBarsEditor, type BarsElements, type BarsEvents } from '../bars/barsEditor';
 import { RULER, tickOfX, xOfTick, type RowsShape } from '../bars/barsGeometry';
 import { paintSecondsRuler } from './paintSecondsRuler';
-import { notesBottom, paintTempo } from './paintTempo';
+import { noteUnder, notesBottom, paintTempo } from './paintTempo';
 import type { TempoContent, TempoScene } from './tempoScene';
 
 export interface TempoEvents extends BarsEvents {
@@ -12,12 +12,16 @@ export interface TempoEvents extends BarsEvents {
   /** A beat is meant at a time; ms. */
   onInsert(at: number): void;
   onFocus(beat: number): void;
+  /** A note was pointed at; where it starts, in ms. */
+  onNote(at: number): void;
 }
 
 /** One row, as high as there is room: what lies in it places itself. */
 const SHAPE: RowsShape = { least: 100, most: 10_000, gap: 0, below: 0, spare: 0.02 };
 /** Pixels around a post that take hold of it, and before a press counts as a drag. */
 const [REACH, DRAG] = [6, 3];
+/** Pixels beside a note that still point at it. */
+const SLACK = 4;
 /** A beat that is let go within this of a stroke is put onto it, in ms. */
 const ONTO_MS = 60;
 /** What is in sight at the first look, in ms. */
@@ -84,7 +88,13 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
       canvas.focus({ preventScroll: true });
       const beat = y < notesBottom(bars.layout().height) ? beatUnder(x) : -1;
       if (beat >= 0) return beginBeat(beat, x);
-      events.onLocate(Math.max(0, tickOfX(x, bars.window())));
+      const at = Math.max(0, tickOfX(x, bars.window()));
+      const notes = bars.content()?.notes;
+      const { height } = bars.layout();
+      const slack = SLACK * bars.window().ticksPerPixel;
+      const row = notes && y < notesBottom(height) ? noteUnder(notes, at, y, height, slack) : -1;
+      events.onLocate(row >= 0 && notes ? notes.start[row] : at);
+      if (row >= 0 && notes) events.onNote(notes.start[row]);
       return null;
     },
     doubleClick(x, y) {
@@ -106,6 +116,8 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
   return {
     ...bars.face,
     setContent: (next: TempoContent) => bars.setContent(next, next.notes !== bars.content()?.notes),
+    /** What is in sight, from and to, in ms. */
+    inSight: (): [number, number] => [tickOfX(0, bars.window()), tickOfX(bars.layout().width, bars.window())],
     /** The place of a beat's post on the canvas. */
     placeOfBeat: (beat: number) => ({
       x: xOfTick(bars.content()?.beats[beat] ?? 0, bars.window()),

@@ -9,7 +9,7 @@ import { usePlayback } from '@/playback/usePlayback';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Check, Segmented, Select } from '@/ui';
-import { atLevel, changeHints, withBeat, withoutBeat } from './tempoActions';
+import { atLevel, changeHints, withBeat, withBeatOut, withBeatsKept, withoutBeat } from './tempoActions';
 import { TempoMapView } from './map/TempoMapView';
 import { TempoCanvas } from './TempoCanvas';
 import { TempoPanel } from './TempoPanel';
@@ -40,7 +40,8 @@ function TempoOfPart({ part }: { part: Part }) {
   const [looksAt, setLooksAt] = useState<'beats' | 'map'>('beats');
   const isMap = looksAt === 'map';
   const heard = useHeardBeats(bench, part, state, withClick && !isMap);
-  const playback = usePlayback(heard);
+  const playback = usePlayback(heard, bench.timeline);
+  const [pointed, setPointed] = useState<number | null>(null);
   const found = state.view?.found;
   const bpm = found?.bpm ?? 120;
   const set = part.pulse?.beats ?? NONE;
@@ -51,6 +52,23 @@ function TempoOfPart({ part }: { part: Part }) {
   const actions = {
     move: (from: number, to: number) => change('Move a beat', (hints) => withBeat(hints, to, from)),
     insert: (second: number) => change('A beat here', (hints) => withBeat(hints, second)),
+    out: () => {
+      if (at === undefined) return;
+      change('Take a beat out', (hints) => withBeatOut(hints, at));
+      setFocus(-1);
+    },
+    keep: () => {
+      const [from, to] = editor.current?.inSight() ?? [0, 0];
+      const kept = [...(found?.beats ?? [])].filter((each) => each * 1000 >= from && each * 1000 <= to);
+      change('Keep the beats in sight', (hints) => withBeatsKept(hints, kept));
+    },
+    /** The beat is so many beats into its bar, from 1. */
+    place: (second: number, beat: number) =>
+      change(`This is beat ${beat} of a bar`, (hints) => {
+        const set = withBeat(hints, second);
+        const period = 60 / bpm;
+        return { ...set, barAt: Math.max(0, second - (beat - 1) * period) };
+      }),
     forget: () =>
       void (at !== undefined && change('Leave a beat to be found', (hints) => withoutBeat(hints, at))),
     bar: () =>
@@ -113,9 +131,11 @@ function TempoOfPart({ part }: { part: Part }) {
         <span className="truncate text-ink-2" data-testid="tempo-summary">
           {isMap
             ? 'The tempo and meter of the session'
-            : found
-              ? `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
-              : 'Finding the beats ...'}
+            : state.isFinding
+              ? 'Finding the beats ...'
+              : found
+                ? `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
+                : ''}
         </span>
         <span className="grow" />
         {!isMap && (
@@ -158,9 +178,22 @@ function TempoOfPart({ part }: { part: Part }) {
             onEditor={keepEditor}
             onBeat={actions.move}
             onInsert={actions.insert}
-            onFocus={setFocus}
+            onFocus={(beat) => {
+              setFocus(beat);
+              setPointed(null);
+            }}
+            onNote={(second) => {
+              setFocus(-1);
+              setPointed(second);
+            }}
           />
-          <TempoPanel part={part} state={state} />
+          <TempoPanel
+            part={part}
+            state={state}
+            pointed={pointed ?? at ?? null}
+            isBeat={pointed === null}
+            actions={actions}
+          />
         </div>
       )}
       <TransportBar playback={playback} />

@@ -1,6 +1,9 @@
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { ticksToSeconds } from '@ordle/core';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { createTempoEditor, type TempoContent, type TempoEditor } from '@/editor';
+import { useOpenBench } from '@/music/useBench';
 import { BarsCanvas } from '@/panels/BarsCanvas';
+import { Button } from '@/ui';
 import type { TempoState } from './useFoundBeats';
 
 interface TempoCanvasProps {
@@ -15,13 +18,34 @@ interface TempoCanvasProps {
   onBeat(from: number, to: number): void;
   onInsert(at: number): void;
   onFocus(beat: number): void;
+  onNote(at: number): void;
 }
 
 /** The canvas measures in milliseconds. */
 const TIME = { toSecond: (ms: number) => ms / 1000, fromSecond: (second: number) => second * 1000 };
 const inMs = (seconds: Float64Array) => seconds.map((second) => second * 1000);
 const NO_MARKERS: TempoContent['markers'] = [];
-const NO_LOOP = { on: false, from: 0, to: 0 };
+
+/** Shorter than this, in ms, nothing needs to be said of it. */
+const SOON = 700;
+
+/** What is going on while there is nothing to see, with a way out of it. */
+function Finding({ state }: { state: TempoState }) {
+  const [isLong, setLong] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLong(true), SOON);
+    return () => clearTimeout(timer);
+  }, []);
+  return (
+    <div className="absolute inset-x-0 top-1/3 flex flex-col items-center gap-3 text-ink-2">
+      <p role={state.error ? 'alert' : 'status'} className="bg-sheet px-2">
+        {state.isFinding || !state.error ? 'Finding the beats ...' : state.error}
+      </p>
+      {state.isFinding && isLong && <Button onClick={state.cancel}>Cancel</Button>}
+      {!state.isFinding && state.error && <Button onClick={state.again}>Find the beats</Button>}
+    </div>
+  );
+}
 
 /** The canvas of the Tempo place, kept in step with the beats. */
 export function TempoCanvas(props: TempoCanvasProps) {
@@ -39,6 +63,11 @@ export function TempoCanvas(props: TempoCanvasProps) {
     [onEditor],
   );
   const { view, settled } = state;
+  const { timeline, view: seen } = useOpenBench();
+  const loop = useMemo(() => {
+    const ms = (tick: number) => 1000 * ticksToSeconds(timeline.tempo, tick);
+    return { on: seen.loop.on, from: ms(seen.loop.from), to: ms(seen.loop.to) };
+  }, [seen.loop, timeline]);
   const content = useMemo(() => {
     if (!view) return null;
     const { found } = view;
@@ -63,10 +92,10 @@ export function TempoCanvas(props: TempoCanvasProps) {
       focus,
       set: set.map((second) => second * 1000),
       settled: settled ? inMs(settled.beats) : new Float64Array(0),
-      loop: NO_LOOP,
+      loop,
       markers: NO_MARKERS,
     });
-  }, [content, ink, set, settled, focus]);
+  }, [content, ink, set, settled, focus, loop]);
   const beats = view?.found.beats.length ?? 0;
   return (
     <BarsCanvas
@@ -86,14 +115,11 @@ export function TempoCanvas(props: TempoCanvasProps) {
           onBeat: (from, to) => latest.current.onBeat(from / 1000, to / 1000),
           onInsert: (at) => latest.current.onInsert(at / 1000),
           onFocus: (beat) => latest.current.onFocus(beat),
+          onNote: (at) => latest.current.onNote(at / 1000),
         })
       }
     >
-      {!view && (
-        <p className="absolute inset-0 flex items-center justify-center text-ink-2">
-          {state.error ?? 'Finding the beats ...'}
-        </p>
-      )}
+      {(!view || state.error) && <Finding state={state} />}
       {view && view.start.length === 0 && (
         <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-ink-2">
           This part has no notes, so there is no beat to find.

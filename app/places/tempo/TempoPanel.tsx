@@ -1,4 +1,4 @@
-import { listOf, type Part, type PulseHints } from '@ordle/core';
+import { listOf, type FoundBeats, type Part, type PulseHints } from '@ordle/core';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
@@ -9,6 +9,10 @@ import type { TempoState } from './useFoundBeats';
 interface TempoPanelProps {
   part: Part;
   state: TempoState;
+  /** The note or beat that was pointed at, in seconds, and whether it is a beat already. */
+  pointed: number | null;
+  isBeat: boolean;
+  actions: { place(second: number, beat: number): void; out(): void; forget(): void; keep(): void };
 }
 
 const SETTLINGS: { value: PulseHints['settling']; label: string; says: string }[] = [
@@ -22,7 +26,7 @@ const sureInWords = (confidence: number) =>
   confidence > 0.75 ? 'quite sure' : confidence > 0.5 ? 'fairly sure' : 'not sure: look through the beats';
 
 /** What was found, how closely the tempo follows it, and who follows whom. */
-export function TempoPanel({ part, state }: TempoPanelProps) {
+export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanelProps) {
   const { mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const { view, settled, largestErrorMs } = state;
@@ -141,6 +145,9 @@ export function TempoPanel({ part, state }: TempoPanelProps) {
         </p>
         <Locks />
       </section>
+      {pointed !== null && found && (
+        <Pointed found={found} second={pointed} isBeat={isBeat} mayWrite={mayWrite} actions={actions} />
+      )}
       <section aria-label="Beats set by hand" className="flex flex-col gap-2 p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">Beats set by hand</h2>
         <p className="text-ink-2">
@@ -148,6 +155,9 @@ export function TempoPanel({ part, state }: TempoPanelProps) {
             ? 'None. Drag a beat onto a note, double-click for one, or tap along with T; the rest is found anew around it.'
             : `${figures(hints.beats.length)}, told by a ring. All others are found around them.`}
         </p>
+        <Button className="self-start" disabled={!mayWrite || !has} onClick={actions.keep}>
+          Keep those in sight
+        </Button>
         <Button
           className="self-start"
           disabled={!mayWrite || part.pulse === undefined}
@@ -157,6 +167,59 @@ export function TempoPanel({ part, state }: TempoPanelProps) {
         </Button>
       </section>
     </aside>
+  );
+}
+
+/** What a person says of the note or beat that was pointed at. */
+function Pointed(props: {
+  found: FoundBeats;
+  second: number;
+  isBeat: boolean;
+  mayWrite: boolean;
+  actions: TempoPanelProps['actions'];
+}) {
+  const { found, second, isBeat, mayWrite, actions } = props;
+  const after = found.beats.findIndex((at) => at > second + 0.03);
+  const beat = (after < 0 ? found.beats.length : after) - 1;
+  const bar = found.downbeats.findLastIndex((each) => each <= beat);
+  const place = bar < 0 ? null : { bar: bar + 1, beat: beat - found.downbeats[bar] + 1 };
+  return (
+    <section aria-label="What was pointed at" className="flex flex-col gap-2 border-b border-rule p-4">
+      <h2 className="font-serif text-[1.05rem] font-semibold">{isBeat ? 'This beat' : 'This note'}</h2>
+      <p className="text-ink-2">
+        at {second.toFixed(3)} s
+        {place && `, ${isBeat ? 'beat' : 'in beat'} ${place.beat} of bar ${place.bar}`}
+      </p>
+      <LabelledRow label="It is beat">
+        <NumberField
+          label="Beat of its bar"
+          unit="of a bar"
+          value={place?.beat ?? 1}
+          min={1}
+          max={found.beatsPerBar}
+          disabled={!mayWrite}
+          onCommit={(wanted) => actions.place(second, wanted)}
+        />
+      </LabelledRow>
+      {isBeat ? (
+        <div className="flex gap-2">
+          <Button disabled={!mayWrite} onClick={actions.out}>
+            Take it out
+          </Button>
+          <Button disabled={!mayWrite} onClick={actions.forget}>
+            Find it anew
+          </Button>
+        </div>
+      ) : (
+        <Button
+          className="justify-center"
+          disabled={!mayWrite}
+          onClick={() => actions.place(second, place?.beat ?? 1)}
+        >
+          A beat is here
+        </Button>
+      )}
+    </section>
   );
 }
 

@@ -9,6 +9,8 @@ const TEMPO_COMMANDS = [
     ['beat-earlier', 'The beat 5 ms earlier', 'Shift+ArrowLeft'],
     ['beat-here', 'A beat at the play line', 'Enter'],
     ['beat-forget', 'Leave the beat to be found again', 'Delete', 'Backspace'],
+    ['beat-out', 'Take the beat out: those beside it become one', 'Shift+Delete'],
+    ['beats-keep', 'Keep the beats in sight as they are', 'K'],
     ['beat-tap', 'Tap a beat while it plays', 'T'],
     ['bar-here', 'A bar begins at this beat', 'B'],
     ['level-double', 'Twice as many beats', 'Shift+2'],

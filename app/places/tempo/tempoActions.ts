@@ -33,12 +33,15 @@ export function changeHints(
   );
 }
 
+/** A beat that is said to be here is no longer said not to be, within so many seconds. */
+const NEAR = 0.06;
 /** Beats a person set that are this near to another, in seconds, are that one. */
 const SAME = 0.02;
 
 /** A beat is at a time; where one was set before, at `from`, it moves. */
 export const withBeat = (hints: PulseHints, at: number, from = at): PulseHints => ({
   ...hints,
+  ...(hints.without && { without: hints.without.filter((each) => Math.abs(each - at) > NEAR) }),
   beats: [
     ...hints.beats.filter((each) => Math.abs(each - from) > SAME && Math.abs(each - at) > SAME),
     Math.max(0, at),
@@ -49,6 +52,16 @@ export const withoutBeat = (hints: PulseHints, at: number): PulseHints => ({
   ...hints,
   beats: hints.beats.filter((each) => Math.abs(each - at) > SAME),
 });
+
+/** What was found at a time is no beat: the two beside it become one. */
+export const withBeatOut = (hints: PulseHints, at: number): PulseHints => ({
+  ...withoutBeat(hints, at),
+  without: [...(hints.without ?? []), at],
+});
+
+/** All of some beats are kept as they are; what else is found is found around them. */
+export const withBeatsKept = (hints: PulseHints, beats: readonly number[]): PulseHints =>
+  beats.reduce((kept, at) => withBeat(kept, at), hints);
 
 /** Another level: beats `factor` times as long as the typical one now, give or take a quarter. */
 export const atLevel = (hints: PulseHints, bpm: number, factor: number): PulseHints => {

@@ -1,6 +1,6 @@
 import { sentenceOf, settledBeats, type FoundBeats, type Part, type Session } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { engine } from '@/engine/engineClient';
+import { Cancelled, cancelEngine, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
 import type { TempoView } from '@/engine/tempoView';
 
@@ -10,20 +10,35 @@ export interface TempoState {
   settled: FoundBeats | null;
   largestErrorMs: number;
   error: string | null;
+  isFinding: boolean;
+  /** Gives the finding up, or begins it again. */
+  cancel(): void;
+  again(): void;
 }
 
 /** Keeps the beats of a part in step with what is said of them. */
 export function useFoundBeats(session: Session, part: Part): TempoState {
   const [view, setView] = useState<TempoView | null>(null);
   const [error, setError] = useState<string | null>(null);
+  const [isFinding, setFinding] = useState(false);
+  const [turn, setTurn] = useState(0);
   const asking = useRef(
     createLatest(
-      (asked: { session: Session; partId: string }) => engine.foundBeats(asked),
+      (asked: { session: Session; partId: string }) => {
+        setFinding(true);
+        return engine.foundBeats(asked);
+      },
       (next) => {
         setView(next);
         setError(null);
+        setFinding(false);
       },
-      (reason) => setError(sentenceOf(reason)),
+      (reason) => {
+        setError(
+          reason instanceof Cancelled ? 'The beats were not found: it was cancelled.' : sentenceOf(reason),
+        );
+        setFinding(false);
+      },
     ),
   );
   const { layers, doubles, seams, lockedTo, takes } = part;
@@ -38,12 +53,14 @@ export function useFoundBeats(session: Session, part: Part): TempoState {
     part.pulse?.division,
     part.pulse?.beatsPerBar,
     part.pulse?.barAt,
+    part.pulse?.without,
     layers,
     doubles,
     seams,
     lockedTo,
     takes,
     session.tempos,
+    turn,
   ]);
   const own = view?.partId === part.id ? view : null;
   const settling = part.pulse?.settling ?? 'beats';
@@ -54,5 +71,13 @@ export function useFoundBeats(session: Session, part: Part): TempoState {
         : { settled: null, largestErrorMs: 0 },
     [own, settling],
   );
-  return { view: own, settled, largestErrorMs, error };
+  return {
+    view: own,
+    settled,
+    largestErrorMs,
+    error,
+    isFinding,
+    cancel: cancelEngine,
+    again: () => setTurn(turn + 1),
+  };
 }

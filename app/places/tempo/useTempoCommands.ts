@@ -19,6 +19,8 @@ interface TempoCommandsOptions {
     move(from: number, to: number): void;
     insert(second: number): void;
     forget(): void;
+    out(): void;
+    keep(): void;
     bar(): void;
     level(factor: number): void;
   };
@@ -63,6 +65,8 @@ export function useTempoCommands(options: TempoCommandsOptions) {
     'beat-here': mayWrite ? () => actions.insert(onto(transport.second())) : undefined,
     'beat-tap': mayWrite ? () => actions.insert(onto(transport.second())) : undefined,
     'beat-forget': may(actions.forget),
+    'beat-out': may(actions.out),
+    'beats-keep': mayWrite && count > 0 ? actions.keep : undefined,
     'bar-here': may(actions.bar),
     'level-double': mayWrite && count > 1 ? () => actions.level(0.5) : undefined,
     'level-half': mayWrite && count > 1 ? () => actions.level(2) : undefined,
