@@ -1,7 +1,12 @@
 import { parseMidi } from 'midi-file';
 import { read as peerRead, write as peerWrite } from 'midifile-ts';
 import {
+  CHART_KINDS,
+  chartOf,
+  measureNotes,
   orderedOf,
+  readPart,
+  timelineOf,
   listOf,
   applyStep,
   cleanFile,
@@ -122,6 +127,38 @@ export function benchCurves(): BenchRow[] {
     applyStep({ notes: noteTableOf([]), events }, thin, { timeline, isDrums: false, channel: 0 }),
   );
   return [{ work: 'thin 200,000 points', ours: ms(time), peer: '', reach: '200 ms', met: time <= 200 }];
+}
+
+/** Everything Readings tells of a part of 100,000 notes: its figures and grids, and the charts beside them, as played and as cleaned. */
+export function benchReadings(): BenchRow[] {
+  const { session, takes } = sessionOfFile(largeFile(100_000), 'bench', () => 'id', 0);
+  const timeline = timelineOf(session);
+  const evaluator = createEvaluator((key) => takes.find((take) => take.key === key) ?? takes[0]);
+  const [part] = listOf(session.parts);
+  const [material] = evaluator.evaluate(part, session, timeline).stages;
+  const ruler = { grids: ['1/16'], swing: 50 };
+  const figures = medianTime(7, () => readPart(material.notes, '1/16', timeline));
+  const charts = medianTime(7, () => {
+    const [before, after] = [
+      measureNotes(material, ruler, timeline),
+      measureNotes(material, ruler, timeline),
+    ];
+    for (const kind of ['off-the-lines', 'by-place', 'along-bars'] as const) chartOf(kind, before, after);
+  });
+  const all = measureNotes(material, ruler, timeline);
+  const slowest = Math.max(...CHART_KINDS.map((kind) => medianTime(5, () => chartOf(kind, all, all))));
+  const row = (work: string, time: number): BenchRow => ({
+    work,
+    ours: ms(time),
+    peer: '',
+    reach: '100 ms',
+    met: time <= 100,
+  });
+  return [
+    row('readings of 100,000 notes', figures),
+    row('three charts of 100,000 notes, before and after', charts),
+    row('the slowest of all charts', slowest),
+  ];
 }
 
 /** Opening and cleaning a whole large file, as the command line does, beside reading and writing alone. */

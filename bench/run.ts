@@ -6,6 +6,7 @@ import {
   benchCurves,
   benchEvaluation,
   benchMessage,
+  benchReadings,
   type BenchRow,
 } from './core';
 import { benchFindings } from './findings/findings';
@@ -15,7 +16,7 @@ import { benchFuzz, benchKills } from './trust';
 /**
  * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run build`; `npm run bench -- slider`
  * measures in the browser only what has that in its name, `npm run bench -- tempo` scores how beats are
- * found, `npm run bench -- findings` how many planted faults are.
+ * found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings` times what is measured.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [
@@ -24,6 +25,7 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchCodec(),
   ...benchEvaluation(),
   ...benchCurves(),
+  ...benchReadings(),
   ...benchMessage(),
   ...benchAlignment(),
   ...benchTempo(),
@@ -32,7 +34,11 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...(await benchBrowser()),
   ...(await benchKills()),
 ];
-const ALONE: Record<string, () => BenchRow[]> = { tempo: benchTempo, findings: benchFindings };
+const ALONE: Record<string, () => BenchRow[]> = {
+  tempo: benchTempo,
+  findings: benchFindings,
+  readings: benchReadings,
+};
 const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);
 for (const row of only === undefined ? await inFull() : await named(only)) {
   console.log(

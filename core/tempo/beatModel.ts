@@ -27,8 +27,10 @@ interface Bump {
 
 /** Figures that were tuned on performances of our own (`npm run bench -- tempo`). */
 export const TUNED = {
-  beat: 0.9,
+  beat: 0.8,
   beatLean: 1.5,
+  /** A beat that is not divided has nothing weaker beside it to stand out from. */
+  plainLean: 0.3,
   half: 0.544,
   halfLean: -0.8,
   quarter: 0.494,
@@ -36,14 +38,17 @@ export const TUNED = {
   third: 0.6,
   thirdLean: -1,
   /** Strokes a second that belong to no place. */
-  stray: 0.223,
+  stray: 0.28,
   /** How often beats are not divided, divided in halves, in quarters. */
-  plainShare: 0.4,
-  halfShare: 0.484,
+  plainShare: 0.5,
+  halfShare: 0.4,
   /** Usual tempo in bpm, its spread as a ratio's logarithm, and how much it counts, a second. */
   usual: 104,
   tempoSpread: 0.5,
   tempoWeight: 0.4,
+  /** Slower than this, in bpm, hardly anybody taps; what it costs by the logarithm of the ratio, a second. */
+  slowest: 60,
+  slowWeight: 15,
   ternaryCost: 0.1,
 };
 
@@ -57,7 +62,7 @@ export const COLUMN = 0.004;
 function fillings(division: Division): { share: number; bumps: Bump[] }[] {
   const t = TUNED;
   const beat = { at: 0, rate: t.beat, lean: t.beatLean };
-  const plain = { share: t.plainShare, bumps: [beat] };
+  const plain = { share: t.plainShare, bumps: [{ ...beat, lean: t.plainLean }] };
   if (division === 'ternary') {
     const thirds = [1 / 3, 2 / 3].map((at) => ({ at, rate: t.third, lean: t.thirdLean }));
     return [
@@ -106,7 +111,8 @@ export function createBeatModel(division: Division, periods = periodsBetween()):
   const perBeat = new Float64Array(periods.length * ways.length);
   periods.forEach((period, at) => {
     const off = Math.log(60 / period / TUNED.usual) / TUNED.tempoSpread;
-    const prior = -TUNED.tempoWeight * period * 0.5 * off * off;
+    const slow = Math.max(0, Math.log((TUNED.slowest * period) / 60));
+    const prior = -period * (TUNED.tempoWeight * 0.5 * off * off + TUNED.slowWeight * slow);
     ways.forEach(({ share, bumps }, way) => {
       const expected = bumps.reduce((sum, { rate }) => sum + rate, 0) + TUNED.stray * period;
       perBeat[at * ways.length + way] = prior - expected + Math.log(share);

@@ -16,6 +16,8 @@ interface PartsTableProps {
   onOpen(partId: string, chart: ChartKind): void;
 }
 
+/** Not shown where there is little room: they stand in the report and the charts as well. */
+const WIDE = 'max-xl:hidden';
 const HEADS = [
   'notes',
   'spread, ms',
@@ -51,7 +53,11 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
             part
           </th>
           {HEADS.map((head) => (
-            <th key={head} scope="col" className="px-2 py-1.5 font-normal whitespace-nowrap">
+            <th
+              key={head}
+              scope="col"
+              className={`px-2 py-1.5 font-normal whitespace-nowrap ${head === 'notes' || head === 'swing' ? WIDE : ''}`}
+            >
               {head}
             </th>
           ))}
@@ -83,10 +89,10 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
                   </span>
                 </button>
               </th>
-              <Pair reading={reading} value={count} />
+              <Pair reading={reading} value={count} isWide />
               <Pair reading={reading} value={spread} isLarge />
               <Pair reading={reading} value={lie} />
-              <Pair reading={reading} value={swing} />
+              <Pair reading={reading} value={swing} isWide />
               {SMALL_CHARTS.map((chart) => (
                 <td key={chart} className="px-2 py-1">
                   <button
@@ -116,12 +122,18 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
   );
 }
 
+interface PairProps {
+  reading: PartReadings;
+  value(lie: LieOfPart): string;
+  isLarge?: boolean;
+  isWide?: boolean;
+}
+
 /** A figure as cleaned, and under it, where it was another, as played. */
-function Pair(props: { reading: PartReadings; value(lie: LieOfPart): string; isLarge?: boolean }) {
-  const { reading, value, isLarge } = props;
+function Pair({ reading, value, isLarge, isWide }: PairProps) {
   const [now, was] = [value(reading.cleaned), value(reading.played)];
   return (
-    <td className="px-2 py-1 whitespace-nowrap">
+    <td className={`px-2 py-1 whitespace-nowrap ${isWide ? WIDE : ''}`}>
       <span className={`block ${isLarge ? 'text-[1.15rem] leading-tight' : ''}`}>{now}</span>
       {now !== was && <span className="block text-ink-2">was {was}</span>}
     </td>

@@ -37,7 +37,7 @@ export function MapPanel({ chosen, endTick, spans, part }: MapPanelProps) {
       aria-label="Settings"
       className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
     >
-      <RampAndScale key={chosen ?? 'all'} chosen={chosen} endTick={endTick} />
+      <RampAndScale key={`${chosen} ${spans !== null}`} chosen={chosen} endTick={endTick} />
       <Tap chosen={chosen} />
       <Beginning spans={spans} part={part} />
       <WholeMap />
