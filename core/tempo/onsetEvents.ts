@@ -9,7 +9,7 @@ const SPAN = 0.07;
 const REACH = 4;
 /** Lengths count up to this: longer is no stronger. Seconds. */
 const LONGEST = 3;
-export const WEIGHTS = { sum: 0.9, low: 1, long: 1.6, loud: 0.3 };
+const WEIGHTS = { sum: 0.9, low: 1, long: 1.6, loud: 0.3, drum: 0.95 };
 /** How much soft pieces of a kit (hats, shakers) count against others. */
 const SOFT = 0.4;
 
@@ -41,8 +41,8 @@ function lownessOf(pitch: number, isDrum: boolean): number {
 }
 
 /**
- * The onset events of a performance. Their strength is a weighted sum of four ranks among the events around: summed velocity, lowness of the lowest note,
- * length of the longest, greatest velocity. Ranks instead of values are deaf to how loud or dense the music is.
+ * The onset events of a performance. Their strength is a weighted sum of ranks among the events around: summed velocity, lowness of the lowest note,
+ * length of the longest, greatest velocity, and the part a drum has in the beat. Ranks instead of values are deaf to how loud or dense the music is.
  */
 export function onsetEventsOf(notes: NoteTable, tempo: TempoMap): OnsetEvents {
   const start = Float64Array.from(notes.start, (tick) => ticksToSeconds(tempo, tick));
@@ -90,7 +90,7 @@ export function onsetEventsOf(notes: NoteTable, tempo: TempoMap): OnsetEvents {
     low[event] = -lowness;
     long[event] = Math.log(Math.min(LONGEST, Math.max(0.03, longest)));
   });
-  const total = WEIGHTS.sum + WEIGHTS.low + WEIGHTS.long + WEIGHTS.loud;
+  const total = WEIGHTS.sum + WEIGHTS.low + WEIGHTS.long + WEIGHTS.loud + WEIGHTS.drum;
   const add = (values: Float64Array, weight: number) => {
     const ranks = ranksOf(values, events.time);
     for (let event = 0; event < length; event++) events.strength[event] += (weight / total) * ranks[event];
@@ -99,8 +99,15 @@ export function onsetEventsOf(notes: NoteTable, tempo: TempoMap): OnsetEvents {
   add(low, WEIGHTS.low);
   add(long, WEIGHTS.long);
   add(loud, WEIGHTS.loud);
+  add(
+    events.snare.map((snare, event) => drumRole(events.kick[event], snare)),
+    WEIGHTS.drum,
+  );
   return { ...events, strength: ranksOf(events.strength, events.time) };
 }
+
+/** A bass drum is rather the beat, a snare alone the answer to it, which may come half a beat later. */
+const drumRole = (kick: number, snare: number): number => (kick > 0 ? 1 : snare > 0 ? -1 : 0);
 
 /** The share of the values around that each is above, ties counted half: 0 to 1, evenly spread whatever the values are. */
 function ranksOf(values: Float64Array, time: Float64Array): Float64Array {
