@@ -28,9 +28,13 @@ export interface LieOfPart {
   /** Mean, and standard deviation about it; null without notes. */
   biasMs: number | null;
   spreadMs: number | null;
+  biasTicks: number | null;
+  spreadTicks: number | null;
   /** Swing as it is played, in percent; null where nothing tells it. */
   swing: number | null;
   velocity: number | null;
+  /** Standard deviation of the velocities, and the least and the greatest. */
+  velocities: { deviation: number; low: number; high: number } | null;
 }
 
 /** The charts each part is shown by beside its figures. */
@@ -138,11 +142,31 @@ function sidesOf({ part, evaluation: { stages } }: Read, { shown, timeline, wher
 
 function figuresOf(measured: Measured, grid: NoteValue): LieOfPart {
   const { notes, timeline } = measured;
-  if (notes.length === 0) return { notes: 0, biasMs: null, spreadMs: null, swing: null, velocity: null };
+  if (notes.length === 0)
+    return {
+      notes: 0,
+      biasMs: null,
+      spreadMs: null,
+      biasTicks: null,
+      spreadTicks: null,
+      swing: null,
+      velocity: null,
+      velocities: null,
+    };
+  let [sum, squares, low, high] = [0, 0, 127, 0];
+  for (const each of notes.velocity) {
+    sum += each;
+    squares += each * each;
+    low = Math.min(low, each);
+    high = Math.max(high, each);
+  }
+  const mean = sum / notes.length;
+  const deviation = Math.sqrt(Math.max(0, squares / notes.length - mean * mean));
   return {
     notes: notes.length,
     ...lieOf(measured),
     swing: swingOf(notes, grid, timeline),
-    velocity: notes.velocity.reduce((sum, each) => sum + each, 0) / notes.length,
+    velocity: mean,
+    velocities: { deviation, low, high },
   };
 }

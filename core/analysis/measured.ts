@@ -18,8 +18,9 @@ export interface Measured {
   timeline: Timeline;
   /** Start in seconds. */
   second: Float64Array;
-  /** How late against the nearest line, in ms; early below 0. */
+  /** How late against the nearest line, in ms and in ticks; early below 0. */
   lateMs: Float64Array;
+  lateTicks: Float64Array;
   /** That line's bar, from 1, and its place there in beats of the meter, from 1. */
   bar: Float64Array;
   beat: Float64Array;
@@ -47,6 +48,7 @@ export function measureNotes(
   nearestLines(createGrid(meter, grids, swing), notes.start, lines);
   const column = () => new Float64Array(length);
   const [second, lateMs, bar, beat] = [column(), column(), column(), column()];
+  const lateTicks = notes.start.map((start, row) => start - lines[row]);
   let own = barAt(meter, 0);
   for (let row = 0; row < length; row++) {
     second[row] = ticksToSeconds(tempo, notes.start[row]);
@@ -57,7 +59,16 @@ export function measureNotes(
     bar[row] = own.number;
     beat[row] = Math.round(((lines[row] - own.start) / meter.beatTicks[own.row] + 1) * PLACES) / PLACES;
   }
-  return { notes, timeline, second, lateMs, bar, beat, presses: pressesBeside(events, second, timeline) };
+  return {
+    notes,
+    timeline,
+    second,
+    lateMs,
+    lateTicks,
+    bar,
+    beat,
+    presses: pressesBeside(events, second, timeline),
+  };
 }
 
 function picked(notes: NoteTable, where: Where, timeline: Timeline): NoteTable {

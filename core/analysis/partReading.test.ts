@@ -75,6 +75,36 @@ describe('what is measured of a part', () => {
     expect(grids).toMatchObject({ '1/4': 2, '1/16': 1 });
   });
 
+  it('counts as overlapping what a count of all pairs finds', () => {
+    const spans = fc.array(
+      fc.tuple(fc.nat(300), fc.integer({ min: 1, max: 200 }), fc.integer({ min: 60, max: 62 })),
+      {
+        maxLength: 30,
+      },
+    );
+    fc.assert(
+      fc.property(spans, (list) => {
+        const sorted = [...list].sort((a, b) => a[0] - b[0]);
+        const notes = noteTableOf(
+          sorted.map(([start, length, pitch], id) => ({
+            id,
+            start,
+            end: start + length,
+            pitch,
+            velocity: 80,
+            release: 64,
+            channel: 0,
+          })),
+        );
+        let pairs = 0;
+        for (let row = 0; row < notes.length; row++)
+          for (let before = 0; before < row; before++)
+            if (notes.pitch[before] === notes.pitch[row] && notes.end[before] > notes.start[row]) pairs++;
+        expect(readPart(notes, '1/16', timeline).overlaps).toBe(pairs);
+      }),
+    );
+  });
+
   it('says of a grid how much better it fits than chance, a finer one no better for being finer', () => {
     const eighths = notesAt(Array.from({ length: 40 }, (_, at) => at * 480 + ((at * 7919) % 29)));
     const fit = Object.fromEntries(

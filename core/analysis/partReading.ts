@@ -91,15 +91,21 @@ export function swingOf(notes: NoteTable, grid: NoteValue, timeline: Timeline): 
   return count === 0 ? null : (100 * sum) / count;
 }
 
-function overlapsIn(notes: NoteTable): number {
-  const sounding = new Map<number, number[]>();
+function overlapsIn({ length, channel, pitch, start, end }: NoteTable): number {
+  // Of nearly every key one note sounds at a time: its end stands by itself, the others in a list.
+  const latest = new Float64Array(16 * 128);
+  const others = new Map<number, number[]>();
   let pairs = 0;
-  for (let row = 0; row < notes.length; row++) {
-    const key = notes.channel[row] * 128 + notes.pitch[row];
-    const open = (sounding.get(key) ?? []).filter((end) => end > Math.round(notes.start[row]));
+  for (let row = 0; row < length; row++) {
+    const key = channel[row] * 128 + pitch[row];
+    const [from, to] = [Math.round(start[row]), Math.round(end[row])];
+    const open = others.get(key)?.filter((each) => each > from) ?? [];
     pairs += open.length;
-    open.push(Math.round(notes.end[row]));
-    sounding.set(key, open);
+    if (latest[key] > from) {
+      pairs++;
+      others.set(key, [...open, latest[key]]);
+    } else if (others.has(key)) others.set(key, open);
+    latest[key] = to;
   }
   return pairs;
 }

@@ -1,6 +1,7 @@
 import type { Material } from '../model';
 import { applyStep, createStep, type Step, type StepContext } from '../steps';
 import { nameOfNoteValue } from '../time';
+import { momentsOf } from './deviations';
 import { measureNotes, type Measured } from './measured';
 import { partFacts } from './partFacts';
 import { gridReadingsOf } from './gridReadings';
@@ -72,13 +73,13 @@ export function suggestionFor(
   return { steps, reasons, spreadMs: { before: before.spreadMs, after: after.spreadMs } };
 }
 
-/** Mean lateness and standard deviation about it, in ms. */
-export function lieOf({ lateMs }: Pick<Measured, 'lateMs'>): { biasMs: number; spreadMs: number } {
-  let [sum, squares] = [0, 0];
-  for (const late of lateMs) {
-    sum += late;
-    squares += late * late;
-  }
-  const biasMs = sum / lateMs.length;
-  return { biasMs, spreadMs: Math.sqrt(Math.max(0, squares / lateMs.length - biasMs ** 2)) };
+/** Mean lateness and standard deviation about it, in ms and in ticks. */
+export function lieOf({ lateMs, lateTicks }: Pick<Measured, 'lateMs' | 'lateTicks'>) {
+  const [ms, ticks] = [momentsOf(lateMs), momentsOf(lateTicks)];
+  return {
+    biasMs: ms.mean,
+    spreadMs: ms.deviation,
+    biasTicks: ticks.mean,
+    spreadTicks: ticks.deviation,
+  };
 }

@@ -1,5 +1,6 @@
 import { CHART_KINDS, type ChartKind, type Part, type Session } from '@ordle/core';
 import type { PartReadings } from '@/engine/readingsView';
+import { counted, msInWords } from '@/words/counts';
 import { ChartPane } from './ChartPane';
 import { ComparePane } from './ComparePane';
 import { CHART_WORDS } from './chartWords';
@@ -25,41 +26,59 @@ const nameOf = (shown: ReadingsChoice['shown']) =>
 export function PartDetail({ session, part, reading, grid, mayWrite, choice, choose }: PartDetailProps) {
   const { shown, where, asTable } = choice;
   return (
-    <div className="flex min-h-[18rem] grow gap-6">
-      <nav
-        aria-label={`More of ${part.name}`}
-        className="flex w-44 shrink-0 flex-col border-r border-rule py-3"
-      >
-        <h2 className="truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
-        {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
-          <button
-            key={each}
-            type="button"
-            aria-pressed={shown === each}
-            className={`h-6 px-4 text-left ${shown === each ? 'bg-well font-semibold' : 'text-ink-2 hover:text-ink'}`}
-            onClick={() => choose({ shown: each })}
-          >
-            {nameOf(each)}
-          </button>
-        ))}
-      </nav>
-      {shown === 'grids' ? (
-        <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
-      ) : shown === 'harmony' ? (
-        <HarmonyPane session={session} part={part} />
-      ) : shown === 'compare' ? (
-        <ComparePane key={part.id} session={session} part={part} />
-      ) : (
-        <ChartPane
-          session={session}
-          part={part}
-          kind={shown}
-          grid={grid}
-          where={where}
-          asTable={asTable}
-          onAsTable={(next) => choose({ asTable: next })}
-        />
-      )}
+    <div className="flex min-h-[18rem] grow flex-col">
+      <Figures reading={reading} />
+      <div className="flex grow gap-6">
+        <nav
+          aria-label={`More of ${part.name}`}
+          className="flex w-44 shrink-0 flex-col border-r border-rule py-3"
+        >
+          <h2 className="truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
+          {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-pressed={shown === each}
+              className={`h-6 px-4 text-left ${shown === each ? 'bg-well font-semibold' : 'text-ink-2 hover:text-ink'}`}
+              onClick={() => choose({ shown: each })}
+            >
+              {nameOf(each)}
+            </button>
+          ))}
+        </nav>
+        {shown === 'grids' ? (
+          <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
+        ) : shown === 'harmony' ? (
+          <HarmonyPane session={session} part={part} />
+        ) : shown === 'compare' ? (
+          <ComparePane key={part.id} session={session} part={part} />
+        ) : (
+          <ChartPane
+            session={session}
+            part={part}
+            kind={shown}
+            grid={grid}
+            where={where}
+            asTable={asTable}
+            onAsTable={(next) => choose({ asTable: next })}
+          />
+        )}
+      </div>
     </div>
+  );
+}
+
+/** The figures of the part as cleaned in full, those of time in ms and in ticks. */
+function Figures({ reading: { cleaned } }: { reading: PartReadings }) {
+  const { notes, biasMs, spreadMs, biasTicks, spreadTicks, velocity, velocities } = cleaned;
+  if (biasMs === null || spreadMs === null || biasTicks === null || spreadTicks === null || !velocities)
+    return null;
+  return (
+    <p className="border-b border-rule px-4 py-1 text-ink-2" data-testid="figures">
+      As cleaned: {counted(notes, 'note')}; spread {msInWords(spreadMs)} ms ({spreadTicks.toFixed(1)} ticks);{' '}
+      {biasMs < 0 ? 'early' : 'late'} {msInWords(Math.abs(biasMs))} ms ({Math.abs(biasTicks).toFixed(1)}{' '}
+      ticks) on average; velocity {velocity?.toFixed(0)} ± {velocities.deviation.toFixed(0)},{' '}
+      {Math.round(velocities.low)} to {Math.round(velocities.high)}
+    </p>
   );
 }

@@ -79,6 +79,29 @@ describe('a session that was put together', () => {
   });
 });
 
+describe('a session whose beats were told', () => {
+  const document = stored('2-pulse');
+  const session = readDocument(document);
+  const [part] = listOf(session.parts);
+
+  it('opens with all that was said of them, with the findings that were let be, and locked to real time', () => {
+    expect(session).toEqual(document);
+    expect(part.lockedTo).toBe('seconds');
+    expect(part.pulse).toMatchObject({ beats: [0.52, 1.04, 1.58], without: [2.4], settling: 'bars' });
+    expect(part.dismissed).toHaveLength(2);
+    expect(session.tempos).toHaveLength(2);
+  });
+
+  it('need say nothing of what was not asked then', () => {
+    const { without, ...earlier } = part.pulse ?? { without: undefined };
+    expect(without).toEqual([2.4]);
+    const parts = mapItems(session.parts, (each) =>
+      each.id === part.id ? { ...each, pulse: earlier } : each,
+    );
+    expect(listOf(readDocument({ ...session, parts }).parts)[0].pulse).toEqual(earlier);
+  });
+});
+
 describe('a stored document', () => {
   it('that is damaged is refused with the place, and one of a later version as such', () => {
     const document = stored('1-pieces');
