@@ -112,6 +112,9 @@ test('some of the list is saved as a recipe, gets a key, and the key applies it'
   await saved(page);
   await page.reload();
   await settled(page);
+  // What was looked at is stored a moment after what was done, and may not have been yet.
+  await part(page, 'Tin whistle').click();
+  await settled(page);
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Find an action').last().fill('harbour');
   await page.getByRole('option', { name: /Apply harbour grid/ }).click();

@@ -90,6 +90,22 @@ try {
   await take('tempo');
   await page.keyboard.press('Control+z');
   await page.getByLabel('Part', { exact: true }).selectOption({ label: 'Marimba' });
+  // The map of the session: slower at the end.
+  await page.getByRole('radio', { name: 'tempo and meter' }).click();
+  await page.locator('[data-testid=tempo-map][data-read=true]').waitFor();
+  for (const [label, value] of [
+    ['First bar of the stretch', '17'],
+    ['Last bar of the stretch', '20'],
+    ['Tempo the ramp begins with', '104'],
+    ['Tempo the ramp ends with', '92'],
+  ]) {
+    await page.getByLabel(label, { exact: true }).fill(value);
+    await page.keyboard.press('Enter');
+  }
+  await page.getByRole('button', { name: 'Make a ramp' }).click();
+  await page.waitForTimeout(800);
+  await take('tempo-map');
+  await page.keyboard.press('Control+z');
 
   // Readings: the marimba quantized by the advice.
   await page.getByRole('link', { name: 'Readings', exact: true }).click();
@@ -97,6 +113,9 @@ try {
   await page.getByRole('button', { name: 'Quantize to 1/16', exact: true }).click();
   await page.waitForTimeout(1500);
   await take('readings');
+  await page.getByRole('button', { name: 'By place in the bar', exact: true }).click();
+  await page.waitForTimeout(800);
+  await take('readings-chart');
   await page.keyboard.press('Control+z');
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
   await settle();

@@ -3,6 +3,7 @@ import { expose } from 'comlink';
 import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
 import { createLibrary } from './library';
 import { packError } from './packedError';
+import { createTeller } from './progress';
 import type { Engine } from './protocol';
 import { editQuestions } from './questions/edits';
 import { fileQuestions } from './questions/files';
@@ -10,7 +11,10 @@ import { partQuestions } from './questions/part';
 import { sessionQuestions } from './questions/session';
 import { createScenes } from './scenes';
 
-const scenes = createScenes(createLibrary());
+const scenes = createScenes(
+  createLibrary(),
+  createTeller((message) => postMessage(message)),
+);
 const engine: Engine = {
   ...fileQuestions(scenes),
   ...partQuestions(scenes),

@@ -4,6 +4,7 @@ import { unstoredTables } from '@/storage/editTables';
 import { rememberTakes, rememberedTakes } from '@/storage/takes';
 import { ENGINE_BEHIND, createDocumentSender } from './documentCopy';
 import { unpackError, type PackedError } from './packedError';
+import { takeProgress } from './progress';
 import type { DocumentQuestions, Engine } from './protocol';
 
 type Answer = { value: unknown } | { error: PackedError };
@@ -32,6 +33,7 @@ function connect() {
       if (worker === started) drop(brokenBy(event));
     };
     // Its script could not be loaded, or something in it broke that no call could answer for.
+    started.addEventListener('message', takeProgress);
     started.addEventListener('error', fail);
     started.addEventListener('messageerror', fail);
     remote = wrap(started);

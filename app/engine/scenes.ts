@@ -22,8 +22,8 @@ export function partOf({ session, partId }: PartQuestion) {
   return { part, session };
 }
 
-/** What questions are answered from: the parts of a document, evaluated, with their takes loaded. */
-export function createScenes(library: Library) {
+/** What questions are answered from: the parts of a document, evaluated, with their takes loaded. `tellProgress` is told shares of long work. */
+export function createScenes(library: Library, tellProgress: (share: number) => void = () => undefined) {
   const { takeOf, editTable, summon } = library;
   const evaluator = createEvaluator(takeOf, editTable);
 
@@ -58,7 +58,7 @@ export function createScenes(library: Library) {
     return stages[stages.length - 1].notes;
   }
 
-  return { library, evaluator, scene, atStop, notesOfChannel, heardBy };
+  return { library, evaluator, scene, atStop, notesOfChannel, heardBy, tellProgress };
 }
 
 export type Scenes = ReturnType<typeof createScenes>;

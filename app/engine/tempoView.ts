@@ -19,15 +19,21 @@ export interface TempoView {
 }
 
 /** The beats of a part as it was played, by what a person said of them. */
-export function tempoViewOf(part: Part, { stages }: Evaluation, { tempo }: Timeline): TempoView {
+export function tempoViewOf(
+  part: Part,
+  { stages }: Evaluation,
+  { tempo }: Timeline,
+  progress?: (share: number) => void,
+): TempoView {
   const [{ notes }] = stages;
   const { beats = [], period, division, beatsPerBar, barAt, without = [] } = part.pulse ?? {};
-  const all = findBeats(notes, tempo, {
+  const hints = {
     beats,
     ...(period && { period }),
     ...(division && { division }),
     ...(beatsPerBar !== undefined && { beatsPerBar }),
-  });
+  };
+  const all = findBeats(notes, tempo, hints, progress);
   const found = withoutBeatsAt(all, without);
   const seconds = (ticks: Float64Array) => ticks.map((tick) => ticksToSeconds(tempo, tick));
   return {

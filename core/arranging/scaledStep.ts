@@ -47,7 +47,13 @@ function scaledEdits(step: Settings, scale: number): Settings {
     ]),
   );
   const add = step.add.map((note) => ({ ...note, start: note.start * scale, end: note.end * scale }));
-  return { ...step, change, add, ...(step.curves && { curves: scaledCurves(step.curves, scale) }) };
+  return {
+    ...step,
+    change,
+    add,
+    ...(step.curves && { curves: scaledCurves(step.curves, scale) }),
+    ...(step.messages && { messages: step.messages.map((at) => at * scale) }),
+  };
 }
 
 /**

@@ -24,8 +24,10 @@ export function mergeEdits(earlier: NoteEdits, later: NoteEdits): NoteEdits {
   }
   for (const id of gone) delete change[id];
   const curves = mergeCurveEdits(earlier.curves ?? [], later.curves ?? []);
+  const messages = [...new Set([...(earlier.messages ?? []), ...(later.messages ?? [])])];
   return {
     ...(curves.length > 0 ? { curves } : {}),
+    ...(messages.length > 0 ? { messages } : {}),
     change,
     delete: [...new Set([...earlier.delete, ...later.delete.filter((id) => !added.has(id))])],
     add: [...[...added.values()].filter(({ id }) => id === undefined || !gone.has(id)), ...later.add],

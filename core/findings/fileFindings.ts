@@ -88,6 +88,7 @@ export function mendsOf(findings: readonly Finding[]): Step[] {
   const change: Record<string, NoteChange> = {};
   const gone = new Set<number>();
   const curves: Extract<Step, { kind: 'edits' }>['curves'] = [];
+  const messages = new Set<number>();
   const others: Step[] = [];
   for (const { mend } of findings) {
     if (!mend) continue;
@@ -99,13 +100,15 @@ export function mendsOf(findings: readonly Finding[]): Step[] {
       if (end !== undefined) change[id] = { end: Math.min(end, change[id]?.end ?? Infinity) };
     for (const id of mend.delete) gone.add(id);
     curves.push(...(mend.curves ?? []));
+    for (const at of mend.messages ?? []) messages.add(at);
   }
   for (const id of gone) delete change[id];
-  const isEdited = Object.keys(change).length + gone.size + curves.length > 0;
+  const isEdited = Object.keys(change).length + gone.size + curves.length + messages.size > 0;
   const edits = createStep('edits', {
     change,
     delete: [...gone],
     ...(curves.length > 0 && { curves }),
+    ...(messages.size > 0 && { messages: [...messages] }),
   });
   return [...(isEdited ? [edits] : []), ...others];
 }

@@ -88,6 +88,21 @@ describe('findings', () => {
     expect(rangeOfProgram(40)?.[0]).toBe(55);
   });
 
+  it('leave messages for one make of instrument out, those that are told of and no other event', () => {
+    const messages: RawEvent[] = [
+      [0, 0xf0, 0, 0, [0x41, 0x10, 0xf7]],
+      [960, 0xf0, 0, 0, [0x43, 0x01, 0xf7]],
+      [960, 0xb0, 7, 90],
+    ];
+    const found = fileFindings(opened(tune(), messages));
+    expect(found.findings.map(({ kind }) => kind)).toEqual(['stray-sysex', 'stray-sysex']);
+    const { events } = found.mended().tracks.find(({ events: own }) => own.length > 10) ?? { events: null };
+    const statuses = [...(events?.status ?? [])];
+    expect(statuses.filter((status) => status === 0xf0)).toEqual([]);
+    expect(statuses.filter((status) => status >> 4 === 0xb)).toHaveLength(1);
+    expect(noteCount(found.mended())).toBe(64);
+  });
+
   it('know a note long after the music has ended, and delete it; a late entry of many notes is none', () => {
     const late: Plain = [64 * 240 + 20_000, 64 * 240 + 20_200, 60, 80];
     const file = opened([...tune(), late]);

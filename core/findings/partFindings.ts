@@ -133,7 +133,7 @@ function straySystemMessages(events: EventColumns): Finding[] {
       tick: events.tick[row],
       notes: [],
       reason: 'A message for one make of instrument: other instruments do not know it.',
-      mend: null,
+      mend: createStep('edits', { messages: [Math.round(events.tick[row])] }),
     }));
 }
 

@@ -50,7 +50,9 @@ describe('jumps at seams', () => {
       timeline,
     );
     expect(louder).toHaveLength(1);
-    expect(louder[0]).toMatchObject({ kind: 'seam-jump', tick: 3840, mend: null });
+    expect(louder[0]).toMatchObject({ kind: 'seam-jump', tick: 3840 });
+    // From the seam's bar on softer by as much.
+    expect(louder[0].mend).toMatchObject({ kind: 'velocity', add: -40, where: { bars: [3, 100_000] } });
     expect(louder[0].reason).toContain('louder by 40 in velocity');
     const both = seamJumps(
       joined,

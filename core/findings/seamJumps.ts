@@ -1,7 +1,8 @@
 import { latenessOf, median } from '../analysis';
 import type { NoteTable } from '../model';
 import { listOf, type Part } from '../session';
-import { firstAtOrAfter, secondsToTicks, type Timeline } from '../time';
+import { createStep, type Step } from '../steps';
+import { barAt, firstAtOrAfter, secondsToTicks, type Timeline } from '../time';
 import type { Finding } from './finding';
 
 /** Notes on either side that are compared, at least and at most, and how far from the seam they may be, in bars. */
@@ -10,6 +11,8 @@ const [LEAST, MOST, BARS] = [5, 12, 2];
 const [LOUDER, LATER] = [22, 30];
 /** Lateness is told by lines as fine as most playing has. */
 const GRID = '1/16';
+/** Up to the end of any music. */
+const LAST_BAR = 100_000;
 
 /**
  * Seams of a part where the playing jumps: from soft to loud, or from early to late. Compared are the medians of the notes on either side, so that an accent at a bar line
@@ -43,10 +46,22 @@ export function seamJumps(part: Part, notes: NoteTable, timeline: Timeline): Fin
       tick,
       notes: [],
       reason: `What comes after this seam is ${reasons.join(' and ')} than what is before it.`,
-      mend: null,
+      mend: evenedOut(tick, seams, louder, timeline),
     });
   }
   return found;
+}
+
+/** What makes the stretch after a seam as loud as what is before it; null where only the time jumps, or the seam is at no bar line. */
+function evenedOut(tick: number, seams: readonly number[], louder: number, { meter }: Timeline): Step | null {
+  const bar = barAt(meter, tick + 1e-6);
+  if (Math.abs(louder) < LOUDER || Math.abs(bar.start - tick) > 1) return null;
+  const next = seams.find((seam) => seam > tick);
+  const until = next === undefined ? LAST_BAR : barAt(meter, next + 1e-6).number;
+  return createStep('velocity', {
+    add: -louder,
+    where: { bars: [bar.number, Math.max(bar.number + 1, until)] },
+  });
 }
 
 const rowsOf = (from: number, to: number) =>

@@ -111,6 +111,8 @@ export const beatHintsSchema = z.strictObject({
   /** Times at which what was found is no beat. */
   without: z.array(z.number().min(0)).max(100_000).optional(),
   settling: z.enum(['beats', 'bars', 'smooth', 'steady']),
+  /** To how many bpm the settled tempos are rounded; without it they are as they come out. */
+  roundTo: z.number().positive().max(100).optional(),
 });
 
 export const placedStepSchema = z.strictObject({ id: z.string(), step: stepSchema });

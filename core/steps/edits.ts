@@ -11,6 +11,7 @@ import {
   type NoteTable,
 } from '../model';
 import { OrdleError } from '../errors';
+import { pickEvents, type EventColumns } from '../midi';
 import { columnEditOf, editedByColumns, type EditColumns } from './editTable';
 import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { withKeyPressure, type Fate } from './keyPressure';
@@ -62,11 +63,13 @@ const schema = z.strictObject({
   table: z.strictObject({ key: z.string(), changed: z.int().min(0), deleted: z.int().min(0) }).optional(),
   /** Only there when lanes were edited, so that edits of notes alone stay as they were. */
   curves: z.array(curveEditSchema).optional(),
+  /** Ticks at which system exclusive messages are left out; only there when some are. */
+  messages: z.array(tick).max(100_000).optional(),
 });
 
 export type EditsStep = z.infer<typeof schema>;
 /** What hand edits do, without the step around them. */
-export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add' | 'curves'> & {
+export type NoteEdits = Pick<EditsStep, 'change' | 'delete' | 'add' | 'curves' | 'messages'> & {
   /** Edits of many notes, before they are put under a key. */
   columns?: EditColumns;
 };
@@ -92,8 +95,22 @@ function apply(
     fateOf(material.notes, edits, touched),
   );
   const notes = step.add.length === 0 ? edited : joinTables([edited, addedTable(step.add)]);
-  const events = step.curves ? applyCurveEdits(followed, step.curves) : followed;
+  const shaped = step.curves ? applyCurveEdits(followed, step.curves) : followed;
+  const events = step.messages ? withoutMessages(shaped, step.messages) : shaped;
   return notes === material.notes && events === material.events ? material : { ...material, notes, events };
+}
+
+/** The events without the system exclusive messages at some ticks; the very same where there are none. */
+function withoutMessages(events: EventColumns, ticks: readonly number[]): EventColumns {
+  const gone = new Set(ticks.map(Math.round));
+  const rows = Array.from(events.status.keys()).filter(
+    (row) =>
+      !(
+        (events.status[row] === 0xf0 || events.status[row] === 0xf7) &&
+        gone.has(Math.round(events.tick[row]))
+      ),
+  );
+  return rows.length === events.length ? events : pickEvents(events, rows);
 }
 
 /** What a step does to each note, by its id. */
@@ -201,6 +218,7 @@ function describe(step: EditsStep): string {
     [step.add.length, 'added'],
     [step.delete.length, 'deleted'],
     [step.curves?.length ?? 0, step.curves?.length === 1 ? 'curve' : 'curves'],
+    [step.messages?.length ?? 0, step.messages?.length === 1 ? 'message left out' : 'messages left out'],
   ];
   const words = counts.filter(([count]) => count > 0).map(([count, word]) => `${count} ${word}`);
   return words.length === 0 ? 'none yet' : words.join(', ');

@@ -38,6 +38,7 @@ function carriedStep(step: Step, place: Place, ticksPerQuarter: number): Step {
           ]),
         ),
         add: step.add.map((note) => ({ ...note, start: place(note.start), end: place(note.end) })),
+        ...(step.messages && { messages: step.messages.map(place) }),
         ...(step.curves && {
           curves: step.curves.map((curve) => ({
             ...curve,

@@ -14,12 +14,17 @@ const SMOOTH = 4;
 /** A first beat that is played sooner than this counts as at the start, in seconds. */
 const AT_START = 0.08;
 
-/** The beats as a settled tempo has them, and how far the farthest is from the one that was found, in ms. */
+/**
+ * The beats as a settled tempo has them, and how far the farthest is from the one that was found, in ms; with `roundTo` of tempos that are whole multiples of so many
+ * bpm. What rounding leaves is carried on, so that it does not add up; one steady tempo is laid so that it is off by nothing on average.
+ */
 export function settledBeats(
   found: FoundBeats,
   settling: Settling,
+  roundTo?: number,
 ): { settled: FoundBeats; largestErrorMs: number } {
-  const beats = placed(found, settling);
+  const exact = placed(found, settling);
+  const beats = roundTo === undefined ? exact : rounded(exact, found.downbeats, settling, roundTo);
   const largest = beats.reduce((most, at, beat) => Math.max(most, Math.abs(at - found.beats[beat])), 0);
   return { settled: { ...found, beats, bpm: bpmOfBeats(beats) }, largestErrorMs: 1000 * largest };
 }
@@ -49,6 +54,33 @@ function placed({ beats, downbeats }: FoundBeats, settling: Settling): Float64Ar
       return start + (beat - first) * period;
     });
   return Float64Array.from(beats);
+}
+
+/** Beats under tempos of whole multiples of `step` bpm: one for all of them, for each bar, or for each beat. */
+function rounded(
+  beats: Float64Array,
+  downbeats: readonly number[],
+  settling: Settling,
+  step: number,
+): Float64Array {
+  if (beats.length < 2) return beats;
+  const near = (bpm: number) => Math.max(step, Math.round(bpm / step) * step);
+  const last = beats.length - 1;
+  if (settling === 'steady') {
+    const period = 60 / near((60 * last) / (beats[last] - beats[0]));
+    const mean = beats.reduce((sum, at) => sum + at, 0) / beats.length;
+    return beats.map((_, beat) => Math.max(0, mean - (last / 2) * period) + beat * period);
+  }
+  const cuts = settling === 'bars' ? [...new Set([0, ...downbeats, last])].sort((a, b) => a - b) : null;
+  const ends = cuts ? cuts.slice(1) : Array.from({ length: last }, (_, beat) => beat + 1);
+  const even = Float64Array.from(beats);
+  let from = 0;
+  for (const to of ends) {
+    const period = 60 / near((60 * (to - from)) / Math.max(1e-3, beats[to] - even[from]));
+    for (let beat = from + 1; beat <= to; beat++) even[beat] = even[from] + (beat - from) * period;
+    from = to;
+  }
+  return even;
 }
 
 /** A beat within this of a time is the one that is meant, in seconds. */

@@ -17,7 +17,7 @@ import { viewOfPart } from '../viewOfPart';
 import { partOf, type Scenes } from '../scenes';
 
 /** What is seen and told of one part. */
-export function partQuestions({ library, evaluator, scene, atStop, heardBy }: Scenes) {
+export function partQuestions({ library, evaluator, scene, atStop, heardBy, tellProgress }: Scenes) {
   const { editTable, summon } = library;
   return {
     async viewPart(request) {
@@ -85,7 +85,7 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy }: Sc
 
     async foundBeats(request) {
       const { part, evaluation, timeline } = await scene(request);
-      return tempoViewOf(part, evaluation, timeline);
+      return tempoViewOf(part, evaluation, timeline, tellProgress);
     },
 
     async takeRows({ grid, ...request }) {

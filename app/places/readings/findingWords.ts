@@ -22,14 +22,16 @@ export const KIND_NAMES: Record<FindingKind, string> = {
 export const DEEDS: Partial<Record<FindingKind, string>> = {
   'late-lead-in': 'Begin at bar 1',
   'empty-track': 'Remove the part',
+  'flattened-chord': 'Loosen them',
 };
 
 /** What a mend does, as its button says it; null where a person has to decide. */
 export function mendInWords({ kind, mend }: Pick<Finding, 'kind' | 'mend'>): string | null {
   if (!mend) return DEEDS[kind] ?? null;
+  if (kind === 'seam-jump') return 'Even it out';
   if (mend.kind === 'transpose') return 'Move into range';
   if (mend.kind === 'curve') return 'Thin';
   if (mend.kind !== 'edits') return 'Mend';
-  if (mend.delete.length > 0) return 'Remove';
+  if (mend.delete.length > 0 || mend.messages) return 'Remove';
   return (mend.curves?.length ?? 0) > 0 ? 'Let go at the end' : 'Shorten';
 }

@@ -77,9 +77,21 @@ function withMends({ steps }: Part, own: readonly PartFinding[]) {
   };
 }
 
+/** How far the notes of a flattened chord are let apart, in ms: as chords are played (from memory: some 5 to 15). */
+const LOOSE_MS = 7;
+
 /** Puts right what no step does: the silence before all parts is left out, an empty part is taken out. */
-export function putRight(dispatch: AppDispatch, { kind, partId, tick }: PartFinding) {
+export function putRight(dispatch: AppDispatch, { kind, partId, tick, notes }: PartFinding) {
   if (kind === 'late-lead-in') putOnBar(dispatch, { at: tick, first: tick, partId: null });
+  else if (kind === 'flattened-chord')
+    dispatch(
+      edit('Loosen chords', (draft) => {
+        const line = itemOf(draft.parts, partId)?.steps;
+        const step = createStep('humanize', { timingMs: LOOSE_MS, where: { notes: [...notes] } });
+        const placed: PlacedStep = { id: crypto.randomUUID(), step };
+        if (line) insertItems(line, [placed], line.order.length);
+      }),
+    );
   else if (kind === 'empty-track')
     dispatch(edit('Remove an empty part', (draft) => removeItem(draft.parts, partId)));
 }

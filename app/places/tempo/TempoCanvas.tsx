@@ -1,6 +1,7 @@
 import { ticksToSeconds } from '@ordle/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { createTempoEditor, type TempoContent, type TempoEditor } from '@/editor';
+import { onProgress } from '@/engine/progress';
 import { useOpenBench } from '@/music/useBench';
 import { BarsCanvas } from '@/panels/BarsCanvas';
 import { Button } from '@/ui';
@@ -32,6 +33,8 @@ const SOON = 700;
 /** What is going on while there is nothing to see, with a way out of it. */
 function Finding({ state }: { state: TempoState }) {
   const [isLong, setLong] = useState(false);
+  const [share, setShare] = useState(0);
+  useEffect(() => onProgress(setShare), []);
   useEffect(() => {
     const timer = setTimeout(() => setLong(true), SOON);
     return () => clearTimeout(timer);
@@ -41,6 +44,14 @@ function Finding({ state }: { state: TempoState }) {
       <p role={state.error ? 'alert' : 'status'} className="bg-sheet px-2">
         {state.isFinding || !state.error ? 'Finding the beats ...' : state.error}
       </p>
+      {state.isFinding && isLong && (
+        <progress
+          aria-label="Finding the beats"
+          value={share}
+          max={1}
+          className="h-1 w-48 accent-[var(--ink)]"
+        />
+      )}
       {state.isFinding && isLong && <Button onClick={state.cancel}>Cancel</Button>}
       {!state.isFinding && state.error && <Button onClick={state.again}>Find the beats</Button>}
     </div>

@@ -114,6 +114,31 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
             change(SETTLINGS.find(({ value }) => value === settling)?.says ?? '', { settling })
           }
         />
+        <LabelledRow label="Rounded to">
+          <Segmented
+            label="Tempos are rounded to"
+            value={String(hints.roundTo ?? 'exact')}
+            options={[
+              { value: 'exact', label: 'not' },
+              { value: '0.1', label: '0.1' },
+              { value: '1', label: '1 bpm' },
+            ]}
+            disabled={!mayWrite || !has}
+            onChange={(value) =>
+              changeHints(
+                dispatch,
+                value === 'exact' ? 'Tempos as they are' : `Tempos of ${value} bpm`,
+                part.id,
+                (now) => {
+                  const { roundTo, ...rest } = now;
+                  return value === 'exact' || String(roundTo) === value
+                    ? rest
+                    : { ...rest, roundTo: Number(value) };
+                },
+              )
+            }
+          />
+        </LabelledRow>
         <p className="flex justify-between text-ink-2">
           largest remaining error
           <span data-testid="error" className="text-ink">

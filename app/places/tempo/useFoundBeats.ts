@@ -64,12 +64,13 @@ export function useFoundBeats(session: Session, part: Part): TempoState {
   ]);
   const own = view?.partId === part.id ? view : null;
   const settling = part.pulse?.settling ?? 'beats';
+  const roundTo = part.pulse?.roundTo;
   const { settled, largestErrorMs } = useMemo(
     () =>
       own && own.found.beats.length > 1
-        ? settledBeats(own.found, settling)
+        ? settledBeats(own.found, settling, roundTo)
         : { settled: null, largestErrorMs: 0 },
-    [own, settling],
+    [own, settling, roundTo],
   );
   return {
     view: own,
