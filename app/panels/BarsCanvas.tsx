@@ -84,7 +84,7 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
     own.current?.setPlayTick(time ? time.fromSecond(transport.second()) : tick),
   );
   return (
-    <section aria-label={props.label} className="relative min-w-0 grow overflow-hidden">
+    <section aria-label={props.label} className="relative min-w-0 grow overflow-hidden bg-sheet">
       <canvas
         ref={canvas}
         tabIndex={0}
@@ -92,7 +92,7 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
         data-testid={testId}
         data-read={isRead}
         aria-label={props.words}
-        className={`absolute inset-0 h-full w-full touch-none ${props.className}`}
+        className={`absolute inset-0 h-full w-full touch-none ${isRead ? '' : 'opacity-0'} ${props.className}`}
       />
       <canvas
         ref={overlay}

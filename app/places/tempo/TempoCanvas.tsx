@@ -45,12 +45,14 @@ function Finding({ state }: { state: TempoState }) {
         {state.isFinding || !state.error ? 'Finding the beats ...' : state.error}
       </p>
       {state.isFinding && isLong && (
-        <progress
+        <div
+          role="progressbar"
           aria-label="Finding the beats"
-          value={share}
-          max={1}
-          className="h-1 w-48 accent-[var(--ink)]"
-        />
+          aria-valuenow={Math.round(100 * share)}
+          className="h-1 w-48 bg-rule"
+        >
+          <div className="h-full bg-ink" style={{ width: `${100 * share}%` }} />
+        </div>
       )}
       {state.isFinding && isLong && <Button onClick={state.cancel}>Cancel</Button>}
       {!state.isFinding && state.error && <Button onClick={state.again}>Find the beats</Button>}

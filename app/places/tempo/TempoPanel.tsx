@@ -114,7 +114,7 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
             change(SETTLINGS.find(({ value }) => value === settling)?.says ?? '', { settling })
           }
         />
-        <LabelledRow label="Rounded to">
+        <LabelledRow label="Round to">
           <Segmented
             label="Tempos are rounded to"
             value={String(hints.roundTo ?? 'exact')}

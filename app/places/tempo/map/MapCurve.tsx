@@ -53,18 +53,17 @@ interface Drag {
 
 const HEIGHT = 260;
 const [REACH, DRAG] = [8, 3];
-/** Handles nearer to each other than this, in pixels, could not be told apart. */
-const APART = 10;
+/** Changes nearer to each other than this, in pixels, could not be told apart by hand. */
+const APART = 8;
 
 /** The changes that are far enough from each other to be taken hold of, and the chosen one. */
 function apart(tempos: readonly TempoChange[], chosen: number | null, shape: CurveShape): TempoChange[] {
-  let last = -Infinity;
-  return tempos.filter(({ tick }) => {
-    const x = xOf(tick, shape);
-    if (tick !== chosen && x - last < APART) return false;
-    last = x;
-    return true;
-  });
+  const x = tempos.map(({ tick }) => xOf(tick, shape));
+  return tempos.filter(
+    ({ tick }, at) =>
+      tick === chosen ||
+      (x[at] - (x[at - 1] ?? -Infinity) >= APART && (x[at + 1] ?? Infinity) - x[at] >= APART),
+  );
 }
 
 /** The tempo along the bars as a stair that can be taken hold of: a stretch up and down, a change in its place too. */
