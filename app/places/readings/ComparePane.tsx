@@ -5,14 +5,13 @@ import {
   drumName,
   listOf,
   pitchName,
-  sentenceOf,
   takesOfPart,
   type Part,
   type Session,
 } from '@ordle/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { engine } from '@/engine/engineClient';
-import { createLatest } from '@/engine/latest';
+import { useAnswer } from '@/engine/useAnswer';
 import type { ComparisonView, Counterpart } from '@/engine/comparisonView';
 import { useOpenBench } from '@/music/useBench';
 import { placeInWords } from '@/panels/notes/noteColumns';
@@ -42,7 +41,14 @@ export function ComparePane({ session, part }: { session: Session; part: Part })
   const otherParts = other.from ? listOf(other.from.parts) : [];
   const thatPart = otherParts.find((each) => each.id === elsewhere) ?? otherParts[0];
   const thatId = otherParts.length === 0 ? null : thatPart.id;
-  const { view, error } = useComparison({ session, partId: part.id, kind, id, from: other.from, thatId });
+  const { answer: view, error } = useAnswer(comparisonAsked, {
+    session,
+    partId: part.id,
+    kind,
+    id,
+    from: other.from,
+    thatId,
+  });
   const otherName =
     kind === 'take'
       ? (takes.find((take) => take.id === id)?.name ?? '')
@@ -173,30 +179,8 @@ function counterpartOf({ partId, kind, id, from, thatId }: Asked): Counterpart |
 }
 
 /** The comparison that is asked for; none while nothing is chosen to compare with. */
-function useComparison({ session, partId, kind, id, from, thatId }: Asked) {
-  const [view, setView] = useState<ComparisonView | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const asking = useRef(
-    createLatest(
-      async (asked: Asked) => {
-        const counterpart = counterpartOf(asked);
-        return counterpart
-          ? engine.comparison({ session: asked.session, partId: asked.partId, counterpart })
-          : null;
-      },
-      (next) => {
-        setView(next);
-        setError(null);
-      },
-      (reason) => {
-        setView(null);
-        setError(sentenceOf(reason));
-      },
-    ),
-  );
-  useEffect(
-    () => asking.current.ask({ session, partId, kind, id, from, thatId }),
-    [session, partId, kind, id, from, thatId],
-  );
-  return { view, error };
+async function comparisonAsked(asked: Asked): Promise<ComparisonView | null> {
+  const counterpart = counterpartOf(asked);
+  const { session, partId } = asked;
+  return counterpart ? engine.comparison({ session, partId, counterpart }) : null;
 }

@@ -12,10 +12,10 @@ import {
   type Step,
   type Timeline,
 } from '@ordle/core';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import { createLatest } from '@/engine/latest';
+import { useAnswer } from '@/engine/useAnswer';
 import { useOpenBench } from '@/music/useBench';
 import { saveAs } from '@/shell/saveAs';
 import { edit } from '@/state/sessionSlice';
@@ -24,6 +24,7 @@ import { Button, Segmented } from '@/ui';
 import { csvRows } from './chartFiles';
 
 type View = Awaited<ReturnType<typeof engine.harmony>>;
+const harmonyAsked = (asked: { session: Session; partId: string | null }) => engine.harmony(asked);
 
 /** The pedal goes down again this long after a change of chord, in seconds: just after the new notes, so that the old ones go (common practice). */
 const PEDAL_AFTER = 0.1;
@@ -34,7 +35,10 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
   const { timeline, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const [whose, setWhose] = useState<'part' | 'all'>('all');
-  const { view, error } = useHarmony(session, whose === 'part' ? part.id : null);
+  const { answer: view, error } = useAnswer(harmonyAsked, {
+    session,
+    partId: whose === 'part' ? part.id : null,
+  });
   const bars = view ? barsOf(view, timeline) : [];
   const add = (label: string, step: Step) =>
     dispatch(
@@ -125,23 +129,6 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
       )}
     </section>
   );
-}
-
-function useHarmony(session: Session, partId: string | null) {
-  const [view, setView] = useState<View | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const asking = useRef(
-    createLatest(
-      (asked: { session: Session; partId: string | null }) => engine.harmony(asked),
-      (next) => {
-        setView(next);
-        setError(null);
-      },
-      (reason) => setError(sentenceOf(reason)),
-    ),
-  );
-  useEffect(() => asking.current.ask({ session, partId }), [session, partId]);
-  return { view, error };
 }
 
 interface BarOfChords {

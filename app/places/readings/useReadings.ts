@@ -1,8 +1,8 @@
-import { nameOfFinding, sentenceOf, type Session, type Where } from '@ordle/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { nameOfFinding, type Session, type Where } from '@ordle/core';
+import { useMemo } from 'react';
 import { engine } from '@/engine/engineClient';
-import { createLatest } from '@/engine/latest';
 import type { ReadingsView } from '@/engine/readingsView';
+import { useAnswer } from '@/engine/useAnswer';
 import type { PartFinding } from './readingsActions';
 
 export interface ReadingsState {
@@ -12,21 +12,11 @@ export interface ReadingsState {
   error: string | null;
 }
 
+const readingsAsked = (asked: { session: Session; grid: string; where: Where }) => engine.readings(asked);
+
 /** Keeps the readings in step with the session. */
 export function useReadings(session: Session, grid: string, where: Where): ReadingsState {
-  const [view, setView] = useState<ReadingsView | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const asking = useRef(
-    createLatest(
-      (asked: { session: Session; grid: string; where: Where }) => engine.readings(asked),
-      (next) => {
-        setView(next);
-        setError(null);
-      },
-      (reason) => setError(sentenceOf(reason)),
-    ),
-  );
-  useEffect(() => asking.current.ask({ session, grid, where }), [session, grid, where]);
+  const { answer: view, error } = useAnswer(readingsAsked, { session, grid, where });
   const open = useMemo(() => {
     const dismissed = new Map(
       session.parts.order.map((id) => [id, new Set(session.parts.byId[id].dismissed)] as const),

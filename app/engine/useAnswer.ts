@@ -1,0 +1,28 @@
+import { sentenceOf } from '@ordle/core';
+import { useEffect, useRef, useState } from 'react';
+import { createLatest } from './latest';
+
+/**
+ * What the engine says to a question, asked anew whenever one of the things it is about is another; while it works out the next answer the last one stands. `question` is
+ * the one of the first render.
+ */
+export function useAnswer<Asked extends object, Answer>(
+  question: (asked: Asked) => Promise<Answer>,
+  asked: Asked,
+): { answer: Answer | null; error: string | null } {
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const asking = useRef(
+    createLatest(
+      question,
+      (next) => {
+        setAnswer(next);
+        setError(null);
+      },
+      (reason) => setError(sentenceOf(reason)),
+    ),
+  );
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- asked by what it is about, not by the object that holds it
+  useEffect(() => asking.current.ask(asked), Object.values(asked));
+  return { answer, error };
+}
