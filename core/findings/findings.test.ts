@@ -111,6 +111,15 @@ describe('findings', () => {
     expect(noteCount(found.mended())).toBe(64);
     const entry = tune().map(([start, end, ...rest]): Plain => [start + 40_000, end + 40_000, ...rest]);
     expect(kinds(opened([...tune(), ...entry]))).toEqual([]);
+    // Another part that plays on, or comes in with it, says that the music has not ended.
+    const beside = tune().map(([start, end, pitch, velocity]): Plain => [
+      start + 20_000,
+      end + 20_000,
+      pitch - 12,
+      velocity,
+      1,
+    ]);
+    expect(kinds(opened([...tune(), late, ...beside]))).toEqual([]);
   });
 
   it('are mended by what they say, and then are no longer there', () => {

@@ -2,7 +2,7 @@ import type { Material } from '../model';
 import type { Part } from '../session';
 import type { Timeline } from '../time';
 import type { Finding } from './finding';
-import { findingsOf, lateLeadIn } from './partFindings';
+import { beyondTheEnd, findingsOf, lateLeadIn } from './partFindings';
 import { seamJumps } from './seamJumps';
 
 /** A part with its notes and controllers at the stage that is looked through. */
@@ -28,6 +28,8 @@ export function lookThrough<P extends PartOfSession>(
       endTick: Math.round(endTick),
     });
     own.push(...seamJumps(part, material.notes, timeline));
+    const others = parts.filter((other) => other !== each).map((other) => other.material.notes);
+    own.push(...beyondTheEnd(material.notes, others, timeline));
     if (material.notes.length === 0 && !hasMusic(material.events))
       own.push({
         kind: 'empty-track',

@@ -40,7 +40,6 @@ export function findingsOf(part: LookedThrough): Finding[] {
     ...straySystemMessages(events),
     ...controllerFloods(events, timeline),
     ...outOfRange(part, new Set(single.flatMap(({ notes: ids }) => ids))),
-    ...beyondTheEnd(notes, timeline),
   ].sort((a, b) => a.tick - b.tick);
 }
 
@@ -208,8 +207,12 @@ function outOfRange(
 /** Notes after the music has ended: after more silence than this, in seconds and in bars, and no more of them than this and this share of all. */
 const [ENDED_SECONDS, ENDED_BARS, MOST_STRAYS, STRAY_SHARE] = [8, 4, 4, 0.05];
 
-/** A few notes long after all others: left over from something else that was recorded, or from a part that was longer. */
-function beyondTheEnd(notes: NoteTable, { tempo, meter }: Timeline): Finding[] {
+/** A few notes long after all others, of whatever part: left over from something else that was recorded, or from a part that was longer. */
+export function beyondTheEnd(
+  notes: NoteTable,
+  others: readonly NoteTable[],
+  { tempo, meter }: Timeline,
+): Finding[] {
   const most = Math.min(MOST_STRAYS, Math.floor(STRAY_SHARE * notes.length));
   const reach = notes.end.slice();
   for (let row = 1; row < reach.length; row++) reach[row] = Math.max(reach[row], reach[row - 1]);
@@ -219,6 +222,11 @@ function beyondTheEnd(notes: NoteTable, { tempo, meter }: Timeline): Finding[] {
     const silence = ticksToSeconds(tempo, start) - ticksToSeconds(tempo, end);
     const bars = barAt(meter, start).number - barAt(meter, end).number;
     if (silence <= ENDED_SECONDS || bars < ENDED_BARS) continue;
+    // While another part goes on the music has not ended: this one only paused.
+    const goesOn = others.some((other) =>
+      other.start.some((at, each) => at > end || other.end[each] > start),
+    );
+    if (goesOn) continue;
     const ids = [...notes.id.subarray(row)];
     return [
       {
