@@ -158,6 +158,11 @@ test('a note is said to be a beat of a bar, a beat is taken out, some are kept, 
   const again = await post(page, 4);
   await page.mouse.click(again.x, again.y);
   await expect(pointed).toContainText('beat 3 of bar');
+  await page.getByLabel('Number of its bar').fill('5');
+  await page.keyboard.press('Enter');
+  await expect(undo(page)).toContainText('This is beat 3');
+  await page.mouse.click(again.x, again.y);
+  await expect(pointed).toContainText('beat 3 of bar 5');
   // Taken out: the two beside it become one, half as fast for a beat.
   const beats = async () =>
     Number(/(\d+) beats/.exec((await page.getByTestId('tempo-summary').textContent()) ?? '')?.[1]);

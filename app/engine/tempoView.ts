@@ -26,7 +26,7 @@ export function tempoViewOf(
   progress?: (share: number) => void,
 ): TempoView {
   const [{ notes }] = stages;
-  const { beats = [], period, division, beatsPerBar, barAt, without = [] } = part.pulse ?? {};
+  const { beats = [], period, division, beatsPerBar, barAt, barNumber, without = [] } = part.pulse ?? {};
   const hints = {
     beats,
     ...(period && { period }),
@@ -41,6 +41,6 @@ export function tempoViewOf(
     start: seconds(notes.start),
     end: seconds(notes.end),
     pitch: notes.pitch.slice(),
-    found: barAt === undefined ? found : withBarAt(found, barAt, beatsPerBar),
+    found: barAt === undefined ? found : withBarAt(found, barAt, beatsPerBar, barNumber),
   };
 }

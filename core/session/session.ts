@@ -108,6 +108,8 @@ export const beatHintsSchema = z.strictObject({
   division: z.enum(['binary', 'ternary']).optional(),
   beatsPerBar: z.int().min(1).max(32).optional(),
   barAt: z.number().min(0).optional(),
+  /** The number of the bar that begins there. */
+  barNumber: z.int().min(1).max(100_000).optional(),
   /** Times at which what was found is no beat. */
   without: z.array(z.number().min(0)).max(100_000).optional(),
   settling: z.enum(['beats', 'bars', 'smooth', 'steady']),

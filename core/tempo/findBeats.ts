@@ -12,6 +12,8 @@ export interface FoundBeats {
   /** Numbers of the beats that begin a bar. */
   downbeats: number[];
   beatsPerBar: number;
+  /** The number of the bar that begins with the first downbeat, where a person said it. */
+  firstBar?: number;
   division: Division;
   /** Median of the beats, in beats a minute; of beats divided in three a beat is a dotted quarter. */
   bpm: number;

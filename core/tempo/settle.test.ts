@@ -3,7 +3,7 @@ import { createEvaluator } from '../evaluate';
 import { readMidi, writeMidi } from '../midi';
 import type { Take } from '../model';
 import { itemOf, listOf, sessionOfFile, sessionSchema, timelineOf, type Session } from '../session';
-import { ticksToSeconds } from '../time';
+import { barAt, secondsToTicks, ticksToSeconds } from '../time';
 import { fileOfNotes } from '../testing/files';
 import {
   gridToPlaying,
@@ -71,6 +71,25 @@ describe('settling a tempo', () => {
     const even = foundAt(Array.from({ length: 17 }, (_, beat) => 0.3 + beat * 0.6));
     for (const how of ['beats', 'bars', 'smooth', 'steady'] as const)
       expect(settledBeats(even, how).largestErrorMs).toBeLessThan(1e-6);
+  });
+
+  it('puts a bar where it is said to be of a number, by more or fewer bars before it', () => {
+    const beats = Array.from({ length: 24 }, (_, beat) => 2.1 + beat * 0.5);
+    const { session, part } = quay(beats);
+    fc.assert(
+      fc.property(fc.integer({ min: 3, max: 40 }), (number) => {
+        // The bar that begins with the sixth beat.
+        const found = withBarAt(foundAt(beats), beats[5], 4, number);
+        const after = timelineOf(gridToPlaying(session, part.id, found, timelineOf(session)));
+        const tick = secondsToTicks(after.tempo, beats[5]);
+        const bar = barAt(after.meter, tick + 1);
+        expect(bar.number).toBe(number);
+        expect(Math.abs(bar.start - tick)).toBeLessThan(1);
+        // Nothing of it moves in real time: beats still lie on beats.
+        const later = secondsToTicks(after.tempo, beats[20]) / 480;
+        expect(Math.abs(later - Math.round(later))).toBeLessThan(0.01);
+      }),
+    );
   });
 
   it('rounds tempos on request, and carries what that leaves on so that it does not add up', () => {

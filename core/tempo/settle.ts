@@ -109,15 +109,21 @@ export function withoutBeatsAt(found: FoundBeats, times: readonly number[]): Fou
   return beats.length === 0 ? { ...left, downbeats: [] } : withBarAt(left, found.beats[bar ?? 0]);
 }
 
-/** Beats whose bars are counted from the one nearest to a time, in seconds, without a break. */
-export function withBarAt(found: FoundBeats, second: number, beatsPerBar = found.beatsPerBar): FoundBeats {
+/** Beats whose bars are counted from the one nearest to a time, in seconds, without a break; `number` is what that bar is to be. */
+export function withBarAt(
+  found: FoundBeats,
+  second: number,
+  beatsPerBar = found.beatsPerBar,
+  number?: number,
+): FoundBeats {
   let nearest = 0;
   found.beats.forEach((at, beat) => {
     if (Math.abs(at - second) < Math.abs(found.beats[nearest] - second)) nearest = beat;
   });
   const downbeats: number[] = [];
   for (let beat = nearest % beatsPerBar; beat < found.beats.length; beat += beatsPerBar) downbeats.push(beat);
-  return { ...found, downbeats, beatsPerBar };
+  if (number === undefined) return { ...found, downbeats, beatsPerBar };
+  return { ...found, downbeats, beatsPerBar, firstBar: Math.max(1, number - downbeats.indexOf(nearest)) };
 }
 
 /** A part whose pieces lie by seconds, or by ticks again, where they lie under this map. */

@@ -37,16 +37,25 @@ export interface FoundMap {
 }
 
 /** The beats of a performance as they are to lie on bars; what `findBeats` gives, or a person corrected. */
-export type PlacedBeats = Pick<FoundBeats, 'beats' | 'downbeats' | 'beatsPerBar' | 'division'>;
+export type PlacedBeats = Pick<FoundBeats, 'beats' | 'downbeats' | 'beatsPerBar' | 'division' | 'firstBar'>;
 
 const quartersOfBeat = ({ division }: Pick<FoundBeats, 'division'>): number =>
   division === 'ternary' ? 1.5 : 1;
 
-/** How many beats stand before the first found one: as many of its period as fit, one at least; none where it begins at 0. */
-function leadOf(beats: Float64Array): number {
+/**
+ * How many beats stand before the first found one: as many of its period as fit, one at least; none where it begins at 0. Where the first bar is said to be of a number,
+ * as many whole bars more or fewer as make it so.
+ */
+function leadOf({ beats, downbeats, beatsPerBar, firstBar }: PlacedBeats): number {
   if (beats.length === 0 || beats[0] < SOON) return 0;
   const period = beats.length > 1 ? medianGap(beats) : 0.5;
-  return Math.max(1, Math.round(beats[0] / period));
+  const lead = Math.max(1, Math.round(beats[0] / period));
+  if (firstBar === undefined) return lead;
+  const upbeat = downbeats[0] ?? 0;
+  const missing = firstBar - (Math.ceil((upbeat + lead) / beatsPerBar) + 1);
+  const wanted = lead + missing * beatsPerBar;
+  // Where that leaves none, the first bar is shorter.
+  return wanted >= 1 ? wanted : Math.max(1, (firstBar - 1) * beatsPerBar - upbeat);
 }
 
 function medianGap(beats: Float64Array): number {
@@ -64,7 +73,7 @@ export function mapOfBeats(placed: PlacedBeats, least: number, stays = false): F
   const { beats, downbeats, beatsPerBar } = placed;
   if (beats.length < 2)
     throw new OrdleError('no-beats', 'Fewer than two beats were found, so there is no tempo to write.');
-  const lead = leadOf(beats);
+  const lead = leadOf(placed);
   const quarters = quartersOfBeat(placed);
   const times = [...Array.from({ length: lead }, (_, beat) => (beats[0] * beat) / lead), ...beats];
   const perQuarter: number[] = [];

@@ -33,7 +33,7 @@ export function paintSecondsRuler(context: CanvasRenderingContext2D, scene: Temp
     .sort((a, b) => a - b)
     .forEach((beat, bar) => {
       const x = xOfTick(beats[beat], window);
-      if (x > -20 && x < layout.width) context.fillText(String(bar + 1), x + 7, RULER + 7);
+      if (x > -20 && x < layout.width) context.fillText(String(bar + scene.firstBar), x + 7, RULER + 7);
     });
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, RULER - 1, layout.width, 1);

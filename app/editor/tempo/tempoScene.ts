@@ -7,6 +7,8 @@ export interface TempoContent extends BarsContent {
   /** Where beats are, which of them begin bars, how sure each is (0-1), and those a person set. */
   beats: Float64Array;
   downbeats: ReadonlySet<number>;
+  /** The number of the bar that begins with the first downbeat. */
+  firstBar: number;
   sure: Float32Array;
   set: readonly number[];
   /** The same beats as they are settled; what the tempo is told of. */

@@ -72,7 +72,7 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
               key={part.id}
               className={`border-b border-rule ${part.id === chosen ? 'bg-well' : 'hover:bg-well'}`}
             >
-              <th scope="row" className="max-w-44 py-1 pl-4 font-normal">
+              <th scope="row" className="max-w-44 py-0.5 pl-4 font-normal">
                 <button
                   type="button"
                   aria-pressed={part.id === chosen}
@@ -94,20 +94,20 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
               <Pair reading={reading} value={lie} />
               <Pair reading={reading} value={swing} isWide />
               {SMALL_CHARTS.map((chart) => (
-                <td key={chart} className="px-2 py-1">
+                <td key={chart} className="px-2 py-0.5">
                   <button
                     type="button"
                     aria-label={`${CHART_WORDS[chart].name} of ${part.name}`}
                     className="block cursor-pointer"
                     onClick={() => onOpen(part.id, chart)}
                   >
-                    <Suspense fallback={<span className="block h-13" />}>
+                    <Suspense fallback={<span className="block h-11" />}>
                       <Drawing
                         kind={chart}
                         bins={reading.charts[chart]}
                         ink={part.ink}
                         width={WIDTHS[chart]}
-                        height={52}
+                        height={44}
                         isSmall
                       />
                     </Suspense>
@@ -133,7 +133,7 @@ interface PairProps {
 function Pair({ reading, value, isLarge, isWide }: PairProps) {
   const [now, was] = [value(reading.cleaned), value(reading.played)];
   return (
-    <td className={`px-2 py-1 whitespace-nowrap ${isWide ? WIDE : ''}`}>
+    <td className={`px-2 py-0.5 whitespace-nowrap ${isWide ? WIDE : ''}`}>
       <span className={`block ${isLarge ? 'text-[1.15rem] leading-tight' : ''}`}>{now}</span>
       {now !== was && <span className="block text-ink-2">was {was}</span>}
     </td>

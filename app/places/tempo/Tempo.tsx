@@ -63,11 +63,15 @@ function TempoOfPart({ part }: { part: Part }) {
       change('Keep the beats in sight', (hints) => withBeatsKept(hints, kept));
     },
     /** The beat is so many beats into its bar, from 1. */
-    place: (second: number, beat: number) =>
-      change(`This is beat ${beat} of a bar`, (hints) => {
+    place: (second: number, beat: number, bar?: number) =>
+      change(`This is beat ${beat} of ${bar === undefined ? 'a bar' : `bar ${bar}`}`, (hints) => {
         const set = withBeat(hints, second);
         const period = 60 / bpm;
-        return { ...set, barAt: Math.max(0, second - (beat - 1) * period) };
+        return {
+          ...set,
+          barAt: Math.max(0, second - (beat - 1) * period),
+          ...(bar !== undefined && { barNumber: bar }),
+        };
       }),
     forget: () =>
       void (at !== undefined && change('Leave a beat to be found', (hints) => withoutBeat(hints, at))),

@@ -94,6 +94,7 @@ export function TempoCanvas(props: TempoCanvasProps) {
       lines: inMs(Float64Array.from(lines)),
       beats: inMs(found.beats),
       downbeats: new Set(found.downbeats),
+      firstBar: found.firstBar ?? 1,
       sure: found.sure,
     };
   }, [view]);

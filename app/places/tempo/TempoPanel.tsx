@@ -12,7 +12,12 @@ interface TempoPanelProps {
   /** The note or beat that was pointed at, in seconds, and whether it is a beat already. */
   pointed: number | null;
   isBeat: boolean;
-  actions: { place(second: number, beat: number): void; out(): void; forget(): void; keep(): void };
+  actions: {
+    place(second: number, beat: number, bar?: number): void;
+    out(): void;
+    forget(): void;
+    keep(): void;
+  };
 }
 
 const SETTLINGS: { value: PulseHints['settling']; label: string; says: string }[] = [
@@ -207,7 +212,7 @@ function Pointed(props: {
   const after = found.beats.findIndex((at) => at > second + 0.03);
   const beat = (after < 0 ? found.beats.length : after) - 1;
   const bar = found.downbeats.findLastIndex((each) => each <= beat);
-  const place = bar < 0 ? null : { bar: bar + 1, beat: beat - found.downbeats[bar] + 1 };
+  const place = bar < 0 ? null : { bar: bar + (found.firstBar ?? 1), beat: beat - found.downbeats[bar] + 1 };
   return (
     <section aria-label="What was pointed at" className="flex flex-col gap-2 border-b border-rule p-4">
       <h2 className="font-serif text-[1.05rem] font-semibold">{isBeat ? 'This beat' : 'This note'}</h2>
@@ -218,12 +223,22 @@ function Pointed(props: {
       <LabelledRow label="It is beat">
         <NumberField
           label="Beat of its bar"
-          unit="of a bar"
+          unit="of bar"
           value={place?.beat ?? 1}
           min={1}
           max={found.beatsPerBar}
           disabled={!mayWrite}
+          className="w-9"
           onCommit={(wanted) => actions.place(second, wanted)}
+        />
+        <NumberField
+          label="Number of its bar"
+          value={place?.bar ?? 1}
+          min={1}
+          max={9999}
+          className="w-11"
+          disabled={!mayWrite}
+          onCommit={(wanted) => actions.place(second, place?.beat ?? 1, wanted)}
         />
       </LabelledRow>
       {isBeat ? (

@@ -53,6 +53,7 @@ export function useFoundBeats(session: Session, part: Part): TempoState {
     part.pulse?.division,
     part.pulse?.beatsPerBar,
     part.pulse?.barAt,
+    part.pulse?.barNumber,
     part.pulse?.without,
     layers,
     doubles,
