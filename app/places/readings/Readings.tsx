@@ -31,15 +31,15 @@ export function Readings() {
 
 function ReadingsOfSession() {
   const bench = useOpenBench();
-  const { session, view: seen, part, mayWrite } = bench;
+  const { view: seen, session, part, mayWrite } = bench;
   const dispatch = useAppDispatch();
   const show = useShowOnBench();
   const playback = usePlayback(bench);
   const { choice, choose } = useReadingsChoice(session.id);
-  const { view, open, error } = useReadings(session, seen.grid, choice.where);
-  const sections = useSections(view?.endTick ?? 0);
-  const lastBar = barAt(bench.timeline.meter, Math.max(0, (view?.endTick ?? 1) - 1)).number;
-  const chosen = view?.parts.find(({ partId }) => partId === part?.id) ?? view?.parts[0];
+  const { readings, open, error } = useReadings(session, seen.grid, choice.where);
+  const sections = useSections(readings?.endTick ?? 0);
+  const lastBar = barAt(bench.timeline.meter, Math.max(0, (readings?.endTick ?? 1) - 1)).number;
+  const chosen = readings?.parts.find(({ partId }) => partId === part?.id) ?? readings?.parts[0];
   const chosenPart = itemOf(session.parts, chosen?.partId);
   useCommands({
     play: () => void playback.toggle(),
@@ -51,7 +51,7 @@ function ReadingsOfSession() {
     dispatch(currentStopSet({ partId, stop: 'cleaned' }));
   };
   return (
-    <main className="flex min-w-0 grow flex-col" data-testid="readings" data-read={view !== null}>
+    <main className="flex min-w-0 grow flex-col" data-testid="readings" data-read={readings !== null}>
       <header className="flex h-10 shrink-0 items-center gap-4 border-b border-rule-strong bg-ground px-4 text-ink-2">
         <p className="min-w-0 truncate">{error ?? 'Each part against its grid; as played is the outline'}</p>
         <WhereBar
@@ -63,11 +63,11 @@ function ReadingsOfSession() {
         <span className="grow" />
         <Button
           className="h-6"
-          disabled={!view}
+          disabled={!readings}
           title="A page of before and after, to be read and printed anywhere"
           onClick={() => {
-            if (!view) return;
-            const page = reportOfSession(session, view, {
+            if (!readings) return;
+            const page = reportOfSession(session, readings, {
               open,
               where: choice.where,
               timeline: bench.timeline,
@@ -80,10 +80,10 @@ function ReadingsOfSession() {
       </header>
       <div className="flex min-h-0 grow">
         <div className="flex min-w-0 grow flex-col overflow-auto bg-sheet" tabIndex={0}>
-          {view ? (
+          {readings ? (
             <PartsTable
               session={session}
-              readings={view}
+              readings={readings}
               chosen={chosen?.partId}
               onChoose={(partId) => dispatch(viewChanged({ partId }))}
               onOpen={(partId, shown) => {
@@ -109,14 +109,14 @@ function ReadingsOfSession() {
         <aside className="flex w-[24rem] shrink-0 flex-col border-l border-rule bg-ground max-xl:w-72">
           <FindingsList
             findings={open}
-            isRead={view !== null}
+            isRead={readings !== null}
             onShow={(finding) => show(finding)}
             onHear={(finding) => {
               stand(finding);
               void playback.around(finding.tick);
             }}
           />
-          {view && <CleanUp session={session} readings={view} mayWrite={mayWrite} />}
+          {readings && <CleanUp session={session} readings={readings} mayWrite={mayWrite} />}
         </aside>
       </div>
       <TransportBar playback={playback} />

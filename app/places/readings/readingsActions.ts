@@ -7,12 +7,12 @@ import {
   mendsOf,
   mergeEdits,
   nameOfFinding,
-  removeItem,
   type NoteValue,
   type Part,
   type PlacedStep,
   type Step,
 } from '@ordle/core';
+import { deletePart } from '@/edits/deletePart';
 import { putOnBar } from '@/edits/timeActions';
 import type { ReadingsView } from '@/engine/readingsView';
 import { edit, selectDocument } from '@/state/sessionSlice';
@@ -92,8 +92,11 @@ export function putRight(dispatch: AppDispatch, { kind, partId, tick, notes }: P
         if (line) insertItems(line, [placed], line.order.length);
       }),
     );
-  else if (kind === 'empty-track')
-    dispatch(edit('Remove an empty part', (draft) => removeItem(draft.parts, partId)));
+  else if (kind === 'empty-track') {
+    const session = selectDocument(store.getState());
+    const part = session && itemOf(session.parts, partId);
+    if (part) deletePart(dispatch, part);
+  }
 }
 
 /** Lets a finding be; it is not listed any more. */

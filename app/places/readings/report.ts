@@ -18,7 +18,7 @@ import type { PartFinding } from './readingsActions';
 /** The readings of a session as a page of HTML: every part before and after, the steps between, and what is still open. */
 export function reportOfSession(
   session: Session,
-  view: ReadingsView,
+  readings: ReadingsView,
   { open, where, timeline }: { open: readonly PartFinding[]; where: Where; timeline: Timeline },
 ): string {
   const { bars, ...others } = where;
@@ -27,7 +27,7 @@ export function reportOfSession(
     session: session.name,
     made: `Made on ${new Date().toLocaleDateString('en-GB', { dateStyle: 'long' })}.`,
     where: `${bars ? barsInWords(bars[0], bars[1] - 1) : 'whole parts'}${limits}`,
-    parts: view.parts.flatMap((reading) => {
+    parts: readings.parts.flatMap((reading) => {
       const part = itemOf(session.parts, reading.partId);
       if (!part) return [];
       return [

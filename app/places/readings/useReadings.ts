@@ -6,7 +6,7 @@ import { useAnswer } from '@/engine/useAnswer';
 import type { PartFinding } from './readingsActions';
 
 export interface ReadingsState {
-  view: ReadingsView | null;
+  readings: ReadingsView | null;
   /** Findings that were not dismissed. */
   open: PartFinding[];
   error: string | null;
@@ -16,14 +16,14 @@ const readingsAsked = (asked: { session: Session; grid: string; where: Where }) 
 
 /** Keeps the readings in step with the session. */
 export function useReadings(session: Session, grid: string, where: Where): ReadingsState {
-  const { answer: view, error } = useAnswer(readingsAsked, { session, grid, where });
+  const { answer: readings, error } = useAnswer(readingsAsked, { session, grid, where });
   const open = useMemo(() => {
     const dismissed = new Map(
       session.parts.order.map((id) => [id, new Set(session.parts.byId[id].dismissed)] as const),
     );
-    return (view?.findings ?? []).filter(
+    return (readings?.findings ?? []).filter(
       (finding) => dismissed.get(finding.partId)?.has(nameOfFinding(finding)) === false,
     );
-  }, [view, session.parts]);
-  return { view, open, error };
+  }, [readings, session.parts]);
+  return { readings, open, error };
 }
