@@ -41,16 +41,21 @@ async function post(page: Page, beat: number) {
   return { x: box.x + x, y: box.y + y };
 }
 
-const bpm = async (page: Page) => Number(await page.getByTestId('bpm').textContent());
-
-test('the beats of a free performance are found, corrected and settled; the export plays as it was played, under its tempo', async ({
-  page,
-}) => {
+/** The free performance on Tempo, its beats found. */
+async function openFree(page: Page) {
   await page.goto('/');
   await bringIn(page, [free()]);
   await settled(page);
   await toTempo(page);
   await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+}
+
+const bpm = async (page: Page) => Number(await page.getByTestId('bpm').textContent());
+
+test('the beats of a free performance are found, corrected and settled; the export plays as it was played, under its tempo', async ({
+  page,
+}) => {
+  await openFree(page);
   // Another level, and back.
   await page.getByRole('button', { name: 'halve' }).click();
   await expect.poll(() => bpm(page)).toBeCloseTo(45, 0);
@@ -111,11 +116,7 @@ test('the beats of a free performance are found, corrected and settled; the expo
 });
 
 test('or the playing goes to the grid, by a step that can be set and taken back', async ({ page }) => {
-  await page.goto('/');
-  await bringIn(page, [free()]);
-  await settled(page);
-  await toTempo(page);
-  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  await openFree(page);
   await page.getByRole('button', { name: 'The playing follows the grid' }).click();
   await expect(undo(page)).toContainText('follows the grid');
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
@@ -128,11 +129,7 @@ test('or the playing goes to the grid, by a step that can be set and taken back'
 test('a note is said to be a beat of a bar, a beat is taken out, some are kept, and the ruler loops', async ({
   page,
 }) => {
-  await page.goto('/');
-  await bringIn(page, [free()]);
-  await settled(page);
-  await toTempo(page);
-  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  await openFree(page);
   const canvas = page.getByTestId('tempo');
   const box = await canvas.boundingBox();
   if (!box) throw new Error('no canvas');

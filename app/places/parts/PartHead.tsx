@@ -1,12 +1,13 @@
 import { handLineOfShares, itemOf, partsIn, type Part } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
+import { deletePart } from '@/edits/deletePart';
 import { useAppDispatch } from '@/state/store';
 import { Menu, NameField } from '@/ui';
 import { counted, msInWords } from '@/words/counts';
 import { groupParts, setGroup, stepPart, switchParts } from './groupActions';
 import { LetterButton } from './LetterButton';
-import { changePart, deletePart } from './partsActions';
+import { changePart } from './partsActions';
 import type { PartsHeadsProps } from './PartsHeads';
 
 /** A part beside its row: what it is called and made of, and what can be done with it. */

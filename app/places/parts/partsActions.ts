@@ -141,12 +141,3 @@ export function changePart(
     }),
   );
 }
-
-export function deletePart(dispatch: AppDispatch, part: Part): void {
-  dispatch(
-    edit(`Delete ${part.name}`, (draft) => {
-      draft.parts.order.splice(draft.parts.order.indexOf(part.id), 1);
-      Reflect.deleteProperty(draft.parts.byId, part.id);
-    }),
-  );
-}
