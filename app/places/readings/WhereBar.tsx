@@ -1,8 +1,9 @@
 import type { NamedSection, Where } from '@ordle/core';
 import { Popover } from 'radix-ui';
+import { BarsFields } from '@/panels/sections/BarsFields';
 import { SectionSelect } from '@/panels/sections/SectionSelect';
 import { WhereNotes } from '@/panels/settings/forms/WhereNotes';
-import { Button, NumberField, Segmented } from '@/ui';
+import { Button, Segmented } from '@/ui';
 
 interface WhereBarProps {
   where: Where;
@@ -32,22 +33,11 @@ export function WhereBar({ where, lastBar, sections, onChange }: WhereBarProps) 
       </div>
       {bars && (
         <>
-          <NumberField
-            label="First bar"
-            value={bars[0]}
-            min={1}
-            max={lastBar}
-            className="w-11"
-            onCommit={(from) => onChange({ ...others, bars: [from, Math.max(bars[1], from + 1)] })}
-          />
-          to
-          <NumberField
-            label="Last bar"
-            value={bars[1] - 1}
-            min={1}
-            max={99999}
-            className="w-11"
-            onCommit={(last) => onChange({ ...others, bars: [Math.min(bars[0], last), last + 1] })}
+          <BarsFields
+            bars={bars}
+            most={lastBar}
+            words={['', 'to']}
+            onChange={(next) => onChange({ ...others, bars: next })}
           />
           <div className="max-w-40">
             <SectionSelect

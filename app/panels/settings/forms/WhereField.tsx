@@ -1,5 +1,6 @@
 import type { NamedSection, PartFacts, Where } from '@ordle/core';
-import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
+import { Button, LabelledRow, Segmented } from '@/ui';
+import { BarsFields } from '@/panels/sections/BarsFields';
 import { SectionSelect } from '@/panels/sections/SectionSelect';
 import { WhereNotes } from './WhereNotes';
 
@@ -57,25 +58,12 @@ export function WhereField(props: WhereFieldProps) {
       </LabelledRow>
       {bars && (
         <div className="flex items-baseline gap-1 text-ink-2">
-          from bar
-          <NumberField
-            label="First bar"
-            value={bars[0]}
-            min={1}
-            max={most}
-            className="w-11"
+          <BarsFields
+            bars={bars}
+            most={most}
+            words={['from bar', 'to bar']}
             disabled={disabled}
-            onCommit={(from) => onChange({ ...others, bars: [from, Math.max(bars[1], from + 1)] })}
-          />
-          to bar
-          <NumberField
-            label="Last bar"
-            value={bars[1] - 1}
-            min={1}
-            max={99999}
-            className="w-11"
-            disabled={disabled}
-            onCommit={(last) => onChange({ ...others, bars: [Math.min(bars[0], last), last + 1] })}
+            onChange={(next) => onChange({ ...others, bars: next })}
           />
         </div>
       )}
