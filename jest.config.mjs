@@ -21,7 +21,7 @@ export default {
     ],
   },
   transformIgnorePatterns: [
-    '/node_modules/(?!(spessasynth_core|stb-vorbis|tonal|@tonaljs|idb|midifile-ts)/)',
+    '/node_modules/(?!(spessasynth_core|stb-vorbis|tonal|@tonaljs|idb|midifile-ts|@noble)/)',
   ],
   modulePathIgnorePatterns: ['/dist/'],
 };

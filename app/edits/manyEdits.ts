@@ -2,6 +2,7 @@ import {
   columnsOf,
   countOfColumns,
   mergeColumns,
+  placedColumns,
   type AddedNote,
   type EditColumns,
   type EditTable,
@@ -33,7 +34,7 @@ export async function keepColumns(columns: EditColumns): Promise<EditTable> {
 
 /** Merges edits into a step as columns: 100,000 edits are one reference in the document. Throws as reading a table does. */
 export async function mergedAsTable(step: EditsStep, made: NoteEdits): Promise<MergedEdits> {
-  const base = step.table ? await loadTable(step.table.key) : null;
+  const base = step.table ? placedColumns(await loadTable(step.table.key), step.table.places) : null;
   const inline = inlineColumns(step);
   const earlier = base && inline.id.length > 0 ? mergeColumns(base, inline, []).columns : (base ?? inline);
   const single = inlineColumns(made);

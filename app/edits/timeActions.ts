@@ -1,8 +1,6 @@
 import {
   createTimeline,
-  hasEditTable,
   itemOf,
-  listOf,
   mapOfFile,
   readMidi,
   shiftToBar,
@@ -14,7 +12,6 @@ import {
 } from '@ordle/core';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
-import { toast } from 'sonner';
 
 /** Gives the session another tempo map or meter, as one action; parts locked to real time stay where they are. */
 export function changeMap(
@@ -25,7 +22,6 @@ export function changeMap(
   const session = selectDocument(store.getState());
   if (!session) return;
   const maps = { tempos: session.tempos, meters: session.meters, ...change(session) };
-  if (maps.tempos !== session.tempos && isTorn(session)) return;
   const before = timelineOf(session);
   const after = createTimeline(before.division, maps.tempos, maps.meters);
   const next = underMap(session, maps, before, after);
@@ -86,16 +82,4 @@ export function putTime(draft: Session, session: Session, next: Session) {
   for (const id of session.parts.order)
     if (next.parts.byId[id] !== session.parts.byId[id])
       draft.parts.byId[id] = structuredClone(next.parts.byId[id]);
-}
-
-/** Whether a new tempo would tear hand edits off a part that stays in real time, which is told: those of very many notes are kept in a table that is not carried. */
-export function isTorn(session: Session, alsoLocked?: string): boolean {
-  const torn = listOf(session.parts).find(
-    (part) => (part.lockedTo === 'seconds' || part.id === alsoLocked) && hasEditTable(part),
-  );
-  if (torn)
-    toast(
-      `${torn.name} stays in real time and has hand edits of very many notes, which lie by ticks. Make its steps permanent on the Bench first.`,
-    );
-  return torn !== undefined;
 }

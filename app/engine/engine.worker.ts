@@ -11,8 +11,9 @@ import { partQuestions } from './questions/part';
 import { sessionQuestions } from './questions/session';
 import { createScenes } from './scenes';
 
+const library = createLibrary();
 const scenes = createScenes(
-  createLibrary(),
+  library,
   createTeller((message) => postMessage(message)),
 );
 const engine: Engine = {
@@ -28,7 +29,9 @@ const received = createDocumentReceiver();
 function withDocument(argument: unknown): unknown {
   if (typeof argument !== 'object' || argument === null || !('document' in argument)) return argument;
   const { document, ...rest } = argument as { document: DocumentMessage };
-  return { ...rest, session: received.read(document) };
+  const session = received.read(document);
+  library.letGo(session);
+  return { ...rest, session };
 }
 
 /** Errors cross the thread border as plain values, so that a known error stays known on the other side. */

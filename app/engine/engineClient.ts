@@ -157,6 +157,7 @@ export const engine: Engine = {
   contents: question('contents'),
   checkExport: question('checkExport'),
   unfold: question('unfold'),
+  bringParts: question('bringParts'),
   sessionFile: question('sessionFile'),
   exportFile: question('exportFile'),
 };

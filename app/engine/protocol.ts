@@ -1,5 +1,6 @@
 import type {
   Block,
+  BroughtParts,
   Independence,
   ChangeReading,
   ChartBin,
@@ -232,6 +233,8 @@ export interface Joined {
 
 /** A part whose steps were made permanent, and the take they became. */
 export interface Folded {
+  /** Hand edits of many notes that were made anew, to be stored with the document. */
+  tables: EditTable[];
   part: Part;
   reference: TakeReference;
   unkept: StoredTake[];
@@ -320,7 +323,13 @@ export interface DocumentQuestions {
   /** Makes the first `count` steps of a part permanent; `unkept` as on import. */
   fold(request: PartQuestion & { count: number }): Promise<Folded>;
   /** Takes the last making permanent of a part back. */
-  unfold(request: PartQuestion): Promise<Part>;
+  unfold(request: PartQuestion): Promise<{ part: Part; tables: EditTable[] }>;
+  /** Parts of another session as they are to be put into this one, with the hand edits of many notes that were made anew. */
+  bringParts(request: {
+    session: Session;
+    from: Session;
+    ids: string[];
+  }): Promise<BroughtParts & { tables: EditTable[] }>;
   /** What every part holds, by its id. */
   contents(request: { session: Session }): Promise<Record<string, PartContent>>;
   /** What there is to know before a file is written. */

@@ -1,4 +1,12 @@
-import { OrdleError, SESSION_VERSION, readDocument, sessionSchema, settled, type Session } from '@ordle/core';
+import {
+  OrdleError,
+  SESSION_VERSION,
+  patchesBetween,
+  readDocument,
+  sessionSchema,
+  settled,
+  type Session,
+} from '@ordle/core';
 import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
 import { z } from 'zod';
 
@@ -79,14 +87,11 @@ export function change(
     ...(history.earlier && { earlier: history.earlier }),
   };
   const entry: HistoryEntry = joins
-    ? {
-        ...last,
-        label,
-        forward: joinForward(last.forward, forward),
-        backward: joinBackward(last.backward, backward),
-      }
+    ? { ...last, label, ...patchesOfGesture(beginningOf(last, work.document), document) }
     : { label, at: Date.now(), gesture, forward, backward };
   ownEntries.add(entry);
+  if (gesture !== null)
+    underWay = { entry, before: joins ? beginningOf(last, work.document) : work.document };
   const before = joins ? history.done.slice(0, -1) : history.done;
   return {
     document,
@@ -100,20 +105,24 @@ function displacedBy(gesture: string | null, history: History, joins: boolean): 
   return history.undone.length > 0 ? { displaced: { gesture, undone: history.undone } } : {};
 }
 
-/** Later writes to the same place replace earlier ones, so that a long drag stays one small patch. */
-function joinForward(earlier: HistoryEntry['forward'], later: Patch[]): HistoryEntry['forward'] {
-  const replaced = new Set(later.filter((patch) => patch.op === 'replace').map(pathKey));
-  return [...earlier.filter((patch) => patch.op !== 'replace' || !replaced.has(pathKey(patch))), ...later];
-}
+/** The document from before the gesture that is under way: kept of the last one alone. */
+let underWay: { entry: HistoryEntry; before: Session } | null = null;
 
-/** Going back, the value from before the whole gesture counts. */
-function joinBackward(earlier: HistoryEntry['backward'], later: Patch[]): HistoryEntry['backward'] {
-  const known = new Set(earlier.filter((patch) => patch.op === 'replace').map(pathKey));
-  return [...later.filter((patch) => patch.op !== 'replace' || !known.has(pathKey(patch))), ...earlier];
-}
+const beginningOf = (entry: HistoryEntry, now: Session): Session =>
+  underWay?.entry === entry ? underWay.before : applyPatches(now, entry.backward as Patch[]);
 
-function pathKey(patch: { path: (string | number)[] }): string {
-  return patch.path.join('/');
+/**
+ * What a gesture has done so far as the least that does it: a long drag stays one small patch, and whatever came and went meanwhile is in neither direction. Patches put one behind the
+ * other could name places that a later one has taken away.
+ */
+function patchesOfGesture(before: Session, now: Session): Pick<HistoryEntry, 'forward' | 'backward'> {
+  const patches = (from: Session, to: Session): Patch[] =>
+    patchesBetween(from, to).map((patch) =>
+      'value' in patch
+        ? { op: 'replace', path: patch.path, value: patch.value }
+        : { op: 'remove', path: patch.path },
+    );
+  return { forward: patches(before, now), backward: patches(now, before) };
 }
 
 /** Takes back the last action. Throws OrdleError `history-damaged` where what is stored of it cannot be applied. */

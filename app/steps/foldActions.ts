@@ -5,6 +5,7 @@ import { applyAnswer } from '@/state/answers';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
+import { rememberTable } from '@/storage/editTables';
 import { counted } from '@/words/counts';
 
 const put = (draft: Session, part: Part) => {
@@ -42,7 +43,9 @@ function takeUp(session: Session, part: Part, apply: () => void): boolean {
 /** Makes the first `count` steps of a part permanent: they become a take, which the part then stands on. */
 export async function makePermanent(dispatch: AppDispatch, session: Session, part: Part, count: number) {
   try {
-    const { part: folded, reference, unkept } = await engine.fold({ session, partId: part.id, count });
+    const made = await engine.fold({ session, partId: part.id, count });
+    const { part: folded, reference, unkept } = made;
+    made.tables.forEach(rememberTable);
     const words = counted(count, 'step');
     const isDone = takeUp(session, part, () =>
       dispatch(
@@ -70,7 +73,8 @@ export async function makePermanent(dispatch: AppDispatch, session: Session, par
 /** Brings back what was played and the steps that were last made permanent. */
 export async function bringBack(dispatch: AppDispatch, session: Session, part: Part) {
   try {
-    const before = await engine.unfold({ session, partId: part.id });
+    const { part: before, tables } = await engine.unfold({ session, partId: part.id });
+    tables.forEach(rememberTable);
     const isDone = takeUp(session, part, () =>
       dispatch(edit(`Bring back the steps of ${part.name}`, (draft) => put(draft, before))),
     );

@@ -8,6 +8,8 @@ import { openingError } from './storageError';
 export interface SessionRecord {
   id: string;
   document: Session;
+  /** What the document may hold beyond its version: a program that knows less takes it for newer, not for damaged. */
+  minor?: number;
   changedAt: number;
   done?: number;
   /** Documents of older versions, for undoing what was done under them. */

@@ -1,4 +1,12 @@
-import { OrdleError, SESSION_VERSION, readDocument, settled, versionOf, type Session } from '@ordle/core';
+import {
+  OrdleError,
+  SESSION_VERSION,
+  readDocument,
+  settled,
+  SESSION_MINOR,
+  versionOf,
+  type Session,
+} from '@ordle/core';
 import {
   countOf,
   emptyHistory,
@@ -42,6 +50,7 @@ export async function writeSession(
     const record: SessionRecord = {
       id: document.id,
       document,
+      minor: SESSION_MINOR,
       changedAt,
       done: countOf(history),
       ...(history.former && { former: history.former }),
@@ -92,15 +101,19 @@ export async function readSession(database: Database, id: string): Promise<Store
   const history = readHistory(kept, record);
   // Those of an older version are not stored as they are known from now on.
   if (versionOf(record.document) === SESSION_VERSION) noteEntries(database, id, history, changedAt);
-  return { document: settled(readDocument(record.document)), history, changedAt };
+  return { document: documentIn(record), history, changedAt };
 }
 
 /** The document of a stored session without its history, checked and brought to the present version. Throws as `readSession`. */
 export async function readDocumentOf(database: Database, id: string): Promise<Session> {
   const record = await database.get('sessions', id);
   if (!record) throw new OrdleError('no-session', 'There is no such session in this browser.');
-  return settled(readDocument(record.document));
+  return documentIn(record);
 }
+
+/** The document of a record, checked and of the present version. */
+const documentIn = ({ document, minor }: SessionRecord): Session =>
+  settled(readDocument(minor === undefined ? document : { ...document, minor }));
 
 type Reading = IDBPTransaction<OrdleDatabase, ('sessions' | 'entries')[], 'readonly'>;
 

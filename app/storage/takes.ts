@@ -6,8 +6,17 @@ import { openDatabase } from './database';
 const KEEP_UNUSED_MS = 24 * 60 * 60 * 1000;
 
 /** Only what cannot be computed again. */
-export function storedPart({ key, name, division, tempos, meters, events, endTick }: Take): StoredTake {
-  return { key, name, division, tempos, meters, events, endTick };
+export function storedPart({
+  key,
+  name,
+  division,
+  tempos,
+  meters,
+  events,
+  endTick,
+  releases,
+}: Take): StoredTake {
+  return { key, name, division, tempos, meters, events, endTick, ...(releases && { releases }) };
 }
 
 /** Stores takes in one transaction: all of them or none. */

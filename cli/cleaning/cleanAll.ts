@@ -3,6 +3,7 @@ import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { Step } from '@ordle/core';
 import { cleanOne, type CleaningJob, type CleaningResult } from './cleanOne';
+import { writeWhole } from './partialFiles';
 
 /** Fewer files than this, and no more bytes, are done sooner than a thread starts. */
 const WORTH_THREADS = 8;
@@ -16,11 +17,13 @@ export interface CleaningOptions {
   onResult(result: CleaningResult, job: CleaningJob, index: number): void;
   /** Called whenever a job is done, in any order. */
   onProgress(done: number): void;
+  /** Takes care that a signal leaves nothing half-written, from now on; returns the way to stop. */
+  watch?(): () => void;
 }
 
 /** Cleans many files, in parallel where there are enough of them. Results are told in the order of the jobs. */
 export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOptions): Promise<void> {
-  const { steps, workerFile, onResult, onProgress } = options;
+  const { steps, workerFile, onResult, onProgress, watch = () => () => {} } = options;
   const results: (CleaningResult | undefined)[] = [];
   let told = 0;
   let done = 0;
@@ -33,12 +36,19 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
   const large = bytesOf(jobs) > WORTH_BYTES;
   if (!workerFile || (jobs.length < WORTH_THREADS && !large)) {
     for (const [index, job] of jobs.entries()) {
-      settle(index, cleanOne(job, steps));
-      // So that a signal, or a closed pipe, is noticed between two files.
+      // A signal is heard between two pieces of work only, so it is looked after only while something is written: else it ends the call at once, whatever that is at.
+      let stopWatching = () => {};
+      const write = (target: string, bytes: Uint8Array) => {
+        stopWatching = watch();
+        writeWhole(target, bytes);
+      };
+      settle(index, cleanOne(job, steps, write));
       await new Promise((resolve) => setImmediate(resolve));
+      stopWatching();
     }
     return;
   }
+  const stopWatching = watch();
   const queue = jobs.entries();
   const wanted = large ? jobs.length : Math.ceil(jobs.length / (WORTH_THREADS / 2));
   const threads = Math.min(availableParallelism(), wanted);
@@ -53,7 +63,7 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
       }
       await worker?.terminate();
     }),
-  );
+  ).finally(stopWatching);
 }
 
 function bytesOf(jobs: readonly CleaningJob[]): number {

@@ -16,12 +16,16 @@ export type CleaningResult =
   | { ok: true; notes: number; changed: number; moved: number; repairs: number }
   | { ok: false; sentence: string };
 
-/** Reads, cleans and writes one file. Whatever goes wrong with it is a result, not an error; nothing is written for it then. */
-export function cleanOne({ name, source, target }: CleaningJob, steps: readonly Step[]): CleaningResult {
+/** Reads, cleans and writes one file, by `write`. Whatever goes wrong with it is a result, not an error; nothing is written for it then. */
+export function cleanOne(
+  { name, source, target }: CleaningJob,
+  steps: readonly Step[],
+  write: (target: string, bytes: Uint8Array) => void = writeWhole,
+): CleaningResult {
   try {
     const { file, repairs } = readMidi(readSource(name, source));
     const cleaned = cleanFile(file, steps);
-    writeWhole(target, writeMidi(cleaned.file));
+    write(target, writeMidi(cleaned.file));
     const { notes, changed, moved } = cleaned;
     return { ok: true, notes, changed, moved, repairs: repairs.length };
   } catch (error) {

@@ -51,17 +51,13 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
       taken.add(job.target);
     }
   }
-  const stopWatching = dropPartialFilesOnSignal(folder);
-  try {
-    await cleanAll(jobs, {
-      steps: recipe.steps,
-      workerFile: surroundings.cleanWorker,
-      onResult: (result, job) => count.take(result, job),
-      onProgress: (done) => count.progress(done),
-    });
-  } finally {
-    stopWatching();
-  }
+  await cleanAll(jobs, {
+    steps: recipe.steps,
+    workerFile: surroundings.cleanWorker,
+    onResult: (result, job) => count.take(result, job),
+    onProgress: (done) => count.progress(done),
+    watch: () => dropPartialFilesOnSignal(folder),
+  });
   return count.close();
 }
 

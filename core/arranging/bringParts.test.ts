@@ -10,10 +10,10 @@ import {
   type Part,
   type Session,
 } from '../session';
-import { createStep } from '../steps';
+import { createStep, keyOfColumns } from '../steps';
 import { numbersOf } from '../takes';
 import { fileOfNotes } from '../testing/files';
-import { bringParts, mergedPart, scaledColumns } from '.';
+import { bringParts, mergedPart, type Elsewhere } from '.';
 
 /** A session of a file of some strokes, at so many ticks a quarter; its takes go into `byKey`. */
 function sessionAt(ticksPerQuarter: number, byKey: Map<string, Take>, name: string): Session {
@@ -72,7 +72,13 @@ describe('parts of another session', () => {
   );
   const whole: Session = { ...source, parts: orderedOf([own, merged]), nextPiece: numbers.next };
   let next = 0;
-  const brought = bringParts(whole, ['merged'], to, () => `new${next++}`);
+  const elsewhere = (session: Session): Elsewhere => ({
+    idsOf(part) {
+      const { stages } = evaluator.evaluate(part, session, timelineOf(session));
+      return { played: stages[0].notes.id, cleaned: stages[stages.length - 1].notes.id };
+    },
+  });
+  const brought = bringParts(whole, ['merged'], to, () => `new${next++}`, elsewhere(whole));
   const after: Session = {
     ...to,
     parts: orderedOf([...listOf(to.parts), ...brought.parts]),
@@ -95,8 +101,11 @@ describe('parts of another session', () => {
     const there = cleaned(whole, own);
     const here = cleaned(after, brought.parts[0]);
     expect(here).toHaveLength(there.length);
+    // Notes of the two sessions are never taken for each other.
+    const ids = new Set(listOf(to.parts).flatMap((part) => cleaned(to, part).map(([id]) => id)));
     here.forEach(([id, start, end, pitch], row) => {
-      expect([id, pitch]).toEqual([there[row][0], there[row][3]]);
+      expect(pitch).toEqual(there[row][3]);
+      expect(ids.has(id)).toBe(false);
       expect(start).toBeCloseTo(2 * there[row][1], 6);
       expect(end).toBeCloseTo(2 * there[row][2], 6);
     });
@@ -105,23 +114,55 @@ describe('parts of another session', () => {
     );
   });
 
-  it('have their many hand edits under names of their own where the ticks differ', () => {
-    const table = createStep('edits', { table: { key: 'old', changed: 1, deleted: 0 } });
-    const edited: Session = { ...from, parts: orderedOf([withSteps(plain, [table])]) };
-    const { parts } = bringParts(edited, [plain.id], to, () => 'x', new Map([['old', 'new']]));
-    expect(listOf(parts[0].steps)[0].step).toMatchObject({ table: { key: 'new' } });
-    const columns = scaledColumns(
-      {
-        id: Float64Array.of(1),
-        fields: Uint8Array.of(3),
-        start: Float64Array.of(10),
-        end: Float64Array.of(20),
-        pitch: Uint8Array.of(60),
-        velocity: Float64Array.of(1),
-        channel: Uint8Array.of(1),
-      },
-      2,
-    );
-    expect([columns.start[0], columns.end[0], columns.pitch[0]]).toEqual([20, 40, 60]);
+  it('keep their hand edits of what came through other parts, and of copies of a layout', () => {
+    const through = cleaned(whole, merged)[2][0];
+    const laid = withSteps(own, [
+      createStep('layout', { blocks: [{ from: 0, to: 4, at: 0, times: 2 }] as never }),
+    ]);
+    const copies = cleaned({ ...whole, parts: orderedOf([laid]) }, laid);
+    const copy = copies[copies.length - 1][0];
+    const edited = [
+      withSteps(merged, [createStep('edits', { change: { [through]: { pitch: 20 } } })]),
+      withSteps(own, [
+        listOf(laid.steps)[0].step,
+        createStep('edits', { change: { [copy]: { pitch: 21 } } }),
+      ]),
+    ];
+    for (const part of edited) {
+      const session: Session = {
+        ...whole,
+        parts: orderedOf([part.id === own.id ? part : own, ...(part.id === own.id ? [] : [part])]),
+      };
+      const { parts } = bringParts(session, [part.id], to, () => `more${next++}`, elsewhere(session));
+      const here: Session = { ...to, parts: orderedOf([...listOf(to.parts), ...parts]) };
+      const pitches = (of: Session, one: Part) => cleaned(of, one).map(([, , , pitch]) => pitch);
+      expect(pitches(here, parts[parts.length - 1])).toEqual(pitches(session, part));
+      expect(pitches(session, part).some((pitch) => pitch < 22)).toBe(true);
+    }
+  });
+
+  it('have their many hand edits in columns of their own', () => {
+    const columns = {
+      id: Float64Array.of(firstNote),
+      fields: Uint8Array.of(3),
+      start: Float64Array.of(120),
+      end: Float64Array.of(240),
+      pitch: Uint8Array.of(0),
+      velocity: Float64Array.of(0),
+      channel: Uint8Array.of(0),
+    };
+    const table = { key: keyOfColumns(columns), ...columns };
+    const tableOf = (key: string) => (key === table.key ? table : undefined);
+    const many = createEvaluator((key) => byKey.get(key) as Take, tableOf);
+    const edited: Session = {
+      ...from,
+      parts: orderedOf([
+        withSteps(plain, [createStep('edits', { table: { key: table.key, changed: 1, deleted: 0 } })]),
+      ]),
+    };
+    const { parts } = bringParts(edited, [plain.id], to, () => 'x', { ...elsewhere(edited), table: tableOf });
+    const here: Session = { ...to, parts: orderedOf(parts) };
+    const first = many.evaluate(parts[0], here, timelineOf(here)).stages[1].notes;
+    expect([first.start[0], first.end[0]]).toEqual([240, 480]);
   });
 });

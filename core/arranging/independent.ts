@@ -67,7 +67,9 @@ function difference(
   const rows = new Map<string, number[]>();
   for (let row = there.length - 1; row >= 0; row--) {
     const own = key(there, row);
-    rows.set(own, [...(rows.get(own) ?? []), row]);
+    const list = rows.get(own);
+    if (list) list.push(row);
+    else rows.set(own, [row]);
   }
   const kept = new Set<number>();
   const missing: number[] = [];
@@ -95,12 +97,12 @@ function curvesBetween({ events: from }: Material, { events: to }: Material): Cu
       let last = 0;
       const most = Math.min(old.length, next.length) - first;
       while (last < most && at(old, old.length - 1 - last) === at(next, next.length - 1 - last)) last++;
-      const places = [
-        ...old.tick.subarray(first, old.length - last),
-        ...next.tick.subarray(first, next.length - last),
-      ];
-      // Points at the tick of a difference are written too: a stretch holds all at its ends.
-      const [start, end] = [Math.min(...places), Math.max(...places)];
+      // Lanes are in order of time, so the ends of what differs are its first and last points. Points at their ticks are written too: a stretch holds all at its ends.
+      const differing = [old.tick, next.tick].flatMap((tick) => {
+        const stretch = tick.subarray(first, tick.length - last);
+        return stretch.length === 0 ? [] : [stretch[0], stretch[stretch.length - 1]];
+      });
+      const [start, end] = [Math.min(...differing), Math.max(...differing)];
       const unit = laneUnit(to, lane, channel);
       const points = Array.from(next.tick.keys())
         .filter((row) => next.tick[row] >= start && next.tick[row] <= end)

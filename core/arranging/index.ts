@@ -4,4 +4,3 @@ export * from './independent';
 export * from './partsOfParts';
 export * from './groups';
 export * from './bringParts';
-export * from './scaledStep';

@@ -67,7 +67,7 @@ export function layMusically(
     const lifted = end < next && end !== Infinity ? liftPedals(state) : [];
     const after = pieces[index + 1] as WaitingPiece | undefined;
     return {
-      strand: withMessages(strand, [startOf(piece), messages], [end, lifted]),
+      strand: withMessages(strand, piece.index, [startOf(piece), messages], [end, lifted]),
       end,
       held: (end === next ? after?.held : undefined) ?? held,
     };
@@ -127,15 +127,22 @@ function placed(strand: Strand, place: (tick: number) => number, to: number): St
   };
 }
 
-/** The strand with messages before everything else at its start, and after everything else at its end. */
-function withMessages(strand: Strand, before: [number, Message[]], after: [number, Message[]]): Strand {
+/**
+ * The strand with messages before everything else of its piece at its start, and after everything else of it at its end: so notes of the piece before end under its own pedal.
+ */
+function withMessages(
+  strand: Strand,
+  index: number,
+  before: [number, Message[]],
+  after: [number, Message[]],
+): Strand {
   if (before[1].length + after[1].length === 0) return strand;
   const { events, eventOrder } = strand;
   const builder = createEventBuilder(before[1].length + after[1].length);
   const order: number[] = [];
   for (const [[tick, messages], rank] of [
-    [before, -0.5],
-    [after, ORDERS_PER_PIECE - 1],
+    [before, index * ORDERS_PER_PIECE - 0.5],
+    [after, (index + 1) * ORDERS_PER_PIECE - 1],
   ] as const)
     // prettier-ignore
     for (const [status, data1, data2] of messages) {

@@ -1,5 +1,5 @@
 import { DRUM_CHANNEL, drumName } from '../midi';
-import { divideHands, type DividedChord, type NoteTable } from '../model';
+import { divideHands, greatestOf, leastOf, type DividedChord, type NoteTable } from '../model';
 import type { HandLine, Split } from '../session';
 import { createMusicalBars, ticksToSeconds, type Timeline } from '../time';
 
@@ -67,8 +67,8 @@ function labelChannel(
     return;
   }
   for (const chord of chords) {
-    const pitches = chord.map((row) => notes.pitch[row]);
-    const [low, high] = [Math.min(...pitches), Math.max(...pitches)];
+    const pitchOf = (row: number) => notes.pitch[row];
+    const [low, high] = [leastOf(chord, pitchOf), greatestOf(chord, pitchOf)];
     // A note alone is only the highest.
     for (const row of chord)
       labels[row] = notes.pitch[row] === high ? 'highest' : notes.pitch[row] === low ? 'lowest' : 'inner';

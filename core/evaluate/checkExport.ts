@@ -1,8 +1,7 @@
 import { overlapsBetween, overlapsWithin } from '../analysis';
 import { readLane } from '../curves';
 import type { Material, NoteTable, Take } from '../model';
-import { listOf, type Part, type Session } from '../session';
-import { createTimeline } from '../time';
+import { listOf, timelineOf, type Part, type Session } from '../session';
 import { writtenAnew } from './conductor';
 import type { Evaluator } from './evaluatePart';
 import { groupedByTrack } from './sourceTracks';
@@ -59,7 +58,7 @@ export function checkExport(
   evaluator: Pick<Evaluator, 'evaluate' | 'partsBeside'>,
   takes: (key: string) => Take,
 ): ExportCheck {
-  const timeline = createTimeline(session.division, session.tempos, session.meters);
+  const timeline = timelineOf(session);
   const wanted = listOf(session.parts).filter((part) => options.parts.includes(part.id));
   const checked = wanted.map((part): Checked => {
     const { stages } = evaluator.evaluate(part, session, timeline);

@@ -8,11 +8,14 @@ import {
   decodeText,
   encodeText,
   isConductorEvent,
+  meterMessage,
   payloadOf,
   pickEvents,
+  tempoMessage,
   type EventColumns,
 } from '../midi';
 import { ORDERS_PER_TAKE } from '../assembly';
+import { wholeTick } from './eventPlaces';
 import { joinEvents, type OrderedEvents, type Take } from '../model';
 import { inOrderOfTime } from '../sections';
 import { listOf, type Marker, type Session } from '../session';
@@ -118,24 +121,17 @@ export function conductorOf(
 /** Events written from the session; `orderAt` gives the place of one among those of its tick, of a share of 1. */
 function writtenEvents(session: Session, anew: Anew, orderAt: (share: number) => number): OrderedEvents {
   const all = [
-    ...(anew.meters ? session.meters : []).map((meter) => ({
-      tick: meter.tick,
-      type: META_TIME_SIGNATURE,
-      bytes: Uint8Array.of(meter.numerator, Math.log2(meter.denominator), 24, 8),
-    })),
-    ...(anew.tempos ? session.tempos : []).map(({ tick, microsecondsPerQuarter: value }) => ({
-      tick,
-      type: META_TEMPO,
-      bytes: Uint8Array.of(value >> 16, (value >> 8) & 255, value & 255),
-    })),
+    ...(anew.meters ? session.meters : []).map((meter) => ({ tick: meter.tick, ...meterMessage(meter) })),
+    ...(anew.tempos ? session.tempos : []).map((tempo) => ({ tick: tempo.tick, ...tempoMessage(tempo) })),
     ...(session.markers ?? []).map(({ tick, name }) => ({
-      tick: Math.round(tick),
+      tick,
       type: META_MARKER,
       bytes: encodeText(name),
     })),
   ].sort((a, b) => a.tick - b.tick);
   const builder = createEventBuilder();
-  for (const { tick, type, bytes } of all) builder.add(tick, META, type, 0, bytes);
+  // Ticks of a map that follows a performance are no whole numbers; here as in every track they become such.
+  for (const { tick, type, bytes } of all) builder.add(wholeTick(tick), META, type, 0, bytes);
   const events = builder.build();
   return {
     events,

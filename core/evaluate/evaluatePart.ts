@@ -1,6 +1,6 @@
 import type { EventColumns } from '../midi';
 import type { Material, NoteTable, Take } from '../model';
-import { itemOf, listOf, type Part, type Session } from '../session';
+import { itemOf, listOf, namedBy, type Part, type Session } from '../session';
 import { applyStep, kindOf, type Step, type StepContext } from '../steps';
 import type { Timeline } from '../time';
 import { assemble, type Assembly } from '../assembly';
@@ -41,12 +41,17 @@ interface Memo {
 
 const NOTHING: readonly Material[] = [];
 
-/** Everything an evaluation is about but the part. `alone`: the first pass, in which a part sees no events but its own. */
+/** Everything an evaluation is about but the part. */
 interface Scene {
   session: Session;
   timeline: Timeline;
+  /** The first pass, in which a part sees no events but its own. */
   alone: boolean;
+  /** Whether controllers without notes lie along the bars as the part they follow does; not while it is looked for, or two would look for each other. */
+  follows: boolean;
   waiting: readonly Waiting[];
+  /** What this question has come upon, by part and pass: parts of parts of parts are asked for once each. */
+  known: Map<string, Evaluation>;
 }
 
 /**
@@ -112,6 +117,15 @@ export function createEvaluator(
   }
 
   function evaluate(part: Part, scene: Scene): Evaluation {
+    const key = `${scene.alone ? 'alone' : 'beside'} ${scene.follows ? 'follows' : 'stays'} ${part.id}`;
+    const there = scene.known.get(key);
+    if (there) return there;
+    const made = evaluatedAnew(part, scene);
+    scene.known.set(key, made);
+    return made;
+  }
+
+  function evaluatedAnew(part: Part, scene: Scene): Evaluation {
     const assembly = assemblyOf(part, scene);
     const context: StepContext = {
       timeline: scene.timeline,
@@ -138,12 +152,13 @@ export function createEvaluator(
   /** Controllers without notes lie along the bars where the part of their channel with most notes lies; null where there is nothing to follow. */
   function layoutToFollow(part: Part, assembly: Assembly, scene: Scene): Step | null {
     const layoutOf = ({ steps }: Part) =>
-      listOf(steps).find(({ step }) => step.on && step.kind === 'layout')?.step ?? null;
-    if (assembly.material.notes.length > 0 || layoutOf(part)) return null;
+      listOf(steps).find(({ step }) => step.on && kindOf(step.kind).laysOut)?.step ?? null;
+    if (!scene.follows || assembly.material.notes.length > 0 || layoutOf(part)) return null;
     let [leader, most]: [Part | null, number] = [null, 0];
     for (const other of sharers(part, scene.session)) {
       if (isMadeOf(other, part.id, scene.session)) continue;
-      const { length } = assemblyOf(other, { ...scene, alone: true, waiting: [] }).material.notes;
+      const { notes } = assemblyOf(other, { ...scene, alone: true, follows: false, waiting: [] }).material;
+      const { length } = notes;
       if (length > most) [leader, most] = [other, length];
     }
     return leader && layoutOf(leader);
@@ -162,20 +177,29 @@ export function createEvaluator(
     });
   }
 
+  const sceneOf = (session: Session, timeline: Timeline, alone: boolean): Scene => ({
+    session,
+    timeline,
+    alone,
+    follows: true,
+    waiting: [],
+    known: new Map(),
+  });
+
   return {
     evaluate(part, session, timeline) {
       remembered.begin();
-      return evaluate(part, { session, timeline, alone: false, waiting: [] });
+      return evaluate(part, sceneOf(session, timeline, false));
     },
     contentOf(part, session, timeline) {
-      const { notes, events } = assemblyOf(part, { session, timeline, alone: true, waiting: [] }).material;
+      const { notes, events } = assemblyOf(part, sceneOf(session, timeline, true)).material;
       if (notes.length > 0) return 'notes';
       if (events.status.some((status) => status < 0xf0)) return 'controllers';
       return events.length > 0 ? 'text' : 'nothing';
     },
     partsBeside: sharers,
     aloneBeside(part, session, timeline) {
-      const scene: Scene = { session, timeline, alone: true, waiting: [] };
+      const scene = sceneOf(session, timeline, true);
       return sharers(part, session).map((other) => {
         const { stages } = evaluate(other, scene);
         return { part: other, material: stages[stages.length - 1] };
@@ -190,12 +214,7 @@ export function partNamed(session: Session, idOrName: string): Part | undefined 
 }
 
 /** The other parts a part is made of, by id. */
-export function partsIn(part: Pick<Part, 'layers'>): string[] {
-  const ids = listOf(part.layers).flatMap(({ pieces }) =>
-    listOf(pieces).flatMap(({ source }) => ('part' in source ? [source.part] : [])),
-  );
-  return [...new Set(ids)];
-}
+export const partsIn = (part: Part): string[] => [...namedBy(part).parts];
 
 /** Whether a part is made of another, through however many. */
 function isMadeOf(part: Part, id: string, session: Session, seen = new Set<string>()): boolean {
@@ -209,12 +228,7 @@ function isMadeOf(part: Part, id: string, session: Session, seen = new Set<strin
 }
 
 /** The takes a part is made of, by key. */
-export function takesIn(part: Pick<Part, 'layers'>): string[] {
-  const keys = listOf(part.layers).flatMap(({ pieces }) =>
-    listOf(pieces).flatMap(({ source }) => ('take' in source ? [source.take] : [])),
-  );
-  return [...new Set(keys)];
-}
+export const takesIn = (part: Part): string[] => [...namedBy(part).takes];
 
 /** The other parts that play on a part's channel, of any port. */
 export function partsBeside(part: Part, session: Session): Part[] {
@@ -223,7 +237,10 @@ export function partsBeside(part: Part, session: Session): Part[] {
   );
 }
 
-/** The parts whose changes may change what a part sounds like: those its steps listen to, those it is made of, those on its channel. */
+/**
+ * The parts whose changes may change what a part sounds like: those its steps listen to, those it is made of, those on its channel; and the same of each of those, since the pedal a
+ * source is held by may be that of yet another part.
+ */
 export function partsHeard(part: Part, session: Session): Part[] {
   const heard = new Map<string, Part>();
   const add = (other: Part | undefined) => {
@@ -237,9 +254,9 @@ export function partsHeard(part: Part, session: Session): Part[] {
       const reference = step.on ? kindOf(step.kind).reference?.(step) : undefined;
       if (reference !== undefined) add(partNamed(session, reference));
     }
+    partsBeside(from, session).forEach(add);
   };
   follow(part);
-  partsBeside(part, session).forEach(add);
   return [...heard.values()];
 }
 

@@ -13,12 +13,13 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import { channelsOf, listOf, isNameOnImport, type Part, type Session } from '../session';
+import { channelsOf, listOf, isNameOnImport, timelineOf, type Part, type Session } from '../session';
 import { applyStep, createStep } from '../steps';
-import { createTimeline, type Timeline } from '../time';
+import type { Timeline } from '../time';
 import type { Material, Take } from '../model';
 import { conductorOf, isNameEvent, orderOfTake, replacedBy, writtenAnew } from './conductor';
 import { takesIn, type Evaluator } from './evaluatePart';
+import { eventPlaces } from './eventPlaces';
 import { groupedByTrack } from './sourceTracks';
 import { weave, type WovenPart } from './weave';
 
@@ -44,7 +45,7 @@ export function exportSession(
   evaluator: Pick<Evaluator, 'evaluate'>,
   takes: (key: string) => Take,
 ): MidiFile {
-  const timeline = createTimeline(session.division, session.tempos, session.meters);
+  const timeline = timelineOf(session);
   const parts = listOf(session.parts).filter((part) => options.parts.includes(part.id));
   if (parts.length === 0) {
     throw new OrdleError(
@@ -116,18 +117,17 @@ function trackOf(events: EventColumns, endTick: number): MidiTrack {
   return { events, endTick: Math.max(endTick, last) };
 }
 
-/** The share without some of its events, the old places of the others kept. */
+/** The share without some of its events, the places of the others kept. */
 function withoutEvents(share: WovenPart, drop: (events: EventColumns, row: number) => boolean): WovenPart {
-  const { assembly, material } = share;
+  const { events } = share.material;
   const rows: number[] = [];
-  for (let row = 0; row < material.events.length; row++) if (!drop(material.events, row)) rows.push(row);
-  const events = pickEvents(material.events, rows);
-  const places = material.events === assembly.material.events ? assembly.eventOrder : null;
-  const eventOrder = Float64Array.from(rows, (row) => (places ? places[row] : row));
+  for (let row = 0; row < events.length; row++) if (!drop(events, row)) rows.push(row);
+  if (rows.length === events.length) return share;
+  const order = share.order ?? eventPlaces(share.assembly, share.material);
   return {
     ...share,
-    material: { ...material, events },
-    assembly: { ...assembly, material: { ...assembly.material, events }, eventOrder },
+    material: { ...share.material, events: pickEvents(events, rows) },
+    order: Float64Array.from(rows, (row) => order[row]),
   };
 }
 

@@ -1,3 +1,4 @@
+import { pairNotes } from '../midi';
 import { contentKey, firstIdOfPiece, restoreTake, type Material, type NoteTable, type Take } from '../model';
 import {
   itemOf,
@@ -12,10 +13,10 @@ import {
   type Session,
   type TakeReference,
 } from '../session';
-import { inlineEdits, type Step, type StepContext } from '../steps';
-import { mergeEdits, noEdits } from '../editing';
+import { renamedLine, type NewIds } from '../steps';
 import type { Evaluation } from './evaluatePart';
-import { weave } from './weave';
+import { wholeTick } from './eventPlaces';
+import { weaveTracked } from './weave';
 
 /** The first steps of a part made permanent: a new take that holds their result, and the part that stands on it. */
 export interface FoldedPart {
@@ -34,10 +35,10 @@ export function foldSteps(
   evaluation: Evaluation,
   count: number,
   now: number,
-  tableOf?: StepContext['editTable'],
+  stores: EditStores = {},
 ): FoldedPart {
   const material = evaluation.stages[count];
-  const take = takeOfMaterial(part, session, evaluation, material);
+  const { take, rowOf } = takeOfMaterial(part, session, evaluation, material);
   const reference = itemOf(session.takes, take.key) ?? {
     id: take.key,
     name: take.name,
@@ -53,7 +54,8 @@ export function foldSteps(
     at: 0,
     rest: 'all',
   };
-  const ids = idsAfter(material.notes, take.notes, firstIdOfPiece(number));
+  const first = firstIdOfPiece(number);
+  const ids = new Map(Array.from(material.notes.id, (id, row) => [id, first + rowOf[row]] as const));
   const steps = listOf(part.steps);
   const { layers, doubles, seams } = part;
   return {
@@ -64,7 +66,7 @@ export function foldSteps(
       layers: layersOfOne(piece),
       doubles: PLAIN_DOUBLES,
       seams: PLAIN_SEAMS,
-      steps: orderedOf(withIds(steps.slice(count), ids, tableOf)),
+      steps: orderedOf(renamed(steps.slice(count), ids, stores)),
       folded: [
         ...part.folded,
         { at: now, take: take.key, layers, doubles, seams, steps: orderedOf(steps.slice(0, count)) },
@@ -73,26 +75,39 @@ export function foldSteps(
   };
 }
 
+/** Where hand edits of many notes are found, and where new ones are kept. */
+export type EditStores = Pick<NewIds, 'table' | 'named'>;
+
+function renamed(
+  steps: readonly PlacedStep[],
+  ids: ReadonlyMap<number, number>,
+  stores: EditStores,
+): PlacedStep[] {
+  // Ids the map does not know (notes the steps add) stay.
+  return renamedLine(steps, { ...stores, of: (id) => ids.get(id) ?? id }, () => ids.keys()).line;
+}
+
 /**
  * Takes the last making permanent back: the part stands on what it was made of before, with the steps that were folded and then those
- * added since. `evaluation` is of the part as it was before (`beforeFold`).
+ * added since. `evaluation` is of the part as it was before (`beforeFold`), `fold` the take its steps became.
  */
-export function unfoldSteps(
-  part: Part,
-  evaluation: Evaluation,
-  fold: Take,
-  tableOf?: StepContext['editTable'],
-): Part {
+export function unfoldSteps(part: Part, evaluation: Evaluation, fold: Take, stores: EditStores = {}): Part {
   const before = beforeFold(part);
   if (!before) return part;
   const pieces = listOf(part.layers).flatMap((layer) => listOf(layer.pieces));
   const piece = pieces.find(({ source }) => 'take' in source && source.take === fold.key);
   const first = piece ? firstIdOfPiece(piece.number) : 0;
-  const { notes } = evaluation.stages[before.steps.order.length];
-  const back = new Map([...idsAfter(notes, fold.notes, first)].map(([was, is]) => [is, was]));
+  const material = evaluation.stages[before.steps.order.length];
+  // The same steps give the same take; where they no longer do (a part they listened to is another), notes are known by where they were written.
+  const { rowOf } = rowsWritten(evaluation, material);
+  const rows = rowOf.length === fold.notes.length ? rowOf : rowsByPlace(material.notes, fold.notes);
+  const back = new Map<number, number>();
+  material.notes.id.forEach((id, row) => {
+    if (rows[row] >= 0) back.set(first + rows[row], id);
+  });
   return {
     ...before,
-    steps: orderedOf([...listOf(before.steps), ...withIds(listOf(part.steps), back, tableOf)]),
+    steps: orderedOf([...listOf(before.steps), ...renamed(listOf(part.steps), back, stores)]),
   };
 }
 
@@ -104,61 +119,49 @@ export function beforeFold(part: Part): Part | null {
   return { ...part, layers, doubles, seams, steps, folded: part.folded.slice(0, -1) };
 }
 
-function takeOfMaterial(part: Part, session: Session, { assembly }: Evaluation, material: Material): Take {
-  const events = weave([{ assembly, material, firstOrder: 0 }]);
+/** Material as events in whole ticks, with the release of each note in order of the strokes, and the row each note has in that order. */
+function rowsWritten({ assembly }: Evaluation, material: Material) {
+  const { events, rows } = weaveTracked({ assembly, material, firstOrder: 0 });
+  const inOrder = Array.from(rows.on.keys()).sort((a, b) => rows.on[a] - rows.on[b]);
+  const rowOf = new Int32Array(rows.on.length);
+  inOrder.forEach((note, row) => (rowOf[note] = row));
+  return { events, rowOf, releases: Uint32Array.from(inOrder, (note) => rows.off[note]) };
+}
+
+/** Material as a take, and the row there of each of its notes. */
+function takeOfMaterial(
+  part: Part,
+  session: Session,
+  evaluation: Evaluation,
+  material: Material,
+): { take: Take; rowOf: Int32Array } {
+  const { events, rowOf, releases } = rowsWritten(evaluation, material);
   const last = events.length === 0 ? 0 : events.tick[events.length - 1];
+  const { off } = pairNotes(events);
+  // A note within another of its pitch would be given the other's end.
+  const isPlain = releases.every((release, row) => release === off[row]);
   const content = {
     name: part.name,
     division: session.division,
     tempos: session.tempos,
     meters: session.meters,
     events,
-    endTick: Math.max(last, Math.round(assembly.endTick)),
+    endTick: Math.max(last, Math.round(evaluation.assembly.endTick)),
+    ...(!isPlain && { releases }),
   };
-  return restoreTake({ key: contentKey(content), ...content });
+  return { take: restoreTake({ key: contentKey(content), ...content }), rowOf };
 }
 
-/** For every note of a table its id in a take it was written to: by whole start, pitch and channel, in their order. */
-function idsAfter(notes: NoteTable, written: NoteTable, firstNoteId: number): Map<number, number> {
+/** For every note of a table its row among others: by whole start, pitch and channel, in their order; -1 where there is none. */
+function rowsByPlace(notes: NoteTable, written: NoteTable): Int32Array {
   const places = new Map<string, number[]>();
   const keyOf = (table: NoteTable, row: number) =>
-    `${Math.max(0, Math.round(table.start[row]))} ${table.pitch[row]} ${table.channel[row]}`;
+    `${wholeTick(table.start[row])} ${table.pitch[row]} ${table.channel[row]}`;
   for (let row = written.length - 1; row >= 0; row--) {
     const key = keyOf(written, row);
     const list = places.get(key);
-    if (list) list.push(written.id[row]);
-    else places.set(key, [written.id[row]]);
+    if (list) list.push(row);
+    else places.set(key, [row]);
   }
-  const ids = new Map<number, number>();
-  for (let row = 0; row < notes.length; row++) {
-    const id = places.get(keyOf(notes, row))?.pop();
-    if (id !== undefined) ids.set(notes.id[row], firstNoteId + id);
-  }
-  return ids;
-}
-
-/** Steps that speak of notes by id, speaking of them by other ids. Ids the map does not know (notes the steps add) stay. */
-function withIds(
-  steps: readonly PlacedStep[],
-  ids: ReadonlyMap<number, number>,
-  tableOf: StepContext['editTable'],
-): PlacedStep[] {
-  const idOf = (id: number) => ids.get(id) ?? id;
-  return steps.map(({ id, step }) => {
-    let next: Step = step;
-    if (step.where.notes) next = { ...next, where: { ...step.where, notes: step.where.notes.map(idOf) } };
-    if (next.kind === 'edits') {
-      const { table: reference, ...own } = next;
-      const table = reference && tableOf?.(reference.key);
-      const all = table ? mergeEdits({ ...noEdits(), ...inlineEdits(table) }, own) : own;
-      next = {
-        ...own,
-        change: Object.fromEntries(
-          Object.entries(all.change).map(([note, change]) => [String(idOf(Number(note))), change]),
-        ),
-        delete: all.delete.map(idOf),
-      };
-    }
-    return { id, step: next };
-  });
+  return Int32Array.from(notes.id.keys(), (row) => places.get(keyOf(notes, row))?.pop() ?? -1);
 }

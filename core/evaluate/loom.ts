@@ -72,18 +72,26 @@ function rowsIn({ bytes, next }: Loom): Uint32Array {
   return rows.subarray(0, count);
 }
 
-/** What a loom holds as events, in order. */
-export function takenOut(loom: Loom, payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>): EventColumns {
-  const length = loom.next === loom.places ? sortedInPlace(loom) : null;
-  if (length !== null) return columnsOf(loom, length, payloads);
+/** What a loom holds as events, in order; where it is to be tracked, also the place among them of what each row held. */
+export function takenOut(
+  loom: Loom,
+  payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>,
+  isTracked = false,
+): { events: EventColumns; placeOf: Uint32Array } {
+  const length = loom.next === loom.places && !isTracked ? sortedInPlace(loom) : null;
+  if (length !== null) return { events: columnsOf(loom, length, payloads), placeOf: NO_ROWS };
   const { places, next, order, tick, bytes } = loom;
   const key = new Float64Array(next);
   for (let row = 0; row < next; row++) key[row] = keyOf(loom, row);
   const rows = orderByTick(rowsIn(loom), { key, places, order });
   const [ticks, packed] = [new Float64Array(rows.length), new Int32Array(rows.length)];
   for (let at = 0; at < rows.length; at++) [ticks[at], packed[at]] = [tick[rows[at]], bytes[rows[at]]];
-  return columnsOf({ ...loom, tick: ticks, bytes: packed }, rows.length, payloads);
+  const placeOf = isTracked ? new Uint32Array(next) : NO_ROWS;
+  if (isTracked) rows.forEach((row, at) => (placeOf[row] = at));
+  return { events: columnsOf({ ...loom, tick: ticks, bytes: packed }, rows.length, payloads), placeOf };
 }
+
+const NO_ROWS = new Uint32Array(0);
 
 /** The first rows of a loom as events. Its ticks are taken as they are: memory for more costs as much as filling it. */
 function columnsOf(

@@ -1,6 +1,7 @@
 import type { Assembly } from '../assembly';
 import type { EventColumns } from '../midi';
 import type { Material, OrderedEvents } from '../model';
+import { eventPlaces, wholeTick } from './eventPlaces';
 import { joinPayloads } from './payloads';
 import { AFTER, BEFORE, EXTRA, IN_PLACE, createLoom, rowBehind, rowFor, takenOut, type Loom } from './loom';
 import { createTies } from './ties';
@@ -10,16 +11,41 @@ export interface WovenPart {
   assembly: Assembly;
   material: Material;
   firstOrder: number;
+  /** Where each event comes among what stands at its tick; without it as `eventPlaces` finds it. */
+  order?: Float64Array;
+}
+
+/** Where the strokes and releases of a part's notes came to lie among the events, by row of its notes. */
+export interface WovenRows {
+  on: Uint32Array;
+  off: Uint32Array;
 }
 
 /**
  * Turns material back into the events of one track, with whole ticks: the one place where ticks and velocities are
- * rounded. An untouched note keeps its place among the events at its tick. A moved release comes first at its tick and
+ * rounded. What was not touched keeps its place among what stands at its tick, whatever else changed there (`eventPlaces`). A moved release comes first at its tick and
  * a moved stroke last, so that a note never ends the next one of its pitch and starts under the controllers in force. Moved strokes of one pitch at one tick
  * come in the order of their ends, so that a reader that pairs first-in first-out gives each its own.
  * `loose` are events of no part (tempo, meter, markers), already in whole ticks.
  */
 export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents[] = []): EventColumns {
+  const { loom, payloads } = woven(parts, loose);
+  return takenOut(loom, payloads).events;
+}
+
+/** One part woven by itself, and where its notes came to lie. */
+export function weaveTracked(part: WovenPart): { events: EventColumns; rows: WovenRows } {
+  const { length } = part.material.notes;
+  const rows = { on: new Uint32Array(length), off: new Uint32Array(length) };
+  const { loom, payloads } = woven([part], [], rows);
+  const { events, placeOf } = takenOut(loom, payloads, true);
+  return {
+    events,
+    rows: { on: rows.on.map((row) => placeOf[row]), off: rows.off.map((row) => placeOf[row]) },
+  };
+}
+
+function woven(parts: readonly WovenPart[], loose: readonly OrderedEvents[], rows?: WovenRows) {
   const lists = [...loose.map(({ events }) => events), ...parts.map(({ material }) => material.events)];
   const notes = parts.reduce((sum, { material }) => sum + material.notes.length, 0);
   const loom = createLoom(
@@ -31,16 +57,12 @@ export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents
     addEvents(loom, events, payloads.first[list], (row) => order[row]);
   });
   parts.forEach((part, index) => {
-    const { events } = part.material;
-    const { firstOrder, assembly } = part;
-    const unchanged = events === assembly.material.events;
-    const orderOf = unchanged
-      ? (row: number) => firstOrder + assembly.eventOrder[row]
-      : (row: number) => firstOrder + row;
-    addEvents(loom, events, payloads.first[loose.length + index], orderOf);
-    addNotes(loom, part);
+    const { firstOrder, assembly, material } = part;
+    const order = part.order ?? eventPlaces(assembly, material);
+    addEvents(loom, material.events, payloads.first[loose.length + index], (row) => firstOrder + order[row]);
+    addNotes(loom, part, rows);
   });
-  return takenOut(loom, payloads);
+  return { loom, payloads };
 }
 
 /** How many places the part has, where they are not many more than its rows; else 0. */
@@ -48,8 +70,6 @@ function placesOf({ assembly: { eventOrder, origins, places } }: WovenPart): num
   const most = 4 * (eventOrder.length + 2 * origins.onOrder.length) + 64;
   return places < most ? places : 0;
 }
-
-const wholeTick = (tick: number) => Math.max(0, Math.round(tick));
 
 function addEvents(loom: Loom, events: EventColumns, firstPayload: number, orderOf: (row: number) => number) {
   for (let row = 0; row < events.length; row++) {
@@ -62,7 +82,7 @@ function addEvents(loom: Loom, events: EventColumns, firstPayload: number, order
   }
 }
 
-function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
+function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart, rows?: WovenRows) {
   const { notes } = material;
   const { index, start: playedStart, end: playedEnd, onOrder, offOrder, offKind } = assembly.origins;
   const {
@@ -90,13 +110,14 @@ function addNotes(loom: Loom, { assembly, material, firstOrder }: WovenPart) {
     const stroke = Math.min(127, Math.max(1, Math.round(velocities[note])));
     const struck = ((0x90 | channels[note]) << 16) | (pitches[note] << 8) | stroke;
     loom.bytes[on] = (sameStart ? IN_PLACE : AFTER) | struck;
-    ties.stroke(on, start, end, struck >> 8, !(sameStart && sameEnd));
+    ties.stroke(on, start, end, struck >> 8, !(sameStart && sameEnd), note);
     const off = played ? rowFor(loom, firstOrder + offOrder[origin]) : rowBehind(loom, firstOrder);
     const kind = played ? offKind[origin] : 0x80;
     loom.tick[off] = end;
     const lift = kind === 0x90 ? 0 : release[note];
     loom.bytes[off] =
       (sameEnd ? IN_PLACE : BEFORE) | ((kind | channels[note]) << 16) | (pitches[note] << 8) | lift;
+    if (rows) [rows.on[note], rows.off[note]] = [on, off];
   }
-  ties.settle(loom);
+  ties.settle(loom, rows?.on);
 }

@@ -3,6 +3,7 @@ import { conductedFile, sessionOf, storedTakesOf } from '../testing/markedSessio
 import { exportSession, createEvaluator } from '../evaluate';
 import { restoreTake } from '../model';
 import { writeMidi } from '../midi';
+import { keyOfColumns } from '../steps';
 import { fromBase64, toBase64 } from './base64';
 import { isCompressed, readSessionFile, writeSessionFile, type SessionFile } from '.';
 
@@ -33,8 +34,7 @@ describe('bytes as text', () => {
 
 describe('a session as one file', () => {
   const { session, takes } = sessionOf(conductedFile([[0, 'Quay']]).bytes);
-  const table = {
-    key: '2:table',
+  const columns = {
     id: Float64Array.of(1, 2 ** 52),
     fields: Uint8Array.of(3, 32),
     start: Float64Array.of(0.5, 0),
@@ -43,6 +43,7 @@ describe('a session as one file', () => {
     velocity: Float64Array.of(80.25, 0),
     channel: Uint8Array.of(1, 1),
   };
+  const table = { key: keyOfColumns(columns), ...columns };
   const file: SessionFile = { session, takes: storedTakesOf(session, takes), tables: [table] };
 
   it('comes back with every take and hand edit, and sounds the same', () => {

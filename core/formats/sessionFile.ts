@@ -1,9 +1,19 @@
 import { z } from 'zod';
 import { OrdleError, sentenceOf } from '../errors';
 import type { EventColumns } from '../midi';
-import { keepsItsKey, type StoredTake } from '../model';
-import { divisionSchema, readDocument, type Session } from '../session';
-import type { EditTable } from '../steps';
+import { faultOfTake, keepsItsKey, type StoredTake } from '../model';
+import {
+  divisionSchema,
+  isOfUnknownKey,
+  itemOf,
+  metersSchema,
+  namedIn,
+  readDocument,
+  temposSchema,
+  toStore,
+  type Session,
+} from '../session';
+import { faultOfColumns, keyOfColumns, type EditTable } from '../steps';
 import { fromBase64, toBase64 } from './base64';
 
 /** A session with all it refers to, as one file holds it. */
@@ -59,31 +69,36 @@ function unpacked(columns: Columns, source: Readonly<Record<string, string>>): R
 const columnsSchema = (columns: Columns) =>
   z.strictObject(Object.fromEntries(Object.keys(columns).map((name) => [name, z.string()])));
 
+/** Version of the file around the document, which has one of its own. */
+const FILE_VERSION = 1;
+
 const fileSchema = z.strictObject({
   ordle: z.literal('session file'),
-  version: z.literal(1),
+  version: z.literal(FILE_VERSION),
   session: z.unknown(),
   takes: z.array(
     z.strictObject({
-      key: z.string(),
+      key: z.string().max(500),
       name: z.string(),
       division: divisionSchema,
-      tempos: z.array(z.strictObject({ tick: z.number(), microsecondsPerQuarter: z.number() })),
-      meters: z.array(z.strictObject({ tick: z.number(), numerator: z.number(), denominator: z.number() })),
+      tempos: temposSchema,
+      meters: metersSchema,
       endTick: z.number(),
       events: columnsSchema(EVENTS),
+      releases: z.string().optional(),
     }),
   ),
   tables: z.array(z.strictObject({ key: z.string(), columns: columnsSchema(EDITS) })),
 });
 
-/** A session with its takes and large hand edits as text (JSON). Its history is not in it. */
+/** A session with its takes and large hand edits as text (JSON). Its history is not in it. Throws OrdleError `session-file` where something it names is not given: it could not be read again. */
 export function writeSessionFile({ session, takes, tables }: SessionFile): string {
+  checkNames(session, new Set(takes.map(({ key }) => key)), tables);
   return JSON.stringify({
     ordle: 'session file',
-    version: 1,
-    session,
-    takes: takes.map(({ key, name, division, tempos, meters, endTick, events }) => ({
+    version: FILE_VERSION,
+    session: toStore(session),
+    takes: takes.map(({ key, name, division, tempos, meters, endTick, events, releases }) => ({
       key,
       name,
       division,
@@ -91,19 +106,29 @@ export function writeSessionFile({ session, takes, tables }: SessionFile): strin
       meters,
       endTick,
       events: packed(EVENTS, events),
+      ...(releases && { releases: packed({ releases: Uint32Array }, { releases }).releases }),
     })),
     tables: tables.map((table) => ({ key: table.key, columns: packed(EDITS, table) })),
   });
 }
 
 /**
- * Reads such a text; sessions of earlier versions become today's. Throws OrdleError `session-file` where it is none or is damaged, with what and where, and
- * as `readDocument` does.
+ * Reads such a text; sessions of earlier versions become today's. Everything in it is checked before anything of it is given back: columns, keys, and that all that is named is
+ * there. Throws OrdleError `session-file` where it is none or is damaged, with what and where, `session-newer` where it holds what this program does not know yet, and as
+ * `readDocument` does.
  */
 export function readSessionFile(text: string): SessionFile {
-  const parsed = fileSchema.safeParse(jsonOf(text));
+  const value = jsonOf(text);
+  const parsed = fileSchema.safeParse(value);
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
+    const isNewer =
+      isOurs(value) && (value.version > FILE_VERSION || parsed.error.issues.some(isOfUnknownKey));
+    if (isNewer)
+      throw new OrdleError(
+        'session-newer',
+        'This session file was saved by a newer Ordle than this one. Update, then open it again.',
+      );
     throw new OrdleError(
       'session-file',
       `This is no session file, or a damaged one: ${issue.path.join('.') || 'its start'}: ${issue.message}.`,
@@ -111,22 +136,59 @@ export function readSessionFile(text: string): SessionFile {
   }
   const { data } = parsed;
   const session = readDocument(data.session);
-  const takes = data.takes.map(({ events, ...take }): StoredTake => {
-    const made = { ...take, events: eventsOf(events, take.name) };
-    if (!keepsItsKey(made))
-      throw new OrdleError('session-file', `The take “${take.name}” in this session file is damaged.`);
-    return made;
-  });
-  const missing = session.takes.order.find((key) => !takes.some((take) => take.key === key));
-  if (missing !== undefined)
-    throw new OrdleError(
-      'session-file',
-      `The take “${session.takes.byId[missing].name}” is missing in this session file.`,
-    );
-  const tables = data.tables.map(
-    ({ key, columns }) => ({ key, ...unpacked(EDITS, columns) }) as unknown as EditTable,
-  );
+  const takes = data.takes.map(readTake);
+  const tables = data.tables.map(readTable);
+  checkNames(session, new Set(takes.map(({ key }) => key)), tables);
   return { session, takes, tables };
+}
+
+/** Whether something calls itself a session file, of whatever version. */
+const isOurs = (value: unknown): value is { version: number } =>
+  typeof value === 'object' &&
+  value !== null &&
+  'ordle' in value &&
+  value.ordle === 'session file' &&
+  'version' in value &&
+  typeof value.version === 'number';
+
+type FileContent = z.infer<typeof fileSchema>;
+
+function readTake({ events, releases, ...take }: FileContent['takes'][number]): StoredTake {
+  const damaged = (why: string) =>
+    new OrdleError('session-file', `The take “${take.name}” in this session file is damaged${why}.`);
+  const made: StoredTake = {
+    ...take,
+    events: eventsOf(events, take.name),
+    ...(releases !== undefined && {
+      releases: unpacked({ releases: Uint32Array }, { releases }).releases as Uint32Array,
+    }),
+  };
+  // What it says comes before what it is called by: a key fits whatever it was made of.
+  const fault = faultOfTake(made);
+  if (fault) throw damaged(`: ${fault}`);
+  if (!keepsItsKey(made)) throw damaged('');
+  return made;
+}
+
+function readTable({ key, columns }: FileContent['tables'][number]): EditTable {
+  const table = { key, ...unpacked(EDITS, columns) } as unknown as EditTable;
+  const fault =
+    faultOfColumns(table) ?? (keyOfColumns(table) === key ? null : 'its content is not what its key says');
+  if (fault) throw new OrdleError('session-file', `Hand edits in this session file are damaged: ${fault}.`);
+  return table;
+}
+
+/** Everything a document names has to be there: takes, hand edits of many notes, and parts. */
+function checkNames(session: Session, takes: ReadonlySet<string>, tables: readonly EditTable[]): void {
+  const named = namedIn(session);
+  const missing = (what: string) => new OrdleError('session-file', `${what} missing in this session file.`);
+  for (const key of named.takes)
+    if (!takes.has(key))
+      throw missing(`The take “${itemOf(session.takes, key)?.name ?? key.slice(0, 20)}” is`);
+  const there = new Set(tables.map(({ key }) => key));
+  for (const key of named.tables) if (!there.has(key)) throw missing('Hand edits of many notes are');
+  for (const id of named.parts)
+    if (!itemOf(session.parts, id)) throw missing('A part that another one is made of is');
 }
 
 function eventsOf(columns: Readonly<Record<string, string>>, name: string): EventColumns {

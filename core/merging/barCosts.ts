@@ -8,6 +8,7 @@ import {
   type NoteValue,
   type Timeline,
 } from '../time';
+import { greatestOf } from '../model';
 import type { BarCosts } from './tightest';
 
 /** A source's note starts in the session's ticks, in order. */
@@ -31,11 +32,30 @@ export interface SourceReading {
   bars: BarReading[];
 }
 
+/** Bars that are read one by one where they are to be shown; what is played after them counts for the bias and the spread alone. */
+export const MOST_SHOWN_BARS = 20_000;
+
 /**
  * Reads a performance bar by bar against a grid. The deviation of a note is its start minus the nearest line, in ms, minus the median deviation
- * of the whole source, so that one who plays steadily late is tight; bars are musical bars.
+ * of the whole source, so that one who plays steadily late is tight; bars are musical bars, the first `MOST_SHOWN_BARS` of them.
  */
-export function readBars({ start, velocity }: Starts, grid: NoteValue, timeline: Timeline): SourceReading {
+export function readBars(starts: Starts, grid: NoteValue, timeline: Timeline): SourceReading {
+  const { biasMs, spreadMs, bars } = readHeldBars(starts, grid, timeline);
+  const last = [...bars.keys()].findLast((bar) => bar < MOST_SHOWN_BARS) ?? -1;
+  const silent: BarReading = { notes: 0, spreadMs: NaN, velocity: NaN };
+  return {
+    biasMs,
+    spreadMs,
+    bars: Array.from({ length: last + 1 }, (_, bar) => bars.get(bar) ?? silent),
+  };
+}
+
+/** The same of the bars alone that hold a note, by their number from 0 and in their order: however far apart they lie, there are no more than notes. */
+export interface HeldBars extends Omit<SourceReading, 'bars'> {
+  bars: ReadonlyMap<number, BarReading>;
+}
+
+export function readHeldBars({ start, velocity }: Starts, grid: NoteValue, timeline: Timeline): HeldBars {
   const lines = new Float64Array(start.length);
   nearestLines(createGrid(timeline.meter, [grid]), start, lines);
   const ms = (tick: number) => ticksToSeconds(timeline.tempo, tick) * 1000;
@@ -43,47 +63,47 @@ export function readBars({ start, velocity }: Starts, grid: NoteValue, timeline:
   const biasMs = late.length === 0 ? 0 : median(late);
   const places = musicalPlaces(start, timeline);
   const numberOf = createMusicalBars(timeline);
-  const squares: number[] = [];
-  const counts: number[] = [];
-  const loudness: number[] = [];
+  const sums = new Map<number, { notes: number; squares: number; loudness: number }>();
+  let total = 0;
   late.forEach((deviation, row) => {
     const bar = numberOf(places[row]) - 1;
-    while (counts.length <= bar) {
-      counts.push(0);
-      squares.push(0);
-      loudness.push(0);
-    }
-    counts[bar]++;
-    loudness[bar] += velocity?.[row] ?? NaN;
-    squares[bar] += (deviation - biasMs) ** 2;
+    let sum = sums.get(bar);
+    if (!sum) sums.set(bar, (sum = { notes: 0, squares: 0, loudness: 0 }));
+    sum.notes++;
+    sum.squares += (deviation - biasMs) ** 2;
+    sum.loudness += velocity?.[row] ?? NaN;
   });
-  return {
-    biasMs,
-    spreadMs: Math.sqrt(squares.reduce((sum, own) => sum + own, 0) / late.length),
-    bars: counts.map((notes, bar) => ({
-      notes,
-      spreadMs: Math.sqrt(squares[bar] / notes),
-      velocity: loudness[bar] / notes,
-    })),
-  };
+  const bars = new Map<number, BarReading>();
+  for (const [bar, { notes, squares, loudness }] of sums) {
+    total += squares;
+    bars.set(bar, { notes, spreadMs: Math.sqrt(squares / notes), velocity: loudness / notes });
+  }
+  return { biasMs, spreadMs: Math.sqrt(total / late.length), bars };
 }
 
 /** How many bars several sources have together. */
 export const barsOf = (readings: readonly SourceReading[]): number =>
-  Math.max(0, ...readings.map(({ bars }) => bars.length));
+  greatestOf([{ bars: [] }, ...readings], ({ bars }) => bars.length);
 
 /**
- * What each source costs in each bar by its tightness: the root mean square of its deviations there, and `missingMs` for each note it has fewer than the
- * fullest. NaN for a source without a note in a bar.
+ * What each source costs in one bar by its tightness: the root mean square of its deviations there, and `missingMs` for each note it has fewer than the
+ * fullest. NaN for a source without a note in it.
  */
+export function costsOfBar(own: readonly (BarReading | undefined)[], missingMs: number): BarCosts {
+  const fullest = greatestOf(own, (reading) => reading?.notes ?? 0);
+  return own.map((reading) =>
+    reading && reading.notes > 0 ? reading.spreadMs + missingMs * (fullest - reading.notes) : NaN,
+  );
+}
+
+/** The same for every bar. */
 export function costsByTightness(readings: readonly SourceReading[], missingMs: number): BarCosts[] {
-  return Array.from({ length: barsOf(readings) }, (_, bar) => {
-    const own = readings.map(({ bars }) => bars[bar] as BarReading | undefined);
-    const fullest = Math.max(...own.map((reading) => reading?.notes ?? 0));
-    return own.map((reading) =>
-      reading && reading.notes > 0 ? reading.spreadMs + missingMs * (fullest - reading.notes) : NaN,
-    );
-  });
+  return Array.from({ length: barsOf(readings) }, (_, bar) =>
+    costsOfBar(
+      readings.map(({ bars }) => bars[bar] as BarReading | undefined),
+      missingMs,
+    ),
+  );
 }
 
 /** What is looked for in a bar: the least spread, the most notes, the loudest playing, or a mean velocity nearest to one. */

@@ -17,7 +17,7 @@ import {
   type Session,
 } from '../session';
 import { barAt, barNumbered, type NoteValue, type Timeline } from '../time';
-import { barsOf, costsByTightness, readBars } from './barCosts';
+import { costsOfBar, readHeldBars } from './barCosts';
 import { inFinestDivision } from './division';
 import { lineAfter } from './lineAfter';
 import { matchParts, type KnownPart } from './matchParts';
@@ -104,7 +104,7 @@ export function mergeFiles(
     const own = members.map((index, file) => (index === null ? null : laid[file].parts[index]));
     const lead = own.find((part) => part !== null);
     if (!lead) throw new OrdleError('nothing-to-merge', 'There is no part to merge.');
-    const layers = layersFor(options, own, laid, chosen?.sources ?? [], timeline, () => number++);
+    const layers = layersFor(options, own, laid, chosen?.runs ?? [], timeline, () => number++);
     return {
       ...lead,
       id: newId(),
@@ -175,6 +175,9 @@ function isOfOtherTempo(file: MidiFile, lead: MidiFile): boolean {
 
 type PlainNotes = ReturnType<ReturnType<typeof createEvaluator>['evaluate']>['assembly']['material']['notes'];
 
+/** Bars that nobody plays in are listed as long as there are no more in all. */
+const MOST_LISTED = 100_000;
+
 function choose(
   laid: readonly LaidFile[],
   notesOf: (part: Part) => PlainNotes,
@@ -182,23 +185,49 @@ function choose(
   timeline: Timeline,
 ) {
   const readings = laid.map(({ parts }) => {
-    const starts = parts.flatMap((part) => [...notesOf(part).start]).sort((a, b) => a - b);
-    return readBars({ start: Float64Array.from(starts) }, grid, timeline);
+    const starts = parts.flatMap((part) => Array.from(notesOf(part).start)).sort((a, b) => a - b);
+    return readHeldBars({ start: Float64Array.from(starts) }, grid, timeline);
   });
-  const costs = costsByTightness(readings, missingMs);
+  // Only bars in which somebody plays are chosen for; the others stay with the file before, and cost nothing.
+  const held = [...new Set(readings.flatMap(({ bars }) => [...bars.keys()]))].sort((a, b) => a - b);
+  const costs = held.map((bar) =>
+    costsOfBar(
+      readings.map(({ bars }) => bars.get(bar)),
+      missingMs,
+    ),
+  );
   const { sources, total, switches } = cheapest(costs, penaltyMs);
-  const bars = sources.map((file, bar) => {
-    const costMs = costs[bar][file];
-    return { bar: bar + 1, file, costMs: Number.isNaN(costMs) ? 0 : costMs };
+  const listed = held.map((bar, at) => {
+    const costMs = costs[at][sources[at]];
+    return { bar: bar + 1, file: sources[at], costMs: Number.isNaN(costMs) ? 0 : costMs };
   });
-  return { sources, total, switches, bars: bars.slice(0, barsOf(readings)) };
+  const last = held.at(-1) ?? -1;
+  return {
+    runs: runsOf(held, sources),
+    total,
+    switches,
+    bars: last < MOST_LISTED ? withSilent(listed) : listed,
+  };
+}
+
+type ListedBar = NonNullable<Merged['chosen']>['bars'][number];
+
+/** The bars between those listed, and before them. */
+function withSilent(listed: readonly ListedBar[]): ListedBar[] {
+  const bars: ListedBar[] = [];
+  for (const next of listed) {
+    const file = bars.at(-1)?.file ?? next.file;
+    while (bars.length + 1 < next.bar) bars.push({ bar: bars.length + 1, file, costMs: 0 });
+    bars.push(next);
+  }
+  return bars;
 }
 
 function layersFor(
   options: MergeOptions,
   own: readonly (Part | null)[],
   laid: readonly LaidFile[],
-  sources: readonly number[],
+  runs: readonly Run[],
   timeline: Timeline,
   newNumber: () => number,
 ): Part['layers'] {
@@ -216,23 +245,31 @@ function layersFor(
     const pieces = own.flatMap((part, file) => (part ? [{ ...pieceOf(part), at: laid[file].at }] : []));
     return orderedOf([layerOf(pieces)]);
   }
-  const pieces = runsOf(sources).flatMap(({ source, from, to }) => {
+  const pieces = runs.flatMap(({ source, from, to }) => {
     const part = own[source];
     if (!part) return [];
     const start = from === 0 ? 0 : barNumbered(timeline.meter, from + 1).start;
-    const end = to === sources.length ? null : barNumbered(timeline.meter, to + 1).start;
+    const end = to === null ? null : barNumbered(timeline.meter, to + 1).start;
     return [{ ...pieceOf(part), from: start, to: end, at: start }];
   });
   return orderedOf([layerOf(pieces)]);
 }
 
-/** Neighbouring bars of one source as stretches, from one bar (0 is the first) up to another. */
-export function runsOf(sources: readonly number[]): { source: number; from: number; to: number }[] {
-  const runs: { source: number; from: number; to: number }[] = [];
-  sources.forEach((source, bar) => {
+/** A stretch that one source supplies, from one bar (0 is the first) up to another; the last has no end. */
+export interface Run {
+  source: number;
+  from: number;
+  to: number | null;
+}
+
+/** Stretches of the sources of some bars, in their order; what lies between two bars stays with the first of them. */
+export function runsOf(bars: readonly number[], sources: readonly number[]): Run[] {
+  const runs: Run[] = [];
+  sources.forEach((source, at) => {
     const last = runs.at(-1);
-    if (last?.source === source) last.to = bar + 1;
-    else runs.push({ source, from: bar, to: bar + 1 });
+    if (last?.source === source) return;
+    if (last) last.to = bars[at];
+    runs.push({ source, from: last ? bars[at] : 0, to: null });
   });
   return runs;
 }

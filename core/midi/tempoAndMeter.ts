@@ -1,5 +1,12 @@
 import type { MeterChange, TempoChange } from '../time';
-import { META, META_TEMPO, META_TIME_SIGNATURE, payloadOf, type EventColumns } from './events';
+import {
+  META,
+  META_TEMPO,
+  META_TIME_SIGNATURE,
+  createEventBuilder,
+  payloadOf,
+  type EventColumns,
+} from './events';
 import type { MidiTrack, Repair } from './file';
 
 /** Largest power of two a written meter may have below the line: 1/1024 is already beyond all use. */
@@ -23,6 +30,40 @@ export function meterOf(
   const body = payloadOf(events, row);
   if (body.length < 2 || body[0] === 0 || body[1] > MOST_DENOMINATOR_POWER) return null;
   return { numerator: body[0], denominator: 2 ** body[1] };
+}
+
+/** A meta message to be written: its type and bytes. */
+export interface MetaMessage {
+  type: number;
+  bytes: Uint8Array;
+}
+
+/** The message of a tempo (SMF 1.0: FF 51 03 and three bytes). */
+export const tempoMessage = ({
+  microsecondsPerQuarter: us,
+}: Pick<TempoChange, 'microsecondsPerQuarter'>): MetaMessage => ({
+  type: META_TEMPO,
+  bytes: Uint8Array.of(us >> 16, (us >> 8) & 255, us & 255),
+});
+
+/** The message of a meter (SMF 1.0: FF 58 04 nn dd cc bb), with the standard's usual 24 MIDI clocks a click and 8 thirty-seconds a quarter. */
+export const meterMessage = ({
+  numerator,
+  denominator,
+}: Pick<MeterChange, 'numerator' | 'denominator'>): MetaMessage => ({
+  type: META_TIME_SIGNATURE,
+  bytes: Uint8Array.of(numerator, Math.round(Math.log2(denominator)), 24, 8),
+});
+
+/** A tempo map and meters as events on whole ticks, in order of time; of one tick the meter comes first. */
+export function timeEvents(tempos: readonly TempoChange[], meters: readonly MeterChange[]): EventColumns {
+  const all = [
+    ...meters.map((meter) => ({ tick: meter.tick, ...meterMessage(meter) })),
+    ...tempos.map((tempo) => ({ tick: tempo.tick, ...tempoMessage(tempo) })),
+  ].sort((a, b) => a.tick - b.tick);
+  const builder = createEventBuilder(all.length);
+  for (const { tick, type, bytes } of all) builder.add(Math.max(0, Math.round(tick)), META, type, 0, bytes);
+  return builder.build();
 }
 
 /** All tempo and meter changes of some tracks, in order of tick; the later track wins on the same tick. */

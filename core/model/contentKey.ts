@@ -19,6 +19,7 @@ export function contentKey(take: Omit<StoredTake, 'key'>): string {
     if (events.payload[row] !== 0) lengths[row] = payloadOf(events, row).length;
   hash.update(bytesOf(lengths));
   for (let row = 0; row < events.length; row++) if (lengths[row] > 0) hash.update(payloadOf(events, row));
+  if (take.releases) hash.update(bytesOf(take.releases));
   return `${VERSION}:${hash.digest()}`;
 }
 

@@ -1,13 +1,4 @@
-import {
-  META,
-  META_TEMPO,
-  META_TIME_SIGNATURE,
-  createEventBuilder,
-  meterOf,
-  tempoOf,
-  type MidiFile,
-  type MidiTrack,
-} from '../midi';
+import { meterOf, tempoOf, timeEvents, type MidiFile, type MidiTrack } from '../midi';
 import type { StoredTake } from './take';
 
 /**
@@ -25,20 +16,6 @@ export function fileOfTake(take: StoredTake): MidiFile {
 }
 
 function timeTrack({ tempos, meters }: StoredTake): MidiTrack {
-  const changes = [
-    ...tempos.map(({ tick, microsecondsPerQuarter: us }) => ({
-      tick,
-      type: META_TEMPO,
-      body: [us >> 16, (us >> 8) & 0xff, us & 0xff],
-    })),
-    ...meters.map(({ tick, numerator, denominator }) => ({
-      tick,
-      type: META_TIME_SIGNATURE,
-      // 24 MIDI clocks a click and 8 thirty-seconds a quarter: the standard's usual values.
-      body: [numerator, Math.round(Math.log2(denominator)), 24, 8],
-    })),
-  ].sort((a, b) => a.tick - b.tick);
-  const builder = createEventBuilder(changes.length);
-  for (const { tick, type, body } of changes) builder.add(tick, META, type, 0, Uint8Array.from(body));
-  return { events: builder.build(), endTick: changes.at(-1)?.tick ?? 0 };
+  const events = timeEvents(tempos, meters);
+  return { events, endTick: events.tick[events.length - 1] ?? 0 };
 }

@@ -2,6 +2,8 @@ export type Hand = 'left' | 'right';
 
 /** Semitones one hand reaches (common practice: an octave and a little). */
 const REACH = 14;
+/** Costs that differ by less are equal: they are sums of the same numbers in another order. */
+const ROUNDING = 1e-9;
 /** How fast the place of a hand follows what it plays, 0-1. */
 const FOLLOWS = 0.3;
 
@@ -26,11 +28,7 @@ export function divideHands(
   const places = { left: 48, right: 67 };
   return chords.map((chord, number) => {
     const pitches = [...chord].sort((a, b) => a - b);
-    let [best, cut] = [Infinity, 0];
-    for (let count = 0; count <= pitches.length; count++) {
-      const cost = costOf(pitches.slice(0, count), places.left) + costOf(pitches.slice(count), places.right);
-      if (cost < best) [best, cut] = [cost, count];
-    }
+    const cut = bestCut(pitches, places);
     const line = lineAt(pitches, cut, (places.left + places.right) / 2) + shiftOf(number);
     places.left = followed(places.left, pitches.slice(0, cut));
     places.right = followed(places.right, pitches.slice(cut));
@@ -50,10 +48,20 @@ function lineAt(pitches: readonly number[], cut: number, between: number): numbe
   return ((below ?? above) + above) / 2;
 }
 
-function costOf(pitches: readonly number[], place: number): number {
-  if (pitches.length === 0) return 0;
-  const stretch = Math.max(0, pitches[pitches.length - 1] - pitches[0] - REACH);
-  return pitches.reduce((sum, pitch) => sum + Math.abs(pitch - place), 0) + 12 * stretch;
+/** How many of some rising pitches the left hand plays where that costs least: the distances of all from their hand's place, and what a hand would have to reach too far. */
+function bestCut(pitches: readonly number[], { left, right }: { left: number; right: number }): number {
+  const stretch = (from: number, to: number) =>
+    to > from ? 12 * Math.max(0, pitches[to - 1] - pitches[from] - REACH) : 0;
+  let [below, above] = [0, pitches.reduce((sum, pitch) => sum + Math.abs(pitch - right), 0)];
+  let [best, cut] = [Infinity, 0];
+  for (let count = 0; count <= pitches.length; count++) {
+    const cost = below + above + stretch(0, count) + stretch(count, pitches.length);
+    if (cost < best - ROUNDING) [best, cut] = [cost, count];
+    if (count === pitches.length) break;
+    below += Math.abs(pitches[count] - left);
+    above -= Math.abs(pitches[count] - right);
+  }
+  return cut;
 }
 
 function followed(place: number, pitches: readonly number[]): number {

@@ -8,4 +8,5 @@ export * from './extent';
 export * from './take';
 export * from './contentKey';
 export * from './fileOfTake';
+export * from './checkTake';
 export { createSha256 } from './sha256';

@@ -36,6 +36,9 @@ export function pieceAndRow(id: number): { piece: number; row: number } | null {
   return { piece, row: id - piece * ROWS_PER_PIECE };
 }
 
+/** Whether an id is that of a note drawn by hand. */
+export const isDrawnId = (id: number): boolean => id >= FIRST_DRAWN_ID && id < FIRST_UNNAMED;
+
 /** The id of an added note that names none, by its place in its list. */
 export const unnamedId = (place: number): number => LAST_ID - place;
 

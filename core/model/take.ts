@@ -24,6 +24,8 @@ export interface Take {
   meters: MeterChange[];
   events: EventColumns;
   endTick: number;
+  /** The row of each note's release, in order of the strokes, where that is not first-in first-out: of notes of one pitch one may lie within another. */
+  releases?: Uint32Array;
   pairs: NotePairs;
   notes: NoteTable;
 }
@@ -33,13 +35,16 @@ export type StoredTake = Omit<Take, 'pairs' | 'notes'>;
 
 type TakeContent = Omit<StoredTake, 'key'>;
 
+/** The key of a track's take, by what it holds or its place in the file. */
+export type KeyOfTrack = (content: TakeContent, place: number) => string;
+
 /**
  * Every track of a file as a take. In format 2 each track carries its own tempo and meter. `keyOf` gives the key; a file that is only cleaned
  * needs none, and working one out costs more than reading.
  */
-export function takesOfFile(file: MidiFile, keyOf: (content: TakeContent) => string = contentKey): Take[] {
+export function takesOfFile(file: MidiFile, keyOf: KeyOfTrack = contentKey): Take[] {
   const shared = collectTempoAndMeter(file.tracks);
-  return file.tracks.map((track) => {
+  return file.tracks.map((track, place) => {
     const time = file.format === 2 ? collectTempoAndMeter([track]) : shared;
     const content = {
       name: trackName(track.events),
@@ -48,14 +53,38 @@ export function takesOfFile(file: MidiFile, keyOf: (content: TakeContent) => str
       events: track.events,
       endTick: track.endTick,
     };
-    return restoreTake({ key: keyOf(content), ...content });
+    return restoreTake({ key: keyOf(content, place), ...content });
   });
 }
 
 /** A whole take from its stored part. */
 export function restoreTake(stored: StoredTake): Take {
-  const pairs = pairNotes(stored.events);
+  const pairs = pairsOf(stored);
   return { ...stored, pairs, notes: notesOf(stored.events, pairs, stored.endTick) };
+}
+
+function pairsOf({ events, releases }: StoredTake): NotePairs {
+  const pairs = pairNotes(events);
+  return releases ? { on: pairs.on, off: releases } : pairs;
+}
+
+/** Whether every note has a release of its own channel and pitch after its stroke (or none), and no two the same: what `releases` of a take have to be. */
+export function areReleases(events: EventColumns, releases: Uint32Array): boolean {
+  const { on } = pairNotes(events);
+  if (releases.length !== on.length) return false;
+  const used = new Set<number>();
+  return releases.every((off, note) => {
+    if (off === NEVER_RELEASED) return true;
+    if (off <= on[note] || off >= events.length || used.has(off)) return false;
+    used.add(off);
+    const kind = events.status[off] >> 4;
+    const isRelease = kind === 8 || (kind === 9 && events.data2[off] === 0);
+    return (
+      isRelease &&
+      (events.status[off] & 15) === (events.status[on[note]] & 15) &&
+      events.data1[off] === events.data1[on[note]]
+    );
+  });
 }
 
 /** The notes of a track as a table; ids are places in the take. A note released at its own start keeps that length. */

@@ -1,5 +1,5 @@
 import { DRUM_CHANNEL, type MidiFile } from '../midi';
-import { FIRST_DRAWN_ID, takesOfFile, type Take } from '../model';
+import { FIRST_DRAWN_ID, takesOfFile, type KeyOfTrack, type Take } from '../model';
 import { listOf, orderedOf, type Ordered } from './ordered';
 import { firstProgram, namesOnImport, type PartOfTake } from './partNames';
 import {
@@ -24,10 +24,16 @@ export interface ImportedFile {
 
 /**
  * A session from a file: one part for each channel of each track, tempo and meter from the file, every event kept.
- * `newId` gives a fresh identifier each time it is called; `now` is in milliseconds since 1970.
+ * `newId` gives a fresh identifier each time it is called; `now` is in milliseconds since 1970; `keyOf` the key of a take, of its content without it.
  */
-export function sessionOfFile(file: MidiFile, name: string, newId: () => string, now: number): ImportedFile {
-  const takes = takesOfFile(file);
+export function sessionOfFile(
+  file: MidiFile,
+  name: string,
+  newId: () => string,
+  now: number,
+  keyOf?: KeyOfTrack,
+): ImportedFile {
+  const takes = takesOfFile(file, keyOf);
   const first = takes[0];
   const leads = file.format !== 2 && first !== undefined;
   const parts = partsOfTakes(takes, { leads, joined: false, firstInk: 0, firstPiece: 0, taken: [] }, newId);

@@ -6,4 +6,6 @@ export * from './settled';
 export * from './migrations';
 export * from './importFile';
 export * from './partNames';
+export * from './movedPart';
+export * from './named';
 export * from './buildSession';

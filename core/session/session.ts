@@ -6,8 +6,21 @@ import { orderedSchema } from './ordered';
 /** Version of the session document; raised with every change of shape, and older ones are migrated forward. */
 export const SESSION_VERSION = 2;
 
+/**
+ * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program that does not know it says that the document is of a newer
+ * one, and does not take it for damaged. 1: where the ticks of many hand edits lie (`places`).
+ */
+export const SESSION_MINOR = 1;
+
 /** How a source may be divided (command line, `separate`). */
 const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
+
+/** What things are known by: never a name every object has. */
+const name = z
+  .string()
+  .min(1, 'must not be empty')
+  .max(500, 'is too long')
+  .refine((text) => !(text in {}), { message: 'is a name that cannot be used' });
 
 const tick = z.number().min(0).max(Number.MAX_SAFE_INTEGER);
 
@@ -22,16 +35,13 @@ export const divisionSchema = z.discriminatedUnion('kind', [
 
 /** A take as the session knows it; `id` is its content key. */
 export const takeReferenceSchema = z.strictObject({
-  id: z.string(),
+  id: name,
   name: z.string(),
   noteCount: z.int().min(0),
 });
 
 /** What a piece lays: a performance as it was played, or another part as it is cleaned. */
-export const sourceSchema = z.union([
-  z.strictObject({ take: z.string() }),
-  z.strictObject({ part: z.string() }),
-]);
+export const sourceSchema = z.union([z.strictObject({ take: name }), z.strictObject({ part: name })]);
 
 /** One share of a source: `by` says how it is divided, `label` which share is meant. See `core/assembly/shares.ts`. */
 export const splitSchema = z.strictObject({
@@ -49,7 +59,7 @@ export const splitSchema = z.strictObject({
  * session's ticks, or in seconds where the part is locked to seconds. `rest` says which of the events that belong to no channel come along.
  */
 export const pieceSchema = z.strictObject({
-  id: z.string(),
+  id: name,
   /** What its notes are known by; shared only by pieces of one layer that lay different stretches of one source at one place. */
   number: z.int().min(0),
   source: sourceSchema,
@@ -69,7 +79,7 @@ export const pieceSchema = z.strictObject({
  * `number` is what its notes are known by. In ticks, or in seconds where the part is locked to seconds.
  */
 export const partTakeSchema = z.strictObject({
-  id: z.string(),
+  id: name,
   name: z.string().max(200),
   number: z.int().min(0),
   source: sourceSchema,
@@ -81,7 +91,7 @@ export const partTakeSchema = z.strictObject({
 
 /** Pieces that lie one after the other; the layers of a part sound together. */
 export const layerSchema = z.strictObject({
-  id: z.string(),
+  id: name,
   name: z.string(),
   pieces: orderedSchema(pieceSchema),
 });
@@ -117,10 +127,10 @@ export const beatHintsSchema = z.strictObject({
   roundTo: z.number().positive().max(100).optional(),
 });
 
-export const placedStepSchema = z.strictObject({ id: z.string(), step: stepSchema });
+export const placedStepSchema = z.strictObject({ id: name, step: stepSchema });
 
 export const partSchema = z.strictObject({
-  id: z.string(),
+  id: name,
   name: z.string().max(200),
   ink: z.int().min(0).max(7),
   /** The group it belongs to, by its name; parts of a group are shown under it and set together. */
@@ -152,7 +162,7 @@ export const partSchema = z.strictObject({
     .array(
       z.strictObject({
         at: z.number(),
-        take: z.string(),
+        take: name,
         layers: orderedSchema(layerSchema),
         doubles: doublesSchema,
         seams: seamsSchema,
@@ -166,25 +176,39 @@ export const partSchema = z.strictObject({
   soloed: z.boolean(),
 });
 
+export const temposSchema = z.array(
+  z.strictObject({ tick, microsecondsPerQuarter: z.int().min(1).max(0xffffff) }),
+);
+
+export const metersSchema = z.array(
+  z.strictObject({
+    tick,
+    numerator: z.int().min(1).max(255),
+    denominator: z
+      .int()
+      .min(1)
+      .max(1024)
+      .refine((value) => Number.isInteger(Math.log2(value)), { message: 'must be a power of two' }),
+  }),
+);
+
 /** A named place of the music; it begins a section that lasts to the next one. */
-export const markerSchema = z.strictObject({ id: z.string(), tick, name: z.string().max(200) });
+export const markerSchema = z.strictObject({ id: name, tick, name: z.string().max(200) });
 
 export const sessionSchema = z.strictObject({
   ordle: z.literal('session'),
   version: z.literal(SESSION_VERSION),
-  id: z.string(),
+  id: name,
   name: z.string().max(200),
   createdAt: z.number(),
   division: divisionSchema,
   sourceFormat: z.union([z.literal(0), z.literal(1), z.literal(2)]),
-  tempos: z.array(z.strictObject({ tick, microsecondsPerQuarter: z.int().min(1).max(0xffffff) })),
-  meters: z.array(
-    z.strictObject({ tick, numerator: z.int().min(1).max(255), denominator: z.int().min(1).max(1024) }),
-  ),
+  tempos: temposSchema,
+  meters: metersSchema,
   /** Markers as a person left them, written in place of those of the files; without it those of the files hold. */
   markers: z.array(markerSchema).max(10_000).optional(),
   takes: orderedSchema(takeReferenceSchema),
-  conductor: z.strictObject({ take: z.string(), events: z.enum(['all', 'timed']) }).nullable(),
+  conductor: z.strictObject({ take: name, events: z.enum(['all', 'timed']) }).nullable(),
   parts: orderedSchema(partSchema),
   /** The number the next piece gets; it never goes down, not by undo either. */
   nextPiece: z.int().min(0),

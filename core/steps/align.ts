@@ -4,7 +4,7 @@ import { firstAtOrAfter, ticksToSeconds, type Timeline } from '../time';
 import { describeWhere, touchedRows, whereSchema } from './where';
 import { PERCENT, numberSetting } from './numberSettings';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('align'),
@@ -87,6 +87,8 @@ export const align: StepKind<AlignStep> = {
   work: 'time',
   hint: 'Pull notes toward another part’s strokes',
   schema,
+  mapTicks: saysNoTicks,
+  mapIds: namesNoNotes,
   apply,
   describe: ({ to, toWhere, strength, reachMs }) =>
     to === ''
@@ -96,6 +98,7 @@ export const align: StepKind<AlignStep> = {
           `${strength} %, within ${reachMs} ms`,
         ].join(', '),
   reference: ({ to }) => to,
+  withReference: (step, to) => ({ ...step, to }),
   movesTime: true,
   targets: (step, notes, other, timeline) =>
     strokesOf(

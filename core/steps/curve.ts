@@ -13,6 +13,7 @@ import { laneName, type EventColumns } from '../midi';
 import { greatestOf, leastOf, type Material, type NoteTable } from '../model';
 import { nameOfNoteValue } from '../time';
 import { createPointBudget, type PointBudget } from './bounds';
+import { placeAt, type Placing } from './placing';
 import { CURVE_OPS, curveSchema, type CurveStep } from './curveSettings';
 import {
   drawn,
@@ -30,7 +31,7 @@ import { laneUnit, type LaneUnit } from './laneUnit';
 import { markedDynamics, markedVelocities } from './dynamics';
 import { finite, isInside, regionsOf, type Regions } from './regions';
 import { hasPointAt, heldBefore, heldFrom, withSeams, type Seam } from './seams';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 /** Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the notes use. */
 export function laneChannels(
@@ -239,6 +240,13 @@ function withoutRange(points: LanePoints, moved: LanePoints, regions: Regions): 
   return filterPoints(points, (tick) => !isInside(bounded, tick));
 }
 
+function placedCurve(step: CurveStep, placing: Placing): CurveStep {
+  const placed = <P extends { at: number }>(points: readonly P[]): P[] =>
+    points.map((point) => ({ ...point, at: placeAt(placing, point.at) }));
+  if (step.op === 'marks') return { ...step, marks: placed(step.marks) };
+  return step.op === 'draw' ? { ...step, points: placed(step.points) } : step;
+}
+
 function describe(step: CurveStep): string {
   const title = CURVE_OPS.find(({ op }) => op === step.op)?.title ?? step.op;
   return `${laneName(step.lane)}: ${title}${settingsInWords(step)}`;
@@ -284,6 +292,8 @@ export const curve: StepKind<CurveStep> = {
   work: 'controllers',
   hint: 'Shape a controller, bend or pressure',
   schema: curveSchema,
+  mapTicks: placedCurve,
+  mapIds: namesNoNotes,
   apply,
   describe,
   values: ({ lane }) => (lane === 'velocity' ? 'velocity' : null),

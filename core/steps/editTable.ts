@@ -1,4 +1,14 @@
-import { indexIds, pickRows, sortedByStart, unnamedId, type IdIndex, type NoteTable } from '../model';
+import { placeIn, type StraightMap } from './placing';
+import {
+  MAX_NOTE_ID,
+  createSha256,
+  indexIds,
+  pickRows,
+  sortedByStart,
+  unnamedId,
+  type IdIndex,
+  type NoteTable,
+} from '../model';
 import type { AddedNote, NoteChange } from './edits';
 
 /** Hand edits of many notes as columns, a row a note. `fields` says which of the others count: bits as below. Never changed once made. */
@@ -19,6 +29,52 @@ export interface EditTable extends EditColumns {
 }
 
 const [START, END, PITCH, VELOCITY, CHANNEL, GONE] = [1, 2, 4, 8, 16, 32];
+
+/** Columns in the order in which they make their key. */
+export const columnsInOrder = ({ id, fields, start, end, pitch, velocity, channel }: EditColumns) => [
+  id,
+  fields,
+  start,
+  end,
+  pitch,
+  velocity,
+  channel,
+];
+
+/** The key of columns by their digest: the number of the formula, and SHA-256 as hexadecimal digits. */
+export const keyOfDigest = (digest: string): string => `2:${digest}`;
+
+/** The key of some columns: their bytes, one column after the other, digested. */
+export function keyOfColumns(columns: EditColumns): string {
+  const hash = createSha256();
+  for (const { buffer, byteOffset, byteLength } of columnsInOrder(columns))
+    hash.update(new Uint8Array(buffer, byteOffset, byteLength));
+  return keyOfDigest(hash.digest());
+}
+
+/** Why columns that came from outside cannot be hand edits; null where they can. */
+export function faultOfColumns(columns: EditColumns): string | null {
+  const { id, fields, start, end, pitch, velocity, channel } = columns;
+  if (columnsInOrder(columns).some(({ length }) => length !== id.length))
+    return 'its columns are not of one length';
+  const isPlace = (tick: number) => tick >= 0 && tick <= Number.MAX_SAFE_INTEGER;
+  const seen = new Set<number>();
+  for (let row = 0; row < id.length; row++) {
+    const bits = fields[row];
+    if (!Number.isInteger(id[row]) || id[row] < 0 || id[row] > MAX_NOTE_ID || seen.has(id[row]))
+      return `row ${row + 1} is of no note, or of one another row is of`;
+    seen.add(id[row]);
+    if (bits === 0 || bits >= 2 * GONE) return `row ${row + 1} says nothing that can be done`;
+    const isSound =
+      (!(bits & START) || isPlace(start[row])) &&
+      (!(bits & END) || isPlace(end[row])) &&
+      (!(bits & PITCH) || pitch[row] < 128) &&
+      (!(bits & VELOCITY) || (velocity[row] >= 1 && velocity[row] <= 127)) &&
+      (!(bits & CHANNEL) || (channel[row] >= 1 && channel[row] <= 16));
+    if (!isSound) return `row ${row + 1} holds a value that cannot be there`;
+  }
+  return null;
+}
 
 /** Edits of more notes than this are kept as columns. */
 export const MOST_INLINE = 1000;
@@ -110,6 +166,35 @@ function editAt(columns: EditColumns, row: number): NoteChange | 'deleted' {
   return change;
 }
 
+/** Columns by the map their ticks are read through; neither ever changes. */
+const placedOnes = new WeakMap<EditColumns, WeakMap<StraightMap, EditColumns>>();
+
+/** Columns with their ticks where a map puts them, at the start at the earliest; the very same without one. */
+export function placedColumns(columns: EditColumns, places: StraightMap | undefined): EditColumns {
+  if (places === undefined) return columns;
+  const byMap = placedOnes.get(columns) ?? new WeakMap<StraightMap, EditColumns>();
+  placedOnes.set(columns, byMap);
+  const known = byMap.get(places);
+  if (known) return known;
+  const place = (tick: number) => Math.max(0, placeIn(places, tick));
+  const { id, fields, start, end, pitch, velocity, channel } = columns;
+  const made = { id, fields, start: start.map(place), end: end.map(place), pitch, velocity, channel };
+  byMap.set(places, made);
+  return made;
+}
+
+/** Columns speaking of the same notes by other ids; where two become one the later counts. */
+export function renamedColumns(columns: EditColumns, idOf: (id: number) => number): EditColumns {
+  const renamed = { ...columns, id: columns.id.map(idOf) };
+  const last = new Map(Array.from(renamed.id, (id, row) => [id, row]));
+  return last.size === renamed.id.length
+    ? renamed
+    : pickColumns(
+        renamed,
+        rowsWhere(renamed, (id, row) => last.get(id) === row),
+      );
+}
+
 /** How many notes columns change, and how many they delete. */
 export function countOfColumns({ fields }: EditColumns): { changed: number; deleted: number } {
   let deleted = 0;
@@ -135,13 +220,17 @@ export function changedIds({ id, fields }: EditColumns): Float64Array {
 
 const NO_ROWS = new Uint32Array(0);
 
-/** The rows of columns but for those of some notes. */
-function rowsWithout({ id }: EditColumns, isOne: (id: number) => boolean): Uint32Array {
+/** The rows of columns for which a test holds. */
+function rowsWhere({ id }: EditColumns, test: (id: number, row: number) => boolean): Uint32Array {
   const rows = new Uint32Array(id.length);
   let count = 0;
-  for (let row = 0; row < id.length; row++) if (!isOne(id[row])) rows[count++] = row;
+  for (let row = 0; row < id.length; row++) if (test(id[row], row)) rows[count++] = row;
   return rows.subarray(0, count);
 }
+
+/** The rows of columns but for those of some notes. */
+const rowsWithout = (columns: EditColumns, isOne: (id: number) => boolean): Uint32Array =>
+  rowsWhere(columns, (id) => !isOne(id));
 
 /**
  * Later columns written into earlier ones, so that applying the result is applying both. Changes of notes in `added`, and deletions of them, are
@@ -224,8 +313,13 @@ function mergeRowByRow(earlier: EditColumns, later: EditColumns): EditColumns {
 }
 
 /** Columns without what they say of some notes. */
-export function withoutIds(columns: EditColumns, ids: ReadonlySet<number>): EditColumns {
-  const kept = rowsWithout(columns, (id) => ids.has(id));
+export const withoutIds = (columns: EditColumns, ids: ReadonlySet<number>): EditColumns =>
+  pickColumns(
+    columns,
+    rowsWithout(columns, (id) => ids.has(id)),
+  );
+
+function pickColumns(columns: EditColumns, kept: Uint32Array): EditColumns {
   const picked = emptyColumns(kept.length);
   kept.forEach((row, at) => {
     picked.id[at] = columns.id[row];

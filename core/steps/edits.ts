@@ -12,9 +12,10 @@ import {
 } from '../model';
 import { OrdleError } from '../errors';
 import { pickEvents, type EventColumns } from '../midi';
-import { columnEditOf, editedByColumns, type EditColumns } from './editTable';
+import { columnEditOf, editedByColumns, placedColumns, type EditColumns } from './editTable';
 import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { withKeyPressure, type Fate } from './keyPressure';
+import { placedEdits, renamedEdits } from './movedEdits';
 import { stepBase } from './settings';
 import type { StepContext, StepKind } from './stepKind';
 
@@ -60,7 +61,26 @@ const schema = z.strictObject({
   delete: z.array(noteId, 'must be a list of note ids').default([]),
   add: z.array(addedSchema, 'must be a list of notes').default([]),
   /** Edits of many notes, as columns under the key of their content; what stands in `change` and `delete` comes after them. */
-  table: z.strictObject({ key: z.string(), changed: z.int().min(0), deleted: z.int().min(0) }).optional(),
+  table: z
+    .strictObject({
+      key: z.string(),
+      changed: z.int().min(0),
+      deleted: z.int().min(0),
+      /** Where its ticks lie now; without it where they say. Each pair rises, on both sides. */
+      places: z
+        .array(z.tuple([z.number(), z.number()]))
+        .min(1)
+        .max(1_000_000)
+        .refine(
+          (places) =>
+            places.every(
+              ([from, to], at) => at === 0 || (from > places[at - 1][0] && to > places[at - 1][1]),
+            ),
+          { message: 'must rise, on both sides' },
+        )
+        .optional(),
+    })
+    .optional(),
   /** Only there when lanes were edited, so that edits of notes alone stay as they were. */
   curves: z.array(curveEditSchema).optional(),
   /** Ticks at which system exclusive messages are left out; only there when some are. */
@@ -86,7 +106,7 @@ function apply(
   touched: Uint8Array,
 ): Material {
   const edits = editsById(step, editTable);
-  const table = step.table && editTable?.(step.table.key);
+  const table = columnsOfStep(step, editTable);
   const isAllOfTable = table && Object.keys(step.change).length + step.delete.length === 0;
   const edited = isAllOfTable
     ? editedByColumns(material.notes, table, touched)
@@ -113,6 +133,15 @@ function withoutMessages(events: EventColumns, ticks: readonly number[]): EventC
   return rows.length === events.length ? events : pickEvents(events, rows);
 }
 
+/** The edits of many notes a step holds, with their ticks where they lie now; undefined where it has none, or they are not loaded. */
+export function columnsOfStep(
+  { table }: Pick<EditsStep, 'table'>,
+  tableOf: StepContext['editTable'],
+): EditColumns | undefined {
+  const columns = table && tableOf?.(table.key);
+  return columns && placedColumns(columns, table.places);
+}
+
 /** What a step does to each note, by its id. */
 type EditsById = (id: number) => NoteChange | 'deleted' | undefined;
 
@@ -122,7 +151,7 @@ function editsById(step: EditsStep, tableOf: StepContext['editTable']): EditsByI
   const deleted = new Set(step.delete);
   if (!step.table)
     return changes.size + deleted.size === 0 ? null : (id) => (deleted.has(id) ? 'deleted' : changes.get(id));
-  const table = tableOf?.(step.table.key);
+  const table = columnsOfStep(step, tableOf);
   if (!table)
     throw new OrdleError('edits-missing', 'The hand edits of many notes of this part are not loaded.');
   return (id) => {
@@ -204,7 +233,7 @@ export function editsWithoutNote(
   const lost = new Set(
     [...Object.keys(step.change).map(Number), ...step.delete].filter((id) => !there.has(id)),
   );
-  const table = step.table && tableOf?.(step.table.key);
+  const table = columnsOfStep(step, tableOf);
   for (const id of table?.id ?? []) if (!there.has(id)) lost.add(id);
   return [...lost];
 }
@@ -231,8 +260,12 @@ export const edits: StepKind<EditsStep> = {
   work: 'tidy',
   hint: 'Move, draw, trim and delete notes by hand',
   schema,
+  mapTicks: placedEdits,
+  mapIds: renamedEdits,
   apply,
   describe,
   movesTime: true,
   lostIds: editsWithoutNote,
+  idsDrawn: ({ add }) => add.flatMap(({ id }) => id ?? []),
+  table: ({ table }) => table?.key,
 };

@@ -9,7 +9,7 @@ import {
 } from './groovePattern';
 import { PERCENT, numberSetting } from './numberSettings';
 import { stepBase } from './settings';
-import type { StepCommon, StepContext, StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepCommon, type StepContext, type StepKind } from './stepKind';
 import type { Where } from './where';
 
 const NAMES = BUILT_IN_GROOVES.map(({ name }) => name);
@@ -134,6 +134,8 @@ export const groove: StepKind<GrooveStep> = {
   work: 'feel',
   hint: 'Timing and accents of a pattern',
   schema,
+  mapTicks: saysNoTicks,
+  mapIds: namesNoNotes,
   apply,
   describe,
   movesTime: true,

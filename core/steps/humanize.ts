@@ -4,7 +4,7 @@ import { secondsToTicks, ticksToSeconds } from '../time';
 import { normalOf } from './random';
 import { PERCENT, numberSetting, whole } from './numberSettings';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('humanize'),
@@ -102,6 +102,8 @@ export const humanize: StepKind<HumanizeStep> = {
   work: 'feel',
   hint: 'Add the unevenness of a player',
   schema,
+  mapTicks: saysNoTicks,
+  mapIds: namesNoNotes,
   apply,
   describe,
   movesTime: true,

@@ -2,10 +2,13 @@
 export * from './where';
 export * from './stepKind';
 export * from './registry';
+export * from './placing';
+export * from './movedStep';
 export * from './editTable';
 export type { QuantizeStep } from './quantize';
 export { createPull, gridsOf, type Pull } from './pull';
 export {
+  columnsOfStep,
   editsWithoutNote,
   idOfAdded,
   type AddedNote,

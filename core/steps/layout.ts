@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import type { Material } from '../model';
-import { applyLayout } from './layoutCopies';
+import { applyLayout, copyIds } from './layoutCopies';
 import { numberSetting, whole } from './numberSettings';
+import { quarterAt, type Placing } from './placing';
 import { partWide } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const quarters = z
   .number('must be a number of quarters')
@@ -44,6 +45,15 @@ function apply(material: Material, step: LayoutStep, context: StepContext): Mate
   return applyLayout(material, step.blocks, context);
 }
 
+/** A block where its source and its place lie now; its start is cut off where that comes before the session begins, and it is gone where nothing is left. */
+function placedBlock(block: LayoutBlock, placing: Placing): LayoutBlock[] {
+  const [from, to, at] = [block.from, block.to, block.at].map((place) => quarterAt(placing, place));
+  const cut = Math.max(0, -from);
+  // What is told to lie before the start goes on doing so: only what is not there any more is left out.
+  if (to <= Math.max(0, from)) return [];
+  return [{ ...block, from: from + cut, to, at: at + cut * block.stretch }];
+}
+
 function describe({ blocks }: LayoutStep): string {
   const copies = blocks.reduce((sum, { times }) => sum + times, 0);
   const words = blocks.length === 1 ? '1 stretch' : `${blocks.length} stretches`;
@@ -57,9 +67,16 @@ export const layout: StepKind<LayoutStep> = {
   work: 'time',
   hint: 'Repeat, move, trim or leave out stretches',
   schema,
+  mapTicks: (step, placing) => ({
+    ...step,
+    blocks: step.blocks.flatMap((block) => placedBlock(block, placing)),
+  }),
+  mapIds: namesNoNotes,
+  idsMade: ({ blocks }, id) => copyIds(blocks, id),
   apply,
   describe,
   movesTime: true,
   partWide: true,
   oncePerPart: true,
+  laysOut: true,
 };

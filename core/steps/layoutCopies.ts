@@ -50,6 +50,17 @@ export function applyLayout(
   return isSame ? material : { notes, events };
 }
 
+/** The identities a note may have in the copies of some blocks. */
+export function copyIds(blocks: readonly LayoutBlock[], id: number): number[] {
+  const none = new Set<number>();
+  return blocks.flatMap((block, index) =>
+    Array.from({ length: block.times }, (_, number) => mixIds(throughOf(block, index, number), id, none)),
+  );
+}
+
+const throughOf = ({ id }: LayoutBlock, index: number, number: number): number =>
+  numberOfText(`${id ?? index} ${number}`);
+
 function copiesOf(blocks: readonly LayoutBlock[], { ticksPerQuarter }: Timeline): Copy[] {
   const budget = createPointBudget('This layout', 'copies', MOST_COPIES);
   return blocks.flatMap((block, index) => {
@@ -58,7 +69,7 @@ function copiesOf(blocks: readonly LayoutBlock[], { ticksPerQuarter }: Timeline)
     const length = (to - from) * block.stretch;
     return Array.from({ length: block.times }, (_, number): Copy => {
       const start = block.at * ticksPerQuarter + number * length;
-      const through = numberOfText(`${block.id ?? index} ${number}`);
+      const through = throughOf(block, index, number);
       const { stretch, held, muted: isMuted = false } = block;
       return { block: index, number, from, to, start, end: start + length, stretch, held, isMuted, through };
     });
@@ -156,13 +167,18 @@ function endAtNextStroke(table: NoteTable, { copies }: LaidNotes): void {
   const isMovedAlike = (a: Copy, b: Copy) => a.stretch === b.stretch && placeIn(a, 0) === placeIn(b, 0);
   for (const rows of byKey.values()) {
     rows.sort((a, b) => table.start[a] - table.start[b]);
-    rows.forEach((row, at) => {
-      for (let next = at + 1; next < rows.length && table.start[rows[next]] < table.end[row]; next++) {
-        if (table.start[rows[next]] <= table.start[row] || isMovedAlike(copies[row], copies[rows[next]]))
-          continue;
-        table.end[row] = Math.max(table.start[row] + 1, table.start[rows[next]]);
-      }
-    });
+    // From the last back: behind each the first that was moved otherwise than it, and the first that starts later.
+    const other = new Uint32Array(rows.length).fill(rows.length);
+    let later = rows.length;
+    for (let at = rows.length - 2; at >= 0; at--) {
+      const [row, next] = [rows[at], rows[at + 1]];
+      other[at] = isMovedAlike(copies[row], copies[next]) ? other[at + 1] : at + 1;
+      if (table.start[next] > table.start[row]) later = at + 1;
+      if (later === rows.length) continue;
+      const found = isMovedAlike(copies[row], copies[rows[later]]) ? other[later] : later;
+      if (found < rows.length && table.start[rows[found]] < table.end[row])
+        table.end[row] = Math.max(table.start[row] + 1, table.start[rows[found]]);
+    }
   }
 }
 
@@ -180,20 +196,52 @@ function owners(copies: readonly Copy[]): Owned[] {
       { at: copy.end, copy, enters: false },
     ]) // prettier-ignore
     .sort((a, b) => a.at - b.at);
-  const active = new Set<Copy>();
+  const active = createTop<Copy>((a, b) => a.block - b.block || a.number - b.number);
   const owned: Owned[] = [];
   edges.forEach(({ at, copy, enters }, index) => {
     if (enters) active.add(copy);
-    else active.delete(copy);
+    else active.remove(copy);
     const to = edges[index + 1]?.at ?? Infinity;
     if (to <= at) return;
-    let owner: Copy | null = null;
-    for (const each of active) if (!owner || each.block >= owner.block) owner = each;
+    const owner = active.top();
     const last = owned.at(-1);
     if (last && last.copy === owner && last.to === at) last.to = to;
     else owned.push({ from: at, to, copy: owner });
   });
   return owned;
+}
+
+/** A bag of things of which the greatest is known; a heap from which what was taken out goes when it comes to the top. */
+function createTop<T>(compare: (a: T, b: T) => number) {
+  const heap: T[] = [];
+  const gone = new Set<T>();
+  const swap = (a: number, b: number) => ([heap[a], heap[b]] = [heap[b], heap[a]]);
+  function sink() {
+    for (let at = 0; ;) {
+      let child = 2 * at + 1;
+      if (child + 1 < heap.length && compare(heap[child + 1], heap[child]) > 0) child++;
+      if (child >= heap.length || compare(heap[child], heap[at]) <= 0) return;
+      swap(at, child);
+      at = child;
+    }
+  }
+  return {
+    add(item: T) {
+      heap.push(item);
+      for (let at = heap.length - 1; at > 0 && compare(heap[at], heap[(at - 1) >> 1]) > 0; at = (at - 1) >> 1)
+        swap(at, (at - 1) >> 1);
+    },
+    remove: (item: T) => void gone.add(item),
+    top(): T | null {
+      while (heap.length > 0 && gone.has(heap[0])) {
+        gone.delete(heap[0]);
+        swap(0, heap.length - 1);
+        heap.pop();
+        sink();
+      }
+      return heap.length > 0 ? heap[0] : null;
+    },
+  };
 }
 
 /** Events being laid, each with its place among others of its tick. */
@@ -207,16 +255,19 @@ interface Laying {
 function layEvents(events: EventColumns, copies: readonly Copy[], channel?: number): EventColumns {
   const builder = createEventBuilder(events.length);
   const order: number[] = [];
+  const budget = createPointBudget('This layout', 'events', MOST_LAID);
   const laying: Laying = {
     source: events,
     isOwn: (row) =>
       events.status[row] < 0xf0 && (channel === undefined || (events.status[row] & 15) === channel),
     add(row, tick) {
+      budget.spend(1);
       const payload = events.payload[row] === 0 ? undefined : payloadOf(events, row);
       builder.add(Math.max(0, tick), events.status[row], events.data1[row], events.data2[row], payload);
       order.push(row);
     },
     addMessage(message, tick, rank) {
+      budget.spend(1);
       builder.add(tick, ...message);
       order.push(rank);
     },
@@ -248,6 +299,13 @@ function layControllers(laying: Laying, copies: readonly Copy[], channel?: numbe
 
 /** What belongs to no channel: lyrics and texts in every copy, system exclusive in the first alone; set-up, and other channels, as they are. */
 function layOthers({ source, isOwn, add }: Laying, copies: readonly Copy[]): void {
+  const byBlock = new Map<number, Copy[]>();
+  for (const copy of copies) {
+    const block = byBlock.get(copy.block);
+    if (block) block.push(copy);
+    else byBlock.set(copy.block, [copy]);
+  }
+  const blocks = [...byBlock.values()];
   for (let row = 0; row < source.length; row++) {
     if (isOwn(row)) continue;
     const tick = source.tick[row];
@@ -255,9 +313,10 @@ function layOthers({ source, isOwn, add }: Laying, copies: readonly Copy[]): voi
       add(row, tick);
       continue;
     }
-    const inside = copies.filter(({ from, to }) => tick >= from && tick < to);
     const isExclusive = source.status[row] !== 0xff;
-    for (const copy of isExclusive ? inside.slice(0, 1) : inside) add(row, placeIn(copy, tick));
+    const inside = blocks.filter(([{ from, to }]) => tick >= from && tick < to);
+    if (isExclusive) inside.slice(0, 1).forEach(([copy]) => add(row, placeIn(copy, tick)));
+    else for (const block of inside) for (const copy of block) add(row, placeIn(copy, tick));
   }
 }
 

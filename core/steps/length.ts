@@ -7,7 +7,7 @@ import { channelEvents, eventsOf } from './channelEvents';
 import { forEachChord } from './chords';
 import { range, ranged } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('length'),
@@ -137,6 +137,12 @@ export const length: StepKind<LengthStep> = {
   work: 'length',
   hint: 'Scale, legato, limits, no overlaps',
   schema,
+  mapTicks: (step, { length }) => ({
+    ...step,
+    ...(step.limit && { limit: [length(step.limit[0]), length(step.limit[1])] as [number, number] }),
+    ...(step.legato && { legato: { ...step.legato, gapTicks: length(step.legato.gapTicks) } }),
+  }),
+  mapIds: namesNoNotes,
   apply,
   describe,
   readsChannel: ({ hold }) => (hold === undefined ? null : 'events'),

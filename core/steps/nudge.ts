@@ -4,7 +4,7 @@ import { nameOfNoteValue, quartersOf, secondsToTicks, ticksToSeconds } from '../
 import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, whole } from './numberSettings';
 import { noteValueSchema, stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('nudge'),
@@ -70,6 +70,8 @@ export const nudge: StepKind<NudgeStep> = {
   work: 'time',
   hint: 'Earlier or later by ms, ticks or grid steps',
   schema,
+  mapTicks: (step, { length }) => ({ ...step, ticks: length(step.ticks) }),
+  mapIds: namesNoNotes,
   apply,
   describe,
   movesTime: true,

@@ -27,8 +27,9 @@ import { holdsOfLengths, verifiedHolds, type Hold } from './pedalFromLengths';
 import { channelEvents, eventsOf } from './channelEvents';
 import { isInside, regionAt, regionsOf } from './regions';
 import { numberSetting } from './numberSettings';
+import { placeAt, type Placing } from './placing';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
 const span = z
@@ -275,6 +276,17 @@ function barsWithNotes(notes: NoteTable, timeline: Timeline): number[] {
   return starts;
 }
 
+function placedPresses(step: PedalStep, placing: Placing): PedalStep {
+  if (step.op !== 'draw') return step;
+  const spans = step.spans.flatMap((press): Press[] => {
+    const [start, end] = [placeAt(placing, startOf(press)), placeAt(placing, endOf(press))];
+    // What lies wholly before the start is pressed no more.
+    if (start >= end) return [];
+    return [Array.isArray(press) ? [start, end] : { ...press, start, end }];
+  });
+  return { ...step, spans };
+}
+
 function describe(step: PedalStep): string {
   const lane = step.lane === 'cc64' ? '' : `${step.lane}: `;
   if (step.op === 'repedal') return `${lane}re-pedal at ${step.by === 'harmony' ? 'chord changes' : 'bars'}`;
@@ -293,6 +305,8 @@ export const pedal: StepKind<PedalStep> = {
   work: 'controllers',
   hint: 'Move, hold, renew or remove the pedal',
   schema,
+  mapTicks: placedPresses,
+  mapIds: namesNoNotes,
   apply,
   describe,
   lanes: ({ lane }) => [lane],

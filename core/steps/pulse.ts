@@ -3,8 +3,9 @@ import { pickEvents, staysPut, type EventColumns } from '../midi';
 import { mergeOrder, sortedByStart, withColumns, type Material } from '../model';
 import { lastAtOrBefore } from '../time';
 import { PERCENT, numberSetting } from './numberSettings';
+import { gridQuarterAt, quarterAt } from './placing';
 import { partWide } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const quarters = z
   .number('must be a number of quarters')
@@ -69,6 +70,15 @@ export function createPulse(
   };
 }
 
+/** What comes to lie before the start is left out, for all but two pairs, without which there would be no map. */
+function risingPairs(pairs: readonly [number, number][]): [number, number][] {
+  const kept = pairs.filter(([played, target]) => played >= 0 && target >= 0);
+  if (kept.length >= 2) return kept;
+  const last = pairs.slice(-2);
+  const by = Math.max(0, ...last.map(([played, target]) => Math.max(-played, -target)));
+  return last.map(([played, target]) => [played + by, target + by]);
+}
+
 /** Every event of a part at its new place, but for those that stay put, and those of other channels where one is named (0-15). */
 function placedEvents(events: EventColumns, place: (tick: number) => number, channel?: number): EventColumns {
   const tick = events.tick.map((at, row) => {
@@ -95,6 +105,14 @@ export const pulse: StepKind<PulseStep> = {
   work: 'time',
   hint: 'Move played beats onto the bars',
   schema,
+  mapTicks: (step, placing) => ({
+    ...step,
+    beats: risingPairs(
+      step.beats.map(([played, target]) => [quarterAt(placing, played), gridQuarterAt(placing, target)]),
+    ),
+  }),
+  mapIds: namesNoNotes,
+  putsOnGrid: true,
   apply,
   describe,
   movesTime: true,

@@ -12,7 +12,7 @@ import { findFlams, type Flams } from './flams';
 import { PERCENT, numberSetting } from './numberSettings';
 import { createPull, gridsOf, TOLERANCE, type Pull } from './pull';
 import { noteValueSchema, stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('quantize'),
@@ -226,6 +226,8 @@ export const quantize: StepKind<QuantizeStep> = {
   work: 'time',
   hint: 'Pull starts, ends or both to the lines of a grid',
   schema,
+  mapTicks: saysNoTicks,
+  mapIds: namesNoNotes,
   apply,
   describe,
   movesTime: true,

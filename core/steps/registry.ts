@@ -83,5 +83,31 @@ export function applyStep(material: Material, step: Step, context: StepContext):
   if (!step.on) return material;
   const { where }: StepCommon = step;
   const touched = touchedRows(material.notes, where, context.timeline);
-  return kindOf(step.kind).apply(material, step, context, touched);
+  const kind = kindOf(step.kind);
+  const outcome = kind.apply(material, step, context, touched);
+  if (outcome !== material) checkNumbers(outcome, material, kind.title);
+  return outcome;
+}
+
+/** No tick and no velocity that is no number leaves a step. Throws OrdleError `step-no-number`, naming the step, before anything is made of it. */
+function checkNumbers(outcome: Material, input: Material, title: string): void {
+  const { notes, events } = outcome;
+  const columns = [
+    [notes.start, input.notes.start],
+    [notes.end, input.notes.end],
+    [notes.velocity, input.notes.velocity],
+    [events.tick, input.events.tick],
+  ];
+  if (columns.every(([made, from]) => made === from || areNumbers(made))) return;
+  throw new OrdleError(
+    'step-no-number',
+    `The step “${title}” comes to a place or a velocity that is no number, so nothing was made of it. Change its settings, or switch it off.`,
+  );
+}
+
+function areNumbers(column: Float64Array): boolean {
+  // Anything that is no finite number makes this sum no number: one pass without a test a value.
+  let sum = 0;
+  for (let row = 0; row < column.length; row++) sum += column[row] * 0;
+  return sum === 0;
 }

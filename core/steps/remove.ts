@@ -3,7 +3,7 @@ import { pickRows, type Material, type NoteTable } from '../model';
 import { ticksToSeconds, type Timeline } from '../time';
 import { range, ranged, whole } from './numberSettings';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('remove'),
@@ -84,6 +84,8 @@ export const remove: StepKind<RemoveStep> = {
   work: 'tidy',
   hint: 'Take out specks, doubles and stray notes',
   schema,
+  mapTicks: saysNoTicks,
+  mapIds: namesNoNotes,
   apply,
   describe,
 };

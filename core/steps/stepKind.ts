@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import type { Material, NoteTable } from '../model';
 import type { NoteValue, Timeline } from '../time';
-import type { EditTable } from './editTable';
+import type { EditColumns, EditTable } from './editTable';
+import type { Placing } from './placing';
 import type { Where } from './where';
 
 /** What a step may know of its surroundings. */
@@ -31,6 +32,20 @@ export interface StepCommon {
   where: Where;
 }
 
+/** Notes of one set of ids said by another, and where the columns of many edits are found and put under a key of their own. */
+export interface NewIds {
+  /** The id a note has now; the same for a note nothing is known of. */
+  of(id: number): number;
+  table?(key: string): EditTable | undefined;
+  /** Puts columns under their key, and gives it. Without it edits of many notes are said one by one. */
+  named?(columns: EditColumns): string;
+}
+
+/** For kinds that say nothing of places in time beside their where. */
+export const saysNoTicks = <S>(step: S): S => step;
+/** For kinds that speak of no note by its id beside their where. */
+export const namesNoNotes = <S>(step: S): S => step;
+
 /**
  * One kind of clean-up. `apply` is pure: it never writes into its input, may share columns with it, and returns the very
  * same material when nothing changes. `touched` has a byte a note: 1 where the step may act.
@@ -43,6 +58,15 @@ export interface StepKind<S extends StepCommon> {
   work: Work;
   schema: z.ZodType<S>;
   apply(material: Material, step: S, context: StepContext, touched: Uint8Array): Material;
+  /**
+   * The step with everything it says in ticks, quarters or bars said of where that lies now. Its where is moved for all kinds alike (`placedStep`). No other code moves what a
+   * step says; every kind has to answer.
+   */
+  mapTicks(step: S, placing: Placing): S;
+  /** The step with every note it names named by the id it has now; its where as above (`renamedStep`). */
+  mapIds(step: S, ids: NewIds): S;
+  /** What becomes of the ids of notes in it, where it gives notes identities made of others: each new one by how it was made. */
+  idsMade?(step: S, id: number): number[];
   /** What it does, in a few words for a menu. */
   hint: string;
   /** The settings in a few words. */
@@ -53,6 +77,10 @@ export interface StepKind<S extends StepCommon> {
   partWide?: boolean;
   /** Whether a part has at most one of it. */
   oncePerPart?: boolean;
+  /** Whether it says where stretches of the part lie along the bars, which controllers without notes follow. */
+  laysOut?: boolean;
+  /** Whether it brings what was played to the bars, so that all that is said after it lies by them. */
+  putsOnGrid?: boolean;
   /** What the step reads of the other parts on its channel: the state their events make, or when their notes are played; null where it looks at its own alone. */
   readsChannel?(step: S): 'events' | 'notes' | null;
   /** The lines it pulls notes toward, by which lateness is told from it on. */
@@ -65,6 +93,11 @@ export interface StepKind<S extends StepCommon> {
   lostIds?(step: S, notes: NoteTable, tableOf?: StepContext['editTable']): number[];
   /** For each note, by row of `notes`, the place in the other part it is pulled toward, in ticks; NaN where there is none. */
   targets?(step: S, notes: NoteTable, other: NoteTable, timeline: Timeline): Float64Array;
-  /** Id or name of the other part the step listens to, for kinds that do. */
+  /** Id or name of the other part the step listens to, for kinds that do; and the step listening to another. */
   reference?(step: S): string;
+  withReference?(step: S, idOrName: string): S;
+  /** The ids of the notes it draws itself. */
+  idsDrawn?(step: S): number[];
+  /** The key of the columns in which it keeps what it says of many notes. */
+  table?(step: S): string | undefined;
 }

@@ -4,7 +4,7 @@ import { barNumbered, createMusicalBars, musicalPlaces, type Timeline } from '..
 import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, settingFacts } from './numberSettings';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('stretch'),
@@ -24,7 +24,8 @@ export type StretchStep = z.infer<typeof schema>;
 
 /**
  * New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the anchor to the last end. The
- * anchor is the first touched start, the line of its musical bar, or the start of the session, so that several parts stay in step.
+ * anchor is the first touched start, the line of its musical bar, or the start of the session, so that several parts stay in step. A span of no length stays as it is: there is
+ * nothing to stretch.
  */
 function apply(
   material: Material,
@@ -37,7 +38,8 @@ function apply(
   if (!span) return material;
   const anchor = { start: span.from, bar: barLine(notes, touched, timeline), session: 0 }[step.anchor];
   const factor = step.toTicks === undefined ? step.factor : step.toTicks / (span.to - anchor);
-  if (factor === 1) return material;
+  // Notes without length at one place have no length to make another of.
+  if (factor === 1 || !Number.isFinite(factor)) return material;
   const place = (tick: number) => anchor + factor * (tick - anchor);
   const start = notes.start.slice();
   const end = notes.end.slice();
@@ -73,6 +75,9 @@ export const stretch: StepKind<StretchStep> = {
   work: 'time',
   hint: 'Double, halve, or to any length',
   schema,
+  mapTicks: (step, { length }) =>
+    step.toTicks === undefined ? step : { ...step, toTicks: length(step.toTicks) },
+  mapIds: namesNoNotes,
   apply,
   describe,
   movesTime: true,

@@ -4,8 +4,9 @@ import { createMusicalBars, musicalPlaces } from '../time';
 import { withKeyPressure } from './keyPressure';
 import { semitonesAt } from './sections';
 import { whole } from './numberSettings';
+import { barsAt } from './placing';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
 
 const semitones = whole(-127, 127, { usual: [-24, 24] });
 const KEY_PATTERN = /^([A-G])([#b]?) (major|minor)$/;
@@ -165,6 +166,14 @@ export const transpose: StepKind<TransposeStep> = {
   work: 'pitch',
   hint: 'By semitones, by degrees of a key, into a range',
   schema,
+  mapTicks: (step, placing) => ({
+    ...step,
+    sections: step.sections.flatMap((section) => {
+      const bars = barsAt(placing, section.bars);
+      return bars ? [{ ...section, bars }] : [];
+    }),
+  }),
+  mapIds: namesNoNotes,
   apply,
   describe,
 };

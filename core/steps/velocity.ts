@@ -3,7 +3,7 @@ import { withColumns, type Material, type NoteTable } from '../model';
 import { barNumbered, type Timeline } from '../time';
 import { range, ranged } from './numberSettings';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepContext, type StepKind } from './stepKind';
 import { spanOf } from './moveAlong';
 
 const schema = z.strictObject({
@@ -115,6 +115,8 @@ export const velocity: StepKind<VelocityStep> = {
   work: 'loudness',
   hint: 'Scale, compress, ramp or limit loudness',
   schema,
+  mapTicks: saysNoTicks,
+  mapIds: namesNoNotes,
   apply,
   describe,
   values: () => 'velocity',

@@ -1,6 +1,6 @@
-import { listOf, mapItems, orderedOf, type Part, type Piece, type Session } from '../session';
-import { barAt, createTimeline, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
-import { carriedPart } from './carried';
+import { mapItems, movedPart, type Part, type PartTake, type Piece, type Session } from '../session';
+import { begunLater, type Placing } from '../steps';
+import { barAt, createTimeline, ticksToSeconds, type Timeline } from '../time';
 
 /** A first note this little before the place that is meant, in ticks of a quarter's share, is no upbeat of its own. */
 const NO_UPBEAT = 1 / 32;
@@ -25,8 +25,8 @@ interface Shift {
 }
 
 /**
- * A part that begins earlier or later, by ticks, or by seconds where it is locked to them. What lies before the start is left out of what is laid, not of the take; hand
- * edits and all that was drawn go along, and so do the blocks of a layout, which say where the cleaned part lies.
+ * A part that begins earlier or later, by ticks, or by seconds where it is locked to them. What lies before the start is left out of what is laid, not of the take; everything that
+ * is said of it goes along: hand edits, what was drawn, blocks, the takes to choose from, and what it was before steps were made permanent.
  */
 export function shiftedPart(part: Part, ticks: number, timeline: Timeline): Part {
   const seconds = secondsOf(ticks, timeline);
@@ -40,34 +40,37 @@ const secondsOf = (ticks: number, { tempo }: Timeline) =>
 function shifted(part: Part, { ticks, seconds, before, after }: Shift, withSources: boolean): Part {
   const inSeconds = part.lockedTo === 'seconds';
   const by = inSeconds ? seconds : ticks;
-  const place = (tick: number) =>
-    Math.max(
-      0,
-      inSeconds ? secondsToTicks(after.tempo, ticksToSeconds(before.tempo, tick) + seconds) : tick + ticks,
-    );
   const later = (time: number) => Math.max(0, time + seconds);
-  const { pulse } = part;
-  const laid: Part = {
-    ...part,
-    // What is known of the beats is told in real time from the start of the part.
-    ...(pulse && {
-      pulse: {
-        ...pulse,
-        beats: pulse.beats.filter((each) => each + seconds >= 0).map(later),
-        ...(pulse.barAt !== undefined && { barAt: later(pulse.barAt) }),
-        ...(pulse.without && { without: pulse.without.map(later) }),
-      },
-    }),
-    layers: mapItems(part.layers, (layer) => ({
-      ...layer,
-      pieces: orderedOf(
-        listOf(layer.pieces).flatMap((piece) =>
-          withSources && 'part' in piece.source ? alongSource(piece, by) : laidFrom(piece, by),
-        ),
+  const placing = begunLater({ ticks, seconds: inSeconds ? seconds : null }, before, after);
+  return movedPart(part, {
+    placing,
+    piece: (piece) =>
+      (withSources && 'part' in piece.source ? alongSource(piece, by) : laidFrom(piece, by)).map((laid) =>
+        withLineAt(laid, placing),
       ),
-    })),
-  };
-  return carriedPart(laid, place, before.ticksPerQuarter);
+    take: (take) =>
+      withLineAt(
+        withSources && 'part' in take.source ? alongTake(take, by) : { ...take, slide: take.slide + by },
+        placing,
+      ),
+    // What is known of the beats is told in real time from the start of the part.
+    pulse: (pulse) => ({
+      ...pulse,
+      beats: pulse.beats.filter((each) => each + seconds >= 0).map(later),
+      ...(pulse.barAt !== undefined && { barAt: later(pulse.barAt) }),
+      ...(pulse.without && { without: pulse.without.filter((each) => each + seconds >= 0).map(later) }),
+    }),
+  });
+}
+
+/** A share by hand whose line between the hands, told from bar to bar, goes along with the music. */
+function withLineAt<S extends Pick<Piece, 'split'>>(item: S, placing: Placing): S {
+  const { split } = item;
+  if (!split?.line) return item;
+  const moved = split.line.map(({ bar, shift }) => ({ bar: Math.max(1, placing.bar(bar)), shift }));
+  // Of several that come to lie in one bar, the last holds there.
+  const line = moved.filter(({ bar }, at) => moved[at + 1]?.bar !== bar);
+  return { ...item, split: { ...split, line } };
 }
 
 /** A piece laid elsewhere; what would come before the start is left out. */
@@ -77,6 +80,13 @@ function laidFrom(piece: Piece, by: number): Piece[] {
   const from = piece.from - at;
   return piece.to !== null && from >= piece.to ? [] : [{ ...piece, at: 0, from }];
 }
+
+/** A take that is a part which goes along itself: it lies where it lay in it. */
+const alongTake = (take: PartTake, by: number): PartTake => ({
+  ...take,
+  from: take.from === 0 ? 0 : Math.max(0, take.from + by),
+  to: take.to === null ? null : Math.max(0, take.to + by),
+});
 
 /** A piece of a part that goes along itself: where it is cut and laid go with it, and a whole one needs nothing. */
 function alongSource(piece: Piece, by: number): Piece[] {

@@ -1,7 +1,7 @@
-import { mapItems, type Part, type Session } from '../session';
+import { mapItems, type Session } from '../session';
 import { createStep, type PulseStep } from '../steps';
-import { barAt, barNumbered, createTimeline, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
-import { underMap } from './carried';
+import { barAt, barNumbered, createTimeline, secondsToTicks, type Timeline } from '../time';
+import { lockedPart, underMap } from './underMap';
 import { bpmOfBeats, type FoundBeats } from './findBeats';
 import { steadyLine } from './refine';
 import { mapOfBeats } from './underFoundMap';
@@ -124,36 +124,6 @@ export function withBarAt(
   for (let beat = nearest % beatsPerBar; beat < found.beats.length; beat += beatsPerBar) downbeats.push(beat);
   if (number === undefined) return { ...found, downbeats, beatsPerBar };
   return { ...found, downbeats, beatsPerBar, firstBar: Math.max(1, number - downbeats.indexOf(nearest)) };
-}
-
-/** A part whose pieces lie by seconds, or by ticks again, where they lie under this map. */
-export function lockedPart(part: Part, lockedTo: Part['lockedTo'], { tempo }: Timeline): Part {
-  if (part.lockedTo === lockedTo) return part;
-  const place = (at: number) =>
-    lockedTo === 'seconds' ? ticksToSeconds(tempo, at) : secondsToTicks(tempo, at);
-  // A slide is a distance: from the place it starts at.
-  const slid = (from: number, slide: number) => place(Math.max(0, from + slide)) - place(from);
-  return {
-    ...part,
-    lockedTo,
-    layers: mapItems(part.layers, (layer) => ({
-      ...layer,
-      pieces: mapItems(layer.pieces, (piece) => ({
-        ...piece,
-        from: place(piece.from),
-        to: piece.to === null ? null : place(piece.to),
-        at: place(piece.at),
-      })),
-    })),
-    ...(part.takes && {
-      takes: mapItems(part.takes, (take) => ({
-        ...take,
-        from: place(take.from),
-        to: take.to === null ? null : place(take.to),
-        slide: slid(take.from, take.slide),
-      })),
-    }),
-  };
 }
 
 /**

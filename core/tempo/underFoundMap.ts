@@ -1,14 +1,10 @@
 import { OrdleError } from '../errors';
 import {
-  META,
-  META_TEMPO,
-  META_TIME_SIGNATURE,
   collectTempoAndMeter,
-  createEventBuilder,
   meterOf,
   pickEvents,
   tempoOf,
-  type EventColumns,
+  timeEvents,
   type MidiFile,
   type MidiTrack,
 } from '../midi';
@@ -150,24 +146,10 @@ const placeIn = (to: TempoMap, from: TempoMap, tick: number): number =>
   Math.max(0, Math.round(secondsToTicks(to, ticksToSeconds(from, tick))));
 
 function withMap(track: MidiTrack, { tempos, meters }: FoundMap): MidiTrack {
-  const builder = createEventBuilder(tempos.length + meters.length);
-  const changes = [
-    ...meters.map(({ tick, numerator, denominator }) => ({
-      tick,
-      type: META_TIME_SIGNATURE,
-      body: [numerator, Math.log2(denominator), 24, 8],
-    })),
-    ...tempos.map(({ tick, microsecondsPerQuarter: us }) => ({
-      tick,
-      type: META_TEMPO,
-      body: [us >> 16, (us >> 8) & 255, us & 255],
-    })),
-  ].sort((a, b) => a.tick - b.tick);
-  for (const { tick, type, body } of changes) builder.add(tick, META, type, 0, Uint8Array.from(body));
-  const written: EventColumns = builder.build();
+  const written = timeEvents(tempos, meters);
   const { events } = joinEvents([
-    { events: written, order: Float64Array.from(changes, (_, at) => at - changes.length) },
+    { events: written, order: Float64Array.from(written.tick.keys(), (at) => at - written.length) },
     { events: track.events, order: Float64Array.from(track.events.tick, (_, row) => row) },
   ]);
-  return { events, endTick: Math.max(track.endTick, changes.at(-1)?.tick ?? 0) };
+  return { events, endTick: Math.max(track.endTick, written.tick[written.length - 1] ?? 0) };
 }

@@ -1,4 +1,4 @@
-import { meterRowAt, type MeterMap } from './meterMap';
+import { barIndexAt, meterRowAt, type MeterMap } from './meterMap';
 import { quartersOf, type NoteValue } from './noteValue';
 
 /** Where a place falls on a grid: its nearest line in ticks, and the step of the grid that line belongs to. */
@@ -31,7 +31,7 @@ export function nearestLine(grid: Grid, tick: number, place: GridPlace): GridPla
   const { meter, steps } = grid;
   const row = meterRowAt(meter, tick);
   const barTicks = meter.barTicks[row];
-  const barStart = meter.tick[row] + Math.floor((tick - meter.tick[row]) / barTicks) * barTicks;
+  const barStart = meter.tick[row] + barIndexAt(meter, row, tick) * barTicks;
   let length = barTicks;
   if (row + 1 < meter.tick.length && barStart + length > meter.tick[row + 1]) {
     length = meter.tick[row + 1] - barStart;
@@ -121,7 +121,7 @@ export function gapsAround(grid: Grid, ticks: Float64Array, gaps: Float64Array):
   for (let row = 0; row < ticks.length; row++) {
     const at = meterRowAt(meter, ticks[row]);
     const barTicks = meter.barTicks[at];
-    const barStart = meter.tick[at] + Math.floor((ticks[row] - meter.tick[at]) / barTicks) * barTicks;
+    const barStart = meter.tick[at] + barIndexAt(meter, at, ticks[row]) * barTicks;
     const length = at + 1 < meter.tick.length ? Math.min(barTicks, meter.tick[at + 1] - barStart) : barTicks;
     const into = ticks[row] - barStart;
     let [below, above] = [-Infinity, length];
@@ -145,9 +145,10 @@ export function linesBetween(grid: Grid, from: number, to: number, limit = 5000)
   while (start < to && lines.length < limit) {
     const row = meterRowAt(meter, start);
     const barTicks = meter.barTicks[row];
-    const barStart = meter.tick[row] + Math.floor((start - meter.tick[row]) / barTicks) * barTicks;
-    const barEnd =
-      row + 1 < meter.tick.length ? Math.min(barStart + barTicks, meter.tick[row + 1]) : barStart + barTicks;
+    const index = barIndexAt(meter, row, start);
+    const barStart = meter.tick[row] + index * barTicks;
+    const nextStart = meter.tick[row] + (index + 1) * barTicks;
+    const barEnd = row + 1 < meter.tick.length ? Math.min(nextStart, meter.tick[row + 1]) : nextStart;
     for (const offset of linesOfBar(grid, barEnd - barStart, limit - lines.length)) {
       if (barStart + offset >= from && barStart + offset < to) lines.push(barStart + offset);
     }

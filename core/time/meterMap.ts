@@ -77,8 +77,18 @@ export function meterRowAt(map: MeterMap, tick: number): number {
 /** The bar a tick lies in; ticks before 0 count in bars before the first. */
 export function barAt(map: MeterMap, tick: number): Bar {
   const row = meterRowAt(map, tick);
-  const index = Math.floor((tick - map.tick[row]) / map.barTicks[row]);
-  return barOfRow(map, row, index);
+  return barOfRow(map, row, barIndexAt(map, row, tick));
+}
+
+/**
+ * Which bar of a stretch of one meter a tick lies in, from 0. Bars of film frames are no whole ticks long, so that a division may find the start of a bar in the bar before it: what
+ * counts is where bars start, as everything else takes it.
+ */
+export function barIndexAt(map: MeterMap, row: number, tick: number): number {
+  const [first, length] = [map.tick[row], map.barTicks[row]];
+  const index = Math.floor((tick - first) / length);
+  if (first + (index + 1) * length <= tick) return index + 1;
+  return first + index * length > tick ? index - 1 : index;
 }
 
 /** The bar with a number from 1 upward; numbers past the last meter change go on in its meter. */
@@ -93,7 +103,7 @@ function barOfRow(map: MeterMap, row: number, index: number): Bar {
   return {
     number: map.firstBar[row] + index + 1,
     start,
-    end: Math.min(start + map.barTicks[row], limit),
+    end: Math.min(map.tick[row] + (index + 1) * map.barTicks[row], limit),
     row,
   };
 }

@@ -12,13 +12,43 @@ import {
   layoutOf,
   layClips,
   unfoldSteps,
+  bringParts,
+  keyOfColumns,
+  namedBy,
+  timelineOf,
+  withSources,
+  type EditColumns,
+  type EditTable,
+  type Part,
+  type Session,
 } from '@ordle/core';
+import { loadTable } from '@/storage/editTables';
 import type { Engine } from '../protocol';
-import { type Scenes } from '../scenes';
+import { newId, type Scenes } from '../scenes';
 
 /** What edits are made of: what goes along, clips, lanes, steps made permanent. */
-export function editQuestions({ library, scene, atStop, notesOfChannel }: Scenes) {
+export function editQuestions({ library, evaluator, scene, atStop, notesOfChannel }: Scenes) {
   const { takeOf, editTable, keep, summon } = library;
+  /** Where hand edits of many notes are found, and those put that are made on the way: they live here and in the page until they are stored. */
+  const newStores = () => {
+    const tables: EditTable[] = [];
+    const named = (columns: EditColumns) => {
+      const table = { ...columns, key: keyOfColumns(columns) };
+      library.adoptTable(table);
+      tables.push(table);
+      return table.key;
+    };
+    return { stores: { table: editTable, named }, tables };
+  };
+  /** The ids of a part's notes before and after its steps; none where it cannot be evaluated. */
+  const idsOf = (part: Part, session: Session) => {
+    try {
+      const { stages } = evaluator.evaluate(part, session, timelineOf(session));
+      return { played: stages[0].notes.id, cleaned: stages[stages.length - 1].notes.id };
+    } catch {
+      return { played: new Float64Array(0), cleaned: new Float64Array(0) };
+    }
+  };
   return {
     async independent({ blocks, ids, ...request }) {
       const { part, evaluation, timeline } = await scene(request);
@@ -58,12 +88,9 @@ export function editQuestions({ library, scene, atStop, notesOfChannel }: Scenes
 
     async fold({ count, ...request }) {
       const { part, session, evaluation } = await scene(request);
-      const {
-        take,
-        reference,
-        part: folded,
-      } = foldSteps(part, session, evaluation, count, Date.now(), editTable);
-      return { part: folded, reference, unkept: await keep([take]) };
+      const { stores, tables } = newStores();
+      const made = foldSteps(part, session, evaluation, count, Date.now(), stores);
+      return { part: made.part, reference: made.reference, tables, unkept: await keep([made.take]) };
     },
 
     async unfold({ session, partId }) {
@@ -75,7 +102,27 @@ export function editQuestions({ library, scene, atStop, notesOfChannel }: Scenes
       await summon([part, before], session);
       const parts = { ...session.parts, byId: { ...session.parts.byId, [partId]: before } };
       const { evaluation } = await scene({ session: { ...session, parts }, partId });
-      return unfoldSteps(part, evaluation, takeOf(fold), editTable);
+      const { stores, tables } = newStores();
+      return { part: unfoldSteps(part, evaluation, takeOf(fold), stores), tables };
+    },
+
+    async bringParts({ from, ids, session }) {
+      const parts = withSources(from, ids, true);
+      // Where a performance is gone the parts come all the same, and say so themselves.
+      await summon(parts, from).catch(() => undefined);
+      const { stores, tables } = newStores();
+      await Promise.all(
+        parts
+          .flatMap((part) => [...namedBy(part, true).tables])
+          .map(async (key) => {
+            if (!editTable(key)) library.adoptTable(await loadTable(key));
+          }),
+      ).catch(() => undefined);
+      const brought = bringParts(from, ids, session, newId, {
+        ...stores,
+        idsOf: (part) => idsOf(part, from),
+      });
+      return { ...brought, tables };
     },
   } satisfies Partial<Engine>;
 }

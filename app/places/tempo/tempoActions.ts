@@ -1,14 +1,14 @@
 import {
   gridToPlaying,
   itemOf,
-  lockedPart,
+  lockedIn,
   playingToGrid,
   timelineOf,
   type FoundBeats,
   type Part,
   type PulseHints,
 } from '@ordle/core';
-import { isTorn, putTime } from '@/edits/timeActions';
+import { putTime } from '@/edits/timeActions';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 
@@ -73,7 +73,6 @@ export const atLevel = (hints: PulseHints, bpm: number, factor: number): PulseHi
 export function letGridFollow(dispatch: AppDispatch, part: Part, beats: FoundBeats) {
   const session = selectDocument(store.getState());
   if (!session) return;
-  if (isTorn(session, part.id)) return;
   const next = gridToPlaying(session, part.id, beats, timelineOf(session));
   dispatch(edit(`The grid follows ${part.name}`, (draft) => void putTime(draft, session, next)));
 }
@@ -96,14 +95,10 @@ export function letPlayingFollow(dispatch: AppDispatch, part: Part, beats: Found
   return true;
 }
 
-/** Locks a part to seconds or to beats; nothing of it moves at that moment. */
+/** Locks a part to seconds or to beats, with what it is made of; nothing of it moves at that moment. */
 export function lockPart(dispatch: AppDispatch, part: Part, lockedTo: Part['lockedTo']) {
   const session = selectDocument(store.getState());
   if (!session) return;
-  const next = lockedPart(part, lockedTo, timelineOf(session));
-  dispatch(
-    edit(`Lock ${part.name} to ${lockedTo}`, (draft) => {
-      draft.parts.byId[part.id] = structuredClone(next);
-    }),
-  );
+  const next = lockedIn(session, part.id, lockedTo, timelineOf(session));
+  dispatch(edit(`Lock ${part.name} to ${lockedTo}`, (draft) => void putTime(draft, session, next)));
 }

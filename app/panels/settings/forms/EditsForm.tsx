@@ -2,6 +2,7 @@ import {
   changedIds,
   columnEditOf,
   countOfColumns,
+  placedColumns,
   withoutIds,
   type EditTable,
   type EditsStep,
@@ -47,7 +48,7 @@ export function EditsForm({ step }: { step: EditsStep }) {
     });
   const forget = async () => {
     const gone = new Set(lost);
-    const columns = table && withoutIds(await loadTable(table.key), gone);
+    const columns = table && withoutIds(placedColumns(await loadTable(table.key), table.places), gone);
     const kept = columns && { table: { key: (await keepColumns(columns)).key, ...countOfColumns(columns) } };
     const change = Object.fromEntries(Object.entries(step.change).filter(([id]) => !gone.has(Number(id))));
     changeStep(dispatch, part.id, stop.id, `Delete ${lost.length} lost edits`, {
