@@ -1,4 +1,4 @@
-import type { NoteTable } from '../model';
+import { pairClosest, type NoteTable, type Stroke } from '../model';
 import { bestMatch } from '../takes';
 import { secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 
@@ -119,34 +119,18 @@ function pairUp(
   otherStart: Float64Array,
   slid: number,
 ): Int32Array {
-  const byPitch = new Map<number, number[]>();
-  for (let row = 0; row < other.length; row++) {
-    const rows = byPitch.get(other.pitch[row]);
-    if (rows) rows.push(row);
-    else byPitch.set(other.pitch[row], [row]);
-  }
-  const reached: { row: number; match: number; off: number }[] = [];
-  const firsts = new Map<number, number>();
-  for (let row = 0; row < one.length; row++) {
-    const pitch = one.pitch[row];
-    const rows = byPitch.get(pitch);
-    if (!rows) continue;
-    let first = firsts.get(pitch) ?? 0;
-    while (first < rows.length && otherStart[rows[first]] + slid < start[row] - REACH) first++;
-    firsts.set(pitch, first);
-    for (let at = first; at < rows.length; at++) {
-      const off = otherStart[rows[at]] + slid - start[row];
-      if (off > REACH) break;
-      reached.push({ row, match: rows[at], off: Math.abs(off) });
-    }
-  }
-  reached.sort((a, b) => a.off - b.off || a.row - b.row || a.match - b.match);
+  const byPitch = new Map<number, (Stroke & { at: number })[]>();
+  const add = (pitch: number, stroke: Stroke & { at: number }) => {
+    const list = byPitch.get(pitch);
+    if (list) list.push(stroke);
+    else byPitch.set(pitch, [stroke]);
+  };
+  for (let row = 0; row < one.length; row++) add(one.pitch[row], { set: 0, row, at: start[row] });
+  for (let row = 0; row < other.length; row++)
+    add(other.pitch[row], { set: 1, row, at: otherStart[row] + slid });
   const pairs = new Int32Array(one.length).fill(-1);
-  const taken = new Uint8Array(other.length);
-  for (const { row, match } of reached) {
-    if (pairs[row] >= 0 || taken[match]) continue;
-    pairs[row] = match;
-    taken[match] = 1;
-  }
+  for (const strokes of byPitch.values())
+    for (const [a, b] of pairClosest(strokes, REACH))
+      pairs[a.set === 0 ? a.row : b.row] = a.set === 0 ? b.row : a.row;
   return pairs;
 }

@@ -1,6 +1,6 @@
 import { DRUM_CHANNEL } from '../midi';
 import type { NoteTable } from '../model';
-import { barNumbered, lastAtOrBefore, type Timeline } from '../time';
+import { barAt, barNumbered, lastAtOrBefore, type Timeline } from '../time';
 import { CHORDS, chordFit, chordName } from './chordNames';
 import { ALL_KEYS, keyFit } from './key';
 
@@ -42,45 +42,74 @@ const EARLY = 1 / 16;
  * with few changes (Viterbi 1967 over chords with a price for each change); keys bar by bar in the same way over the profiles of Krumhansl and Kessler. Drums are left out.
  */
 export function harmonyOf(tables: readonly NoteTable[], timeline: Timeline): Harmony {
-  const last = tables.reduce((most, { end, length }) => {
-    let latest = most;
-    for (let row = 0; row < length; row++) latest = Math.max(latest, end[row]);
-    return latest;
-  }, 0);
-  const beats = beatsUpTo(last, timeline);
-  if (beats.starts.length < 2) return { chords: [], keys: [] };
-  const { sounding, bass } = soundOfBeats(tables, beats.starts, timeline.ticksPerQuarter);
+  const beats = beatsUnder(tables, timeline);
+  if (beats.starts.length === 0) return { chords: [], keys: [] };
+  const { sounding, bass } = soundOfBeats(tables, beats, timeline.ticksPerQuarter);
   const keys = keysOf(sounding, beats.bars);
   return { chords: chordsOf(sounding, bass, beats, keys), keys };
 }
 
-/** Where beats begin, one more at the end, and the bar each is in, from 1. */
+/** Beats are looked at one by one as far as this; what lies beyond so many has no chords. */
+const MOST_BEATS = 200_000;
+
+/**
+ * Where beats begin and end, and the bar each is in, from 1. A silence is one long beat, however many it holds: nothing changes in it, and so a gap of years costs no more than one
+ * of a bar.
+ */
 interface Beats {
   starts: Float64Array;
+  ends: Float64Array;
   bars: Int32Array;
 }
 
-function beatsUpTo(last: number, { meter }: Timeline): Beats {
-  const starts: number[] = [];
-  const bars: number[] = [];
-  for (let number = 1; ; number++) {
-    const { start, end, row } = barNumbered(meter, number);
-    if (start >= last - 1e-6) break;
-    // Beats of 6/8 and the like are dotted: what changes there changes by threes.
-    const compound = meter.denominator[row] >= 8 && meter.numerator[row] % 3 === 0;
-    const beat = meter.beatTicks[row] * (compound ? 3 : 1);
-    for (let at = start; at < end - 1e-6; at += beat) {
-      starts.push(at);
-      bars.push(number);
+function beatsUnder(tables: readonly NoteTable[], timeline: Timeline): Beats {
+  const { meter } = timeline;
+  const early = EARLY * timeline.ticksPerQuarter;
+  const [starts, ends, bars]: number[][] = [[], [], []];
+  let reached = 0;
+  const put = (start: number, end: number, bar: number) => {
+    starts.push(start);
+    ends.push(end);
+    bars.push(bar);
+    reached = end;
+  };
+  for (const [from, to] of soundingStretches(tables, early)) {
+    let { number } = barAt(meter, Math.max(0, from));
+    for (; starts.length < MOST_BEATS; number++) {
+      const { start, end, row } = barNumbered(meter, number);
+      if (start >= to - 1e-6) break;
+      // Beats of 6/8 and the like are dotted: what changes there changes by threes.
+      const compound = meter.denominator[row] >= 8 && meter.numerator[row] % 3 === 0;
+      const beat = meter.beatTicks[row] * (compound ? 3 : 1);
+      // Bars are gone through whole, so that each of their beats is there once.
+      if (start < reached - 1e-6) continue;
+      if (start > reached + 1e-6) put(reached, start, barAt(meter, reached + 1e-6).number);
+      for (let at = start; at < end - 1e-6; at += beat) put(at, Math.min(at + beat, end), number);
     }
   }
-  const { end } = barNumbered(meter, bars.at(-1) ?? 1);
-  return { starts: Float64Array.from([...starts, end]), bars: Int32Array.from(bars) };
+  return { starts: Float64Array.from(starts), ends: Float64Array.from(ends), bars: Int32Array.from(bars) };
+}
+
+/** The stretches of time in which anything but drums sounds, in order, none over another. */
+function soundingStretches(tables: readonly NoteTable[], early: number): [number, number][] {
+  const all: [number, number][] = [];
+  for (const { length, start, end, channel } of tables)
+    for (let row = 0; row < length; row++)
+      if (channel[row] !== DRUM_CHANNEL)
+        all.push([start[row] + early, Math.max(end[row], start[row] + early)]);
+  all.sort((a, b) => a[0] - b[0]);
+  const merged: [number, number][] = [];
+  for (const [from, to] of all) {
+    const last = merged.at(-1);
+    if (last && from <= last[1]) last[1] = Math.max(last[1], to);
+    else merged.push([from, to]);
+  }
+  return merged;
 }
 
 /** For each beat how long each pitch class sounds in it, as a share of the beat, and the lowest pitch that sounds for a while. */
-function soundOfBeats(tables: readonly NoteTable[], starts: Float64Array, ticksPerQuarter: number) {
-  const count = starts.length - 1;
+function soundOfBeats(tables: readonly NoteTable[], { starts, ends }: Beats, ticksPerQuarter: number) {
+  const count = starts.length;
   const sounding = Array.from({ length: count }, () => new Float64Array(12));
   const bass = new Uint8Array(count).fill(255);
   const early = EARLY * ticksPerQuarter;
@@ -89,9 +118,8 @@ function soundOfBeats(tables: readonly NoteTable[], starts: Float64Array, ticksP
       if (channel[row] === DRUM_CHANNEL) continue;
       let beat = lastAtOrBefore(starts, start[row] + early);
       for (; beat < count && starts[beat] < end[row]; beat++) {
-        const beatLength = starts[beat + 1] - starts[beat];
         const share =
-          (Math.min(end[row], starts[beat + 1]) - Math.max(start[row], starts[beat])) / beatLength;
+          (Math.min(end[row], ends[beat]) - Math.max(start[row], starts[beat])) / (ends[beat] - starts[beat]);
         if (share <= 0) continue;
         sounding[beat][pitch[row] % 12] += share;
         if (share >= 0.2 && pitch[row] < bass[beat]) bass[beat] = pitch[row];
@@ -104,7 +132,7 @@ function soundOfBeats(tables: readonly NoteTable[], starts: Float64Array, ticksP
 function chordsOf(
   sounding: readonly Float64Array[],
   bass: Uint8Array,
-  { starts, bars }: Beats,
+  { starts, ends, bars }: Beats,
   keys: readonly HeardKey[],
 ): HeardChord[] {
   const shares = sounding.map((weights) => {
@@ -127,7 +155,7 @@ function chordsOf(
     const before = chords.at(-1);
     const goesOn = before && before.chord === chord && before.to === starts[beat];
     if (!share) {
-      if (goesOn) before.to = starts[beat + 1];
+      if (goesOn) before.to = ends[beat];
       return;
     }
     const fit = Math.max(0, chordFit(CHORDS[chord], share, CHORDS[chord].root));
@@ -136,11 +164,11 @@ function chordsOf(
     if (goesOn) {
       before.fit += Math.min(1, fit);
       before.beats++;
-      before.to = starts[beat + 1];
+      before.to = ends[beat];
     } else
       chords.push({
         from: starts[beat],
-        to: starts[beat + 1],
+        to: ends[beat],
         name: chordName(CHORDS[chord], isOfChord(chord, own) ? own : CHORDS[chord].root, key),
         fit: Math.min(1, fit),
         chord,
@@ -157,35 +185,63 @@ const isOfChord = (chord: number, pitchClass: number): boolean => {
   return chordFit(CHORDS[chord], alone, -1) > -0.6;
 };
 
-function keysOf(sounding: readonly Float64Array[], bars: Int32Array): HeardKey[] {
-  const count = bars.at(-1) ?? 0;
-  const ofBars = Array.from({ length: count }, () => new Float64Array(12));
+/** Neighbouring bars that sound alike for the key: what sounds in and around them, and how many there are. */
+interface BarRun {
+  bar: number;
+  count: number;
+  weights: Float64Array;
+}
+
+function barRunsOf(
+  sounding: readonly Float64Array[],
+  bars: Int32Array,
+): { own: Map<number, Float64Array>; runs: BarRun[] } {
+  const own = new Map<number, Float64Array>();
   sounding.forEach((weights, beat) => {
-    for (let each = 0; each < 12; each++) ofBars[bars[beat] - 1][each] += weights[each];
+    const sum = own.get(bars[beat]) ?? new Float64Array(12);
+    for (let each = 0; each < 12; each++) sum[each] += weights[each];
+    own.set(bars[beat], sum);
   });
-  const around = ofBars.map((_, bar) => {
-    const sum = new Float64Array(12);
+  const last = bars.at(-1) ?? 0;
+  // Bars within reach of one in which anything sounds stand for themselves, all between them are one run.
+  const near = new Set<number>();
+  for (const [bar, weights] of own)
+    if (weights.some((weight) => weight > 0))
+      for (let off = -KEY_REACH; off <= KEY_REACH; off++)
+        if (bar + off >= 1 && bar + off <= last) near.add(bar + off);
+  const runs: BarRun[] = [];
+  let next = 1;
+  for (const bar of [...near].sort((a, b) => a - b)) {
+    if (bar > next) runs.push({ bar: next, count: bar - next, weights: new Float64Array(12) });
+    const weights = new Float64Array(12);
     for (let off = -KEY_REACH; off <= KEY_REACH; off++) {
-      const weights = ofBars[bar + off] as Float64Array | undefined;
-      for (let each = 0; each < 12; each++) sum[each] += (weights?.[each] ?? 0) / 2 ** Math.abs(off);
+      const around = own.get(bar + off);
+      for (let each = 0; each < 12; each++) weights[each] += (around?.[each] ?? 0) / 2 ** Math.abs(off);
     }
-    return sum;
-  });
-  const fits = around.map((weights) => ALL_KEYS.map((key) => keyFit(weights, key) || 0));
+    runs.push({ bar, count: 1, weights });
+    next = bar + 1;
+  }
+  if (next <= last) runs.push({ bar: next, count: last + 1 - next, weights: new Float64Array(12) });
+  return { own, runs };
+}
+
+function keysOf(sounding: readonly Float64Array[], bars: Int32Array): HeardKey[] {
+  const { own, runs } = barRunsOf(sounding, bars);
+  const fits = runs.map(({ weights }) => ALL_KEYS.map((key) => keyFit(weights, key) || 0));
   // Of keys that fit some bars alike, such as relatives, the one that fits all of it is meant.
   const all = new Float64Array(12);
-  for (const weights of ofBars) for (let each = 0; each < 12; each++) all[each] += weights[each];
+  for (const weights of own.values()) for (let each = 0; each < 12; each++) all[each] += weights[each];
   const whole = ALL_KEYS.map((key) => keyFit(all, key) || 0);
   const path = likeliestPath(
-    count,
+    runs.length,
     ALL_KEYS.length,
-    (bar, key) => fits[bar][key] + WHOLE_COUNTS * whole[key],
+    (run, key) => runs[run].count * (fits[run][key] + WHOLE_COUNTS * whole[key]),
     KEY_STAYS,
   );
   const keys: HeardKey[] = [];
-  path.forEach((key, bar) => {
+  path.forEach((key, run) => {
     const name = ALL_KEYS[key].name;
-    if (keys.at(-1)?.key !== name) keys.push({ bar: bar + 1, key: name, fit: fits[bar][key] });
+    if (keys.at(-1)?.key !== name) keys.push({ bar: runs[run].bar, key: name, fit: fits[run][key] });
   });
   return keys;
 }

@@ -1,6 +1,6 @@
 import { createEvaluator, exportSession } from '../evaluate';
 import type { MidiFile } from '../midi';
-import type { Take } from '../model';
+import { rowsById, type Take } from '../model';
 import {
   listOf,
   mapItems,
@@ -46,21 +46,21 @@ export function fileFindings(file: MidiFile): FileFindings {
     timeline,
   );
   const findings = found
-    .flatMap(({ part, material, own }) =>
-      own.map(({ notes, ...finding }): FileFinding => {
-        const rows = new Map(Array.from(material.notes.id, (id, row) => [id, row]));
+    .flatMap(({ part, material, own }) => {
+      const rows = rowsById(material.notes);
+      return own.map(({ notes, ...finding }): FileFinding => {
         return {
           ...finding,
           part: part.name,
           bar: barOf(finding.tick),
           notes: notes.flatMap((id) => {
-            const row = rows.get(id);
-            if (row === undefined) return [];
+            const row = rows.rowOf(id);
+            if (row < 0) return [];
             return [{ tick: material.notes.start[row], pitch: material.notes.pitch[row] }];
           }),
         };
-      }),
-    )
+      });
+    })
     .sort((a, b) => a.tick - b.tick);
   return {
     findings,

@@ -13,6 +13,8 @@ const [STUCK_SECONDS, STUCK_TIMES] = [8, 10];
 const [SPECK_MS, SPECK_VELOCITY] = [30, 12];
 /** Slips: shorter than this, in ms, begun within so many ms of a longer and louder note a step away. */
 const [SLIP_MS, SLIP_REACH_MS, SLIP_STEP] = [90, 70, 2];
+/** Nobody plays more strokes than these close together: what comes nearest to a note in a crowd is looked for among so many on either side. */
+const MOST_NEAR = 200;
 /** Far notes: so many semitones from the notes before and after, of a pitch class outside the key that is played this seldom. */
 const [FAR, SELDOM] = [10, 0.02];
 
@@ -50,7 +52,8 @@ function doubleStrikes({ notes, start, taken }: Look): Finding[] {
   const found: Finding[] = [];
   for (let row = 0; row < notes.length; row++) {
     const reach = (isDrum(notes, row) ? DOUBLE_DRUM_MS : DOUBLE_MS) / 1000 + 1e-9;
-    for (let before = row - 1; before >= 0 && start[row] - start[before] <= reach; before--) {
+    const last = Math.max(0, row - MOST_NEAR);
+    for (let before = row - 1; before >= last && start[row] - start[before] <= reach; before--) {
       const isSame = notes.pitch[before] === notes.pitch[row] && notes.channel[before] === notes.channel[row];
       if (!isSame || taken[before] || notes.velocity[before] <= notes.velocity[row]) continue;
       taken[row] = 1;
@@ -137,9 +140,9 @@ function slips({ notes, start, end, taken }: Look): Finding[] {
 
 function rowsNear(start: Float64Array, row: number, reach: number): number[] {
   const rows: number[] = [];
-  for (let other = row - 1; other >= 0 && start[row] - start[other] <= reach; other--) rows.push(other);
-  for (let other = row + 1; other < start.length && start[other] - start[row] <= reach; other++)
-    rows.push(other);
+  const [low, high] = [Math.max(0, row - MOST_NEAR), Math.min(start.length, row + MOST_NEAR + 1)];
+  for (let other = row - 1; other >= low && start[row] - start[other] <= reach; other--) rows.push(other);
+  for (let other = row + 1; other < high && start[other] - start[row] <= reach; other++) rows.push(other);
   return rows;
 }
 

@@ -5,6 +5,7 @@ export * from './noteIds';
 export * from './material';
 export * from './joinEvents';
 export * from './extent';
+export * from './pairClosest';
 export * from './take';
 export * from './contentKey';
 export * from './fileOfTake';

@@ -22,19 +22,22 @@ export interface Match {
 export function bestMatch(take: TakeNotes, other: TakeNotes, { tempo }: Timeline): Match | null {
   const second = (tick: number) => ticksToSeconds(tempo, tick);
   const byPitch = (notes: TakeNotes) => {
-    const lists = new Map<number, number[]>();
+    const lists = new Map<number, Struck[]>();
     notes.start.forEach((tick, row) => {
+      const at = second(tick);
       const list = lists.get(notes.pitch[row]);
-      if (list) list.push(second(tick));
-      else lists.set(notes.pitch[row], [second(tick)]);
+      const last = list?.at(-1);
+      if (last?.at === at) last.times++;
+      else if (list) list.push({ at, times: 1 });
+      else lists.set(notes.pitch[row], [{ at, times: 1 }]);
     });
     return lists;
   };
   const [own, theirs] = [byPitch(take), byPitch(other)];
   const half = Math.round(REACH_SECONDS / BIN_SECONDS);
   const bins = new Float64Array(2 * half + 1);
-  forEachPair(own, theirs, REACH_SECONDS, (difference) => {
-    bins[Math.min(2 * half, Math.max(0, Math.round(difference / BIN_SECONDS) + half))]++;
+  forEachPair(own, theirs, REACH_SECONDS, (difference, times) => {
+    bins[Math.min(2 * half, Math.max(0, Math.round(difference / BIN_SECONDS) + half))] += times;
   });
   let [best, height] = [-1, 0];
   for (let bin = 0; bin < bins.length; bin++) {
@@ -45,29 +48,35 @@ export function bestMatch(take: TakeNotes, other: TakeNotes, { tempo }: Timeline
   if (best < 0) return null;
   const about = (best - half) * BIN_SECONDS;
   let [sum, count] = [0, 0];
-  forEachPair(own, theirs, REACH_SECONDS + NEAR_SECONDS, (difference) => {
+  forEachPair(own, theirs, REACH_SECONDS + NEAR_SECONDS, (difference, times) => {
     if (Math.abs(difference - about) > NEAR_SECONDS) return;
-    sum += difference;
-    count++;
+    sum += difference * times;
+    count += times;
   });
   return { seconds: count === 0 ? about : sum / count, share: Math.min(1, count / take.start.length) };
 }
 
-/** Calls back for every two strokes of one pitch with how much later the other's is, within a reach. Lists are in order of time. */
+/** A moment, in seconds, and how many strokes of one pitch there are at it. */
+interface Struck {
+  at: number;
+  times: number;
+}
+
+/** Calls back for every two moments with strokes of one pitch, with how much later the other's is and how many pairs there are, within a reach. Lists are in order of time. */
 function forEachPair(
-  own: ReadonlyMap<number, number[]>,
-  theirs: ReadonlyMap<number, number[]>,
+  own: ReadonlyMap<number, Struck[]>,
+  theirs: ReadonlyMap<number, Struck[]>,
   reach: number,
-  each: (difference: number) => void,
+  each: (difference: number, times: number) => void,
 ) {
-  for (const [pitch, seconds] of own) {
+  for (const [pitch, moments] of own) {
     const others = theirs.get(pitch);
     if (!others) continue;
     let first = 0;
-    for (const at of seconds) {
-      while (first < others.length && others[first] < at - reach) first++;
-      for (let other = first; other < others.length && others[other] <= at + reach; other++)
-        each(others[other] - at);
+    for (const { at, times } of moments) {
+      while (first < others.length && others[first].at < at - reach) first++;
+      for (let other = first; other < others.length && others[other].at <= at + reach; other++)
+        each(others[other].at - at, times * others[other].times);
     }
   }
 }

@@ -15,6 +15,8 @@ import type { TakeNotes } from './compareTakes';
 const ENOUGH = 0.6;
 /** More passes than this nobody means. */
 const MOST_PASSES = 10_000;
+/** Nor a longer loop, in bars. */
+const LONGEST_LOOP = 1000;
 
 /**
  * After how many bars a long take repeats: the shortest length after which nearly as many strokes come again (one pitch, nearest to the same line of the
@@ -27,7 +29,7 @@ export function barsOfLoop({ start, pitch }: TakeNotes, grid: NoteValue, { meter
   nearestLines(createGrid(meter, [grid]), start, lines);
   const strokes = new Set(Array.from(lines, (line, row) => `${pitch[row]} ${Math.round(line)}`));
   let found: { bars: number; share: number }[] = [];
-  for (let bars = 1; bars <= last / 2; bars++) {
+  for (let bars = 1; bars <= Math.min(LONGEST_LOOP, last / 2); bars++) {
     const length = barNumbered(meter, bars + 1).start;
     let [again, all] = [0, 0];
     lines.forEach((line, row) => {
@@ -42,11 +44,13 @@ export function barsOfLoop({ start, pitch }: TakeNotes, grid: NoteValue, { meter
   return found[0]?.bars ?? null;
 }
 
-/** Places (ticks) where passes of so many bars begin, from bar `first` on, up to `end`. */
+/** Places (ticks) where passes of so many bars begin, from bar `first` on, up to `end`. At most 10,000. */
 export function cutsByBars(first: number, bars: number, end: number, { meter }: Timeline): number[] {
   const cuts: number[] = [];
-  for (let bar = first; cuts.length === 0 || barNumbered(meter, bar).start < end; bar += bars)
+  for (let bar = first; cuts.length === 0 || barNumbered(meter, bar).start < end; bar += bars) {
+    if (cuts.length === MOST_PASSES) break;
     cuts.push(barNumbered(meter, bar).start);
+  }
   return cuts;
 }
 

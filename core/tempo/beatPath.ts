@@ -34,6 +34,10 @@ const HINT_REACH = 0.025;
 const [STRETCH, OVERLAP] = [1200, 20];
 /** After a silence as long as this, in seconds, no pulse goes on. */
 const SILENCE = 60;
+/** A silence as long as this is not searched: nothing in it says where beats are. They go through it evenly. */
+const UNSEARCHED = 10;
+/** Strokes between two such silences in which a pulse may be found, at least. */
+const FEWEST = 3;
 
 /**
  * The likeliest beats: dynamic programming over places and periods, where the period may change only at a beat. `progress` is told shares of the
@@ -51,18 +55,31 @@ export function likeliestPath(
   const beats: number[] = [];
   let score = 0;
   let first = 0;
+  const silences = silencesIn(time);
   let begun: number | null = null;
   while (first < length) {
     const limit: number = time[first] + STRETCH;
-    const end: number = last <= limit + OVERLAP ? length : firstAtOrAfter(time, limit, length);
+    const silent = silences.length > 0 ? (silences[firstAtOrAfter(silences, first + 1)] ?? length) : length;
+    const long = last <= limit + OVERLAP ? length : firstAtOrAfter(time, limit, length);
+    const isOver = silent <= long;
+    const end: number = Math.min(silent, long);
     const stretch = { time: time.subarray(first, end), strength: events.strength.subarray(first, end) };
-    const path: BeatPath = pathOfStretch(stretch, model, hints, begun, (share) =>
-      progress((stretch.time[0] + share * (time[end - 1] - stretch.time[0])) / Math.max(1e-9, last)),
-    );
-    const kept: Float64Array = end === length ? path.beats : path.beats.filter((at) => at < limit - OVERLAP);
+    const isAlone = isOver && begun === null && end - first < FEWEST && (hints.beats ?? []).length === 0;
+    const path: BeatPath = isAlone
+      ? lonePath(stretch.time, model)
+      : pathOfStretch(stretch, model, hints, begun, (share) =>
+          progress((stretch.time[0] + share * (time[end - 1] - stretch.time[0])) / Math.max(1e-9, last)),
+        );
+    const kept: Float64Array =
+      isOver || end === length ? path.beats : path.beats.filter((at) => at < limit - OVERLAP);
+    if (begun === null) beats.push(...through(beats, kept[0] ?? Infinity));
     for (const at of kept) if (at > (beats.at(-1) ?? -1) + 0.05) beats.push(at);
     score += path.score;
     if (end === length) break;
+    if (isOver) {
+      [first, begun] = [end, null];
+      continue;
+    }
     const next = kept.at(-1);
     const after: number = next === undefined ? end : firstAtOrAfter(time, next - EARLIEST_START, length);
     // After a long silence, or where nothing was found to go on from, a pulse begins anew.
@@ -74,6 +91,33 @@ export function likeliestPath(
       : Math.max(first + 1, next === undefined ? end : firstAtOrAfter(time, next + 0.05, length));
   }
   return { beats: Float64Array.from(beats), score };
+}
+
+/** The strokes that a long silence comes before, by their numbers. */
+function silencesIn(time: Float64Array): number[] {
+  const after: number[] = [];
+  for (let event = 1; event < time.length; event++)
+    if (time[event] - time[event - 1] >= UNSEARCHED) after.push(event);
+  return after;
+}
+
+/** So few strokes between silences have no pulse that could be found: each is a beat, unless it comes too soon after another. */
+function lonePath(time: Float64Array, { periods, stray }: BeatModel): BeatPath {
+  const beats: number[] = [];
+  for (const at of time) if (beats.length === 0 || at - beats[beats.length - 1] >= periods[0]) beats.push(at);
+  return { beats: Float64Array.from(beats), score: time.length * stray };
+}
+
+/** Beats from the last one through a silence up to the next, as long as those before it, give or take what makes them end there; none through a very long one. */
+function through(beats: readonly number[], next: number): number[] {
+  const last = beats.at(-1);
+  const before = beats.at(-2);
+  if (last === undefined || before === undefined || next - last >= SILENCE) return [];
+  const count = Math.round((next - last) / (last - before));
+  return Array.from(
+    { length: Math.max(0, count - 1) },
+    (_, beat) => last + ((next - last) * (beat + 1)) / count,
+  );
 }
 
 /** The likeliest beats of one stretch; with `begun` the first of them lies there. */
