@@ -1,5 +1,5 @@
 import { DRUM_CHANNEL } from '../midi';
-import type { NoteTable } from '../model';
+import { createHeap, type Heap, type NoteTable } from '../model';
 import {
   barAt,
   createGrid,
@@ -92,19 +92,24 @@ export function swingOf(notes: NoteTable, grid: NoteValue, timeline: Timeline): 
 }
 
 function overlapsIn({ length, channel, pitch, start, end }: NoteTable): number {
-  // Of nearly every key one note sounds at a time: its end stands by itself, the others in a list.
+  // Of nearly every key one note sounds at a time: its end stands by itself, the others in a heap.
   const latest = new Float64Array(16 * 128);
-  const others = new Map<number, number[]>();
+  const others = new Map<number, Heap<number>>();
   let pairs = 0;
   for (let row = 0; row < length; row++) {
     const key = channel[row] * 128 + pitch[row];
     const [from, to] = [Math.round(start[row]), Math.round(end[row])];
-    const open = others.get(key)?.filter((each) => each > from) ?? [];
-    pairs += open.length;
+    const open = others.get(key);
+    if (open) {
+      for (let first = open.first(); first !== undefined && first <= from; first = open.first()) open.take();
+      pairs += open.size;
+    }
     if (latest[key] > from) {
       pairs++;
-      others.set(key, [...open, latest[key]]);
-    } else if (others.has(key)) others.set(key, open);
+      const more = open ?? createHeap<number>((one, other) => one < other);
+      more.add(latest[key]);
+      others.set(key, more);
+    }
     latest[key] = to;
   }
   return pairs;

@@ -6,6 +6,7 @@ export * from './material';
 export * from './joinEvents';
 export * from './extent';
 export * from './pairClosest';
+export * from './heap';
 export * from './take';
 export * from './contentKey';
 export * from './fileOfTake';

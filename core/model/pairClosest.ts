@@ -1,3 +1,5 @@
+import { createHeap } from './heap';
+
 /** Something that starts at a moment, of one of several sets. */
 export interface Stroke {
   set: number;
@@ -23,7 +25,7 @@ const ROUNDING = 1e-9;
 export function pairClosest(strokes: (Stroke & { at: number })[], within: number): [Stroke, Stroke][] {
   const pairs: [Stroke, Stroke][] = [];
   const moments = momentsOf(strokes);
-  const queue = createQueue();
+  const queue = createHeap(comesFirst);
   const offer = (a: Moment | null, b: Moment | null) => {
     if (!a || !b || onlySet(a) === onlySet(b)) return;
     if (b.at - a.at <= within + ROUNDING) queue.add({ a, b, distance: b.at - a.at });
@@ -95,36 +97,6 @@ interface Candidate {
   distance: number;
 }
 
-/** Candidates, the closest first, of equal distances the earlier (a binary heap). */
-function createQueue() {
-  const heap: Candidate[] = [];
-  const isBefore = (one: Candidate, other: Candidate) =>
-    Math.abs(one.distance - other.distance) > ROUNDING
-      ? one.distance < other.distance
-      : one.a.at < other.a.at;
-  return {
-    add(candidate: Candidate) {
-      let at = heap.push(candidate) - 1;
-      for (let up = (at - 1) >> 1; at > 0 && isBefore(candidate, heap[up]); up = (at - 1) >> 1) {
-        heap[at] = heap[up];
-        at = up;
-      }
-      heap[at] = candidate;
-    },
-    take(): Candidate | undefined {
-      const [first] = heap;
-      const last = heap.pop();
-      if (!last || heap.length === 0) return first as Candidate | undefined;
-      let at = 0;
-      for (;;) {
-        let child = 2 * at + 1;
-        if (child + 1 < heap.length && isBefore(heap[child + 1], heap[child])) child++;
-        if (child >= heap.length || !isBefore(heap[child], last)) break;
-        heap[at] = heap[child];
-        at = child;
-      }
-      heap[at] = last;
-      return first;
-    },
-  };
-}
+/** The closest first, of equal distances the earlier. */
+const comesFirst = (one: Candidate, other: Candidate): boolean =>
+  Math.abs(one.distance - other.distance) > ROUNDING ? one.distance < other.distance : one.a.at < other.a.at;

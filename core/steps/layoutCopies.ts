@@ -1,6 +1,7 @@
 import { createStateTracker, type Message } from '../curves';
 import { createEventBuilder, payloadOf, staysPut, type EventColumns } from '../midi';
 import {
+  createHeap,
   emptyNoteTable,
   joinEvents,
   mixIds,
@@ -196,52 +197,24 @@ function owners(copies: readonly Copy[]): Owned[] {
       { at: copy.end, copy, enters: false },
     ]) // prettier-ignore
     .sort((a, b) => a.at - b.at);
-  const active = createTop<Copy>((a, b) => a.block - b.block || a.number - b.number);
+  // The block listed last has the controllers, and of its copies the last one.
+  const active = createHeap<Copy>(
+    (a, b) => a.block > b.block || (a.block === b.block && a.number > b.number),
+  );
+  const over = new Set<Copy>();
   const owned: Owned[] = [];
   edges.forEach(({ at, copy, enters }, index) => {
     if (enters) active.add(copy);
-    else active.remove(copy);
+    else over.add(copy);
     const to = edges[index + 1]?.at ?? Infinity;
     if (to <= at) return;
-    const owner = active.top();
+    for (let first = active.first(); first && over.has(first); first = active.first()) active.take();
+    const owner = active.first() ?? null;
     const last = owned.at(-1);
     if (last && last.copy === owner && last.to === at) last.to = to;
     else owned.push({ from: at, to, copy: owner });
   });
   return owned;
-}
-
-/** A bag of things of which the greatest is known; a heap from which what was taken out goes when it comes to the top. */
-function createTop<T>(compare: (a: T, b: T) => number) {
-  const heap: T[] = [];
-  const gone = new Set<T>();
-  const swap = (a: number, b: number) => ([heap[a], heap[b]] = [heap[b], heap[a]]);
-  function sink() {
-    for (let at = 0; ;) {
-      let child = 2 * at + 1;
-      if (child + 1 < heap.length && compare(heap[child + 1], heap[child]) > 0) child++;
-      if (child >= heap.length || compare(heap[child], heap[at]) <= 0) return;
-      swap(at, child);
-      at = child;
-    }
-  }
-  return {
-    add(item: T) {
-      heap.push(item);
-      for (let at = heap.length - 1; at > 0 && compare(heap[at], heap[(at - 1) >> 1]) > 0; at = (at - 1) >> 1)
-        swap(at, (at - 1) >> 1);
-    },
-    remove: (item: T) => void gone.add(item),
-    top(): T | null {
-      while (heap.length > 0 && gone.has(heap[0])) {
-        gone.delete(heap[0]);
-        swap(0, heap.length - 1);
-        heap.pop();
-        sink();
-      }
-      return heap.length > 0 ? heap[0] : null;
-    },
-  };
 }
 
 /** Events being laid, each with its place among others of its tick. */
