@@ -36,6 +36,18 @@ interface Sounding {
   id: number;
   pitch: number;
   endFrame: number;
+  /** Where its release comes among what is due with it. */
+  place: number;
+}
+
+/** What may be due, in the usual order. */
+const [RELEASE, MESSAGE, STROKE] = [0, 1, 2];
+
+/** Something due: a note to be let go, by its id, or a message or a stroke, by its row. */
+interface Due {
+  kind: number;
+  row: number;
+  place: number;
 }
 
 interface Voice {
@@ -118,7 +130,7 @@ export function createPlayer(sampleRate: number, sink: Sink) {
       voice.sounding.splice(again, 1);
     }
     sink.noteOn(index, pitch, playback.noteVelocity[row]);
-    voice.sounding.push({ id, pitch, endFrame });
+    voice.sounding.push({ id, pitch, endFrame, place: playback.places?.off[row] ?? -Infinity });
     voice.struck.set(id, now);
   }
 
@@ -157,24 +169,50 @@ export function createPlayer(sampleRate: number, sink: Sink) {
 
   function dispatchVoice(voice: Voice, index: number) {
     const { playback, audible } = voice.part;
-    for (let at = voice.sounding.length - 1; at >= 0; at--) {
-      if (voice.sounding[at].endFrame > now) continue;
-      sink.noteOff(index, voice.sounding[at].pitch);
-      voice.sounding.splice(at, 1);
+    const due = dueOf(voice);
+    for (const { kind, row } of due) {
+      if (kind === RELEASE) {
+        const at = voice.sounding.findIndex((note) => note.id === row && note.endFrame <= now);
+        if (at < 0) continue;
+        sink.noteOff(index, voice.sounding[at].pitch);
+        voice.sounding.splice(at, 1);
+      } else if (kind === MESSAGE)
+        sink.message(index, playback.eventKind[row], playback.eventData1[row], playback.eventData2[row]);
+      else {
+        const last = voice.struck.get(playback.noteId[row]);
+        const again = last !== undefined && now - last < RESTRIKE_SECONDS * sampleRate;
+        if (audible && !again) strike(voice, index, row);
+      }
     }
+  }
+
+  /** What is due now in the order in which it is sent: releases, messages, strokes, or as it is written where that is known. */
+  function dueOf(voice: Voice): Due[] {
+    const { playback } = voice.part;
+    const { places } = playback;
+    const due: Due[] = [];
+    for (const { id, endFrame, place } of voice.sounding)
+      if (endFrame <= now) due.push({ kind: RELEASE, row: id, place });
     while (
       voice.nextEvent < playback.eventTime.length &&
       frameOf(playback.eventTime[voice.nextEvent]) <= now
     ) {
       const row = voice.nextEvent++;
-      sink.message(index, playback.eventKind[row], playback.eventData1[row], playback.eventData2[row]);
+      due.push({ kind: MESSAGE, row, place: places?.event[row] ?? 0 });
     }
     while (voice.nextNote < playback.noteStart.length && frameOf(playback.noteStart[voice.nextNote]) <= now) {
       const row = voice.nextNote++;
-      const last = voice.struck.get(playback.noteId[row]);
-      const again = last !== undefined && now - last < RESTRIKE_SECONDS * sampleRate;
-      if (audible && !again) strike(voice, index, row);
+      due.push({ kind: STROKE, row, place: places?.on[row] ?? Infinity });
     }
+    if (!places || due.length < 2) return due;
+    // What other parts of the channel send holds for every stroke here.
+    const first = due.reduce(
+      (least, { kind, place }) => (kind === STROKE ? Math.min(least, place) : least),
+      Infinity,
+    );
+    const placeOf = ({ place }: Due) => (Number.isNaN(place) ? first : place);
+    const compare = (a: Due, b: Due) => (placeOf(a) === placeOf(b) ? 0 : placeOf(a) - placeOf(b));
+    return due.sort((a, b) => compare(a, b) || a.kind - b.kind);
   }
 
   function stop() {

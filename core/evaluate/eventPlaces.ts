@@ -5,6 +5,30 @@ import type { Material, NoteTable } from '../model';
 /** A tick as it is written. */
 export const wholeTick = (tick: number): number => Math.max(0, Math.round(tick));
 
+/** Where the strokes and releases of notes come at their ticks, and those ticks as they are written. */
+export interface NotePlaces {
+  on: Float64Array;
+  off: Float64Array;
+  start: Float64Array;
+  end: Float64Array;
+}
+
+/** The same that weaving does with notes: what was not moved keeps its place, a moved release comes before all else at its tick and a moved stroke after. */
+export function notePlaces({ origins }: Assembly, notes: NoteTable): NotePlaces {
+  const { index, start: playedStart, end: playedEnd, onOrder, offOrder } = origins;
+  const [on, off] = [new Float64Array(notes.length), new Float64Array(notes.length)];
+  const [start, end] = [notes.start.map(wholeTick), notes.end.map(wholeTick)];
+  for (let row = 0; row < notes.length; row++) {
+    const origin = index.rowOf(notes.id[row]);
+    const sameStart = origin >= 0 && playedStart[origin] === notes.start[row];
+    const sameEnd = origin >= 0 && playedEnd[origin] === notes.end[row];
+    if (!(sameStart && sameEnd)) end[row] = Math.max(end[row], start[row] + 1);
+    on[row] = sameStart ? onOrder[origin] : Infinity;
+    off[row] = sameEnd ? offOrder[origin] : -Infinity;
+  }
+  return { on, off, start, end };
+}
+
 /** How far apart things that are new stand from one another among what was there: room for a thousand of them between any two. */
 const SMALL = 2 ** -10;
 

@@ -82,7 +82,11 @@ export function exportSession(
     options.tracks === 'source'
       ? groupedByTrack(woven)
       : woven.map((item) => ({ track: null, items: [item] }));
-  const conducting = groups.find(({ track }) => track !== null && track === session.conductor?.take);
+  // A track that only conducts makes no part: one of the same content is another.
+  const conducting =
+    session.conductor?.events === 'timed'
+      ? groups.find(({ track }) => track === session.conductor?.take)
+      : undefined;
   const first = conducting
     ? trackOf(
         weave(

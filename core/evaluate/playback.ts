@@ -1,7 +1,8 @@
 import type { EventColumns } from '../midi';
-import { indexIds, type Material, type NoteTable } from '../model';
-import { channelEvents } from '../steps';
+import type { Assembly } from '../assembly';
+import { indexIds, mergeOrder, type Material, type NoteTable } from '../model';
 import { ticksToSeconds, type TempoMap } from '../time';
+import { eventPlaces, notePlaces, wholeTick } from './eventPlaces';
 
 /**
  * A part as it is to be heard, as columns. Notes in order of start: seconds, pitch, velocity 1-127, and their id.
@@ -17,11 +18,23 @@ export interface PlaybackPart {
   eventKind: Uint8Array;
   eventData1: Uint8Array;
   eventData2: Uint8Array;
+  /** Where strokes, releases and messages come among what stands at one tick, by row, as they are written; without it releases come first, then messages, then strokes. */
+  places?: { on: Float64Array; off: Float64Array; event: Float64Array };
+}
+
+/** A channel message as it is heard, and where it comes at its tick; NaN for one of another part, which comes before the strokes. */
+interface Heard {
+  tick: number;
+  status: number;
+  data1: number;
+  data2: number;
+  place: number;
 }
 
 /**
  * What to play of a part when the blend stands between as played (0) and cleaned (1). A note on both sides is heard between its
- * two places; one on a single side is heard on its side of the middle. `beside` are the events of other parts on its channel, which hold for it too.
+ * two places; one on a single side is heard on its side of the middle. `beside` are the events of other parts on its channel, which hold for it too. With its `assembly` what is heard on
+ * either side is what a file has: on whole ticks, and what stands at one tick in the order in which it is written.
  */
 export function blendedPlayback(
   played: Material,
@@ -29,26 +42,63 @@ export function blendedPlayback(
   blend: number,
   tempo: TempoMap,
   beside: readonly EventColumns[] = [],
+  assembly?: Assembly,
 ): PlaybackPart {
-  const notes =
-    blend >= 1 ? cleaned.notes : blend <= 0 ? played.notes : blendNotes(played.notes, cleaned.notes, blend);
-  const events = channelEvents((blend >= 0.5 ? cleaned : played).events, beside);
-  const order = new Uint32Array(notes.length);
-  for (let row = 0; row < order.length; row++) order[row] = row;
-  const ascending = notes.start.every((tick, row) => row === 0 || notes.start[row - 1] <= tick);
-  if (!ascending) order.sort((a, b) => notes.start[a] - notes.start[b] || a - b);
-  const seconds = (column: Float64Array) =>
-    Float64Array.from(order, (row) => ticksToSeconds(tempo, Math.max(0, column[row])));
+  const side = blend >= 0.5 ? cleaned : played;
+  const isBetween = blend > 0 && blend < 1;
+  const notes = isBetween ? blendNotes(played.notes, cleaned.notes, blend) : side.notes;
+  const written =
+    assembly && !isBetween
+      ? { notes: notePlaces(assembly, notes), events: eventPlaces(assembly, side) }
+      : null;
+  const { start, end } = written?.notes ?? notes;
+  const ascending = start.every((tick, row) => row === 0 || start[row - 1] <= tick);
+  const rows = ascending
+    ? Uint32Array.from(notes.id.keys())
+    : mergeOrder(notes.length, (a, b) => start[a] - start[b]);
+  const heard = heardMessages(side.events, written?.events ?? null, beside);
+  const seconds = (ticks: ArrayLike<number>) =>
+    Float64Array.from(ticks, (tick) => ticksToSeconds(tempo, Math.max(0, tick)));
   return {
-    noteId: Float64Array.from(order, (row) => notes.id[row]),
-    noteStart: seconds(notes.start),
-    noteEnd: seconds(notes.end),
-    notePitch: Uint8Array.from(order, (row) => notes.pitch[row]),
-    noteVelocity: Uint8Array.from(order, (row) =>
-      Math.min(127, Math.max(1, Math.round(notes.velocity[row]))),
-    ),
-    ...heardEvents(events, tempo),
+    noteId: Float64Array.from(rows, (row) => notes.id[row]),
+    noteStart: seconds(Float64Array.from(rows, (row) => start[row])),
+    noteEnd: seconds(Float64Array.from(rows, (row) => end[row])),
+    notePitch: Uint8Array.from(rows, (row) => notes.pitch[row]),
+    noteVelocity: Uint8Array.from(rows, (row) => Math.min(127, Math.max(1, Math.round(notes.velocity[row])))),
+    eventTime: seconds(heard.map(({ tick }) => tick)),
+    eventKind: Uint8Array.from(heard, ({ status }) => status & 0xf0),
+    eventData1: Uint8Array.from(heard, ({ data1 }) => data1),
+    eventData2: Uint8Array.from(heard, ({ data2 }) => data2),
+    ...(written && {
+      places: {
+        on: Float64Array.from(rows, (row) => written.notes.on[row]),
+        off: Float64Array.from(rows, (row) => written.notes.off[row]),
+        event: Float64Array.from(heard, ({ place }) => place),
+      },
+    }),
   };
+}
+
+/** The channel messages of a part and of those beside it in order of time; the part's own come last at a tick, so that they count. */
+function heardMessages(
+  own: EventColumns,
+  places: Float64Array | null,
+  beside: readonly EventColumns[],
+): Heard[] {
+  const list: Heard[] = [];
+  for (const events of [...beside, own])
+    for (let row = 0; row < events.length; row++) {
+      const status = events.status[row];
+      if (status < 0xa0 || status >= 0xf0) continue;
+      list.push({
+        tick: places ? wholeTick(events.tick[row]) : events.tick[row],
+        status,
+        data1: events.data1[row],
+        data2: events.data2[row],
+        place: places && events === own ? places[row] : NaN,
+      });
+    }
+  return beside.length === 0 ? list : list.sort((a, b) => a.tick - b.tick);
 }
 
 function blendNotes(played: NoteTable, cleaned: NoteTable, blend: number): NoteTable {
@@ -65,18 +115,4 @@ function blendNotes(played: NoteTable, cleaned: NoteTable, blend: number): NoteT
     velocity[row] = mix(played.velocity[other], cleaned.velocity[row]);
   }
   return { ...cleaned, start, end, velocity };
-}
-
-function heardEvents(events: EventColumns, tempo: TempoMap) {
-  const rows: number[] = [];
-  for (let row = 0; row < events.length; row++) {
-    const kind = events.status[row] >> 4;
-    if (kind >= 0xa && kind <= 0xe) rows.push(row);
-  }
-  return {
-    eventTime: Float64Array.from(rows, (row) => ticksToSeconds(tempo, Math.max(0, events.tick[row]))),
-    eventKind: Uint8Array.from(rows, (row) => events.status[row] & 0xf0),
-    eventData1: Uint8Array.from(rows, (row) => events.data1[row]),
-    eventData2: Uint8Array.from(rows, (row) => events.data2[row]),
-  };
 }

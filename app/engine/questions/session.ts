@@ -82,20 +82,21 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
       await summon(listOf(session.parts), session);
       const timeline = timelineOf(session);
       const stagesOf = (part: Part) => {
-        const { stages } = evaluator.evaluate(part, session, timeline);
+        const { stages, assembly } = evaluator.evaluate(part, session, timeline);
         return {
+          assembly,
           played: stages[0],
           heard: stages[Math.min(stops[part.id] ?? Infinity, part.steps.order.length)],
         };
       };
       return parts.map((part) => {
-        const { played, heard } = stagesOf(part);
+        const { assembly, played, heard } = stagesOf(part);
         // Controllers belong to the channel: the pedal of one hand's track holds for the other hand's notes, muted or not.
         const beside = evaluator.partsBeside(part, session).map((other) => {
           const sides = stagesOf(other);
           return (blend >= 0.5 ? sides.heard : sides.played).events;
         });
-        return blendedPlayback(played, heard, blend, timeline.tempo, beside);
+        return blendedPlayback(played, heard, blend, timeline.tempo, beside, assembly);
       });
     },
 

@@ -41,7 +41,7 @@ export function ComparePane({ session, part }: { session: Session; part: Part })
   const otherParts = other.from ? listOf(other.from.parts) : [];
   const thatPart = otherParts.find((each) => each.id === elsewhere) ?? otherParts[0];
   const thatId = otherParts.length === 0 ? null : thatPart.id;
-  const { answer: view, error } = useAnswer(comparisonAsked, {
+  const { answer: view, isCurrent, error } = useAnswer(comparisonAsked, {
     session,
     partId: part.id,
     kind,
@@ -126,10 +126,10 @@ export function ComparePane({ session, part }: { session: Session; part: Part })
           </Select>
         )}
         <span className="grow" />
-        <Button disabled={!view} onClick={() => save('csv')}>
+        <Button disabled={!isCurrent} onClick={() => save('csv')}>
           Save CSV
         </Button>
-        <Button disabled={!view} onClick={() => save('html')}>
+        <Button disabled={!isCurrent} onClick={() => save('html')}>
           Save report
         </Button>
       </header>

@@ -35,7 +35,11 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
   const { timeline, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const [whose, setWhose] = useState<'part' | 'all'>('all');
-  const { answer: view, error } = useAnswer(harmonyAsked, {
+  const {
+    answer: view,
+    isCurrent,
+    error,
+  } = useAnswer(harmonyAsked, {
     session,
     partId: whose === 'part' ? part.id : null,
   });
@@ -68,7 +72,7 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
             .join(', ')}
         </p>
         <Button
-          disabled={bars.length === 0}
+          disabled={!isCurrent || bars.length === 0}
           onClick={() =>
             navigator.clipboard.writeText(asText(bars)).then(
               () => toast('The chords are copied.'),
@@ -79,7 +83,7 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
           Copy
         </Button>
         <Button
-          disabled={bars.length === 0}
+          disabled={!isCurrent || bars.length === 0}
           onClick={() =>
             view && saveAs(`${session.name}, chords.csv`, encoder.encode(csvOf(view, timeline)), 'text/csv')
           }
@@ -105,7 +109,7 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
       {view && bars.length > 0 && (
         <footer className="flex gap-2">
           <Button
-            disabled={!mayWrite || part.sound.drums || key === undefined}
+            disabled={!mayWrite || !isCurrent || part.sound.drums || key === undefined}
             title="Adds a transpose step that moves by degrees of this key"
             onClick={() =>
               add(`Transpose ${part.name} in ${key ?? ''}`, createStep('transpose', { degrees: 0, key }))
@@ -114,7 +118,7 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
             Transpose {part.name} in {key}
           </Button>
           <Button
-            disabled={!mayWrite || part.sound.drums}
+            disabled={!mayWrite || !isCurrent || part.sound.drums}
             title="Adds a pedal step that presses anew at each of these chords"
             onClick={() =>
               add(
