@@ -1,4 +1,5 @@
 import {
+  isByHand,
   insertItems,
   activePart,
   listOf,
@@ -46,7 +47,7 @@ export interface EditPlace {
 export function placeForEdits(part: Part, stop: Stop): EditPlace {
   const at = (index: number) => {
     const placed = listOf(part.steps)[index];
-    return placed?.step.kind === 'edits' && placed.step.on && Object.keys(placed.step.where).length === 0
+    return placed && isByHand(placed.step) && placed.step.on && Object.keys(placed.step.where).length === 0
       ? placed.id
       : null;
   };
@@ -102,7 +103,7 @@ export function applyEdits(
   if (count + (made.curves?.length ?? 0) + (made.columns?.id.length ?? 0) === 0) return;
   const id = place.stepId ?? crypto.randomUUID();
   const standing = place.stepId === null ? null : part.steps.byId[place.stepId].step;
-  const before = standing?.kind === 'edits' ? standing : createStep('edits');
+  const before = standing && isByHand(standing) ? standing : createStep('edits');
   if (made.columns || count + Object.keys(before.change).length + before.delete.length > MOST_INLINE) {
     return mergedAsTable(before, made).then(
       (merged) =>
@@ -234,7 +235,7 @@ function writeEdits(
   }
   const { step } = steps.byId[place.id];
   // Merged from what stands in the document, not from its draft: a draft of each of 100,000 changes costs seconds.
-  if (step.kind === 'edits') Object.assign(step, closed(mergeEdits(original(step) ?? step, made)));
+  if (isByHand(step)) Object.assign(step, closed(mergeEdits(original(step) ?? step, made)));
 }
 
 /** Edits whose lists are frozen, so that they are taken into the document as they are instead of being gone through for drafts. */
@@ -247,7 +248,7 @@ function placeInWords(part: Part, { index }: EditPlace): string {
   const before = listOf(part.steps)[index - 1]?.step;
   const after = listOf(part.steps)[index]?.step;
   const name = (step: typeof before) => (step ? kindOf(step.kind).title : null);
-  const next = after?.kind === 'edits' ? name(listOf(part.steps)[index + 1]?.step) : name(after);
+  const next = after && isByHand(after) ? name(listOf(part.steps)[index + 1]?.step) : name(after);
   return `Hand edits stand after ${name(before) ?? 'As played'}${next ? ` and before ${next}` : ''}.`;
 }
 

@@ -1,4 +1,6 @@
 import {
+  isCurve,
+  isQuantize,
   listOf,
   channelEvents,
   createStep,
@@ -80,7 +82,7 @@ export function viewOfPart(
     values: placed && placed.on ? valuesOf(placed, stages[stop - 1].notes, notes, timeline) : null,
     pulledTo: placed && other ? pulledTo(placed, stages[stop - 1].notes, notes, other, timeline) : null,
     curve:
-      placed?.kind === 'curve' && placed.on
+      placed && isCurve(placed) && placed.on
         ? readCurve(placed, part, stages[stop - 1].events, stages[stop].events)
         : null,
     lanes: lanesOfPart(
@@ -189,7 +191,7 @@ function pulledTo(
 
 /** The grid a step's moves are measured on: its own for quantize, else the one in force. */
 function measure(step: Step, ruler: Ruler): QuantizeStep {
-  if (step.kind === 'quantize') return step;
+  if (isQuantize(step)) return step;
   return createStep('quantize', {
     where: step.where,
     grid: ruler.grids.length === 1 ? ruler.grids[0] : ruler.grids,

@@ -1,4 +1,4 @@
-import { orderedOf, insertItems, listOf, kindOf, type Part, type Step } from '@ordle/core';
+import { isByHand, orderedOf, insertItems, listOf, kindOf, type Part, type Step } from '@ordle/core';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { stepsOf } from './changeSteps';
@@ -21,7 +21,7 @@ export function stepsTogether(part: Part, stepId: string, others: readonly Part[
   const number = ofKind(part).indexOf(own);
   const targets = [{ partId: part.id, stepId, step: own.step }];
   // Hand edits speak of single notes of their own part.
-  if (own.step.kind === 'edits') return targets;
+  if (isByHand(own.step)) return targets;
   for (const other of others) {
     const found = ofKind(other)[number];
     if (found) targets.push({ partId: other.id, stepId: found.id, step: found.step });
@@ -66,5 +66,5 @@ export function copySteps(
 
 /** The steps of a part that mean something in another: no hand edits, and none for notes selected by hand. */
 export function portableSteps(steps: readonly Step[]): Step[] {
-  return steps.filter(({ kind, where }) => kind !== 'edits' && !where.notes);
+  return steps.filter((step) => !isByHand(step) && !step.where.notes);
 }

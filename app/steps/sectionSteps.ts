@@ -1,4 +1,5 @@
 import {
+  isTranspose,
   createStep,
   insertItems,
   intervalInWords,
@@ -20,7 +21,7 @@ const isSame = (one: readonly number[] | undefined, other: readonly number[]) =>
 /** The last step of a part, where it transposes just these bars by semitones and nothing else. */
 function lastTranspose(session: Session, partId: string, bars: readonly number[]) {
   const last = listOf(itemOf(session.parts, partId)?.steps ?? { order: [], byId: {} }).at(-1);
-  return last?.step.kind === 'transpose' && last.step.on && isSame(last.step.where.bars, bars) ? last : null;
+  return last && isTranspose(last.step) && last.step.on && isSame(last.step.where.bars, bars) ? last : null;
 }
 
 /** Transposes a section of some parts: in the step that did so before, if it is the last of the line, else in a new one. Drums stay. */
@@ -40,7 +41,7 @@ export function transposeSection(
         for (const partId of pitched) {
           const there = lastTranspose(session, partId, bars);
           const step = there && itemOf(stepsOf(draft, partId), there.id)?.step;
-          if (step?.kind === 'transpose')
+          if (step && isTranspose(step))
             step.semitones = Math.max(-127, Math.min(127, step.semitones + semitones));
           else
             insertItems(stepsOf(draft, partId), [

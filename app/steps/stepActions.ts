@@ -1,4 +1,6 @@
 import {
+  isStretch,
+  isTranspose,
   removeItem,
   moveItem,
   insertItems,
@@ -135,7 +137,7 @@ export function moveBars(
   gesture: string,
 ) {
   const step = listOf(part.steps).find(({ id }) => id === stepId)?.step;
-  if (step?.kind !== 'transpose') return;
+  if (!step || !isTranspose(step)) return;
   const label = `Move ${describeWhere({ bars })} by ${intervalInWords(semitones)}`;
   changeStep(
     dispatch,
@@ -165,7 +167,7 @@ export function stretchNotes(
       : factor === 0.5
         ? 'Halve the length'
         : `Stretch × ${Number(factor.toFixed(4))}`;
-  if (held?.step.kind === 'stretch' && held.step.toTicks === undefined && isFor(held.step.where, notes)) {
+  if (held && isStretch(held.step) && held.step.toTicks === undefined && isFor(held.step.where, notes)) {
     const next = Math.min(100, Math.max(0.01, held.step.factor * factor));
     changeStep(dispatch, part.id, held.id, label, { factor: next });
     return;

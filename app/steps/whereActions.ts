@@ -21,7 +21,8 @@ import type { Stop } from './stops';
 
 /** Whether a step has a where in bars: hand edits go by their notes, and some kinds touch the whole part. */
 export function hasWhere({ kind }: Step): boolean {
-  return kind !== 'edits' && !kindOf(kind).partWide;
+  const { byHand, partWide } = kindOf(kind);
+  return !byHand && !partWide;
 }
 
 /** The spans of a part's steps, in their order; hand edits go by their notes and have none. */

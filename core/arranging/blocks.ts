@@ -1,5 +1,5 @@
 import { listOf, type Part } from '../session';
-import { createStep, type LayoutBlock, type LayoutStep } from '../steps';
+import { createStep, isByHand, isLayout, type LayoutBlock, type LayoutStep } from '../steps';
 
 /** A block of a part's layout, known by an id. Places in quarters. */
 export type Block = LayoutBlock & { id: string };
@@ -10,7 +10,7 @@ export const endOfBlock = (block: LayoutBlock): number => block.at + lengthOf(bl
 
 /** The layout of a part, where it has one that is on. */
 export function layoutOf(part: Part): { id: string; step: LayoutStep } | null {
-  for (const { id, step } of listOf(part.steps)) if (step.kind === 'layout' && step.on) return { id, step };
+  for (const { id, step } of listOf(part.steps)) if (isLayout(step) && step.on) return { id, step };
   return null;
 }
 
@@ -35,10 +35,10 @@ export function movesNothing(blocks: readonly LayoutBlock[], end: number): boole
 
 /** A part with these blocks as its layout: in the step that is there, also where that is off, else in a new one at the end of the line. */
 export function withBlocks(part: Part, blocks: readonly Block[], newId: () => string): Part {
-  const there = listOf(part.steps).find(({ step }) => step.kind === 'layout');
+  const there = listOf(part.steps).find(({ step }) => isLayout(step));
   const id = there?.id ?? newId();
   const step =
-    there?.step.kind === 'layout'
+    there && isLayout(there.step)
       ? { ...there.step, on: true, blocks: [...blocks] }
       : createStep('layout', { blocks: [...blocks] });
   const { order, byId } = part.steps;
@@ -53,7 +53,7 @@ export function hasOwnEdits(part: Part): boolean {
   const layout = layoutOf(part);
   if (!layout) return false;
   const after = listOf(part.steps).slice(part.steps.order.indexOf(layout.id) + 1);
-  return after.some(({ step }) => step.on && step.kind === 'edits');
+  return after.some(({ step }) => step.on && isByHand(step));
 }
 
 /** The repetitions of a block as blocks of their own; the first keeps the id. */

@@ -10,7 +10,7 @@ import {
   type Part,
   type PlacedStep,
 } from '../session';
-import { createStep, type NoteChange, type Step } from '../steps';
+import { createStep, isByHand, type EditsStep, type NoteChange, type Step } from '../steps';
 import { barAt } from '../time';
 import type { Finding } from './finding';
 import { lookThrough } from './lookThrough';
@@ -87,12 +87,12 @@ const placed = (steps: readonly Step[]): PlacedStep[] =>
 export function mendsOf(findings: readonly Finding[]): Step[] {
   const change: Record<string, NoteChange> = {};
   const gone = new Set<number>();
-  const curves: Extract<Step, { kind: 'edits' }>['curves'] = [];
+  const curves: NonNullable<EditsStep['curves']> = [];
   const messages = new Set<number>();
   const others: Step[] = [];
   for (const { mend } of findings) {
     if (!mend) continue;
-    if (mend.kind !== 'edits') {
+    if (!isByHand(mend)) {
       others.push(mend);
       continue;
     }

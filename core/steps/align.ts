@@ -87,6 +87,7 @@ export const align: StepKind<AlignStep> = {
   work: 'time',
   hint: 'Pull notes toward another part’s strokes',
   schema,
+  start: ({ alignTo }) => ({ to: alignTo, strength: 80 }),
   mapTicks: saysNoTicks,
   mapIds: namesNoNotes,
   apply,

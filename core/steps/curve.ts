@@ -5,6 +5,7 @@ import {
   pointsOf,
   readLane,
   restingRaw,
+  SET_UP_LANES,
   writeLanes,
   type LaneChange,
   type LanePoints,
@@ -31,7 +32,7 @@ import { laneUnit, type LaneUnit } from './laneUnit';
 import { markedDynamics, markedVelocities } from './dynamics';
 import { finite, isInside, regionsOf, type Regions } from './regions';
 import { hasPointAt, heldBefore, heldFrom, withSeams, type Seam } from './seams';
-import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 /** Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the notes use. */
 export function laneChannels(
@@ -285,6 +286,11 @@ function settingsInWords(step: CurveStep): string {
   }
 }
 
+/** Controllers that are on or off, or set something up: nothing to smooth. */
+const SWITCHES: ReadonlySet<string> = new Set([...SET_UP_LANES, 'cc64', 'cc65', 'cc66', 'cc67']);
+
+export const isCurve = (step: StepCommon): step is CurveStep => step.kind === 'curve';
+
 /** Shapes a controller, the pitch bend or the channel pressure. */
 export const curve: StepKind<CurveStep> = {
   kind: 'curve',
@@ -292,6 +298,12 @@ export const curve: StepKind<CurveStep> = {
   work: 'controllers',
   hint: 'Shape a controller, bend or pressure',
   schema: curveSchema,
+  // Smoothing what is there, expression before the lane with most points; a lane that holds nothing can only be drawn.
+  start({ facts }) {
+    const shapeable = facts.lanes.filter((each) => !SWITCHES.has(each));
+    const lane = shapeable.includes('cc11') ? 'cc11' : shapeable.at(0);
+    return lane ? { lane, op: 'smooth', ms: 60 } : { lane: 'cc11', op: 'ramp', from: 64, to: 110 };
+  },
   mapTicks: placedCurve,
   mapIds: namesNoNotes,
   apply,

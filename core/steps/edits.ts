@@ -17,7 +17,7 @@ import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { withKeyPressure, type Fate } from './keyPressure';
 import { placedEdits, renamedEdits } from './movedEdits';
 import { stepBase } from './settings';
-import type { StepContext, StepKind } from './stepKind';
+import { type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 const tick = z.number('must be a number of ticks').min(0, 'must not be below 0').max(Number.MAX_SAFE_INTEGER);
 const pitch = z
@@ -253,6 +253,9 @@ function describe(step: EditsStep): string {
   return words.length === 0 ? 'none yet' : words.join(', ');
 }
 
+/** Whether a step says what a hand did. */
+export const isByHand = (step: StepCommon): step is EditsStep => step.kind === 'edits';
+
 /** Changes made by hand, note by note. */
 export const edits: StepKind<EditsStep> = {
   kind: 'edits',
@@ -265,6 +268,7 @@ export const edits: StepKind<EditsStep> = {
   apply,
   describe,
   movesTime: true,
+  byHand: true,
   lostIds: editsWithoutNote,
   idsDrawn: ({ add }) => add.flatMap(({ id }) => id ?? []),
   table: ({ table }) => table?.key,

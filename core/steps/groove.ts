@@ -134,6 +134,11 @@ export const groove: StepKind<GrooveStep> = {
   work: 'feel',
   hint: 'Timing and accents of a pattern',
   schema,
+  // It changes nothing until a groove is picked or an amount is set.
+  start: ({ facts: { grid } }) => ({
+    groove: grid.startsWith('1/4') || grid.startsWith('1/8') ? 'eighth swing' : 'sixteenth swing',
+    timing: 0,
+  }),
   mapTicks: saysNoTicks,
   mapIds: namesNoNotes,
   apply,

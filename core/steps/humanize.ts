@@ -102,6 +102,8 @@ export const humanize: StepKind<HumanizeStep> = {
   work: 'feel',
   hint: 'Add the unevenness of a player',
   schema,
+  // Skilled players' timing varies by some 10 to 20 ms (from memory); half of that is felt and not yet heard as loose.
+  start: () => ({ timingMs: 6, velocity: 4, drift: 50 }),
   mapTicks: saysNoTicks,
   mapIds: namesNoNotes,
   apply,

@@ -3,13 +3,15 @@ export * from './where';
 export * from './stepKind';
 export * from './registry';
 export * from './placing';
+export type { StartingPoint } from './start';
 export * from './movedStep';
 export * from './editTable';
-export type { QuantizeStep } from './quantize';
+export { isQuantize, type QuantizeStep } from './quantize';
 export { createPull, gridsOf, type Pull } from './pull';
 export {
   columnsOfStep,
   editsWithoutNote,
+  isByHand,
   idOfAdded,
   type AddedNote,
   type EditsStep,
@@ -28,13 +30,14 @@ export { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from '.
 export { harmonyChanges } from './harmony';
 export { PRESS_AFTER_SECONDS, type PedalStep } from './pedal';
 export type { HumanizeStep } from './humanize';
-export type { LayoutBlock, LayoutStep } from './layout';
-export { createPulse, type PulseStep } from './pulse';
+export { isLayout, type LayoutBlock, type LayoutStep } from './layout';
+export { isCurve } from './curve';
+export { createPulse, isPulse, type PulseStep } from './pulse';
 export type { LengthStep } from './length';
 export type { NudgeStep } from './nudge';
 export type { RemoveStep } from './remove';
-export type { StretchStep } from './stretch';
-export { intervalInWords, keyOf, moveByDegrees, type TransposeStep } from './transpose';
+export { isStretch, type StretchStep } from './stretch';
+export { isTranspose, intervalInWords, keyOf, moveByDegrees, type TransposeStep } from './transpose';
 export * from './sections';
 export type { VelocityStep } from './velocity';
 export { settingFacts, type SettingFacts } from './numberSettings';

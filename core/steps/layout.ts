@@ -4,7 +4,7 @@ import { applyLayout, copyIds } from './layoutCopies';
 import { numberSetting, whole } from './numberSettings';
 import { quarterAt, type Placing } from './placing';
 import { partWide } from './settings';
-import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 const quarters = z
   .number('must be a number of quarters')
@@ -60,6 +60,8 @@ function describe({ blocks }: LayoutStep): string {
   return copies === blocks.length ? words : `${words}, ${copies} copies`;
 }
 
+export const isLayout = (step: StepCommon): step is LayoutStep => step.kind === 'layout';
+
 /** Says where stretches of the cleaned part lie along the bars. */
 export const layout: StepKind<LayoutStep> = {
   kind: 'layout',
@@ -67,6 +69,10 @@ export const layout: StepKind<LayoutStep> = {
   work: 'time',
   hint: 'Repeat, move, trim or leave out stretches',
   schema,
+  // It begins as it is: the whole part where it lies.
+  start: ({ facts }) => ({
+    blocks: [{ id: 'block1', from: 0, to: facts.endQuarters, at: 0, times: 1, stretch: 1, held: 'ring' }],
+  }),
   mapTicks: (step, placing) => ({
     ...step,
     blocks: step.blocks.flatMap((block) => placedBlock(block, placing)),

@@ -63,6 +63,9 @@ function describe({ ms, ticks, grid, steps }: NudgeStep): string {
   return words.join(', ') || 'nowhere yet';
 }
 
+/** Less lateness than this throughout a part is no habit worth taking out. */
+const LEAST_BIAS_MS = 3;
+
 /** Moves notes and their controllers earlier or later. */
 export const nudge: StepKind<NudgeStep> = {
   kind: 'nudge',
@@ -70,6 +73,7 @@ export const nudge: StepKind<NudgeStep> = {
   work: 'time',
   hint: 'Earlier or later by ms, ticks or grid steps',
   schema,
+  start: ({ facts: { biasMs } }) => ({ ms: Math.abs(biasMs) < LEAST_BIAS_MS ? 0 : -Math.round(biasMs) }),
   mapTicks: (step, { length }) => ({ ...step, ticks: length(step.ticks) }),
   mapIds: namesNoNotes,
   apply,

@@ -305,6 +305,7 @@ export const pedal: StepKind<PedalStep> = {
   work: 'controllers',
   hint: 'Move, hold, renew or remove the pedal',
   schema,
+  start: ({ facts }) => (facts.lanes.includes('cc64') ? { op: 'shift', ms: 0 } : { op: 'repedal' }),
   mapTicks: placedPresses,
   mapIds: namesNoNotes,
   apply,

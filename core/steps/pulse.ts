@@ -5,7 +5,7 @@ import { lastAtOrBefore } from '../time';
 import { PERCENT, numberSetting } from './numberSettings';
 import { gridQuarterAt, quarterAt } from './placing';
 import { partWide } from './settings';
-import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 const quarters = z
   .number('must be a number of quarters')
@@ -98,6 +98,8 @@ function describe({ beats, strength }: PulseStep): string {
   return strength === 100 ? words : `${words}, ${strength} %`;
 }
 
+export const isPulse = (step: StepCommon): step is PulseStep => step.kind === 'pulse';
+
 /** Moves a performance's own beats onto those of the session. */
 export const pulse: StepKind<PulseStep> = {
   kind: 'pulse',
@@ -105,6 +107,13 @@ export const pulse: StepKind<PulseStep> = {
   work: 'time',
   hint: 'Move played beats onto the bars',
   schema,
+  // It begins as it is: its ends on the same beats.
+  start: ({ facts: { endQuarters } }) => ({
+    beats: [
+      [0, 0],
+      [endQuarters, endQuarters],
+    ],
+  }),
   mapTicks: (step, placing) => ({
     ...step,
     beats: risingPairs(

@@ -12,7 +12,7 @@ import { findFlams, type Flams } from './flams';
 import { PERCENT, numberSetting } from './numberSettings';
 import { createPull, gridsOf, TOLERANCE, type Pull } from './pull';
 import { noteValueSchema, stepBase } from './settings';
-import { namesNoNotes, saysNoTicks, type StepContext, type StepKind } from './stepKind';
+import { namesNoNotes, saysNoTicks, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('quantize'),
@@ -219,6 +219,8 @@ function describe(step: QuantizeStep): string {
   return words.join(', ');
 }
 
+export const isQuantize = (step: StepCommon): step is QuantizeStep => step.kind === 'quantize';
+
 /** Moves starts, ends or both toward the lines of a grid. */
 export const quantize: StepKind<QuantizeStep> = {
   kind: 'quantize',
@@ -226,6 +228,13 @@ export const quantize: StepKind<QuantizeStep> = {
   work: 'time',
   hint: 'Pull starts, ends or both to the lines of a grid',
   schema,
+  // Full strength on every note would flatten a played chord; editors start below it (common practice: 75 to 85 %).
+  start: ({ facts, isDrums }) => ({
+    grid: facts.grid,
+    swing: facts.swing,
+    strength: 80,
+    chords: !isDrums && facts.chordShare > 0.2 ? 'spread' : 'each',
+  }),
   mapTicks: saysNoTicks,
   mapIds: namesNoNotes,
   apply,

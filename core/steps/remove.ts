@@ -77,6 +77,9 @@ function describe(step: RemoveStep): string {
   return words.join(', ') || 'nothing yet';
 }
 
+/** A pitched note shorter than this was touched by mistake; strokes of drums may be as short. */
+const TOUCHED_MS = 25;
+
 /** Takes out what was not meant: specks, ghost touches, double strikes. */
 export const remove: StepKind<RemoveStep> = {
   kind: 'remove',
@@ -84,6 +87,10 @@ export const remove: StepKind<RemoveStep> = {
   work: 'tidy',
   hint: 'Take out specks, doubles and stray notes',
   schema,
+  start: ({ facts, isDrums }) => ({
+    doublesWithinMs: 40,
+    ...(!isDrums && facts.shortestMs < TOUCHED_MS ? { shorterThanMs: TOUCHED_MS } : {}),
+  }),
   mapTicks: saysNoTicks,
   mapIds: namesNoNotes,
   apply,

@@ -3,6 +3,7 @@ import type { Material, NoteTable } from '../model';
 import type { NoteValue, Timeline } from '../time';
 import type { EditColumns, EditTable } from './editTable';
 import type { Placing } from './placing';
+import type { StartingPoint } from './start';
 import type { Where } from './where';
 
 /** What a step may know of its surroundings. */
@@ -65,6 +66,8 @@ export interface StepKind<S extends StepCommon> {
   mapTicks(step: S, placing: Placing): S;
   /** The step with every note it names named by the id it has now; its where as above (`renamedStep`). */
   mapIds(step: S, ids: NewIds): S;
+  /** The settings a new one starts with, where those are not the defaults; a person goes on from there. */
+  start?(point: StartingPoint): Partial<S>;
   /** What becomes of the ids of notes in it, where it gives notes identities made of others: each new one by how it was made. */
   idsMade?(step: S, id: number): number[];
   /** What it does, in a few words for a menu. */
@@ -75,6 +78,8 @@ export interface StepKind<S extends StepCommon> {
   movesTime?: boolean;
   /** Whether it always touches the whole part, so that it has no where. */
   partWide?: boolean;
+  /** Whether it says what a hand did to single notes, so that it is of its part alone and has no where to choose. */
+  byHand?: boolean;
   /** Whether a part has at most one of it. */
   oncePerPart?: boolean;
   /** Whether it says where stretches of the part lie along the bars, which controllers without notes follow. */

@@ -4,7 +4,7 @@ import { barNumbered, createMusicalBars, musicalPlaces, type Timeline } from '..
 import { endsAtOthers, movedAlong, spanOf } from './moveAlong';
 import { numberSetting, settingFacts } from './numberSettings';
 import { stepBase } from './settings';
-import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 const schema = z.strictObject({
   kind: z.literal('stretch'),
@@ -68,6 +68,8 @@ function describe({ factor, toTicks, anchor }: StretchStep): string {
   return `${words}${{ start: '', bar: ', from the bar', session: ', from the start of the session' }[anchor]}`;
 }
 
+export const isStretch = (step: StepCommon): step is StretchStep => step.kind === 'stretch';
+
 /** Makes notes and their controllers longer or shorter in time, from a place that stays. */
 export const stretch: StepKind<StretchStep> = {
   kind: 'stretch',
@@ -75,6 +77,10 @@ export const stretch: StepKind<StretchStep> = {
   work: 'time',
   hint: 'Double, halve, or to any length',
   schema,
+  // From a bar line a part keeps its place in the bars; several parts keep theirs among each other only from one place.
+  start: ({ isForAll, isOneOfSeveral }) => ({
+    anchor: !isForAll ? 'start' : isOneOfSeveral ? 'session' : 'bar',
+  }),
   mapTicks: (step, { length }) =>
     step.toTicks === undefined ? step : { ...step, toTicks: length(step.toTicks) },
   mapIds: namesNoNotes,

@@ -6,7 +6,7 @@ import { semitonesAt } from './sections';
 import { whole } from './numberSettings';
 import { barsAt } from './placing';
 import { stepBase } from './settings';
-import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
+import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 const semitones = whole(-127, 127, { usual: [-24, 24] });
 const KEY_PATTERN = /^([A-G])([#b]?) (major|minor)$/;
@@ -158,6 +158,8 @@ function describe(step: TransposeStep): string {
   ];
   return words.join(', ') || 'nowhere yet';
 }
+
+export const isTranspose = (step: StepCommon): step is TransposeStep => step.kind === 'transpose';
 
 /** Moves pitches by semitones, by degrees of a key, or bars by different amounts. */
 export const transpose: StepKind<TransposeStep> = {

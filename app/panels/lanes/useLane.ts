@@ -1,4 +1,4 @@
-import { goesAlong, pointsOf, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
+import { isCurve, goesAlong, pointsOf, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { toast } from 'sonner';
 import { createCurveLane, type CurveLane, type LaneKept, type RollEditor } from '@/editor';
@@ -88,7 +88,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
   useEffect(() => {
     if (!current || !part || !stop) return;
     const step = currentStepOf(bench);
-    const marks = step?.kind === 'curve' && step.op === 'marks' && step.lane === shown.lane ? step : null;
+    const marks = step && isCurve(step) && step.op === 'marks' && step.lane === shown.lane ? step : null;
     // Where a gesture would put a step of its own into the line, it is heard once it has ended.
     const writesOn = stop.id === 'cleaned' || placeForEdits(part, stop).stepId !== null;
     lane.current?.setContent({
@@ -101,7 +101,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       ink: part.ink,
       playing: playing && writesOn,
       marks,
-      error: step?.kind === 'curve' && step.lane === shown.lane ? errorAt : null,
+      error: step && isCurve(step) && step.lane === shown.lane ? errorAt : null,
       along: goesAlong(shown.lane) ? along : [],
     });
   }, [

@@ -20,8 +20,8 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
   const selected = selection.partId === part.id ? [...selection.ids] : [];
   const only = wanted && selected.length > 0;
   const there = new Set(listOf(part.steps).map(({ step }) => step.kind));
-  const isOffered = ({ kind, partWide, oncePerPart }: StepKind<Step>) =>
-    !(only && (partWide || kind === 'edits')) && !(oncePerPart && there.has(kind));
+  const isOffered = ({ kind, partWide, byHand, oncePerPart }: StepKind<Step>) =>
+    !(only && (partWide || byHand)) && !(oncePerPart && there.has(kind));
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>

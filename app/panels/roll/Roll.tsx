@@ -1,4 +1,5 @@
 import {
+  isTranspose,
   itemOf,
   deleteNotes,
   drawNote,
@@ -166,7 +167,7 @@ export function Roll({ playback, others, onEditor }: RollProps) {
       snap,
       mayEdit: mayWrite && !holding,
       mayWhere: mayWrite && current !== undefined && hasWhere(current),
-      sections: current?.kind === 'transpose' ? current.sections : null,
+      sections: current && isTranspose(current) ? current.sections : null,
       wherePitch: current?.where.pitch ?? null,
     });
   }, [bench, part, stop, current, timeline, spans, markers, others, mayWrite, holding]);
@@ -281,7 +282,7 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
         newId,
       ),
     );
-  } else if (gesture.kind === 'stretch')
+  } else if ('factor' in gesture)
     stretchNotes(dispatch, part, bench.stop, gesture.factor, [...selection.ids]);
   else
     applyEdits(dispatch, `Velocity of ${counted(gesture.velocities.size, 'note')}`, () =>

@@ -1,4 +1,4 @@
-import { itemOf, secondsToTicks, sentenceOf } from '@ordle/core';
+import { isByHand, itemOf, secondsToTicks, sentenceOf } from '@ordle/core';
 import { toast } from 'sonner';
 import { useCommands, useHeldCommand } from '@/commands';
 import { transport } from '@/sound/transport';
@@ -63,7 +63,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     double: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 2, stretched()) : undefined,
     halve: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 0.5, stretched()) : undefined,
     'split-where':
-      mayWrite && part && currentStep && currentStep.kind !== 'edits'
+      mayWrite && part && currentStep && !isByHand(currentStep)
         ? () => {
             try {
               const tick = secondsToTicks(timeline.tempo, transport.second());

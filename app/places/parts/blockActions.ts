@@ -1,4 +1,5 @@
 import {
+  isLayout,
   createStep,
   deleteStretch,
   duplicateAfter,
@@ -137,7 +138,7 @@ export async function makeIndependent(
             const own = itemOf(draft.parts, partId);
             if (!own) return;
             own.steps = structuredClone(withBlocks(part, made.blocks, newId).steps);
-            const layout = own.steps.order.findIndex((id) => own.steps.byId[id].step.kind === 'layout');
+            const layout = own.steps.order.findIndex((id) => isLayout(own.steps.byId[id].step));
             const id = newId();
             own.steps.byId[id] = { id, step: createStep('edits', { ...made.edits }) };
             own.steps.order.splice(layout + 1, 0, id);

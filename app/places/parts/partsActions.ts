@@ -1,4 +1,5 @@
 import {
+  isLayout,
   blocksOf,
   itemOf,
   layerOf,
@@ -46,7 +47,7 @@ export function changeBlocks(
     const before = blocksOf(part, end);
     const after = make(before, part);
     if (after === before || JSON.stringify(after) === JSON.stringify(before)) return [];
-    const hasLayout = listOf(part.steps).some(({ step }) => step.kind === 'layout');
+    const hasLayout = listOf(part.steps).some(({ step }) => isLayout(step));
     // A layout that moves nothing need not be there; one that holds nothing is not allowed, so that the part goes silent instead.
     if (!hasLayout && after.length === 1 && movesNothing(after, end)) return [];
     return [{ id, steps: after.length === 0 ? null : withBlocks(part, after, newId).steps }];

@@ -1,4 +1,4 @@
-import type { Finding, FindingKind } from '@ordle/core';
+import { isByHand, type Finding, type FindingKind } from '@ordle/core';
 
 /** Kinds of findings as they are named on screen. */
 export const KIND_NAMES: Record<FindingKind, string> = {
@@ -29,9 +29,9 @@ export const DEEDS: Partial<Record<FindingKind, string>> = {
 export function mendInWords({ kind, mend }: Pick<Finding, 'kind' | 'mend'>): string | null {
   if (!mend) return DEEDS[kind] ?? null;
   if (kind === 'seam-jump') return 'Even it out';
-  if (mend.kind === 'transpose') return 'Move into range';
-  if (mend.kind === 'curve') return 'Thin';
-  if (mend.kind !== 'edits') return 'Mend';
+  if (kind === 'out-of-range') return 'Move into range';
+  if (kind === 'controller-flood') return 'Thin';
+  if (!isByHand(mend)) return 'Mend';
   if (mend.delete.length > 0 || mend.messages) return 'Remove';
   return (mend.curves?.length ?? 0) > 0 ? 'Let go at the end' : 'Shorten';
 }

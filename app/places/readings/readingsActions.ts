@@ -1,4 +1,6 @@
 import {
+  isByHand,
+  isQuantize,
   MOST_INLINE,
   createStep,
   insertItems,
@@ -63,9 +65,10 @@ function withMends({ steps }: Part, own: readonly PartFinding[]) {
   const [first] = mends;
   const standing = last?.step;
   const joins =
-    standing?.kind === 'edits' &&
+    standing !== undefined &&
+    isByHand(standing) &&
     standing.on &&
-    first.kind === 'edits' &&
+    isByHand(first) &&
     standing.table === undefined &&
     Object.keys(standing.where).length === 0 &&
     Object.keys(standing.change).length + standing.delete.length + standing.add.length + MOST_TOGETHER <=
@@ -120,7 +123,7 @@ export function recall(dispatch: AppDispatch) {
 
 /** A part is quantized to a grid: by its first quantize, or by a new one at the end of its line. */
 export function quantizeTo(dispatch: AppDispatch, part: Part, grid: NoteValue) {
-  const standing = listOf(part.steps).find(({ step }) => step.kind === 'quantize');
+  const standing = listOf(part.steps).find(({ step }) => isQuantize(step));
   const step: Step = createStep('quantize', { grid, chords: 'spread' });
   const fresh: PlacedStep = { id: crypto.randomUUID(), step };
   dispatch(
@@ -128,7 +131,7 @@ export function quantizeTo(dispatch: AppDispatch, part: Part, grid: NoteValue) {
       const line = itemOf(draft.parts, part.id)?.steps;
       if (!line) return;
       const own = standing && line.byId[standing.id].step;
-      if (own?.kind === 'quantize') Object.assign(own, { grid, on: true });
+      if (own && isQuantize(own)) Object.assign(own, { grid, on: true });
       else insertItems(line, [fresh], line.order.length);
     }),
   );

@@ -1,4 +1,5 @@
 import {
+  isPulse,
   gridToPlaying,
   itemOf,
   lockedIn,
@@ -86,7 +87,7 @@ export function letPlayingFollow(dispatch: AppDispatch, part: Part, beats: Found
     edit(`${part.name} follows the grid`, (draft) => {
       const own = itemOf(draft.parts, part.id);
       if (!own) return;
-      const there = own.steps.order.find((id) => own.steps.byId[id].step.kind === 'pulse');
+      const there = own.steps.order.find((id) => isPulse(own.steps.byId[id].step));
       const id = there ?? crypto.randomUUID();
       own.steps.byId[id] = { id, step: structuredClone(step) };
       if (there === undefined) own.steps.order.unshift(id);
