@@ -1,4 +1,4 @@
-import { listOf, readMidi, sessionOfFile, writeMidi } from '@ordle/core';
+import { listOf, orderedOf, readMidi, sessionOfFile, writeMidi } from '@ordle/core';
 import fc from 'fast-check';
 import { fileOfNotes } from '../../core/testing/files';
 import {
@@ -150,5 +150,72 @@ describe('history', () => {
     expect(performance.now() - begun).toBeLessThan(5000);
     expect(forth.history.done.length).toBe(50_000);
     expect(forth.history.done.slice(-3)).toEqual(done.slice(-3));
+  });
+});
+
+describe('whatever one gesture does', () => {
+  /** Something done to a document: by the number of what, and of the thing it is done to. */
+  type Done = { what: number; at: number; value: number };
+  type Loose = {
+    steps: {
+      order: string[];
+      byId: Record<string, { n: number; where: { bars?: number[] }; extra?: { deep: number } }>;
+    };
+    list: number[];
+    maybe: { v: number; in: { w: number } } | null;
+  };
+  function perform(draft: Loose, { what, at, value }: Done) {
+    const ids = draft.steps.order;
+    const id = ids[at % Math.max(1, ids.length)];
+    const own = draft.steps.byId[id] as Loose['steps']['byId'][string] | undefined;
+    if (what === 0 && own) own.n = value;
+    if (what === 1 && own) own.where = { bars: [1, value] };
+    if (what === 2 && own?.where.bars) own.where.bars[1] = value;
+    if (what === 3 && own) delete own.extra;
+    if (what === 4 && own) own.extra = { deep: value };
+    if (what === 5 && own?.extra) own.extra.deep = value;
+    if (what === 6 && !draft.steps.byId[`n${value}`]) {
+      draft.steps.byId[`n${value}`] = { n: 0, where: {} };
+      ids.splice(at % (ids.length + 1), 0, `n${value}`);
+    }
+    if (what === 7 && own) {
+      ids.splice(ids.indexOf(id), 1);
+      delete draft.steps.byId[id];
+    }
+    if (what === 8) draft.list = draft.list.filter((each) => each !== value).concat(value);
+    if (what === 9) draft.list.splice(at % (draft.list.length + 1), value % 2, value);
+    if (what === 10) draft.maybe = draft.maybe ? null : { v: value, in: { w: 2 } };
+    if (what === 11 && draft.maybe) draft.maybe.in.w = value;
+  }
+
+  it('is undone and done again, as one action', () => {
+    const loose: Loose = {
+      steps: { order: ['a', 'b'], byId: { a: { n: 1, where: {} }, b: { n: 2, where: { bars: [1, 2] } } } },
+      list: [1, 2, 3],
+      maybe: null,
+    };
+    const document = {
+      id: 'd',
+      nextPiece: 0,
+      nextNoteId: 0,
+      parts: orderedOf([]),
+      takes: orderedOf([]),
+      ...loose,
+    } as never;
+    const anyDone = fc.record({ what: fc.nat(11), at: fc.nat(9), value: fc.nat(9) });
+    fc.assert(
+      fc.property(fc.array(anyDone, { minLength: 1, maxLength: 7 }), (actions) => {
+        let work: Work = { document: structuredClone(document), history: emptyHistory() };
+        const before = work.document;
+        for (const each of actions)
+          work = change(work, 'Drag', (draft) => perform(draft as unknown as Loose, each), 'gesture');
+        if (work.history.done.length === 0) return;
+        expect(work.history.done).toHaveLength(1);
+        const back = undo(work);
+        expect(back.document).toEqual(before);
+        expect(redo(back).document).toEqual(work.document);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });

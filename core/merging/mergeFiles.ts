@@ -98,6 +98,10 @@ export function mergeFiles(
     }
   }
   const chosen = options.mode === 'tightest' ? choose(laid, notesOf, options, timeline) : null;
+  if (chosen?.isShortened)
+    told.push(
+      'Bars in which nobody plays are not listed: there are very many. Each stays with the file before it.',
+    );
   const groups = matchParts(laid.map(({ parts }) => parts.map(knownPart)));
   let number = session.nextPiece;
   const parts = groups.map((members): Part => {
@@ -206,6 +210,7 @@ function choose(
     runs: runsOf(held, sources),
     total,
     switches,
+    isShortened: last >= MOST_LISTED,
     bars: last < MOST_LISTED ? withSilent(listed) : listed,
   };
 }

@@ -344,3 +344,30 @@ describe('a file separated', () => {
     expect(tried).toBeGreaterThan(3);
   });
 });
+
+describe('notes at the ends of time', () => {
+  const far = () =>
+    readMidi(writeMidi(fileOfNotes([[0, 1, 60, 80], [0x0fffffff, 0x0fffffff + 1, 60, 80]], 1))).file; // prettier-ignore
+
+  it('cost nothing by how far away they are, and only bars somebody plays in are listed then', () => {
+    const { chosen, told } = mergeFiles(
+      [{ name: 'a', file: far() }, { name: 'b', file: far() }], // prettier-ignore
+      { mode: 'tightest', grid: '1/16', penaltyMs: 2, missingMs: 0 },
+    );
+    expect(chosen?.bars.map(({ bar }) => bar)).toEqual([1, Math.floor(0x0fffffff / 4) + 1]);
+    expect(told.at(-1)).toContain('not listed');
+  });
+
+  it('are joined though they have no length: none is lost, and what follows begins a bar later', () => {
+    const hit = (pitch: number) => readMidi(writeMidi(fileOfNotes([[0, 0, pitch, 80]]))).file;
+    const { file, begins } = mergeFiles(
+      [{ name: 'a', file: hit(60) }, { name: 'b', file: hit(62) }], // prettier-ignore
+      { mode: 'join' },
+    );
+    expect(begins.map(({ bar }) => bar)).toEqual([1, 2]);
+    const strokes = file.tracks
+      .flatMap(({ events }) => eventLines(events))
+      .filter((line) => / 90 /.test(line));
+    expect(strokes.map((line) => line.split(' ')[0])).toEqual(['0', '1920']);
+  });
+});

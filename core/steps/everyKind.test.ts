@@ -102,3 +102,17 @@ describe('every kind of step', () => {
     );
   });
 });
+
+describe('what leaves a step', () => {
+  it('is never a place or a velocity that is no number: the step is named, and nothing is made of it', () => {
+    const nowhere = { ...createStep('nudge'), ticks: NaN };
+    expect(() => applyStep(material([{ start: 100, end: 200 }]), nowhere, context)).toThrow(
+      'The step “Nudge” comes to a place or a velocity that is no number',
+    );
+  });
+
+  it('leaves a span of no length as it is: there is nothing to stretch', () => {
+    const input = material([{ start: 480, end: 480 }]);
+    expect(applyStep(input, createStep('stretch', { toTicks: 240 }), context)).toBe(input);
+  });
+});

@@ -6,6 +6,7 @@ import {
   createGrid,
   createMeterMap,
   createTempoMap,
+  createTimeline,
   linesBetween,
   microsecondsOf,
   millisecondsOf,
@@ -200,5 +201,16 @@ describe('grid', () => {
         },
       ),
     );
+  });
+});
+
+describe('bars of film frames, which are no whole ticks long', () => {
+  it('are found again from their own start, and drawing their lines comes to an end', () => {
+    const { meter } = createTimeline({ kind: 'smpte', framesPerSecond: 29, ticksPerFrame: 80 }, [], []);
+    for (let number = 1; number < 2000; number++)
+      expect(barAt(meter, barNumbered(meter, number).start).number).toBe(number);
+    const { start } = barNumbered(meter, 2000);
+    const lines = linesBetween(createGrid(meter, ['1/4']), 0, start, 1e6);
+    expect(lines).toHaveLength(4 * 1999);
   });
 });
