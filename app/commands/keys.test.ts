@@ -1,3 +1,4 @@
+import '@/shell/commands';
 import '@/places/commands';
 import { meet } from './command';
 import { keyName, showKey } from './keys';

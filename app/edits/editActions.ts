@@ -31,7 +31,7 @@ import { currentStopSet } from '@/state/viewSlice';
 import type { PartView } from '@/engine/protocol';
 import { mergedAsTable } from './manyEdits';
 import { partViewStore } from '@/music/partViewStore';
-import { stopAt, type Stop } from '@/steps/stops';
+import { stopAt, type Stop } from '@/music/stops';
 
 /** Where hand edits made at a stop belong: into a step of edits that is there already, or into a new one at a place in the line. */
 export interface EditPlace {

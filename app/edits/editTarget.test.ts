@@ -4,7 +4,7 @@ import { closed } from '@/state/sessionSlice';
 import { viewChanged } from '@/state/viewSlice';
 import { applyEdits, applyEditsAlong, targetNow } from './editActions';
 import { inTurn } from './inTurn';
-import { openSession, partOfSteps } from '@/music/testing/bench';
+import { openSession, partOfSteps } from '@/testing/bench';
 
 const told: string[] = [];
 jest.mock('sonner', () => ({ toast: (words: string) => void told.push(words) }));

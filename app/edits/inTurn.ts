@@ -2,7 +2,7 @@ import { activePart, sentenceOf } from '@ordle/core';
 import { toast } from 'sonner';
 import { store } from '@/state/store';
 import { partViewStore } from '@/music/partViewStore';
-import { stopAt } from '@/steps/stops';
+import { stopAt } from '@/music/stops';
 
 /** Actions that wait at most: a key held down on a part that takes long to work out must not go on for long after it is let go. */
 const MOST_WAITING = 12;

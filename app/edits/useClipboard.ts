@@ -15,7 +15,7 @@ import { transport } from '@/sound/transport';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { copiedNotes } from './copiedNotes';
-import { gridInForce } from '@/steps/gridInForce';
+import { gridInForce } from '@/music/gridInForce';
 import { applyEditsAlong, selectedNotes, targetNow } from './editActions';
 import { putNotes } from './putNotes';
 import { usePartView } from '@/music/partViewStore';

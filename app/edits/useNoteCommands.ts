@@ -26,7 +26,7 @@ import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { applyEdits, applyEditsAlong, selectedNotes } from './editActions';
-import { gridInForce } from '@/steps/gridInForce';
+import { gridInForce } from '@/music/gridInForce';
 import { inTurn } from './inTurn';
 import { tellCollisions } from './tellCollisions';
 import { partViewStore, usePartView } from '@/music/partViewStore';

@@ -1,6 +1,6 @@
 import { createStep, listOf, orderedOf, timelineOf, type Part, type Session } from '@ordle/core';
 import fc from 'fast-check';
-import { partOfSteps, sessionOfParts } from '@/music/testing/bench';
+import { partOfSteps, sessionOfParts } from '@/testing/bench';
 import { createDocumentReceiver, createDocumentSender, type DocumentMessage } from './documentCopy';
 
 const quantize = (strength: number) => createStep('quantize', { strength });

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { OtherPart } from '@/editor';
 import { engine } from '@/engine/engineClient';
 import { useSame } from '@/ui/useSame';
-import { rulingGrid } from '@/steps/gridInForce';
+import { rulingGrid } from '@/music/gridInForce';
 import type { BenchState } from './useBench';
 
 /** The other parts that are shown with the active one, as they are cleaned. */

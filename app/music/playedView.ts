@@ -3,8 +3,8 @@ import { useEffect, useMemo } from 'react';
 import { engine } from '@/engine/engineClient';
 import type { PartView } from '@/engine/protocol';
 import { createSmallStore } from '@/state/smallStore';
-import { rulingGrid } from '@/steps/gridInForce';
-import { lanesShown } from '@/steps/laneList';
+import { rulingGrid } from '@/music/gridInForce';
+import { lanesShown } from '@/music/laneList';
 import type { BenchState } from './useBench';
 
 const playedView = createSmallStore<PartView | null>(null);

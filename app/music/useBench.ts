@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import type { View } from '@/state/viewSlice';
-import { stopAt, type Stop } from '@/steps/stops';
+import { stopAt, type Stop } from '@/music/stops';
 
 /** What is worked on: the session, its time, the active part and the current stop. */
 export interface BenchState {

@@ -1,4 +1,4 @@
-import { useImport } from '@/shell/ImportProvider';
+import { useImport } from '@/files/ImportProvider';
 import { Button } from '@/ui';
 
 /** Stands where a place has no part to work on: why, and what brings one in. */

@@ -1,5 +1,4 @@
 /** The commands of all places. They are known before a place is gone to, so that no key is given away that one of them needs. */
-import '@/shell/commands';
 import './bench/commands';
 import './parts/commands';
 import './takes/commands';

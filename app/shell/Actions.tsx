@@ -4,8 +4,8 @@ import { Palette, ShortcutSheet, useCommandKeys, useCommands } from '@/commands'
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { useImport } from './ImportProvider';
-import { switchTheme } from './ThemeButton';
+import { useImport } from '@/files/ImportProvider';
+import { switchTheme } from '@/ui/ThemeButton';
 
 /** The palette and the shortcut sheet, and the keys that reach every action. */
 export function Actions() {

@@ -8,14 +8,15 @@ import {
   useRouteError,
 } from 'react-router';
 import { Toaster } from 'sonner';
+import './commands';
 import '@/places/commands';
 import { Shelf } from '@/places/shelf';
 import { store } from '@/state/store';
 import { Actions } from './Actions';
-import { ImportProvider } from './ImportProvider';
+import { ImportProvider } from '@/files/ImportProvider';
 import { NotFetched } from './NotFetched';
 import { SessionFrame } from './SessionFrame';
-import { Wordmark } from './Wordmark';
+import { Wordmark } from '@/ui/Wordmark';
 
 function Root() {
   return (

@@ -1,10 +1,10 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useState } from 'react';
-import { countOf, type History } from '@/state/history';
+import { countOf, type History } from '@/history/history';
 import { markHere } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button, Dialog } from '@/ui';
-import { workspace } from '@/state/workspace';
+import { workspace } from '@/saving/workspace';
 import { useHistorySteps } from './useHistorySteps';
 
 const ROW_HEIGHT = 24;

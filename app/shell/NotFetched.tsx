@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Button } from '@/ui';
-import { Wordmark } from './Wordmark';
+import { Wordmark } from '@/ui/Wordmark';
 
 /** Shown where a place that was not visited before has to be fetched, and the server is gone. */
 export function NotFetched() {

@@ -3,12 +3,12 @@ import { useEffect, useState } from 'react';
 import { Link, Outlet, useParams } from 'react-router';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
-import { workspace } from '@/state/workspace';
-import { LeavingUnsaved } from './LeavingUnsaved';
-import { RescueButton } from './RescueButton';
+import { workspace } from '@/saving/workspace';
+import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
+import { RescueButton } from '@/files/RescueButton';
 import { TopBar } from './TopBar';
 import { useSessionCommands } from './useSessionCommands';
-import { Wordmark } from './Wordmark';
+import { Wordmark } from '@/ui/Wordmark';
 
 /** Opens the session of the address and puts its places into the frame; says plainly when that is not possible. */
 export function SessionFrame() {

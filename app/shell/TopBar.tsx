@@ -1,15 +1,15 @@
 import { useState } from 'react';
 import { keysOf, run, showKey, useCommands } from '@/commands';
-import { countOf } from '@/state/history';
+import { countOf } from '@/history/history';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button } from '@/ui';
 import { HistoryPanel } from './HistoryPanel';
 import { useHistorySteps } from './useHistorySteps';
 import { PlacesNav } from './PlacesNav';
-import { SavingState } from './SavingState';
-import { ThemeButton } from './ThemeButton';
-import { Wordmark } from './Wordmark';
+import { SavingState } from '@/saving/SavingState';
+import { ThemeButton } from '@/ui/ThemeButton';
+import { Wordmark } from '@/ui/Wordmark';
 
 /** Wordmark, the session and its state, its places, undo and redo by name. */
 export function TopBar({ sessionId }: { sessionId: string }) {

@@ -1,8 +1,8 @@
-import { countOf } from '@/state/history';
+import { countOf } from '@/history/history';
 import { jumpTo } from '@/state/sessionSlice';
 import { store, useAppDispatch } from '@/state/store';
-import { workspace } from '@/state/workspace';
-import { attempt } from './attempt';
+import { workspace } from '@/saving/workspace';
+import { attempt } from '@/ui/attempt';
 
 /** Going through the history: at once where the way is in memory, else as soon as it has been read. */
 export function useHistorySteps() {

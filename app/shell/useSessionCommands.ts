@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
 import { useCommands } from '@/commands';
-import { countOf } from '@/state/history';
+import { countOf } from '@/history/history';
 import { useAppSelector } from '@/state/store';
 import { useHistorySteps } from './useHistorySteps';
 

@@ -12,7 +12,7 @@ import {
   withoutEarlier,
   type HistoryEntry,
   type Work,
-} from './history';
+} from '@/history/history';
 
 export interface SessionState {
   /** The open session and its history; null while none is open. */

@@ -4,8 +4,8 @@ import { undoLast } from '@/state/sessionSlice';
 import { changeStep, changeSteps } from './changeSteps';
 import { copySteps, mixedSettings, portableSteps, stepsTogether } from './partsTogether';
 import { applyRecipe, moveBars, moveStep, removeStep, stretchNotes, switchStep } from './stepActions';
-import { stopAt } from './stops';
-import { TIMELINE, openSession, partOfSteps } from '@/music/testing/bench';
+import { stopAt } from '@/music/stops';
+import { TIMELINE, openSession, partOfSteps } from '@/testing/bench';
 import { changeWhere, spansOfPart, splitWhere } from './whereActions';
 
 const { dispatch } = store;

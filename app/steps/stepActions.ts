@@ -23,7 +23,7 @@ import type { AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
 import { changeStep, changeSteps, stepsOf } from './changeSteps';
 import type { StepTarget } from './partsTogether';
-import type { Stop } from './stops';
+import type { Stop } from '@/music/stops';
 import { counted } from '@/words/counts';
 
 /** What a step is added to: the active part, those selected together with it, and the session they are in. */

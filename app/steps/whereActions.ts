@@ -17,7 +17,7 @@ import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
 import { changeStep } from './changeSteps';
-import type { Stop } from './stops';
+import type { Stop } from '@/music/stops';
 
 /** Whether a step has a where in bars: hand edits go by their notes, and some kinds touch the whole part. */
 export function hasWhere({ kind }: Step): boolean {

@@ -6,7 +6,7 @@ import {
   type History,
   type HistoryEntry,
   type Work,
-} from '@/state/history';
+} from '@/history/history';
 import { announceChange } from './changes';
 import { openDatabase, type Database, type DeletedRecord, type SessionRecord } from './database';
 import type { Claim, Locks } from './locks';

@@ -1,6 +1,6 @@
 import type { EditTable, OrdleError, Session, StoredTake } from '@ordle/core';
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
-import type { History, HistoryEntry } from '@/state/history';
+import type { History, HistoryEntry } from '@/history/history';
 import { summaryOf, summaryRecordOf } from './summary';
 import { openingError } from './storageError';
 

@@ -7,7 +7,7 @@ import {
   withEarlier,
   type HistoryEntry,
   type Work,
-} from '@/state/history';
+} from '@/history/history';
 import { createStorage } from './createStorage';
 import type { Database } from './database';
 import { ENTRIES_IN_MEMORY } from './historyRecords';

@@ -1,4 +1,4 @@
-import type { History, HistoryEntry } from '@/state/history';
+import type { History, HistoryEntry } from '@/history/history';
 import type { Database, EntryRecord, OrdleDatabase } from './database';
 import type { IDBPTransaction } from 'idb';
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { createEvaluator, listOf, sessionSchema, timelineOf, type Session, type Take } from '@ordle/core';
 import { openDB } from 'idb';
-import { change, jump, undo } from '@/state/history';
+import { change, jump, undo } from '@/history/history';
 import { createStorage } from './createStorage';
 import { DATABASE_NAME, openDatabase } from './database';
 import { createLocks } from './locks';

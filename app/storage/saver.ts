@@ -1,5 +1,5 @@
 import { OrdleError, sentenceOf } from '@ordle/core';
-import type { Work } from '@/state/history';
+import type { Work } from '@/history/history';
 
 /** How saving a session stands. "saved" is only said of what is stored. */
 export type Saving =

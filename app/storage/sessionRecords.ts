@@ -14,7 +14,7 @@ import {
   type History,
   type HistoryEntry,
   type Work,
-} from '@/state/history';
+} from '@/history/history';
 import type { IDBPTransaction } from 'idb';
 import type { Database, EntryRecord, OrdleDatabase, SessionRecord } from './database';
 import { ENTRIES_IN_MEMORY, entriesOf, noteEntries, putEntries } from './historyRecords';

@@ -9,7 +9,7 @@ import {
   type Session,
   type PlacedStep,
 } from '@ordle/core';
-import { change, emptyHistory } from '@/state/history';
+import { change, emptyHistory } from '@/history/history';
 import { createStorage } from './createStorage';
 import { openDatabase, type Database } from './database';
 import { createLocks } from './locks';

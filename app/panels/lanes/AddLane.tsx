@@ -6,7 +6,7 @@ import { useRef, useState } from 'react';
 import { useCommands } from '@/commands';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { lanesShown } from '@/steps/laneList';
+import { lanesShown } from '@/music/laneList';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench, type BenchState } from '@/music/useBench';
 import type { PartView } from '@/engine/protocol';

@@ -10,7 +10,7 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Menu, NumberField } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
-import type { ShownLane } from '@/steps/laneList';
+import type { ShownLane } from '@/music/laneList';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { useLane, type LaneOptions } from './useLane';
 import { counted, figures } from '@/words/counts';

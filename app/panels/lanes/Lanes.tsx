@@ -5,7 +5,7 @@ import type { RollEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { AddLane } from './AddLane';
-import { LANE_HEIGHT, lanesShown, type ShownLane } from '@/steps/laneList';
+import { LANE_HEIGHT, lanesShown, type ShownLane } from '@/music/laneList';
 import { LanePane } from './LanePane';
 import { useAlong } from '@/edits/useAlong';
 import { Check } from '@/ui';

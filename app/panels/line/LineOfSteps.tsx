@@ -9,7 +9,7 @@ import { EndMark, StopButton } from './StopButton';
 import { StepStops } from './StepStops';
 import { AddStepMenu } from './AddStepMenu';
 import { stepsTogether } from '@/steps/partsTogether';
-import { stopsOf, type Stop } from '@/steps/stops';
+import { stopsOf, type Stop } from '@/music/stops';
 import { useOpenBench } from '@/music/useBench';
 
 interface LineProps {

@@ -2,7 +2,7 @@ import { listOf, describeWhere, kindOf, parseRecipe, sentenceOf, type Recipe } f
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { KeyButton, KeyConflictNote, type KeyConflict } from '@/commands';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog } from '@/ui';
 import { portableSteps } from '@/steps/partsTogether';

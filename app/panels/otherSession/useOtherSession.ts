@@ -1,6 +1,6 @@
 import { sentenceOf, type Session } from '@ordle/core';
 import { useEffect, useState } from 'react';
-import { storage } from '@/state/workspace';
+import { storage } from '@/saving/workspace';
 import type { SessionSummary } from '@/storage/summary';
 
 /** Another session of the shelf that something is to come from: those there are, and the one that was picked, looked into but not opened. */

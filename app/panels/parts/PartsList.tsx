@@ -13,7 +13,7 @@ import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
 import { isWithoutNotes, partInWords, usePartContents } from '@/music/usePartContents';
 import { useOffTheGrid } from '@/music/useOffTheGrid';
-import { rulingGrid } from '@/steps/gridInForce';
+import { rulingGrid } from '@/music/gridInForce';
 import { msInWords } from '@/words/counts';
 
 /** Rows that are all put into the page; of more only those in sight. */

@@ -5,7 +5,7 @@ import { engine } from '@/engine/engineClient';
 import { selectionStore } from '@/state/selection';
 import { readPreference, writePreference } from '@/storage/preferences';
 import { Button, Dialog, Segmented } from '@/ui';
-import { rulingGrid } from '@/steps/gridInForce';
+import { rulingGrid } from '@/music/gridInForce';
 import { parsePitch, parseTyped } from '@/edits/typedValues';
 import { useOpenBench } from '@/music/useBench';
 import { counted } from '@/words/counts';

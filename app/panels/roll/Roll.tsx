@@ -25,7 +25,7 @@ import { abandonGesture } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { currentStopSet, viewChanged, windowMoved, type View } from '@/state/viewSlice';
 import { applyEdits, applyEditsAlong, selectedNotes } from '@/edits/editActions';
-import { gridInForce, useZoomOfGrid } from '@/steps/gridInForce';
+import { gridInForce, useZoomOfGrid } from '@/music/gridInForce';
 import { inTurn } from '@/edits/inTurn';
 import { lightStep } from '@/music/lightStore';
 import { NoteTip } from './NoteTip';

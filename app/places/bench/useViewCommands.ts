@@ -7,7 +7,7 @@ import { useAppDispatch } from '@/state/store';
 import { currentStopSet, panelChanged, viewChanged, type View } from '@/state/viewSlice';
 import { partViewStore } from '@/music/partViewStore';
 import { addStep, stretchNotes } from '@/steps/stepActions';
-import { stopsOf } from '@/steps/stops';
+import { stopsOf } from '@/music/stops';
 import type { BenchState } from '@/music/useBench';
 import { setHolding } from '@/playback/holding';
 import type { usePlayback } from '@/playback/usePlayback';

@@ -19,7 +19,7 @@ import { partInWords, usePartContents } from '@/music/usePartContents';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { counted, figures } from '@/words/counts';
 
 /** Says what to hand on, see what will be written, and write it. */

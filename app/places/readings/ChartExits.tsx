@@ -1,6 +1,6 @@
 import { sentenceOf, type ChartBin, type ChartKind } from '@ordle/core';
 import { toast } from 'sonner';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { Button, Menu } from '@/ui';
 import { cellsOf, csvOf, pngOf, svgOf } from './chartFiles';
 

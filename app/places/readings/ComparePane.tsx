@@ -18,7 +18,7 @@ import { placeInWords } from '@/panels/notes/noteColumns';
 import { SessionChoice } from '@/panels/otherSession/SessionChoice';
 import { useOtherSession } from '@/panels/otherSession/useOtherSession';
 import { useShowOnBench } from '@/panels/useShowOnBench';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { Button, Select } from '@/ui';
 import { figures, msInWords } from '@/words/counts';
 import { csvRows } from './chartFiles';
@@ -41,7 +41,11 @@ export function ComparePane({ session, part }: { session: Session; part: Part })
   const otherParts = other.from ? listOf(other.from.parts) : [];
   const thatPart = otherParts.find((each) => each.id === elsewhere) ?? otherParts[0];
   const thatId = otherParts.length === 0 ? null : thatPart.id;
-  const { answer: view, isCurrent, error } = useAnswer(comparisonAsked, {
+  const {
+    answer: view,
+    isCurrent,
+    error,
+  } = useAnswer(comparisonAsked, {
     session,
     partId: part.id,
     kind,

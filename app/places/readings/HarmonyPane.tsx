@@ -17,7 +17,7 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { useAnswer } from '@/engine/useAnswer';
 import { useOpenBench } from '@/music/useBench';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { Button, Segmented } from '@/ui';

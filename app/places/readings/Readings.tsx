@@ -6,7 +6,7 @@ import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { useShowOnBench } from '@/panels/useShowOnBench';
 import { usePlayback } from '@/playback/usePlayback';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { transport } from '@/sound/transport';
 import { Button } from '@/ui';
 import { useAppDispatch } from '@/state/store';

@@ -1,6 +1,6 @@
-import { attempt } from '@/shell/attempt';
-import { agoInWords } from '@/shell/SavingState';
-import { storage } from '@/state/workspace';
+import { attempt } from '@/ui/attempt';
+import { agoInWords } from '@/saving/SavingState';
+import { storage } from '@/saving/workspace';
 import type { DeletedSummary } from '@/storage/createStorage';
 import { Button } from '@/ui';
 

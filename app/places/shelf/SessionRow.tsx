@@ -1,9 +1,9 @@
 import { Ellipsis } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { attempt } from '@/shell/attempt';
-import { RescueButton } from '@/shell/RescueButton';
-import { storage } from '@/state/workspace';
+import { attempt } from '@/ui/attempt';
+import { RescueButton } from '@/files/RescueButton';
+import { storage } from '@/saving/workspace';
 import type { SessionSummary } from '@/storage/summary';
 import { Button, Menu } from '@/ui';
 import { counted, figures } from '@/words/counts';

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { attempt } from '@/shell/attempt';
-import { agoInWords } from '@/shell/SavingState';
+import { attempt } from '@/ui/attempt';
+import { agoInWords } from '@/saving/SavingState';
 import type { SessionSummary } from '@/storage/summary';
 import { Button, Select } from '@/ui';
 import { counted } from '@/words/counts';

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
-import { attempt } from '@/shell/attempt';
-import { storage } from '@/state/workspace';
+import { attempt } from '@/ui/attempt';
+import { storage } from '@/saving/workspace';
 import type { SessionSummary } from '@/storage/summary';
 import { counted } from '@/words/counts';
 

@@ -1,7 +1,7 @@
 import type { LatenessStrip } from '@ordle/core';
 import { useEffect, useState, type RefObject } from 'react';
 import { engine } from '@/engine/engineClient';
-import { storage } from '@/state/workspace';
+import { storage } from '@/saving/workspace';
 
 /** Pictures that are made, by session and the moment it was last changed. */
 const known = new Map<string, LatenessStrip | null>();

@@ -2,7 +2,7 @@ import { sentenceOf, type Part, type Session, type TakeReference } from '@ordle/
 import { useCallback, useEffect } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import { setFileTaker } from '@/shell/fileTaker';
+import { setFileTaker } from '@/files/fileTaker';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, useAppSelector } from '@/state/store';
 import { counted } from '@/words/counts';

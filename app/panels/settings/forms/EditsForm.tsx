@@ -9,7 +9,7 @@ import {
 } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { keepColumns } from '@/edits/manyEdits';
-import { attempt } from '@/shell/attempt';
+import { attempt } from '@/ui/attempt';
 import { loadTable } from '@/storage/editTables';
 import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';

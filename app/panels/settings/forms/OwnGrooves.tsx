@@ -11,7 +11,7 @@ import {
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import { saveAs } from '@/shell/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { useSelection } from '@/state/selection';
 import { Button, NumberField, Select } from '@/ui';
 import type { StepFormProps } from './formProps';

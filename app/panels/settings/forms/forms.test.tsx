@@ -2,7 +2,7 @@
 import { createStep, drumName, kindOf, partFacts, noteTableOf, type Step } from '@ordle/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { typeInto as type } from '@/ui/testing/controls';
-import { TIMELINE, partOfSteps, sessionOfParts } from '@/music/testing/bench';
+import { TIMELINE, partOfSteps, sessionOfParts } from '@/testing/bench';
 import { AlignForm } from './AlignForm';
 import { HumanizeForm } from './HumanizeForm';
 import { LengthForm } from './LengthForm';

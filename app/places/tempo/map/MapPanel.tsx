@@ -2,7 +2,7 @@ import { bpmOfTaps, roundedTempos, sentenceOf, withTempo, type Part } from '@ord
 import { useEffect, useRef, useState, type ChangeEvent } from 'react';
 import { toast } from 'sonner';
 import { useOpenBench } from '@/music/useBench';
-import { setFileTaker } from '@/shell/fileTaker';
+import { setFileTaker } from '@/files/fileTaker';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, Segmented } from '@/ui';
 import { Locks } from '../TempoPanel';

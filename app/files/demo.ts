@@ -2,7 +2,7 @@ import { OrdleError, sessionPlanSchema } from '@ordle/core';
 import { z } from 'zod';
 import { engine } from '@/engine/engineClient';
 import { readPreference, writePreference } from '@/storage/preferences';
-import { storage } from '@/state/workspace';
+import { storage } from '@/saving/workspace';
 
 const FOLDER = '/demo';
 

@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAppSelector } from '@/state/store';
-import { storage, workspace } from '@/state/workspace';
+import { storage, workspace } from '@/saving/workspace';
 import { Button } from '@/ui';
-import { attempt } from './attempt';
+import { attempt } from '@/ui/attempt';
 
 /** Whether the work is safe, in words. */
 export function SavingState() {

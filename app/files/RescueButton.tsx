@@ -1,9 +1,9 @@
 import { zipSync } from 'fflate';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { storage } from '@/state/workspace';
+import { storage } from '@/saving/workspace';
 import { Button } from '@/ui';
-import { attempt } from './attempt';
+import { attempt } from '@/ui/attempt';
 import { saveAs } from './saveAs';
 
 /** Hands out every sound take of a session that cannot be opened, as MIDI files. */

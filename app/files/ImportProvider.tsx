@@ -6,7 +6,7 @@ import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
 import { applyAnswer } from '@/state/answers';
 import { edit, selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
-import { storage } from '@/state/workspace';
+import { storage } from '@/saving/workspace';
 import { rememberTable } from '@/storage/editTables';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';

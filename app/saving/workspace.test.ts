@@ -16,8 +16,8 @@ import {
   whenQuiet,
 } from '@/storage/testing/storage';
 import { createWorkspace, type Workspace } from './createWorkspace';
-import { edit, undoLast } from './sessionSlice';
-import { createAppStore } from './store';
+import { edit, undoLast } from '@/state/sessionSlice';
+import { createAppStore } from '@/state/store';
 
 const DAY = 24 * 3600 * 1000;
 type Fault = 'none' | 'full' | 'refused';

@@ -2,7 +2,7 @@ import { createStorage } from '@/storage/createStorage';
 import { createLocks } from '@/storage/locks';
 import { readView, writeView } from '@/storage/preferences';
 import { createWorkspace } from './createWorkspace';
-import { store } from './store';
+import { store } from '@/state/store';
 
 /** This tab's stored sessions, and the one it works on. */
 export const storage = createStorage({

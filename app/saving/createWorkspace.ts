@@ -2,10 +2,10 @@ import { sentenceOf } from '@ordle/core';
 import type { Claim } from '@/storage/locks';
 import type { Saving } from '@/storage/saver';
 import type { LoadedSession, Storage } from '@/storage/createStorage';
-import { withIdentity } from './history';
+import { withIdentity } from '@/history/history';
 import { ENTRIES_IN_MEMORY } from '@/storage/historyRecords';
-import { closed, earlierLetGo, earlierRead, opened, savingChanged } from './sessionSlice';
-import type { AppStore } from './store';
+import { closed, earlierLetGo, earlierRead, opened, savingChanged } from '@/state/sessionSlice';
+import type { AppStore } from '@/state/store';
 import {
   initialView,
   viewRestored,
@@ -14,7 +14,7 @@ import {
   windowsSchema,
   type View,
   type Windows,
-} from './viewSlice';
+} from '@/state/viewSlice';
 
 /** Milliseconds of quiet after the view has changed before it is kept. */
 const VIEW_QUIET_MS = 400;

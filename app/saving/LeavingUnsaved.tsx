@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { useBlocker } from 'react-router';
 import { useAppSelector } from '@/state/store';
-import { storage } from '@/state/workspace';
+import { storage } from '@/saving/workspace';
 import { Button, Dialog } from '@/ui';
 
 /** Asks before a session is left whose newest changes could not be saved. */

@@ -10,7 +10,7 @@ import {
   type Session,
   type Step,
 } from '@ordle/core';
-import { emptyHistory } from '@/state/history';
+import { emptyHistory } from '@/history/history';
 import { opened } from '@/state/sessionSlice';
 import { store } from '@/state/store';
 import { initialView, viewRestored } from '@/state/viewSlice';
