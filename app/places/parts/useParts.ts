@@ -1,4 +1,5 @@
 import {
+  MOST_SHOWN_BARS,
   barAt,
   barNumbered,
   blocksOf,
@@ -93,7 +94,7 @@ export function useParts(session: Session, timeline: Timeline, folded: ReadonlyS
     return end;
   }, [blocks, timeline]);
   const lines = useMemo(() => {
-    const count = barAt(timeline.meter, endTick - 1).number + SPARE_BARS;
+    const count = Math.min(MOST_SHOWN_BARS, barAt(timeline.meter, endTick - 1).number) + SPARE_BARS;
     return Float64Array.from({ length: count + 1 }, (_, bar) => barNumbered(timeline.meter, bar + 1).start);
   }, [endTick, timeline]);
   return { rows, listed, seen, blocks, ends, lines, endTick, isRead: answer !== null, error };

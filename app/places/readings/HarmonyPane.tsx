@@ -135,6 +135,9 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
   );
 }
 
+/** Bars that are listed; a note years after the others makes no list of all bars between. */
+const MOST_LISTED = 5000;
+
 interface BarOfChords {
   bar: number;
   /** The chords that begin in it, or the one that goes on. */
@@ -145,7 +148,7 @@ interface BarOfChords {
 
 function barsOf({ chords, keys, endTick }: View, { meter }: Timeline): BarOfChords[] {
   if (chords.length === 0) return [];
-  const last = barAt(meter, Math.max(0, endTick - 1)).number;
+  const last = Math.min(MOST_LISTED, barAt(meter, Math.max(0, endTick - 1)).number);
   const bars = Array.from({ length: last }, (_, at): BarOfChords => ({
     bar: at + 1,
     chords: [],

@@ -1,4 +1,5 @@
 import {
+  MOST_SHOWN_BARS,
   barAt,
   barNumbered,
   chosenIn,
@@ -89,7 +90,7 @@ function linesOf(rows: TakeRow[] | null, view: AssembledView | null, { meter }: 
   let end = 1;
   for (const { start } of [...(rows ?? []).map(({ notes }) => notes), ...(view ? [view.notes] : [])])
     if (start.length > 0) end = Math.max(end, start[start.length - 1] + 1);
-  const count = barAt(meter, end - 1).number;
+  const count = Math.min(MOST_SHOWN_BARS, barAt(meter, end - 1).number);
   return Float64Array.from({ length: count + 1 }, (_, bar) => barNumbered(meter, bar + 1).start);
 }
 
