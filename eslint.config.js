@@ -41,7 +41,8 @@ export default tseslint.config(
       ],
     },
     rules: {
-      // Arrows point one way: app, cli, server -> core. Tools (demo generator, benchmarks, e2e) may look at all of them.
+      // Arrows point one way: app, cli, server -> core. Tools (demo generator, benchmarks, e2e) may look at all of
+      // them.
       'boundaries/dependencies': [
         'error',
         {

@@ -30,7 +30,10 @@ function contrast(one: string, other: string): number {
   return (light + 0.05) / (dark + 0.05);
 }
 
-/** What dichromats see, in linear light: Machado, Oliveira and Fernandes 2009, severity 1 (the matrices from memory, as widely printed). */
+/**
+ * What dichromats see, in linear light: Machado, Oliveira and Fernandes 2009, severity 1 (the matrices from memory,
+ * as widely printed).
+ */
 const EYES: Record<string, [Triple, Triple, Triple]> = {
   usual: [[1, 0, 0], [0, 1, 0], [0, 0, 1]], // prettier-ignore
   protanopic: [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216], [-0.003882, -0.048116, 1.051998]], // prettier-ignore

@@ -2,8 +2,8 @@ import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 
 /**
- * The rooms of the app from the ground up: each may use those before it in this list and none after, so that no two lean on each other. What only tests need (`testing`) may look
- * anywhere and is looked at by tests alone.
+ * The rooms of the app from the ground up: each may use those before it in this list and none after, so that no two
+ * lean on each other. What only tests need (`testing`) may look anywhere and is looked at by tests alone.
  */
 const ROOMS = [
   'words',

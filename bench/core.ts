@@ -129,7 +129,10 @@ export function benchCurves(): BenchRow[] {
   return [{ work: 'thin 200,000 points', ours: ms(time), peer: '', reach: '200 ms', met: time <= 200 }];
 }
 
-/** Everything Readings tells of a part of 100,000 notes: its figures and grids, and the charts beside them, as played and as cleaned. */
+/**
+ * Everything Readings tells of a part of 100,000 notes: its figures and grids, and the charts beside them, as played
+ * and as cleaned.
+ */
 export function benchReadings(): BenchRow[] {
   const { session, takes } = sessionOfFile(largeFile(100_000), 'bench', () => 'id', 0);
   const timeline = timelineOf(session);
@@ -184,7 +187,10 @@ export function benchCommandLine(): BenchRow[] {
   ];
 }
 
-/** What goes to the engine for one position of a slider, in a session of 400 parts with 20 steps each and many hand edits. */
+/**
+ * What goes to the engine for one position of a slider, in a session of 400 parts with 20 steps each and many hand
+ * edits.
+ */
 export function benchMessage(): BenchRow[] {
   const { session } = sessionOfFile(largeFile(1000), 'bench', () => 'part', 0);
   const [part] = listOf(session.parts);

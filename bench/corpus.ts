@@ -1,7 +1,10 @@
 import { createEventBuilder, type MidiFile } from '@ordle/core';
 import { randomSource } from '../demo/random';
 
-/** A made-up performance of `notes` notes for measuring: sixteenths with jitter, chords, controllers between. Deterministic. */
+/**
+ * A made-up performance of `notes` notes for measuring: sixteenths with jitter, chords, controllers between.
+ * Deterministic.
+ */
 export function largeFile(notes: number, withControllers = true): MidiFile {
   const builder = createEventBuilder(notes * 2 + 100);
   const random = randomSource(7);
@@ -32,7 +35,10 @@ export function largeFile(notes: number, withControllers = true): MidiFile {
   };
 }
 
-/** A controller moved as a foot does: a slow swell with a small tremble, `points` points every other tick, and a few notes. */
+/**
+ * A controller moved as a foot does: a slow swell with a small tremble, `points` points every other tick, and a few
+ * notes.
+ */
 export function largeLane(points: number): MidiFile {
   const builder = createEventBuilder(points + 16);
   builder.add(0, 0x90, 60, 90);
@@ -47,8 +53,8 @@ export function largeLane(points: number): MidiFile {
 }
 
 /**
- * A file of several tracks at 480 ticks a quarter, each with `notes` strokes spread over `ticks`, a channel and pitches of its own; another `seed` is another performance
- * of the same strokes.
+ * A file of several tracks at 480 ticks a quarter, each with `notes` strokes spread over `ticks`, a channel and
+ * pitches of its own; another `seed` is another performance of the same strokes.
  */
 export function strokesFile(tracks: number, notes: number, ticks: number, seed: number): MidiFile {
   const random = randomSource(100 + seed);

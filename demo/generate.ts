@@ -19,8 +19,8 @@ import * as ferry from './music/ferry';
 import * as tide from './music/tide';
 
 /**
- * Makes the demo performances: written-out music, played by a model of human faults, saved as ordinary MIDI files. The same
- * files every time. Run with `npm run demo:generate`; the results are committed.
+ * Makes the demo performances: written-out music, played by a model of human faults, saved as ordinary MIDI files.
+ * The same files every time. Run with `npm run demo:generate`; the results are committed.
  */
 const FOLDER = path.resolve('app/public/demo');
 const TICKS_PER_QUARTER = 480;

@@ -219,7 +219,8 @@ test('controllers go along with notes that are moved by hand, unless that is swi
   await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Later: 120 notes');
   await settled(page);
   const moved = await exportedController(page, 11);
-  // All notes a sixteenth later: what lay among them is a sixteenth later too, and the value at the old start stays where it was.
+  // All notes a sixteenth later: what lay among them is a sixteenth later too, and the value at the old start stays
+  // where it was.
   const inside = before
     .filter(([tick]) => tick > 100 && tick < 40000)
     .map(([tick, value]) => [tick + 120, value]);

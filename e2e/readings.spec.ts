@@ -5,7 +5,10 @@ import { bringIn, exportFile, openDemo, saved, settled } from './support/app';
 import { undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
 
-/** Eighths at 120 bpm, each 20 ms late (10 ticks), of which one is struck again 10 ms later, more softly, and one hangs for 24 s. */
+/**
+ * Eighths at 120 bpm, each 20 ms late (10 ticks), of which one is struck again 10 ms later, more softly, and one
+ * hangs for 24 s.
+ */
 const BEAT = 480;
 const faulty = () =>
   smallFile('quay.mid', {
@@ -92,7 +95,10 @@ test('a finding is gone to on the Bench with its notes selected', async ({ page 
   await expect(page.getByTestId('selected')).toContainText('1 note');
 });
 
-/** Eighths at 120 bpm in C: those on the beats on time, those between them 20.8 ms late (20 ticks), the second bar all on time. */
+/**
+ * Eighths at 120 bpm in C: those on the beats on time, those between them 20.8 ms late (20 ticks), the second bar all
+ * on time.
+ */
 const uneven = () =>
   smallFile('pier.mid', {
     keys: Array.from({ length: 64 }, (_, at) => {

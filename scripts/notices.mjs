@@ -1,4 +1,7 @@
-/** Writes THIRD_PARTY_NOTICES.md: what ships with the app and the server, with versions and licences. Usage: node scripts/notices.mjs */
+/**
+ * Writes THIRD_PARTY_NOTICES.md: what ships with the app and the server, with versions and licences. Usage: node
+ * scripts/notices.mjs
+ */
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT } from './bundle.mjs';

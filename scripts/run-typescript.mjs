@@ -1,4 +1,7 @@
-/** Runs a TypeScript file of this project in Node: bundles it into .cache and starts it. Usage: run-typescript.mjs FILE ARGS... */
+/**
+ * Runs a TypeScript file of this project in Node: bundles it into .cache and starts it. Usage: run-typescript.mjs
+ * FILE ARGS...
+ */
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { ROOT, bundleForNode } from './bundle.mjs';

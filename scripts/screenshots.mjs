@@ -63,7 +63,8 @@ try {
   await settle();
   await take('bench');
 
-  // Takes: the tightest accepted, the first seam looked at. Parts: a stretch again as a linked copy, the organ in voices.
+  // Takes: the tightest accepted, the first seam looked at. Parts: a stretch again as a linked copy, the organ in
+  // voices.
   await page.getByRole('link', { name: 'Takes', exact: true }).click();
   await page.getByRole('button', { name: 'Propose' }).click();
   await page.waitForTimeout(600);

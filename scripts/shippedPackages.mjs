@@ -3,7 +3,9 @@ import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT } from './bundle.mjs';
 
-/** Name, version, licence and folder of every package, sorted; those asked for as a peer are built in like the others. */
+/**
+ * Name, version, licence and folder of every package, sorted; those asked for as a peer are built in like the others.
+ */
 export function shippedPackages(workspaces = ['core', 'app', 'server', 'cli']) {
   const seen = new Map();
   const visit = (name, from, isOptional) => {

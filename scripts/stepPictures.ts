@@ -115,7 +115,9 @@ const TRACE = '#8a8172';
 const RULE = '#8a817266';
 const ACCENT = '#b5391f';
 
-/** File name and SVG of a picture for every kind of step: as it was in outline, as it became filled, velocities below. */
+/**
+ * File name and SVG of a picture for every kind of step: as it was in outline, as it became filled, velocities below.
+ */
 export function stepPictures(): Map<string, string> {
   return new Map(EXAMPLES.map((example) => [`${example.step.kind}.svg`, pictureOf(example)]));
 }

@@ -1,4 +1,7 @@
-/** Debian packages the tests need: a browser and, as independent readers and sources of files, midicsv and two packages of music. */
+/**
+ * Debian packages the tests need: a browser and, as independent readers and sources of files, midicsv and two
+ * packages of music.
+ */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import path from 'node:path';

@@ -1,6 +1,6 @@
 /**
- * Writes docs/words.md: every text of the interface by the file it stands in, so that all can be read at once, as a stranger would. `--check` only says
- * whether what is there is still true.
+ * Writes docs/words.md: every text of the interface by the file it stands in, so that all can be read at once, as a
+ * stranger would. `--check` only says whether what is there is still true.
  */
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';

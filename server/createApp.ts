@@ -15,8 +15,8 @@ export interface AppOptions {
 const FOREVER = 'public, max-age=31536000, immutable';
 
 /**
- * Serves the built app and nothing else: with the headers that isolate it (COOP, COEP, CSP), compressed, hashed files cached for
- * long, every other address answered by the app's page, and /health. Throws when there is no build.
+ * Serves the built app and nothing else: with the headers that isolate it (COOP, COEP, CSP), compressed, hashed files
+ * cached for long, every other address answered by the app's page, and /health. Throws when there is no build.
  */
 export function createApp({ folder, demo }: AppOptions): Express {
   const indexFile = path.join(folder, 'index.html');

@@ -46,7 +46,9 @@ export function registerCommands(commands: readonly Command[]): void {
   gather();
 }
 
-/** Puts the commands a person's things bring beside those that were registered, instead of the ones put there before. */
+/**
+ * Puts the commands a person's things bring beside those that were registered, instead of the ones put there before.
+ */
 export function setExtraCommands(commands: readonly Command[]): void {
   extra = commands;
   gather();
@@ -149,7 +151,10 @@ const CONTROL_KEYS = new Set([
   'PageDown',
 ]);
 
-/** The control that was clicked last, until Tab moves the focus: browsers show its focus at the next key press, whatever key that is. */
+/**
+ * The control that was clicked last, until Tab moves the focus: browsers show its focus at the next key press,
+ * whatever key that is.
+ */
 let clicked: Element | null = null;
 
 function belongsToControl(event: KeyboardEvent, key: string): boolean {
@@ -160,7 +165,8 @@ function belongsToControl(event: KeyboardEvent, key: string): boolean {
     key !== 'Space'
   )
     return true;
-  // A control reached by keyboard takes Space and Enter, a link only Enter; one that was only clicked leaves Space to the music.
+  // A control reached by keyboard takes Space and Enter, a link only Enter; one that was only clicked leaves Space to
+  // the music.
   if (element === clicked) return false;
   const controls = 'button:focus-visible, [role=checkbox]:focus-visible, [role=radio]:focus-visible';
   return (

@@ -3,8 +3,8 @@ import { engine } from '@/engine/engineClient';
 import type { ClipsRequest } from '@/engine/protocol';
 
 /**
- * What was last copied here: for where the system clipboard may not be read, and with the controllers of the notes, which the engine finds
- * only after the browser has taken the text of a copy.
+ * What was last copied here: for where the system clipboard may not be read, and with the controllers of the notes,
+ * which the engine finds only after the browser has taken the text of a copy.
  */
 let last: { plain: string; whole: string } | null = null;
 
@@ -15,7 +15,10 @@ export const copiedNotes = {
     last = { plain, whole: plain };
     return plain;
   },
-  /** Puts the controllers of what was copied beside it, here and on the system clipboard, so that another tab has them too. */
+  /**
+   * Puts the controllers of what was copied beside it, here and on the system clipboard, so that another tab has them
+   * too.
+   */
   async addControllers(
     plain: string,
     notes: readonly Note[],

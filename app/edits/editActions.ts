@@ -33,7 +33,10 @@ import { mergedAsTable } from './manyEdits';
 import { partViewStore } from '@/music/partViewStore';
 import { stopAt, type Stop } from '@/music/stops';
 
-/** Where hand edits made at a stop belong: into a step of edits that is there already, or into a new one at a place in the line. */
+/**
+ * Where hand edits made at a stop belong: into a step of edits that is there already, or into a new one at a place in
+ * the line.
+ */
 export interface EditPlace {
   /** Index of the step that takes the edits, or where it is put in. */
   index: number;
@@ -41,8 +44,8 @@ export interface EditPlace {
 }
 
 /**
- * At "cleaned" edits go to the end of the line; at a step of edits into it; at any other stop right after it, so that what
- * was seen is what is edited.
+ * At "cleaned" edits go to the end of the line; at a step of edits into it; at any other stop right after it, so that
+ * what was seen is what is edited.
  */
 export function placeForEdits(part: Part, stop: Stop): EditPlace {
   const at = (index: number) => {
@@ -63,7 +66,10 @@ export function placeForEdits(part: Part, stop: Stop): EditPlace {
 /** Makes edits of notes with fresh ids for added ones. */
 export type EditMaker = (newId: () => number) => NoteEdits;
 
-/** Where hand edits go: fixed when a person asks for them, so that they land there whatever is looked at when they are worked out. */
+/**
+ * Where hand edits go: fixed when a person asks for them, so that they land there whatever is looked at when they are
+ * worked out.
+ */
 export interface EditTarget {
   sessionId: string;
   partId: string;
@@ -81,7 +87,10 @@ export function targetNow(): EditTarget | null {
   return { sessionId: session.id, partId: part.id, stop: stopAt(part, view.stops[part.id]).id };
 }
 
-/** Writes hand edits into the line of a part, as one action; added notes are selected afterwards where the part is still looked at. */
+/**
+ * Writes hand edits into the line of a part, as one action; added notes are selected afterwards where the part is
+ * still looked at.
+ */
 export function applyEdits(
   dispatch: AppDispatch,
   label: string,
@@ -152,8 +161,8 @@ function afterEdits(
 }
 
 /**
- * Edits of notes that take their controllers along, as one action, where the person has not switched that off. The engine is asked for the
- * controllers only when the part has some.
+ * Edits of notes that take their controllers along, as one action, where the person has not switched that off. The
+ * engine is asked for the controllers only when the part has some.
  */
 export function applyEditsAlong(
   dispatch: AppDispatch,
@@ -238,7 +247,10 @@ function writeEdits(
   if (isByHand(step)) Object.assign(step, closed(mergeEdits(original(step) ?? step, made)));
 }
 
-/** Edits whose lists are frozen, so that they are taken into the document as they are instead of being gone through for drafts. */
+/**
+ * Edits whose lists are frozen, so that they are taken into the document as they are instead of being gone through
+ * for drafts.
+ */
 function closed(edits: NoteEdits): NoteEdits {
   Object.values(edits).forEach((list) => Object.freeze(list));
   return edits;

@@ -4,7 +4,10 @@ import { store } from '@/state/store';
 import { partViewStore } from '@/music/partViewStore';
 import { stopAt } from '@/music/stops';
 
-/** Actions that wait at most: a key held down on a part that takes long to work out must not go on for long after it is let go. */
+/**
+ * Actions that wait at most: a key held down on a part that takes long to work out must not go on for long after it
+ * is let go.
+ */
 const MOST_WAITING = 12;
 
 interface Turn {
@@ -63,8 +66,9 @@ async function runAll() {
 }
 
 /**
- * Does something to the notes that are shown, at once when they are as the document has them, else as soon as they are: two presses of a key, however quick,
- * are two moves. What is done reads the view when its turn comes. The promise is kept once the outcome is shown, or there is none.
+ * Does something to the notes that are shown, at once when they are as the document has them, else as soon as they
+ * are: two presses of a key, however quick, are two moves. What is done reads the view when its turn comes. The
+ * promise is kept once the outcome is shown, or there is none.
  */
 export function inTurn(action: () => Promise<void> | void): Promise<void> {
   if (waiting.length >= MOST_WAITING) return Promise.resolve();

@@ -21,7 +21,10 @@ export interface MergedEdits {
 const inlineColumns = ({ change, delete: gone }: Pick<NoteEdits, 'change' | 'delete'>): EditColumns =>
   columnsOf(change, gone);
 
-/** Columns under their key, kept by this page until they are stored, and known to the engine before any document names them. */
+/**
+ * Columns under their key, kept by this page until they are stored, and known to the engine before any document names
+ * them.
+ */
 export async function keepColumns(columns: EditColumns): Promise<EditTable> {
   // An engine that breaks off is told of what is not stored when it is started anew.
   const table = await engine.nameColumns(columns).then(
@@ -32,7 +35,10 @@ export async function keepColumns(columns: EditColumns): Promise<EditTable> {
   return table;
 }
 
-/** Merges edits into a step as columns: 100,000 edits are one reference in the document. Throws as reading a table does. */
+/**
+ * Merges edits into a step as columns: 100,000 edits are one reference in the document. Throws as reading a table
+ * does.
+ */
 export async function mergedAsTable(step: EditsStep, made: NoteEdits): Promise<MergedEdits> {
   const base = step.table ? placedColumns(await loadTable(step.table.key), step.table.places) : null;
   const inline = inlineColumns(step);

@@ -29,7 +29,10 @@ interface Putting {
   target: EditTarget;
 }
 
-/** Lays notes from the clipboard down as one action; those that give way are deleted or moved later, with their controllers where these go along. */
+/**
+ * Lays notes from the clipboard down as one action; those that give way are deleted or moved later, with their
+ * controllers where these go along.
+ */
 export async function putNotes(dispatch: AppDispatch, { content, plan, how, bench, view, target }: Putting) {
   const { part, timeline, session, stop } = bench;
   if (!part) return;

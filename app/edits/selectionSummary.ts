@@ -1,7 +1,10 @@
 import type { PartView } from '@/engine/protocol';
 import { selectedRows } from '@/state/selection';
 
-/** How many notes are selected, and the values all of them share; null where they differ. Ticks and velocities are whole. */
+/**
+ * How many notes are selected, and the values all of them share; null where they differ. Ticks and velocities are
+ * whole.
+ */
 export interface SelectionSummary {
   count: number;
   start: number | null;

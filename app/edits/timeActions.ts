@@ -46,7 +46,10 @@ export function firstOf(spans: Spans, partIds: readonly string[]): number | null
   return firsts.length === 0 ? null : Math.min(...firsts);
 }
 
-/** Moves everything, or one part, so that a place comes to lie on a bar line; what stands before it, from `first` on, keeps whole bars as its upbeat. Ticks. */
+/**
+ * Moves everything, or one part, so that a place comes to lie on a bar line; what stands before it, from `first` on,
+ * keeps whole bars as its upbeat. Ticks.
+ */
 export function putOnBar(
   dispatch: AppDispatch,
   { at, first, partId }: { at: number; first: number; partId: string | null },

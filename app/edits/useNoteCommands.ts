@@ -41,7 +41,10 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const { part, timeline, mayWrite } = bench;
   const mine = selection.partId === part?.id ? selection.ids : new Set<number>();
   const some = mine.size > 0;
-  /** Whether arrows are for notes: by what is selected when the key is pressed, which may have been selected by the key before. */
+  /**
+   * Whether arrows are for notes: by what is selected when the key is pressed, which may have been selected by the
+   * key before.
+   */
   const movesNotes = () => {
     const { partId, ids } = selectionStore.get();
     return mayWrite && partId === part?.id && ids.size > 0;

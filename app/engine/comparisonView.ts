@@ -14,7 +14,10 @@ import {
 } from '@ordle/core';
 import { aloneOf, type Studio } from './takesView';
 
-/** What a part is compared with: a part of this session or of another, as played or as cleaned, or one of its own takes alone. */
+/**
+ * What a part is compared with: a part of this session or of another, as played or as cleaned, or one of its own
+ * takes alone.
+ */
 export type Counterpart =
   | { kind: 'part'; partId: string; stage: 'played' | 'cleaned'; session?: Session }
   | { kind: 'take'; takeId: string };
@@ -24,7 +27,10 @@ export interface ComparisonView extends NoteComparison {
   ids: Float64Array;
 }
 
-/** A part as it is cleaned beside something else, note by note. Throws `no-take` and `no-part` where that is no longer there. */
+/**
+ * A part as it is cleaned beside something else, note by note. Throws `no-take` and `no-part` where that is no longer
+ * there.
+ */
 export async function comparisonOf(
   part: Part,
   session: Session,

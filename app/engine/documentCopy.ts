@@ -8,8 +8,8 @@ import {
 } from '@ordle/core';
 
 /**
- * How the engine gets to know a document: whole, or as what changed since the revision it has. Every question carries one; mostly it is
- * empty, since the engine has the document already.
+ * How the engine gets to know a document: whole, or as what changed since the revision it has. Every question carries
+ * one; mostly it is empty, since the engine has the document already.
  */
 export interface DocumentMessage {
   revision: number;
@@ -42,7 +42,10 @@ export function createDocumentSender() {
   };
 }
 
-/** What an engine that was asked from a revision it does not have answers with; the page then sends the document whole. */
+/**
+ * What an engine that was asked from a revision it does not have answers with; the page then sends the document
+ * whole.
+ */
 export const ENGINE_BEHIND = 'engine-behind';
 
 /** The engine's side: the document as it was last sent. What did not change stays the very same object. */

@@ -25,7 +25,10 @@ const engine: Engine = {
 
 const received = createDocumentReceiver();
 
-/** A question with the document it means in place of the message about it; read at once, since the next message may change it. */
+/**
+ * A question with the document it means in place of the message about it; read at once, since the next message may
+ * change it.
+ */
 function withDocument(argument: unknown): unknown {
   if (typeof argument !== 'object' || argument === null || !('document' in argument)) return argument;
   const { document, ...rest } = argument as { document: DocumentMessage };

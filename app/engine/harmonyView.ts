@@ -1,6 +1,9 @@
 import { harmonyOf, listOf, type Evaluation, type Harmony, type Part, type Timeline } from '@ordle/core';
 
-/** The chords and keys of one part as it is cleaned, or of all pitched parts together, and where the last note ends, in ticks. */
+/**
+ * The chords and keys of one part as it is cleaned, or of all pitched parts together, and where the last note ends,
+ * in ticks.
+ */
 export function harmonyViewOf(
   parts: readonly { part: Part; evaluation: Evaluation }[],
   timeline: Timeline,

@@ -6,8 +6,9 @@ export interface Latest<A> {
 }
 
 /**
- * One question is out at a time; while it is, only the newest of the others is kept and asked next. An answer is delivered
- * unless it was dropped, so a slider always shows the last value that was worked out and never an older one after it.
+ * One question is out at a time; while it is, only the newest of the others is kept and asked next. An answer is
+ * delivered unless it was dropped, so a slider always shows the last value that was worked out and never an older one
+ * after it.
  */
 export function createLatest<A, R>(
   work: (argument: A) => Promise<R>,

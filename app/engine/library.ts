@@ -58,7 +58,10 @@ export function createLibrary() {
         },
       );
     },
-    /** All that a session refers to, also in what was made permanent: its takes as they are stored, and its large hand edits. Throws as loading does. */
+    /**
+     * All that a session refers to, also in what was made permanent: its takes as they are stored, and its large hand
+     * edits. Throws as loading does.
+     */
     async everythingOf(session: Session): Promise<{ takes: StoredTake[]; tables: EditTable[] }> {
       const named = namedIn(session);
       const stored = [...named.takes].map(async (key) => storedPart(takes.get(key) ?? (await loadTake(key))));
@@ -83,7 +86,10 @@ export function createLibrary() {
       ]);
       for (const key of [...keys, ...edits]) used.set(key, Date.now());
     },
-    /** Lets go of what the open document names no longer and nothing has used for a while; it comes back from storage when it is needed again. What could not be stored stays. */
+    /**
+     * Lets go of what the open document names no longer and nothing has used for a while; it comes back from storage
+     * when it is needed again. What could not be stored stays.
+     */
     letGo(session: Session) {
       if (session === lastSeen) return;
       lastSeen = session;

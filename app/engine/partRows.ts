@@ -109,7 +109,10 @@ function lastEndOf({ end }: NoteTable): number {
   return last;
 }
 
-/** The bar line at or after the last start, one bar at least; a last note that is held on over half a bar and more takes those bars along. */
+/**
+ * The bar line at or after the last start, one bar at least; a last note that is held on over half a bar and more
+ * takes those bars along.
+ */
 function barEndAfter(notes: NoteTable, { meter }: Timeline): number {
   const { start, length } = notes;
   const bar = barAt(meter, length === 0 ? 0 : Math.max(0, start[length - 1]));
@@ -136,7 +139,10 @@ export function sharesOf(
   }));
 }
 
-/** A part as two hands play it: its notes, a byte a note (1 for the left hand's), and the line between them chord by chord. */
+/**
+ * A part as two hands play it: its notes, a byte a note (1 for the left hand's), and the line between them chord by
+ * chord.
+ */
 export interface HandPicture {
   notes: Omit<LaidNotes, 'velocity'>;
   isLeft: Uint8Array;

@@ -106,7 +106,10 @@ export interface PartView {
   late: Float32Array;
   /** Root mean square of the lateness at every stop, as played first. */
   offMs: number[];
-  /** Lateness along the part against the grid in force here: as played, here, and the reach that fits what was played, in ms. */
+  /**
+   * Lateness along the part against the grid in force here: as played, here, and the reach that fits what was played,
+   * in ms.
+   */
   strip: { before: LatenessStrip; after: LatenessStrip; reach: number };
   reading: MoveReading | null;
   /** What each step changed, by its place in the line; null as played, and where the step is off. */
@@ -115,7 +118,10 @@ export interface PartView {
   squeezed: number;
   /** Velocities or lengths before and after, at a step that changes them. */
   values: ValueReading | null;
-  /** At a curve step: points of its lane before and after, and how far any that went is from the line between those kept. */
+  /**
+   * At a curve step: points of its lane before and after, and how far any that went is from the line between those
+   * kept.
+   */
   curve: {
     before: number;
     after: number;
@@ -124,14 +130,20 @@ export interface PartView {
     errorAt: { at: number; value: number } | null;
     unit: string;
   } | null;
-  /** At a step that listens to another part: the place there each note is pulled toward, in ticks; NaN where there is none. */
+  /**
+   * At a step that listens to another part: the place there each note is pulled toward, in ticks; NaN where there is
+   * none.
+   */
   pulledTo: Float64Array | null;
   endTick: number;
   /** Tick to which the pedal holds each note, its own end where it holds none; null where the part has no pedal. */
   rings: Float64Array | null;
   /** Channel of each note, 0-15. */
   channel: Uint8Array;
-  /** Start as played, NaN where the note was added by hand; and a bit for each step that changed it. With `details` only. */
+  /**
+   * Start as played, NaN where the note was added by hand; and a bit for each step that changed it. With `details`
+   * only.
+   */
   playedStart: Float64Array | null;
   touchedBy: Uint32Array | null;
   /** The lanes asked for, and all that hold points with how many. */
@@ -145,7 +157,10 @@ export interface PartView {
   lostEdits: number[];
 }
 
-/** What a question is about: a part of the document as it was when it was asked. Only what changed of the document since goes to the engine. */
+/**
+ * What a question is about: a part of the document as it was when it was asked. Only what changed of the document
+ * since goes to the engine.
+ */
 export interface PartQuestion {
   session: Session;
   partId: string;
@@ -257,7 +272,10 @@ export interface Engine extends DocumentQuestions {
   adoptTables(tables: EditTable[]): Promise<void>;
   /** The key of hand edits just made, which are adopted under it: to work it out here would cost the page a frame. */
   nameColumns(columns: EditColumns): Promise<string>;
-  /** How late and early a session that is not the open one is along its length; null where it has no notes or very many. */
+  /**
+   * How late and early a session that is not the open one is along its length; null where it has no notes or very
+   * many.
+   */
   timingPicture(session: Session): Promise<LatenessStrip | null>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
@@ -276,7 +294,10 @@ export interface DocumentQuestions {
   contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
   /** A performance in real time with its beats, by what a person said of them. */
   foundBeats(request: PartQuestion): Promise<TempoView>;
-  /** Where the first note of each part starts as it is cleaned (null without notes), and where the part ends, in ticks. */
+  /**
+   * Where the first note of each part starts as it is cleaned (null without notes), and where the part ends, in
+   * ticks.
+   */
   spans(request: { session: Session }): Promise<Record<string, { first: number | null; end: number }>>;
   /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
   readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsView>;
@@ -293,7 +314,9 @@ export interface DocumentQuestions {
   markers(request: { session: Session }): Promise<Marker[]>;
   /** Every part along the bars as it is cleaned. */
   partRows(request: { session: Session }): Promise<PartRow[]>;
-  /** Blocks of a part made independent of what is cleaned before its layout; null where no other block would be left. */
+  /**
+   * Blocks of a part made independent of what is cleaned before its layout; null where no other block would be left.
+   */
   independent(request: PartQuestion & { blocks: Block[]; ids: string[] }): Promise<Independence | null>;
   /** What a part would be divided into by a rule. */
   sharesOf(request: PartQuestion & Pick<Split, 'by' | 'line'>): Promise<ShareOf[]>;
@@ -324,7 +347,10 @@ export interface DocumentQuestions {
   fold(request: PartQuestion & { count: number }): Promise<Folded>;
   /** Takes the last making permanent of a part back. */
   unfold(request: PartQuestion): Promise<{ part: Part; tables: EditTable[] }>;
-  /** Parts of another session as they are to be put into this one, with the hand edits of many notes that were made anew. */
+  /**
+   * Parts of another session as they are to be put into this one, with the hand edits of many notes that were made
+   * anew.
+   */
   bringParts(request: {
     session: Session;
     from: Session;

@@ -15,7 +15,10 @@ export interface Ruler {
   swing: number;
 }
 
-/** The grid lateness is told against: that of the current step, else of the last quantize before it, else the one shown. */
+/**
+ * The grid lateness is told against: that of the current step, else of the last quantize before it, else the one
+ * shown.
+ */
 export function rulerOf(part: Part, stop: number, shown: NoteValue): Ruler {
   const steps = listOf(part.steps).slice(0, Math.max(stop, 1));
   const ruling = steps.findLast(({ step }) => step.on && kindOf(step.kind).grid !== undefined)?.step;

@@ -22,7 +22,10 @@ export function partOf({ session, partId }: PartQuestion) {
   return { part, session };
 }
 
-/** What questions are answered from: the parts of a document, evaluated, with their takes loaded. `tellProgress` is told shares of long work. */
+/**
+ * What questions are answered from: the parts of a document, evaluated, with their takes loaded. `tellProgress` is
+ * told shares of long work.
+ */
 export function createScenes(library: Library, tellProgress: (share: number) => void = () => undefined) {
   const { takeOf, editTable, summon } = library;
   const evaluator = createEvaluator(takeOf, editTable);
@@ -41,7 +44,10 @@ export function createScenes(library: Library, tellProgress: (share: number) => 
     return { part, ...rest, material: evaluation.stages[Math.min(request.stop, part.steps.order.length)] };
   }
 
-  /** The notes of a part at a stop with those of the other parts on its channel, as these are cleaned: what goes along with some must leave all others as they are. */
+  /**
+   * The notes of a part at a stop with those of the other parts on its channel, as these are cleaned: what goes along
+   * with some must leave all others as they are.
+   */
   async function notesOfChannel(request: StopQuestion) {
     const { part, session, timeline, material } = await atStop(request);
     const others = evaluator.aloneBeside(part, session, timeline).map((other) => other.material.notes);

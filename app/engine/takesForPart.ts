@@ -26,8 +26,8 @@ export interface FileTakes {
 }
 
 /**
- * The performances of a file that a part may choose from: tracks of its name, else those of its channel, else all that hold notes. One of several channels
- * gives its share of the part's channel, or of its first.
+ * The performances of a file that a part may choose from: tracks of its name, else those of its channel, else all
+ * that hold notes. One of several channels gives its share of the part's channel, or of its first.
  */
 export function takesForPart(
   part: Part,

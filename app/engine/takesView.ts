@@ -107,7 +107,10 @@ export interface Studio {
   summon(parts: readonly Part[], session: Session): Promise<void>;
 }
 
-/** Every take of a part by itself, read against a grid and compared with the others. One that cannot be read says why; the others are shown. */
+/**
+ * Every take of a part by itself, read against a grid and compared with the others. One that cannot be read says why;
+ * the others are shown.
+ */
 export async function takeRows(
   part: Part,
   session: Session,

@@ -16,8 +16,9 @@ const BINS = 40;
 const MOST_NOTES = 300_000;
 
 /**
- * How late and early a whole session is along its length as it is cleaned, in ms, over all parts that are not set aside; null where it has no notes or too
- * many. Its takes are let go of afterwards: a shelf may hold hundreds of sessions.
+ * How late and early a whole session is along its length as it is cleaned, in ms, over all parts that are not set
+ * aside; null where it has no notes or too many. Its takes are let go of afterwards: a shelf may hold hundreds of
+ * sessions.
  */
 export async function timingPictureOf(session: Session): Promise<LatenessStrip | null> {
   const count = listOf(session.takes).reduce((sum, { noteCount }) => sum + noteCount, 0);

@@ -3,8 +3,9 @@ import { useEffect, useRef, useState } from 'react';
 import { createLatest } from './latest';
 
 /**
- * What the engine says to a question, asked anew whenever one of the things it is about is another; while it works out the next answer the last one stands, and is not `isCurrent`:
- * nothing may be made of it. `question` is the one of the first render.
+ * What the engine says to a question, asked anew whenever one of the things it is about is another; while it works
+ * out the next answer the last one stands, and is not `isCurrent`: nothing may be made of it. `question` is the one
+ * of the first render.
  */
 export function useAnswer<Asked extends object, Answer>(
   question: (asked: Asked) => Promise<Answer>,

@@ -175,7 +175,10 @@ function valuesOf(step: Step, before: NoteTable, after: NoteTable, timeline: Tim
   return what ? readValues(before, after, what, step.where, timeline) : null;
 }
 
-/** The place each note is pulled toward, by row of the notes as they are afterwards; null for a step that pulls toward none. */
+/**
+ * The place each note is pulled toward, by row of the notes as they are afterwards; null for a step that pulls toward
+ * none.
+ */
 function pulledTo(
   step: Step,
   before: NoteTable,

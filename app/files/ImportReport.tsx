@@ -19,7 +19,10 @@ const MOST_REPAIRS = 100;
 /** Whether there is something to tell of the file itself. That it is not saved yet, the session tells. */
 export const isTroubled = ({ error, repairs }: Outcome): boolean => error !== null || repairs.length > 0;
 
-/** What was wrong with which files: those that failed first, then those that were repaired; the clean ones are folded away. */
+/**
+ * What was wrong with which files: those that failed first, then those that were repaired; the clean ones are folded
+ * away.
+ */
 export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClose(): void }) {
   const failed = outcomes.filter(({ error }) => error !== null);
   const unsaved = outcomes.filter((outcome) => outcome.unsaved !== undefined && !isTroubled(outcome));

@@ -38,7 +38,10 @@ export async function openDemo(): Promise<string> {
   return first;
 }
 
-/** Where the server was started for the demo, the demo is on the shelf from the first visit on; deleting it there is final. */
+/**
+ * Where the server was started for the demo, the demo is on the shelf from the first visit on; deleting it there is
+ * final.
+ */
 export async function offerDemoOnce(): Promise<boolean> {
   const wanted = document.querySelector('meta[name="ordle-demo"]') !== null;
   if (!wanted || (await readPreference('demo-offered')) === true) return false;

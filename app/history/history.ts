@@ -32,9 +32,10 @@ const entrySchema = z.object({
 });
 
 /**
- * Everything done and undone in a session, as patches with the person's words; oldest first. Where some of it was done under an older version
- * of the document, `former` holds, by that version, the document as it was then at the nearest point of that time: undoing past the boundary
- * undoes there, by the patches of that time, and migrates the outcome anew.
+ * Everything done and undone in a session, as patches with the person's words; oldest first. Where some of it was
+ * done under an older version of the document, `former` holds, by that version, the document as it was then at the
+ * nearest point of that time: undoing past the boundary undoes there, by the patches of that time, and migrates the
+ * outcome anew.
  */
 export const historySchema = z.object({
   done: z.array(entrySchema),
@@ -64,8 +65,8 @@ export function emptyHistory(): History {
 }
 
 /**
- * Changes the document by `recipe` and notes it under `label`. Changes that share a `gesture` (a slider being dragged) become one
- * entry. A recipe that changes nothing leaves everything as it is.
+ * Changes the document by `recipe` and notes it under `label`. Changes that share a `gesture` (a slider being
+ * dragged) become one entry. A recipe that changes nothing leaves everything as it is.
  */
 export function change(
   work: Work,
@@ -112,8 +113,9 @@ const beginningOf = (entry: HistoryEntry, now: Session): Session =>
   underWay?.entry === entry ? underWay.before : applyPatches(now, entry.backward as Patch[]);
 
 /**
- * What a gesture has done so far as the least that does it: a long drag stays one small patch, and whatever came and went meanwhile is in neither direction. Patches put one behind the
- * other could name places that a later one has taken away.
+ * What a gesture has done so far as the least that does it: a long drag stays one small patch, and whatever came and
+ * went meanwhile is in neither direction. Patches put one behind the other could name places that a later one has
+ * taken away.
  */
 function patchesOfGesture(before: Session, now: Session): Pick<HistoryEntry, 'forward' | 'backward'> {
   const patches = (from: Session, to: Session): Patch[] =>
@@ -145,8 +147,9 @@ export function abandon(work: Work, gesture: string): Work {
 }
 
 /**
- * Undoes or redoes until `count` actions are done (as far as there are any in memory). All patches on the way are applied in one go, so that a long
- * way costs no more than its patches. Throws as `undo`, and then nothing has changed.
+ * Undoes or redoes until `count` actions are done (as far as there are any in memory). All patches on the way are
+ * applied in one go, so that a long way costs no more than its patches. Throws as `undo`, and then nothing has
+ * changed.
  */
 export function jump(work: Work, count: number): Work {
   const { done, undone, earlier = 0 } = work.history;
@@ -166,7 +169,10 @@ export function jump(work: Work, count: number): Work {
 
 type Direction = 'forward' | 'backward';
 
-/** The work after some entries, each applied to the document of the version it was made under. Throws `history-damaged`. */
+/**
+ * The work after some entries, each applied to the document of the version it was made under. Throws
+ * `history-damaged`.
+ */
 function moved(
   { document: from, history }: Work,
   entries: readonly HistoryEntry[],

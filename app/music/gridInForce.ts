@@ -31,7 +31,9 @@ export function rulingGrid(view: BenchState['view']): NoteValue {
   return view.tuplet ?? (view.grid === 'adaptive' ? '1/16' : view.grid);
 }
 
-/** Renders again when the zoom changes the grid in force, which it does where the grid is as fine as the zoom allows. */
+/**
+ * Renders again when the zoom changes the grid in force, which it does where the grid is as fine as the zoom allows.
+ */
 export function useZoomOfGrid(partId: string | undefined): void {
   useAppSelector(({ view, windows }) =>
     view.grid === 'adaptive' && partId !== undefined ? windows[partId]?.ticksPerPixel : null,

@@ -3,7 +3,10 @@ import type { Step } from '@ordle/core';
 import type { View } from '@/state/viewSlice';
 import type { BenchState } from '@/music/useBench';
 
-/** A lane under the editor. One that only comes with the current step goes with it, unless it is given a height of its own. */
+/**
+ * A lane under the editor. One that only comes with the current step goes with it, unless it is given a height of its
+ * own.
+ */
 export type ShownLane = View['lanes'][number] & { withStep: boolean };
 
 export const LANE_HEIGHT = 96;

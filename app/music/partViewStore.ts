@@ -67,7 +67,10 @@ export function usePartView(): PartViewState {
   return useSyncExternalStore(partViewStore.subscribe, partViewStore.get);
 }
 
-/** A plain value worked out of the view of a part, null while there is none; renders again only when the value is another. */
+/**
+ * A plain value worked out of the view of a part, null while there is none; renders again only when the value is
+ * another.
+ */
 export function usePartViewValue<T extends string | number>(
   partId: string | undefined,
   pick: (view: PartView) => T,

@@ -18,8 +18,8 @@ export interface BenchState {
 }
 
 /**
- * What is worked on, as every panel reads it for itself; null while no session is open. The same object for as long as nothing of it changes:
- * scrolling and zooming, which are kept elsewhere, render no panel.
+ * What is worked on, as every panel reads it for itself; null while no session is open. The same object for as long
+ * as nothing of it changes: scrolling and zooming, which are kept elsewhere, render no panel.
  */
 export function useBench(): BenchState | null {
   const view = useAppSelector((state) => state.view);

@@ -11,7 +11,10 @@ function filesOf({ conductor, parts, takes }: Session): string {
   return JSON.stringify([conductor, takes.order, laid]);
 }
 
-/** The markers of the open session in order of time: as they were left, or as the files have them, which the engine looks up. */
+/**
+ * The markers of the open session in order of time: as they were left, or as the files have them, which the engine
+ * looks up.
+ */
 export function useMarkers(): readonly Marker[] {
   const session = useBench()?.session;
   const [found, setFound] = useState<{ files: string; markers: readonly Marker[] } | null>(null);

@@ -30,7 +30,9 @@ interface BarsCanvasProps<E extends BarsFace> {
   children?: ReactNode;
 }
 
-/** A canvas of rows along the bars with its play line: where it is clicked music plays from, and what the ruler loops. */
+/**
+ * A canvas of rows along the bars with its play line: where it is clicked music plays from, and what the ruler loops.
+ */
 export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
   const { onEditor, testId, isRead, playing, endTick } = props;
   const { timeline, mayWrite } = useOpenBench();

@@ -2,8 +2,8 @@ import { listOf, type Part, type PlaybackPart, type Session } from '@ordle/core'
 import type { ScorePart } from '@/sound/player';
 
 /**
- * The parts of a session as they are heard; `playbacks` are in the session's order. The score has them in an order that stays when parts are put elsewhere in the
- * list, so that each goes on in its instrument.
+ * The parts of a session as they are heard; `playbacks` are in the session's order. The score has them in an order
+ * that stays when parts are put elsewhere in the list, so that each goes on in its instrument.
  */
 export function scoreParts(session: Session, playbacks: readonly PlaybackPart[]): ScorePart[] {
   return listOf(session.parts)

@@ -20,8 +20,8 @@ export function useTransport() {
 }
 
 /**
- * Plays the session as the Bench shows it and keeps what is playing in step with every change. `loopTime` is the time the loop is told in, where what is played is laid
- * under another tempo.
+ * Plays the session as the Bench shows it and keeps what is playing in step with every change. `loopTime` is the time
+ * the loop is told in, where what is played is laid under another tempo.
  */
 export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
   const { playing, message } = useTransport();

@@ -33,13 +33,19 @@ export type StoredView = View & { windows: Windows };
 
 /** The one session a tab works on: opened, saved with every change, closed. */
 export interface Workspace {
-  /** Opens a session: asks for the right to write, loads it, and saves every change from now on. Throws as loading does. */
+  /**
+   * Opens a session: asks for the right to write, loads it, and saves every change from now on. Throws as loading
+   * does.
+   */
   open(id: string): Promise<void>;
   /** Lets the session go. What is unsaved is saved now, or stays in this tab until that works. */
   close(): void;
   /** Keeps the open session under a new id, for when it can no longer be saved under its own. Gives the id. */
   keepCopy(newId: string): Promise<string | null>;
-  /** Sees to it that the point where `count` actions are done can be gone to: reads from storage what of the way is not in memory. */
+  /**
+   * Sees to it that the point where `count` actions are done can be gone to: reads from storage what of the way is
+   * not in memory.
+   */
   reach(count: number): Promise<void>;
   /** To be called with every change of how saving a session stands. */
   onSaving(id: string, saving: Saving): void;

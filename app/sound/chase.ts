@@ -11,10 +11,15 @@ const BEND = 0xe0;
 /** Parameter numbers and data entry: what they mean depends on their order, so they are repeated as they came. */
 const PARAMETER_CONTROLLERS = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
 const BANK_CONTROLLERS = [0, 32];
-/** What holds notes after their keys were let go: sustain, sostenuto and hold 2 (MIDI 1.0, controllers 64, 66 and 69). */
+/**
+ * What holds notes after their keys were let go: sustain, sostenuto and hold 2 (MIDI 1.0, controllers 64, 66 and 69).
+ */
 export const HOLDING_CONTROLLERS = [64, 66, 69];
 
-/** What controllers stand at in an instrument nobody has touched (General MIDI 1 and RP-015, from memory); 0 where nothing is said. */
+/**
+ * What controllers stand at in an instrument nobody has touched (General MIDI 1 and RP-015, from memory); 0 where
+ * nothing is said.
+ */
 const RESTING_CONTROLLERS: Readonly<Record<number, number>> = {
   7: 100,
   8: 64,
@@ -90,9 +95,9 @@ export function stateAfter(part: PlaybackPart, count: number): ChannelState {
 }
 
 /**
- * The messages that bring an instrument nobody has touched into the state it has at `second`: bank and program, registered parameters
- * (the bend range) in their order, then controllers, pressure and bend. Messages at `second` itself are not included: they are about to be
- * played.
+ * The messages that bring an instrument nobody has touched into the state it has at `second`: bank and program,
+ * registered parameters (the bend range) in their order, then controllers, pressure and bend. Messages at `second`
+ * itself are not included: they are about to be played.
  */
 export function chaseMessages(part: PlaybackPart, second: number): Message[] {
   let count = 0;
@@ -100,7 +105,10 @@ export function chaseMessages(part: PlaybackPart, second: number): Message[] {
   return messagesBetween(restingState(), stateAfter(part, count), 0);
 }
 
-/** The messages that bring a channel from one state into another. `program` is the part's own, in force where no message names one. */
+/**
+ * The messages that bring a channel from one state into another. `program` is the part's own, in force where no
+ * message names one.
+ */
 export function messagesBetween(from: ChannelState, to: ChannelState, program: number): Message[] {
   const messages: Message[] = [];
   const moveController = (controller: number) => {

@@ -1,7 +1,9 @@
 /** Seconds one click lasts. */
 const LENGTH = 0.045;
 
-/** The click: a short decaying tone of our own, higher on the first beat of a bar; mixed into what the synth rendered. */
+/**
+ * The click: a short decaying tone of our own, higher on the first beat of a bar; mixed into what the synth rendered.
+ */
 export function createClickVoice(sampleRate: number) {
   const active: { frame: number; frequency: number; level: number }[] = [];
   const frames = Math.round(LENGTH * sampleRate);

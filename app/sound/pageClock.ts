@@ -1,4 +1,7 @@
-/** Where the music is by the page's own clock, for browsers that give no sound: the play line moves all the same. Seconds. */
+/**
+ * Where the music is by the page's own clock, for browsers that give no sound: the play line moves all the same.
+ * Seconds.
+ */
 export interface PageClock {
   /** Runs from a place on, to `end` or to the end given before. */
   start(second: number, end?: number): void;

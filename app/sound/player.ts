@@ -60,9 +60,9 @@ interface Voice {
 }
 
 /**
- * Plays a score into a sink in audio time: the caller renders `framesUntilNext()` frames, says `advance`, and so on; every event
- * is sent exactly at its frame. Holding the whole score here, in the audio thread, means nothing the page is busy with
- * can shift a note. Frames are counted from the start of the music.
+ * Plays a score into a sink in audio time: the caller renders `framesUntilNext()` frames, says `advance`, and so on;
+ * every event is sent exactly at its frame. Holding the whole score here, in the audio thread, means nothing the page
+ * is busy with can shift a note. Frames are counted from the start of the music.
  */
 export function createPlayer(sampleRate: number, sink: Sink) {
   let score: Score = { parts: [], end: 0, clickTimes: new Float64Array(0), clickAccents: new Uint8Array(0) };
@@ -85,7 +85,10 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     });
   }
 
-  /** Lets go what only pedals hold on a voice. While music goes on, the pedals themselves go back to where they are, for notes to come. */
+  /**
+   * Lets go what only pedals hold on a voice. While music goes on, the pedals themselves go back to where they are,
+   * for notes to come.
+   */
   function liftPedals(voice: Voice, index: number, goesOn: boolean) {
     const { controllers } = stateAfter(voice.part.playback, voice.nextEvent);
     for (const controller of HOLDING_CONTROLLERS) {
@@ -186,7 +189,10 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     }
   }
 
-  /** What is due now in the order in which it is sent: releases, messages, strokes, or as it is written where that is known. */
+  /**
+   * What is due now in the order in which it is sent: releases, messages, strokes, or as it is written where that is
+   * known.
+   */
   function dueOf(voice: Voice): Due[] {
     const { playback } = voice.part;
     const { places } = playback;
@@ -237,8 +243,8 @@ export function createPlayer(sampleRate: number, sink: Sink) {
   }
 
   /**
-   * Replaces the score; while playing, notes that sound go on to their new ends, the rest is heard from here on, and every instrument is left
-   * as if the music had been started here.
+   * Replaces the score; while playing, notes that sound go on to their new ends, the rest is heard from here on, and
+   * every instrument is left as if the music had been started here.
    */
   function setScore(next: Score) {
     const same = next.parts.length === voices.length;

@@ -35,7 +35,8 @@ export async function createRenderer(
     let position = 0;
     while (position < left.length) {
       player.dispatch();
-      // A block is cut at every event, so that each sounds at its own frame. The synth takes a count of 0 for "the rest".
+      // A block is cut at every event, so that each sounds at its own frame. The synth takes a count of 0 for "the
+      // rest".
       const count = Math.min(left.length - position, player.framesUntilNext());
       synth.process(left, right, position, count);
       click.mix(left, right, position, count);
@@ -72,7 +73,8 @@ function synthSink(synth: SpessaSynthProcessor, click: (accent: boolean) => void
       synth.controllerChange(voice, 121, 0);
       synth.pitchWheel(voice, 8192);
       synth.channelPressure(voice, 0);
-      // What "reset all controllers" leaves alone (RP-015): bank, volume, balance and pan, and the registered parameters.
+      // What "reset all controllers" leaves alone (RP-015): bank, volume, balance and pan, and the registered
+      // parameters.
       for (const controller of [0, 32, 7, 8, 10] as const)
         synth.controllerChange(voice, controller, restingController(controller));
       for (const [, controller, value] of RESTING_PARAMETERS)

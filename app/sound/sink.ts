@@ -6,7 +6,10 @@ export interface Sink {
   noteOff(voice: number, pitch: number): void;
   /** A channel message by its status kind (0xA0-0xE0) and data. */
   message(voice: number, kind: number, data1: number, data2: number): void;
-  /** Puts a voice into the state of an instrument nobody has touched: controllers, parameters, pressure, bend; nothing is held. */
+  /**
+   * Puts a voice into the state of an instrument nobody has touched: controllers, parameters, pressure, bend; nothing
+   * is held.
+   */
   reset(voice: number): void;
   /** Ends everything that sounds, at once. */
   silence(): void;

@@ -161,8 +161,9 @@ export const transport = {
     return known.second + Math.max(0, context.currentTime - known.time);
   },
   /**
-   * Plays what `prepare` gives, once instruments are loaded and it is worked out; not if stop, or another play, came meanwhile. Where the
-   * browser gives no sound it says so within two seconds, and the page's clock moves the play line. Throws where sound cannot be loaded.
+   * Plays what `prepare` gives, once instruments are loaded and it is worked out; not if stop, or another play, came
+   * meanwhile. Where the browser gives no sound it says so within two seconds, and the page's clock moves the play
+   * line. Throws where sound cannot be loaded.
    */
   async play(prepare: () => Promise<PlayRequest>): Promise<void> {
     endSilence();

@@ -1,7 +1,10 @@
 import { itemOf, type Part, type Session } from '@ordle/core';
 import { store } from './store';
 
-/** What an answer of the engine was worked out for: a session, and mostly a part of it, as they were when it was asked. */
+/**
+ * What an answer of the engine was worked out for: a session, and mostly a part of it, as they were when it was
+ * asked.
+ */
 export interface Asked {
   sessionId: string;
   /** The part it is about; null where it is about the session as a whole. */
@@ -27,8 +30,8 @@ export interface Answer {
 }
 
 /**
- * The one way in which an answer of the engine changes the document: what it was worked out for is compared with what is there by now, and it is
- * applied, rebased or refused.
+ * The one way in which an answer of the engine changes the document: what it was worked out for is compared with what
+ * is there by now, and it is applied, rebased or refused.
  */
 export function applyAnswer({ asked, fits, apply, gone, changed }: Answer): void | Promise<void> {
   const now = meet(asked);

@@ -1,7 +1,10 @@
 import { rowsNamed } from '@ordle/core';
 import { useSyncExternalStore } from 'react';
 
-/** The selected notes, by id, of one part. Kept beside the document: selecting is not an action to undo, and there may be 100,000. */
+/**
+ * The selected notes, by id, of one part. Kept beside the document: selecting is not an action to undo, and there may
+ * be 100,000.
+ */
 export interface Selection {
   partId: string | null;
   ids: ReadonlySet<number>;
@@ -60,7 +63,8 @@ let latest: { id: Float64Array; ids: ReadonlySet<number>; rows: Uint8Array } | n
 export function selectedRows(id: Float64Array, ids: ReadonlySet<number>): Uint8Array {
   const known = rowsByIds.get(id);
   if (known?.ids === ids) return known.rows;
-  // After an edit the notes mostly stand in the rows where they stood: comparing them is far cheaper than looking each up.
+  // After an edit the notes mostly stand in the rows where they stood: comparing them is far cheaper than looking
+  // each up.
   const rows = latest?.ids === ids && isSame(latest.id, id) ? latest.rows : rowsNamed(id, ids);
   rowsByIds.set(id, { ids, rows });
   latest = { id, ids, rows };

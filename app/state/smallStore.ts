@@ -1,6 +1,9 @@
 import { useSyncExternalStore } from 'react';
 
-/** A value beside the document that several panels show and no undo knows: told to those that use it whenever it is another. */
+/**
+ * A value beside the document that several panels show and no undo knows: told to those that use it whenever it is
+ * another.
+ */
 export function createSmallStore<T>(first: T, isSame: (a: T, b: T) => boolean = Object.is) {
   let value = first;
   const listeners = new Set<() => void>();

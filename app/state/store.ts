@@ -3,7 +3,10 @@ import { useDispatch, useSelector } from 'react-redux';
 import { sessionSlice } from './sessionSlice';
 import { viewSlice, windowsSlice } from './viewSlice';
 
-/** The document with its history, and what a person looks at. Columns of notes stay out: they live in the engine and the editor. */
+/**
+ * The document with its history, and what a person looks at. Columns of notes stay out: they live in the engine and
+ * the editor.
+ */
 export function createAppStore() {
   return configureStore({
     reducer: { session: sessionSlice.reducer, view: viewSlice.reducer, windows: windowsSlice.reducer },

@@ -2,7 +2,10 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { SNAPS } from '@ordle/core';
 import { z } from 'zod';
 
-/** The part of time and pitch the editor shows: first tick, ticks a pixel, highest pitch (may be between keys), pixels a key. */
+/**
+ * The part of time and pitch the editor shows: first tick, ticks a pixel, highest pitch (may be between keys), pixels
+ * a key.
+ */
 export const windowSchema = z.object({
   tick: z.number(),
   ticksPerPixel: z.number().positive(),
@@ -59,7 +62,9 @@ const viewObject = z.object({
 export type View = z.infer<typeof viewObject>;
 export type Panel = View['panels']['parts'];
 
-/** A stored view; those stored earlier had other names for how the velocities are shown, and knew snapping on or off. */
+/**
+ * A stored view; those stored earlier had other names for how the velocities are shown, and knew snapping on or off.
+ */
 export const viewSchema = z.preprocess((stored) => {
   if (typeof stored !== 'object' || stored === null) return stored;
   const { lane, laneHeight, ...rest } = stored as Record<string, unknown>;

@@ -18,7 +18,10 @@ const put = (draft: Session, part: Part) => {
 const CHANGED =
   'The part was changed while its steps were worked out, so nothing was made of them. Do it again as the part is now.';
 
-/** Writes what was made of a part; refused where the part is another by now, since it would undo what was done meanwhile. */
+/**
+ * Writes what was made of a part; refused where the part is another by now, since it would undo what was done
+ * meanwhile.
+ */
 function takeUp(session: Session, part: Part, apply: () => void): boolean {
   let done = false;
   const refuse = () => void toast(CHANGED);

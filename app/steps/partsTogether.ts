@@ -11,8 +11,8 @@ export interface StepTarget {
 }
 
 /**
- * The steps that go together with one of the active part, that one first: of every other part the step of the same kind with the
- * same number among its kind. Parts that have none are left out.
+ * The steps that go together with one of the active part, that one first: of every other part the step of the same
+ * kind with the same number among its kind. Parts that have none are left out.
  */
 export function stepsTogether(part: Part, stepId: string, others: readonly Part[]): StepTarget[] {
   const own = listOf(part.steps).find(({ id }) => id === stepId);

@@ -6,7 +6,10 @@ import { readPreference, writePreference } from '@/storage/preferences';
 
 const SAVED = 'recipes';
 
-/** The person's recipes, kept in this browser for all sessions, in the order they were saved; null until they are read. */
+/**
+ * The person's recipes, kept in this browser for all sessions, in the order they were saved; null until they are
+ * read.
+ */
 let saved: readonly Recipe[] | null = null;
 const NONE: readonly Recipe[] = [];
 const listeners = new Set<() => void>();

@@ -24,7 +24,10 @@ function lastTranspose(session: Session, partId: string, bars: readonly number[]
   return last && isTranspose(last.step) && last.step.on && isSame(last.step.where.bars, bars) ? last : null;
 }
 
-/** Transposes a section of some parts: in the step that did so before, if it is the last of the line, else in a new one. Drums stay. */
+/**
+ * Transposes a section of some parts: in the step that did so before, if it is the last of the line, else in a new
+ * one. Drums stay.
+ */
 export function transposeSection(
   dispatch: AppDispatch,
   { name, bars }: NamedSection,
@@ -56,7 +59,9 @@ export function transposeSection(
   );
 }
 
-/** Adds the steps of a recipe to some parts, held to a section. Gives how many of its steps could not be held to bars. */
+/**
+ * Adds the steps of a recipe to some parts, held to a section. Gives how many of its steps could not be held to bars.
+ */
 export function applyRecipeToSection(
   dispatch: AppDispatch,
   { name, bars }: NamedSection,

@@ -36,8 +36,8 @@ export interface StepPlace {
 }
 
 /**
- * Adds a step after the current stop, to every part selected together too, and stands there. Its settings start from what is in each part.
- * `notes` limits it to notes of the active part.
+ * Adds a step after the current stop, to every part selected together too, and stands there. Its settings start from
+ * what is in each part. `notes` limits it to notes of the active part.
  */
 export async function addStep(
   dispatch: AppDispatch,
@@ -150,8 +150,8 @@ export function moveBars(
 }
 
 /**
- * Stretches notes (all without ids) by a factor: a stretch step of just these notes that is the current one takes it up, so that half after
- * double is the very same again; else a new one is added after the stop.
+ * Stretches notes (all without ids) by a factor: a stretch step of just these notes that is the current one takes it
+ * up, so that half after double is the very same again; else a new one is added after the stop.
  */
 export function stretchNotes(
   dispatch: AppDispatch,

@@ -69,8 +69,9 @@ export function splitBar(step: Step, tick: number, endTick: number, timeline: Ti
 }
 
 /**
- * Cuts the where of a step at the bar line nearest to a tick: the step keeps the bars before it, and a copy right after it, which
- * is the current one, gets those from it on. Throws OrdleError `no-split` where one side would be empty.
+ * Cuts the where of a step at the bar line nearest to a tick: the step keeps the bars before it, and a copy right
+ * after it, which is the current one, gets those from it on. Throws OrdleError `no-split` where one side would be
+ * empty.
  */
 export function splitWhere(
   dispatch: AppDispatch,

@@ -35,8 +35,8 @@ export interface LoadedSession extends Work {
 }
 
 /**
- * Everything one tab does with stored sessions. Every write goes through the session's lock; what the browser will not store stays in
- * memory, is shown as unsaved and tried again.
+ * Everything one tab does with stored sessions. Every write goes through the session's lock; what the browser will
+ * not store stays in memory, is shown as unsaved and tried again.
  */
 export interface Storage {
   locks: Locks;
@@ -55,14 +55,20 @@ export interface Storage {
   /** Deletes a session; `bringBack` restores it for a week, in any tab. */
   remove(id: string): Promise<void>;
   bringBack(id: string): Promise<void>;
-  /** Says that bringing a session back is offered, until the returned function is called: while it is, nothing of it goes. */
+  /**
+   * Says that bringing a session back is offered, until the returned function is called: while it is, nothing of it
+   * goes.
+   */
   offer(id: string): () => void;
   listDeleted(): Promise<DeletedSummary[]>;
   removeForGood(id: string): Promise<void>;
   rescue(id: string): Promise<RescuedFile[]>;
   /** Actions of a session that are not in memory, from one place in their order up to another, not included. */
   earlier(id: string, from: number, to: number): Promise<HistoryEntry[]>;
-  /** Lets go of what nothing can bring back any more. Returns how many takes went; null, and nothing goes, while a session is open in any tab or an undo is on offer. */
+  /**
+   * Lets go of what nothing can bring back any more. Returns how many takes went; null, and nothing goes, while a
+   * session is open in any tab or an undo is on offer.
+   */
   tidy(): Promise<number | null>;
 }
 

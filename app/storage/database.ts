@@ -25,7 +25,10 @@ export interface SummaryRecord {
   changedAt: number;
 }
 
-/** One action of a session's history, by its place in the order in which they were done; what is undone follows what is done. */
+/**
+ * One action of a session's history, by its place in the order in which they were done; what is undone follows what
+ * is done.
+ */
 export interface EntryRecord {
   session: string;
   at: number;
@@ -143,7 +146,10 @@ async function open(): Promise<Database> {
 
 type Upgrade = IDBPTransaction<OrdleDatabase, StoreNames<OrdleDatabase>[], 'versionchange'>;
 
-/** Version 3: every action of a history becomes a record of its own, and every session gets a summary. What cannot be read stays as it is. */
+/**
+ * Version 3: every action of a history becomes a record of its own, and every session gets a summary. What cannot be
+ * read stays as it is.
+ */
 async function spreadHistories(database: Database, transaction: Upgrade): Promise<void> {
   const former = (transaction as unknown as IDBPTransaction<unknown, string[], 'versionchange'>).objectStore(
     'histories',

@@ -66,7 +66,9 @@ export async function storeTables(database: Database): Promise<void> {
   }
 }
 
-/** Reads a table. Throws OrdleError `edits-missing`, or `edits-damaged` when what is stored is not what its key says. */
+/**
+ * Reads a table. Throws OrdleError `edits-missing`, or `edits-damaged` when what is stored is not what its key says.
+ */
 export async function loadTable(key: string): Promise<EditTable> {
   const kept = known.get(key);
   if (kept) return kept;

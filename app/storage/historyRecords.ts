@@ -7,7 +7,10 @@ type Writing = IDBPTransaction<OrdleDatabase, ('entries' | 'sessions' | 'summari
 /** Actions of a session that are read into memory when it is opened; those before them when they are looked at. */
 export const ENTRIES_IN_MEMORY = 2000;
 
-/** What is known to be stored of a session's actions: those from `first` on, in the order in which they were done, as of a write. */
+/**
+ * What is known to be stored of a session's actions: those from `first` on, in the order in which they were done, as
+ * of a write.
+ */
 interface Known {
   changedAt: number;
   first: number;
@@ -26,8 +29,9 @@ function knownIn(database: Database): Map<string, Known> {
 const lineOf = ({ done, undone }: History): HistoryEntry[] => [...done, ...undone.toReversed()];
 
 /**
- * Writes what is new of a history: mostly one action, whatever the length. `storedAt` is when the session was last stored by anybody (null:
- * never); where that is not what this page wrote or read itself, everything in memory is written.
+ * Writes what is new of a history: mostly one action, whatever the length. `storedAt` is when the session was last
+ * stored by anybody (null: never); where that is not what this page wrote or read itself, everything in memory is
+ * written.
  */
 export function putEntries(
   transaction: Writing,

@@ -17,11 +17,14 @@ export interface Claim {
 /** Who may write what across tabs, by the Web Locks API. Without it every tab may write everything. */
 export interface Locks {
   /**
-   * Asks for the right to write a session. The first tab to ask has it until it lets go (closing the tab lets go of itself); the others
-   * wait, and `onGranted` is called when it becomes theirs. Claims of one tab share the right.
+   * Asks for the right to write a session. The first tab to ask has it until it lets go (closing the tab lets go of
+   * itself); the others wait, and `onGranted` is called when it becomes theirs. Claims of one tab share the right.
    */
   claim(id: string, onGranted?: () => void): Claim;
-  /** Does some work with the right to write a session. Throws OrdleError `session-open-elsewhere` while another tab has it. */
+  /**
+   * Does some work with the right to write a session. Throws OrdleError `session-open-elsewhere` while another tab
+   * has it.
+   */
   run<T>(id: string, work: () => Promise<T>): Promise<T>;
   /** Lets every tab know that something can still be brought back, until the returned function is called. */
   offer(id: string): () => void;

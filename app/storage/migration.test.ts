@@ -11,9 +11,10 @@ import { loadTake } from './takes';
 import { closeDatabase } from './testing/storage';
 
 /**
- * Databases as earlier versions stored them, made with those versions' own code, with what was heard then. 1: hand edits, steps made
- * permanent, a history of 287 and 2 actions. 2: takes put together by bars, one of them twice, drawn notes with and without ids, notes
- * humanized before and after making permanent, a file brought in; heard at eight points of its history.
+ * Databases as earlier versions stored them, made with those versions' own code, with what was heard then. 1: hand
+ * edits, steps made permanent, a history of 287 and 2 actions. 2: takes put together by bars, one of them twice,
+ * drawn notes with and without ids, notes humanized before and after making permanent, a file brought in; heard at
+ * eight points of its history.
  */
 function stored(version: number) {
   const unpack = (value: unknown): unknown => {

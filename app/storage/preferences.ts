@@ -1,6 +1,8 @@
 import { openDatabase } from './database';
 
-/** A small value kept in this browser (whether the demo was offered, say); undefined when there is none or no storage. */
+/**
+ * A small value kept in this browser (whether the demo was offered, say); undefined when there is none or no storage.
+ */
 export async function readPreference(key: string): Promise<unknown> {
   return openDatabase()
     .then((database) => database.get('marks', key))

@@ -10,8 +10,8 @@ export interface RescuedFile {
 }
 
 /**
- * Every sound take that a session or its history mentions, as a file each; for sessions that cannot be opened. Nothing stored is
- * touched. Throws OrdleError `nothing-to-rescue` when there is none.
+ * Every sound take that a session or its history mentions, as a file each; for sessions that cannot be opened.
+ * Nothing stored is touched. Throws OrdleError `nothing-to-rescue` when there is none.
  */
 export async function rescueTakes(database: Database, id: string): Promise<RescuedFile[]> {
   const records = await Promise.all([

@@ -19,8 +19,8 @@ const FINAL = new Set(['session-deleted']);
 
 export interface SaverOptions {
   /**
-   * Stores some work; gives when. `base` is when it was last known to be stored, null for work that never was. Writes of one session
-   * that overlap end in the order in which they began.
+   * Stores some work; gives when. `base` is when it was last known to be stored, null for work that never was. Writes
+   * of one session that overlap end in the order in which they began.
    */
   write(work: Work, base: number | null): Promise<number>;
   onChange(id: string, saving: Saving): void;

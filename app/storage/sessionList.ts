@@ -13,7 +13,8 @@ export async function summariesIn(database: Database): Promise<SessionSummary[]>
     ids.map(async (id): Promise<SessionSummary> => {
       const summary = known.get(id);
       if (summary) return { broken: null, unsaved: null, ...summary };
-      // Without a summary the session itself is looked at; where the browser cannot give it back, that costs only itself.
+      // Without a summary the session itself is looked at; where the browser cannot give it back, that costs only
+      // itself.
       return summaryOf((await database.get('sessions', id).catch(() => undefined)) ?? { id });
     }),
   );

@@ -24,8 +24,9 @@ import { storeTables } from './editTables';
 import { storeRemembered } from './takes';
 
 /**
- * Writes a session and its history in one transaction, after any take of it that could not be stored before. Gives when. `base` is when it was
- * last known to be stored (null: never). Throws OrdleError `session-deleted` when it was deleted meanwhile, else what the browser throws.
+ * Writes a session and its history in one transaction, after any take of it that could not be stored before. Gives
+ * when. `base` is when it was last known to be stored (null: never). Throws OrdleError `session-deleted` when it was
+ * deleted meanwhile, else what the browser throws.
  */
 export async function writeSession(
   database: Database,
@@ -82,9 +83,9 @@ export interface StoredSession extends Work {
 }
 
 /**
- * Reads a session and its history in one transaction, checked against their schemas. Throws OrdleError `no-session`, or `session-newer` or
- * `session-unreadable` naming the place, and then leaves what is stored alone. A history that cannot be read is set aside; the document does
- * not depend on it.
+ * Reads a session and its history in one transaction, checked against their schemas. Throws OrdleError `no-session`,
+ * or `session-newer` or `session-unreadable` naming the place, and then leaves what is stored alone. A history that
+ * cannot be read is set aside; the document does not depend on it.
  */
 export async function readSession(database: Database, id: string): Promise<StoredSession> {
   const transaction = database.transaction(['sessions', 'entries']);
@@ -104,7 +105,10 @@ export async function readSession(database: Database, id: string): Promise<Store
   return { document: documentIn(record), history, changedAt };
 }
 
-/** The document of a stored session without its history, checked and brought to the present version. Throws as `readSession`. */
+/**
+ * The document of a stored session without its history, checked and brought to the present version. Throws as
+ * `readSession`.
+ */
 export async function readDocumentOf(database: Database, id: string): Promise<Session> {
   const record = await database.get('sessions', id);
   if (!record) throw new OrdleError('no-session', 'There is no such session in this browser.');
@@ -142,8 +146,9 @@ export async function readEntries(
 }
 
 /**
- * The actions that were read with a session. Where the session was stored as a document of an older version, its document is kept, to undo by,
- * and so are its actions' ties to that version. A history that cannot be read is set aside; the document does not depend on it.
+ * The actions that were read with a session. Where the session was stored as a document of an older version, its
+ * document is kept, to undo by, and so are its actions' ties to that version. A history that cannot be read is set
+ * aside; the document does not depend on it.
  */
 function readHistory(
   kept: readonly EntryRecord[],

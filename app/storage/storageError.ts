@@ -20,7 +20,10 @@ export function openingError(error: unknown): OrdleError {
   );
 }
 
-/** What kept something from being written or read, as a sentence: `storage-full` or `storage-failed`. An OrdleError stays as it is. */
+/**
+ * What kept something from being written or read, as a sentence: `storage-full` or `storage-failed`. An OrdleError
+ * stays as it is.
+ */
 export function storageError(error: unknown): OrdleError {
   if (error instanceof OrdleError) return error;
   if (nameOf(error) === 'QuotaExceededError') {

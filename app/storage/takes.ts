@@ -2,7 +2,10 @@ import { OrdleError, keepsItsKey, restoreTake, type Session, type StoredTake, ty
 import type { Database } from './database';
 import { openDatabase } from './database';
 
-/** Takes nothing refers to are dropped once they are this old; younger ones may belong to an import under way in another tab. */
+/**
+ * Takes nothing refers to are dropped once they are this old; younger ones may belong to an import under way in
+ * another tab.
+ */
 const KEEP_UNUSED_MS = 24 * 60 * 60 * 1000;
 
 /** Only what cannot be computed again. */
@@ -51,8 +54,8 @@ export async function storeRemembered(database: Database, { takes }: Session): P
 }
 
 /**
- * Reads a take. Throws OrdleError `take-missing` when the browser no longer has it, `take-damaged` when what it has is not what was
- * stored.
+ * Reads a take. Throws OrdleError `take-missing` when the browser no longer has it, `take-damaged` when what it has
+ * is not what was stored.
  */
 export async function loadTake(key: string): Promise<Take> {
   const kept = remembered.get(key);
@@ -82,8 +85,9 @@ export function keysIn(record: unknown): string[] {
 }
 
 /**
- * Drops takes, and tables of hand edits, that nothing stored mentions: no session, no history (an undone action may bring a take back), no deleted session that can
- * still be brought back. The caller sees to it that nothing is open. Returns how many takes went.
+ * Drops takes, and tables of hand edits, that nothing stored mentions: no session, no history (an undone action may
+ * bring a take back), no deleted session that can still be brought back. The caller sees to it that nothing is open.
+ * Returns how many takes went.
  */
 export async function dropUnusedTakes(database: Database, now: number): Promise<number> {
   const transaction = database.transaction(

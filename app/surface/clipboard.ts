@@ -36,8 +36,8 @@ function onClipboard(event: ClipboardEvent) {
 }
 
 /**
- * Takes part in copy, cut and paste until the returned function is called: while `element` has the focus or, without one, whenever nothing
- * that has the focus wants them.
+ * Takes part in copy, cut and paste until the returned function is called: while `element` has the focus or, without
+ * one, whenever nothing that has the focus wants them.
  */
 export function holdClipboard(holder: ClipboardHolder, element: HTMLElement | null = null): () => void {
   if (holders.size === 0)

@@ -4,7 +4,10 @@ import type { Box } from './region';
 export const EDGE = 18;
 const MOST = 22;
 
-/** How far what is in sight moves in a frame while a gesture is held at a place: pixels to the right and down, more the farther it is beyond `edge` pixels within the edge. */
+/**
+ * How far what is in sight moves in a frame while a gesture is held at a place: pixels to the right and down, more
+ * the farther it is beyond `edge` pixels within the edge.
+ */
 export function overshoot(
   { left, top, right, bottom }: Box,
   x: number,

@@ -4,7 +4,9 @@ import { regionAt, type Gesture, type HeldKeys, type Navigation, type Region } f
 
 /** Fingers nearer to each other than this do not zoom: their distance says too little. */
 const LEAST_PINCH = 24;
-/** Two presses within these are a double click; pointers, other than the mouse, are not told of those when they press. */
+/**
+ * Two presses within these are a double click; pointers, other than the mouse, are not told of those when they press.
+ */
 const DOUBLE_MS = 500;
 const DOUBLE_PIXELS = 6;
 /** Pixels of a line and of a page, for wheels that count in those. */
@@ -22,15 +24,19 @@ interface PointersOptions<Scene> {
 }
 
 /**
- * Wheel, pointers and Escape on a surface. One gesture is under way at a time: it has the pointer until it is let go, and Escape, a second
- * finger or a lost pointer abandon it without a trace. Two fingers and the middle button move what is in sight.
+ * Wheel, pointers and Escape on a surface. One gesture is under way at a time: it has the pointer until it is let go,
+ * and Escape, a second finger or a lost pointer abandon it without a trace. Two fingers and the middle button move
+ * what is in sight.
  */
 export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   const { canvas, regions, navigation } = options;
   let gesture: Gesture | null = null;
   let rested: Region<Scene> | null = null;
   let pressed = { x: NaN, y: NaN, at: -Infinity };
-  /** The region a gesture began in, where the pointer is now, and whether it was away from the edges since: a gesture that begins at an edge is not to scroll at once. */
+  /**
+   * The region a gesture began in, where the pointer is now, and whether it was away from the edges since: a gesture
+   * that begins at an edge is not to scroll at once.
+   */
   let held: { region: Region<Scene>; x: number; y: number; keys: HeldKeys; wasWithin: boolean } | null = null;
   const fingers = new Map<number, { x: number; y: number }>();
   const listening = new AbortController();

@@ -5,7 +5,10 @@ export type HeldKeys = Pick<MouseEvent, 'altKey' | 'shiftKey'>;
 export interface Gesture {
   /** The cursor while it is under way. */
   cursor?: string;
-  /** Whether what is in sight moves on while the pointer is held at the edge of the region or beyond. Its places are then to be read anew at each move. */
+  /**
+   * Whether what is in sight moves on while the pointer is held at the edge of the region or beyond. Its places are
+   * then to be read anew at each move.
+   */
   scrolls?: boolean;
   move(x: number, y: number, keys: HeldKeys): void;
   /** The pointer was let go: what was shown is to be done. */
@@ -21,7 +24,9 @@ export interface Box {
   bottom: number;
 }
 
-/** A piece of a surface that paints itself, tells what it offers and begins gestures. Places are those of the surface. */
+/**
+ * A piece of a surface that paints itself, tells what it offers and begins gestures. Places are those of the surface.
+ */
 export interface Region<Scene> {
   /** Where it lies now; null while it is hidden. What it paints may lie outside. */
   box(): Box | null;
@@ -34,7 +39,10 @@ export interface Region<Scene> {
   hover?(x: number, y: number): void;
   /** The pointer went elsewhere, or a button was pressed. */
   leave?(): void;
-  /** A press with the main button, `isSecond` when it follows another soon and close by; null where it begins nothing that goes on. */
+  /**
+   * A press with the main button, `isSecond` when it follows another soon and close by; null where it begins nothing
+   * that goes on.
+   */
   begin?(x: number, y: number, event: PointerEvent, isSecond: boolean): Gesture | null;
   doubleClick?(x: number, y: number): void;
 }

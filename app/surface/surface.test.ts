@@ -21,7 +21,10 @@ beforeAll(() => {
   globalThis.removeEventListener = keys.removeEventListener.bind(keys);
 });
 
-/** Two regions, the second over the right half of the first, on a canvas that stands at 100, 50; all that happens is written down. */
+/**
+ * Two regions, the second over the right half of the first, on a canvas that stands at 100, 50; all that happens is
+ * written down.
+ */
 function surface() {
   const log: string[] = [];
   const canvas = Object.assign(new EventTarget(), {

@@ -23,8 +23,8 @@ export interface SurfaceOptions<Scene> {
 }
 
 /**
- * One canvas on which regions lie: it keeps the canvas as large and as sharp as the screen shows it, paints the regions once a frame when
- * something changed, and hands presses, wheel and keys to them.
+ * One canvas on which regions lie: it keeps the canvas as large and as sharp as the screen shows it, paints the
+ * regions once a frame when something changed, and hands presses, wheel and keys to them.
  */
 export function createSurface<Scene>(options: SurfaceOptions<Scene>) {
   const { canvas, overlay, regions } = options;

@@ -15,7 +15,10 @@ interface NumberFieldProps {
   onCommit(value: number): void;
 }
 
-/** A typed value: taken over at Enter or when the field is left, put back by Escape; values out of range go to the nearest end. */
+/**
+ * A typed value: taken over at Enter or when the field is left, put back by Escape; values out of range go to the
+ * nearest end.
+ */
 export function NumberField({
   label,
   value,

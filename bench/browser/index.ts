@@ -28,7 +28,10 @@ const MEASURES: Record<string, (page: Page) => Promise<BenchRow[]>> = {
   memory,
 };
 
-/** Measures the built app in real Chromium: painting, gestures, the first paint, memory; only what has `only` in its name. */
+/**
+ * Measures the built app in real Chromium: painting, gestures, the first paint, memory; only what has `only` in its
+ * name.
+ */
 export async function benchBrowser(only = ''): Promise<BenchRow[]> {
   const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--port', String(PORT)], {
     stdio: 'ignore',

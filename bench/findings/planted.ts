@@ -182,7 +182,9 @@ export interface Tally {
   falseAlarms: number;
 }
 
-/** How many of the planted faults are found, and how much else, by kind: over every piece, `seeds` performances each. */
+/**
+ * How many of the planted faults are found, and how much else, by kind: over every piece, `seeds` performances each.
+ */
 export function tallyOfPlanted(seeds: number): Map<FindingKind, Tally> {
   const tallies = new Map<FindingKind, Tally>();
   const tallyOf = (kind: FindingKind) => {

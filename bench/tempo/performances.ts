@@ -57,7 +57,10 @@ const PROGRESSIONS = [
   [5, 3, 0, 4],
 ];
 
-/** Written music played with human faults: meant beats, and notes that miss them a little. The same for the same options. */
+/**
+ * Written music played with human faults: meant beats, and notes that miss them a little. The same for the same
+ * options.
+ */
 export function perform(options: PerformanceOptions): Performance {
   const random = createRandom(options.seed);
   const { beatsPerBar, ternary } = shapeOf(options.meter);

@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { fAtAnyLevel, fMeasure } from './score';
 
-/** From the definition: the largest matching of beats within 70 ms, by augmenting paths; then twice the matches over both counts. */
+/**
+ * From the definition: the largest matching of beats within 70 ms, by augmenting paths; then twice the matches over
+ * both counts.
+ */
 function fByDefinition(found: readonly number[], meant: readonly number[]): number {
   const a = found.filter((at) => at >= 5);
   const b = meant.filter((at) => at >= 5);

@@ -1,10 +1,13 @@
-/** Seconds within which a beat counts as found, and from where on beats are scored: players and trackers need a moment. */
+/**
+ * Seconds within which a beat counts as found, and from where on beats are scored: players and trackers need a
+ * moment.
+ */
 const WINDOW = 0.07;
 const FROM = 5;
 
 /**
- * F-measure of beats (Dixon 2007; Davies, Degara, Plumbley 2009): found beats are matched with meant ones one to one within 70 ms; twice the matches over
- * both counts. Beats before `from` seconds are left out.
+ * F-measure of beats (Dixon 2007; Davies, Degara, Plumbley 2009): found beats are matched with meant ones one to one
+ * within 70 ms; twice the matches over both counts. Beats before `from` seconds are left out.
  */
 export function fMeasure(found: ArrayLike<number>, meant: ArrayLike<number>, from = FROM): number {
   const [a, b] = [found, meant].map((list) => Array.from(list).filter((at) => at >= from));

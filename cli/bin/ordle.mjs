@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 /**
- * Starts the bundled command line; on a fresh checkout, or when a source is newer than the bundle, bundles it first. Files
- * named on the command line are relative to where the person stands, which npm keeps in INIT_CWD.
+ * Starts the bundled command line; on a fresh checkout, or when a source is newer than the bundle, bundles it first.
+ * Files named on the command line are relative to where the person stands, which npm keeps in INIT_CWD.
  */
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import path from 'node:path';
@@ -37,8 +37,8 @@ if (isStale()) {
     process.exit(2);
   }
 }
-// A reader that stops early (head, a pager) is no fault, and the work goes on: only the words have nowhere to go. Words that cannot be
-// written for another reason (a full disk) are one.
+// A reader that stops early (head, a pager) is no fault, and the work goes on: only the words have nowhere to go.
+// Words that cannot be written for another reason (a full disk) are one.
 for (const stream of [process.stdout, process.stderr]) {
   stream.on('error', (error) => {
     if (error.code !== 'EPIPE' && error.code !== 'ERR_STREAM_DESTROYED') process.exitCode ||= 1;

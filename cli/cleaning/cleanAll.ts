@@ -36,7 +36,8 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
   const large = bytesOf(jobs) > WORTH_BYTES;
   if (!workerFile || (jobs.length < WORTH_THREADS && !large)) {
     for (const [index, job] of jobs.entries()) {
-      // A signal is heard between two pieces of work only, so it is looked after only while something is written: else it ends the call at once, whatever that is at.
+      // A signal is heard between two pieces of work only, so it is looked after only while something is written:
+      // else it ends the call at once, whatever that is at.
       let stopWatching = () => {};
       const write = (target: string, bytes: Uint8Array) => {
         stopWatching = watch();

@@ -16,7 +16,10 @@ export type CleaningResult =
   | { ok: true; notes: number; changed: number; moved: number; repairs: number }
   | { ok: false; sentence: string };
 
-/** Reads, cleans and writes one file, by `write`. Whatever goes wrong with it is a result, not an error; nothing is written for it then. */
+/**
+ * Reads, cleans and writes one file, by `write`. Whatever goes wrong with it is a result, not an error; nothing is
+ * written for it then.
+ */
 export function cleanOne(
   { name, source, target }: CleaningJob,
   steps: readonly Step[],
@@ -35,7 +38,10 @@ export function cleanOne(
   }
 }
 
-/** The bytes of a MIDI file; a session file is read as what it would be exported as. Throws OrdleError `no-file` with a plain sentence when it cannot be read; pipes and devices are not waited for. */
+/**
+ * The bytes of a MIDI file; a session file is read as what it would be exported as. Throws OrdleError `no-file` with
+ * a plain sentence when it cannot be read; pipes and devices are not waited for.
+ */
 export function readSource(name: string, full: string): Uint8Array {
   try {
     const stats = statSync(full);

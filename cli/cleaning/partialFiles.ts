@@ -11,8 +11,8 @@ const OLD_MS = 24 * 60 * 60 * 1000;
 let written = 0;
 
 /**
- * Writes beside the target and renames, so that an interrupted call never leaves half a file under the name. Throws OrdleError `write`
- * with the reason in words.
+ * Writes beside the target and renames, so that an interrupted call never leaves half a file under the name. Throws
+ * OrdleError `write` with the reason in words.
  */
 export function writeWhole(target: string, bytes: Uint8Array): void {
   const partial = `${target}.${process.pid}-${written++}.part`;
@@ -25,7 +25,9 @@ export function writeWhole(target: string, bytes: Uint8Array): void {
   }
 }
 
-/** Removes what calls that were killed have left half-written in a folder. Those of a call that is still running stay. */
+/**
+ * Removes what calls that were killed have left half-written in a folder. Those of a call that is still running stay.
+ */
 export function sweepPartialFiles(folder: string): void {
   forEachPartial(folder, (file, pid) => {
     if (!isRunning(pid) || Date.now() - statSync(file).mtimeMs > OLD_MS) rmSync(file, { force: true });

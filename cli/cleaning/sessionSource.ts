@@ -10,7 +10,10 @@ import {
   writeMidi,
 } from '@ordle/core';
 
-/** The bytes of a MIDI file: a session file's are those of its export, cleaned, a track a part, without what is set aside; others stay as they are. */
+/**
+ * The bytes of a MIDI file: a session file's are those of its export, cleaned, a track a part, without what is set
+ * aside; others stay as they are.
+ */
 export function midiBytesOf(bytes: Uint8Array): Uint8Array {
   if (!isCompressed(bytes)) return bytes;
   const { session, takes, tables } = readSessionFile(textOf(bytes));

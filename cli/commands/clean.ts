@@ -12,8 +12,9 @@ import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings
 const PROGRESS_MS = 1000;
 
 /**
- * `ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]`: applies a recipe to every part of each file, many files
- * in parallel. Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could be used.
+ * `ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]`: applies a recipe to every part of each file,
+ * many files in parallel. Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could
+ * be used.
  */
 export async function clean(args: readonly string[], surroundings: Surroundings): Promise<number> {
   const { values, positionals } = readArguments(args, {

@@ -6,8 +6,8 @@ import { writeWhole } from '../cleaning/partialFiles';
 import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
 /**
- * `ordle findings FILE... [--json] [--mend OUT.mid]`: what is probably wrong with each file, and why; with `--mend` one file with every mend done. Returns 0; 1
- * when some files of several failed; 2 when none could be used.
+ * `ordle findings FILE... [--json] [--mend OUT.mid]`: what is probably wrong with each file, and why; with `--mend`
+ * one file with every mend done. Returns 0; 1 when some files of several failed; 2 when none could be used.
  */
 export function findings(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, {

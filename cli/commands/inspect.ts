@@ -3,8 +3,8 @@ import { readArguments } from '../arguments';
 import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
 /**
- * `ordle inspect FILE... [--json]`: what is in each file. One JSON object a file, one a line when there are several. Returns 0; 1 when some
- * files of several failed; 2 when none could be read.
+ * `ordle inspect FILE... [--json]`: what is in each file. One JSON object a file, one a line when there are several.
+ * Returns 0; 1 when some files of several failed; 2 when none could be read.
  */
 export function inspect(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, { json: { type: 'boolean', default: false } });

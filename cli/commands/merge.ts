@@ -20,8 +20,9 @@ const USAGE =
   'Name the files, how they are merged and the file to write: ordle merge FILE FILE... --mode layer|join|tightest --out FILE';
 
 /**
- * `ordle merge FILE... --mode layer|join|tightest --out FILE`: several files as one. What was decided on the way is told on standard error.
- * Returns 0; 1 when some files could not be read (the others are merged); 2 when nothing could be used.
+ * `ordle merge FILE... --mode layer|join|tightest --out FILE`: several files as one. What was decided on the way is
+ * told on standard error. Returns 0; 1 when some files could not be read (the others are merged); 2 when nothing
+ * could be used.
  */
 export function merge(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, {

@@ -19,8 +19,8 @@ import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings
 type NamedReading = { name: string; channel: number } & PartReading;
 
 /**
- * `ordle readings FILE... [--grid 1/16] [--json]`: what can be measured of each part with notes. Returns 0; 1 when some files of several failed; 2 when none
- * could be used.
+ * `ordle readings FILE... [--grid 1/16] [--json]`: what can be measured of each part with notes. Returns 0; 1 when
+ * some files of several failed; 2 when none could be used.
  */
 export function readings(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, {

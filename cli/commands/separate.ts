@@ -13,8 +13,9 @@ interface Separated {
 }
 
 /**
- * `ordle separate FILE... --by channel|pitch:60|drum|voice|hand --out DIR`: each file as several, NAME.LABEL.mid, every note in exactly one. Returns
- * 0; 1 when some files of several failed; 2 when none could be used. A file whose results would replace others is left whole.
+ * `ordle separate FILE... --by channel|pitch:60|drum|voice|hand --out DIR`: each file as several, NAME.LABEL.mid,
+ * every note in exactly one. Returns 0; 1 when some files of several failed; 2 when none could be used. A file whose
+ * results would replace others is left whole.
  */
 export function separate(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, {

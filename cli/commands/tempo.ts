@@ -30,8 +30,8 @@ interface TempoReport {
 }
 
 /**
- * `ordle tempo FILE... [--steady] [--json] [--write OUT.mid]`: the beats of a performance, from its note starts alone. Returns 0; 1 when some files of
- * several failed; 2 when none could be used.
+ * `ordle tempo FILE... [--steady] [--json] [--write OUT.mid]`: the beats of a performance, from its note starts
+ * alone. Returns 0; 1 when some files of several failed; 2 when none could be used.
  */
 export function tempo(args: readonly string[], surroundings: Surroundings): number {
   const { values, positionals } = readArguments(args, {

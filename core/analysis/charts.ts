@@ -32,7 +32,9 @@ export interface BinSide {
 
 /** Bars side by side in one bin at most: a chart of very many bars is still one that can be read and drawn. */
 const MOST_BARS = 240;
-/** Half the width of the histograms of times, and a bin of them, in ms; the outermost bins hold all that lies beyond. */
+/**
+ * Half the width of the histograms of times, and a bin of them, in ms; the outermost bins hold all that lies beyond.
+ */
 const OFF = { reach: 80, bin: 5 };
 const GAPS = { reach: 400, bin: 25 };
 const VELOCITY_BIN = 4;
@@ -55,7 +57,10 @@ export function chartOf(kind: ChartKind, before: Measured, after: Measured): Cha
   return was.map((side, bin) => ({ from: edges[bin], to: edges[bin + 1], before: side, after: is[bin] }));
 }
 
-/** Ids of the notes in a bin of `chartOf`, by its place there, on one side; of the pedal, of the strokes its presses belong to. */
+/**
+ * Ids of the notes in a bin of `chartOf`, by its place there, on one side; of the pedal, of the strokes its presses
+ * belong to.
+ */
 export function notesOfBin(
   kind: ChartKind,
   sides: { before: Measured; after: Measured },
@@ -190,8 +195,8 @@ function sideOf(kind: ChartKind, measured: Measured, { x }: Along, edges: readon
 const isMeanLateness = (kind: ChartKind) => kind === 'by-place' || kind === 'along-bars' || kind === 'tempo';
 
 /**
- * The tempo as it is played, in quarters a minute: between the middles of the bins before and after a bin, the time the map gives them, longer by what the
- * playing falls behind and shorter by what it gets ahead.
+ * The tempo as it is played, in quarters a minute: between the middles of the bins before and after a bin, the time
+ * the map gives them, longer by what the playing falls behind and shorter by what it gets ahead.
  */
 function temposOf(
   { timeline }: Measured,

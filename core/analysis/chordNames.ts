@@ -63,14 +63,18 @@ export function chordName({ root, kind }: Chord, bass: number, key: string | nul
   return bass === root ? name : `${name}/${className(bass, key)}`;
 }
 
-/** What a chord gives for each of its notes that sounds, asks for each that does not, and for each that sounds and is none of its own. */
+/**
+ * What a chord gives for each of its notes that sounds, asks for each that does not, and for each that sounds and is
+ * none of its own.
+ */
 const [MISSING, FOREIGN] = [0.16, 1.1];
 /** A chord whose root is the bass is likelier, and a plain one than a rich one. */
 const [BASS_IS_ROOT, BASS_IS_IN, EACH_RICHER] = [0.14, 0.03, 0.02];
 
 /**
- * How well a chord explains what sounds: the share of it that is of the chord, less what is foreign, less the notes of the chord that are not there. `sounding` has the
- * weight of each pitch class, together 1. At most about 1; the greatest is the one that is meant.
+ * How well a chord explains what sounds: the share of it that is of the chord, less what is foreign, less the notes
+ * of the chord that are not there. `sounding` has the weight of each pitch class, together 1. At most about 1; the
+ * greatest is the one that is meant.
  */
 export function chordFit({ root, kind }: Chord, sounding: Float64Array, bass: number): number {
   const { classes, rare } = KINDS[kind];

@@ -2,7 +2,10 @@ import { pairClosest, type NoteTable, type Stroke } from '../model';
 import { bestMatch } from '../takes';
 import { secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 
-/** How a note of one performance stands to the other: in both alike, in both but elsewhere or otherwise played, only in the other, or only here. */
+/**
+ * How a note of one performance stands to the other: in both alike, in both but elsewhere or otherwise played, only
+ * in the other, or only here.
+ */
 export const COMPARED_KINDS = ['same', 'moved', 'changed', 'missing', 'extra'] as const;
 export type ComparedKind = (typeof COMPARED_KINDS)[number];
 
@@ -34,12 +37,16 @@ export interface NoteComparison {
 const REACH = 0.25;
 /** Nearer than this in time, in ms, and in velocity, is alike; lengths may differ by the larger of this and a share. */
 const [ALIKE_MS, ALIKE_VELOCITY, ALIKE_LENGTH_MS, ALIKE_LENGTH] = [5, 3, 20, 0.15];
-/** Performances are slid only where they then agree in this share of notes, and lie further off than notes are paired over. */
+/**
+ * Performances are slid only where they then agree in this share of notes, and lie further off than notes are paired
+ * over.
+ */
 const LEAST_SHARE = 0.4;
 
 /**
- * Compares two performances note by note, both in ticks of one timeline: notes of one pitch are paired closest first, each at most once, over at most 250 ms. Where they
- * were recorded from different places on, the other is slid along first. In order of time.
+ * Compares two performances note by note, both in ticks of one timeline: notes of one pitch are paired closest first,
+ * each at most once, over at most 250 ms. Where they were recorded from different places on, the other is slid along
+ * first. In order of time.
  */
 export function compareNotes(one: NoteTable, other: NoteTable, timeline: Timeline): NoteComparison {
   const seconds = (ticks: Float64Array) => ticks.map((tick) => ticksToSeconds(timeline.tempo, tick));
@@ -104,7 +111,9 @@ export function compareNotes(one: NoteTable, other: NoteTable, timeline: Timelin
   return { notes, counts, slidMs: 1000 * slid, laterMs: { mean, deviation } };
 }
 
-/** By how many seconds the other has to go later to lie along this one; 0 where they lie along each other as they are. */
+/**
+ * By how many seconds the other has to go later to lie along this one; 0 where they lie along each other as they are.
+ */
 function slideOf(one: NoteTable, other: NoteTable, timeline: Timeline): number {
   if (one.length === 0 || other.length === 0) return 0;
   const match = bestMatch(other, one, timeline);

@@ -6,7 +6,10 @@ import { likelyGrid } from './likelyGrid';
 /** How one grid explains the playing. */
 export interface GridReading {
   grid: string;
-  /** 1 where every note lies equally off its line, 0 where they lie anywhere: 1 minus the spread over that of evenly scattered notes. */
+  /**
+   * 1 where every note lies equally off its line, 0 where they lie anywhere: 1 minus the spread over that of evenly
+   * scattered notes.
+   */
   fit: number;
   /** Notes that would come to lie on another of their pitch and channel. */
   collisions: number;
@@ -21,7 +24,10 @@ export const gridReadingsOf = (notes: NoteTable, timeline: Timeline): GridReadin
 
 /** What a grid would do to a part beside explaining it. */
 export interface GridAdvice extends GridReading {
-  /** Notes it would take to another place than the grid that is most likely meant: in between its lines, or to a neighbouring one. */
+  /**
+   * Notes it would take to another place than the grid that is most likely meant: in between its lines, or to a
+   * neighbouring one.
+   */
   astray: number;
   /** How far apart its lines are on the average, in ms. */
   stepMs: number;

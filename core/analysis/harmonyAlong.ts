@@ -38,8 +38,9 @@ const LEAST_SOUND = 0.15;
 const EARLY = 1 / 16;
 
 /**
- * The chords and keys of some notes along the bars: for each beat the pitch classes by how long they sound in it, and the path through all chords that explains all beats
- * with few changes (Viterbi 1967 over chords with a price for each change); keys bar by bar in the same way over the profiles of Krumhansl and Kessler. Drums are left out.
+ * The chords and keys of some notes along the bars: for each beat the pitch classes by how long they sound in it, and
+ * the path through all chords that explains all beats with few changes (Viterbi 1967 over chords with a price for
+ * each change); keys bar by bar in the same way over the profiles of Krumhansl and Kessler. Drums are left out.
  */
 export function harmonyOf(tables: readonly NoteTable[], timeline: Timeline): Harmony {
   const beats = beatsUnder(tables, timeline);
@@ -53,8 +54,8 @@ export function harmonyOf(tables: readonly NoteTable[], timeline: Timeline): Har
 const MOST_BEATS = 200_000;
 
 /**
- * Where beats begin and end, and the bar each is in, from 1. A silence is one long beat, however many it holds: nothing changes in it, and so a gap of years costs no more than one
- * of a bar.
+ * Where beats begin and end, and the bar each is in, from 1. A silence is one long beat, however many it holds:
+ * nothing changes in it, and so a gap of years costs no more than one of a bar.
  */
 interface Beats {
   starts: Float64Array;
@@ -107,7 +108,10 @@ function soundingStretches(tables: readonly NoteTable[], early: number): [number
   return merged;
 }
 
-/** For each beat how long each pitch class sounds in it, as a share of the beat, and the lowest pitch that sounds for a while. */
+/**
+ * For each beat how long each pitch class sounds in it, as a share of the beat, and the lowest pitch that sounds for
+ * a while.
+ */
 function soundOfBeats(tables: readonly NoteTable[], { starts, ends }: Beats, ticksPerQuarter: number) {
   const count = starts.length;
   const sounding = Array.from({ length: count }, () => new Float64Array(12));

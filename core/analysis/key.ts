@@ -17,8 +17,9 @@ export interface KeyEstimate {
 }
 
 /**
- * The key the notes most likely are in: the one whose profile correlates best (Pearson) with how long each pitch class sounds, after
- * Krumhansl and Schmuckler. Null without notes, or when all pitch classes sound alike and nothing can be told.
+ * The key the notes most likely are in: the one whose profile correlates best (Pearson) with how long each pitch
+ * class sounds, after Krumhansl and Schmuckler. Null without notes, or when all pitch classes sound alike and nothing
+ * can be told.
  */
 export function estimateKey(notes: NoteTable): KeyEstimate | null {
   const sounding = new Float64Array(12);
@@ -42,7 +43,9 @@ export const ALL_KEYS = Array.from({ length: 12 }, (_, tonic) =>
   })),
 ).flat();
 
-/** How well a key fits how long each pitch class sounds: the correlation with its profile; NaN where all sound alike. */
+/**
+ * How well a key fits how long each pitch class sounds: the correlation with its profile; NaN where all sound alike.
+ */
 export const keyFit = (sounding: Float64Array, { tonic, mode }: (typeof ALL_KEYS)[number]): number =>
   correlation(sounding, (pitchClass) => PROFILES[mode][(pitchClass - tonic + 12) % 12]);
 

@@ -15,7 +15,10 @@ const SWUNG = ['1/8', '1/16'];
 /** Less is a habit of the player, not a swing. */
 const LEAST_SWING = 54;
 const MOST_SWING = 75;
-/** What naming the swing costs beside naming the grid: the logarithm of the values there are, over all notes, and a little so that straight is believed first. */
+/**
+ * What naming the swing costs beside naming the grid: the logarithm of the values there are, over all notes, and a
+ * little so that straight is believed first.
+ */
 const SWING_COST = 0.05;
 
 /** No performance is tighter than this, so a finer grid gains nothing below it. */
@@ -24,9 +27,10 @@ const TIGHTEST_MS = 6;
 const MOST_NOTES = 4000;
 
 /**
- * The grid under which the starts are described in the fewest words: each note costs the logarithm of the lines a quarter
- * has, to say which one is meant, and the logarithm of the spread around the lines (minimum description length with a normal
- * spread). A finer grid must so tighten the spread by more than it adds lines. Sixteenths where there is nothing to go by.
+ * The grid under which the starts are described in the fewest words: each note costs the logarithm of the lines a
+ * quarter has, to say which one is meant, and the logarithm of the spread around the lines (minimum description
+ * length with a normal spread). A finer grid must so tighten the spread by more than it adds lines. Sixteenths where
+ * there is nothing to go by.
  */
 export function likelyGrid(notes: NoteTable, timeline: Timeline): LikelyGrid {
   if (notes.length < 2) return { grid: '1/16', swing: 50 };

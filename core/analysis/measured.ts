@@ -24,17 +24,26 @@ export interface Measured {
   /** That line's bar, from 1, and its place there in beats of the meter, from 1. */
   bar: Float64Array;
   beat: Float64Array;
-  /** Presses of the sustain pedal: the row of the stroke each is nearest to, and how long after it the pedal goes down, in ms. */
+  /**
+   * Presses of the sustain pedal: the row of the stroke each is nearest to, and how long after it the pedal goes
+   * down, in ms.
+   */
   presses: { row: Int32Array; afterMs: Float64Array };
 }
 
-/** A press belongs to the stroke nearest to it; where none is nearer than this, in seconds, it stands for itself and is left out. */
+/**
+ * A press belongs to the stroke nearest to it; where none is nearer than this, in seconds, it stands for itself and
+ * is left out.
+ */
 const NEAREST_STROKE_SECONDS = 2;
 
 /** Beats are told apart to a thousandth, so that one place of a triplet grid is one place in every bar. */
 const PLACES = 1000;
 
-/** Measures the notes of a part that `where` picks (all by default) against lines of one or several grids; `swing` in percent, 50 straight. */
+/**
+ * Measures the notes of a part that `where` picks (all by default) against lines of one or several grids; `swing` in
+ * percent, 50 straight.
+ */
 export function measureNotes(
   { notes: all, events }: Material,
   { grids, swing }: { grids: readonly NoteValue[]; swing: number },

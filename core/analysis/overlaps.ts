@@ -1,6 +1,9 @@
 import type { NoteTable } from '../model';
 
-/** A note (row of the first table) and a later or equal one of its pitch and channel (row of the second) that begins before it ends. */
+/**
+ * A note (row of the first table) and a later or equal one of its pitch and channel (row of the second) that begins
+ * before it ends.
+ */
 export interface Overlap {
   row: number;
   other: number;
@@ -11,8 +14,8 @@ export interface Overlap {
 const keyOf = ({ channel, pitch }: NoteTable, row: number) => channel[row] * 128 + pitch[row];
 
 /**
- * Pairs of notes of one pitch and channel that sound at once, each with the latest-ending one before it, in order of the later start. Ticks are compared
- * rounded, as they are written.
+ * Pairs of notes of one pitch and channel that sound at once, each with the latest-ending one before it, in order of
+ * the later start. Ticks are compared rounded, as they are written.
  */
 export function overlapsWithin(notes: NoteTable): Overlap[] {
   const open = new Int32Array(2048).fill(-1);
@@ -34,7 +37,10 @@ function isNested(a: NoteTable, row: number, b: NoteTable, other: number): boole
   );
 }
 
-/** Pairs of notes of one pitch, one of either table, that sound at once, by rows of each. Channels are not looked at: both are on one. */
+/**
+ * Pairs of notes of one pitch, one of either table, that sound at once, by rows of each. Channels are not looked at:
+ * both are on one.
+ */
 export function overlapsBetween(a: NoteTable, b: NoteTable): { row: number; other: number }[] {
   const found: { row: number; other: number }[] = [];
   const open: { a: Int32Array; b: Int32Array } = {

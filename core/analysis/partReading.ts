@@ -17,7 +17,10 @@ import { middleOf } from './readings';
 /** What can be measured of a part. Milliseconds; null where there is nothing to measure. */
 export interface PartReading {
   notes: number;
-  /** Mean of the deviations of the starts from the nearest lines, late above 0; their standard deviation; their root mean square. */
+  /**
+   * Mean of the deviations of the starts from the nearest lines, late above 0; their standard deviation; their root
+   * mean square.
+   */
   biasMs: number | null;
   spreadMs: number | null;
   offMs: number | null;
@@ -72,8 +75,8 @@ export function readPart(notes: NoteTable, grid: NoteValue, timeline: Timeline):
 const least = (values: Float64Array): number => values.reduce((low, value) => Math.min(low, value), Infinity);
 
 /**
- * Swing: over the notes whose nearest straight line is the second of its pair of grid steps, the mean of (start - start of the pair) as a percentage of the
- * pair; pairs count from the bar line. Null without such notes.
+ * Swing: over the notes whose nearest straight line is the second of its pair of grid steps, the mean of (start -
+ * start of the pair) as a percentage of the pair; pairs count from the bar line. Null without such notes.
  */
 export function swingOf(notes: NoteTable, grid: NoteValue, timeline: Timeline): number | null {
   const { meter, ticksPerQuarter } = timeline;

@@ -7,8 +7,9 @@ const span = (low: number, high: number) =>
   z.tuple([z.number().min(low).max(high), z.number().min(low).max(high)]);
 
 /**
- * A question that picks notes: all parts given must hold. Ranges are inclusive. `beat` is a place in the bar in beats from 1
- * (the second eighth of a 4/4 bar is 1.5), `bars` the musical bars, `lateMs` the distance from the grid, early below 0.
+ * A question that picks notes: all parts given must hold. Ranges are inclusive. `beat` is a place in the bar in beats
+ * from 1 (the second eighth of a 4/4 bar is 1.5), `bars` the musical bars, `lateMs` the distance from the grid, early
+ * below 0.
  */
 export const questionSchema = z.strictObject({
   pitch: span(0, 127).optional(),

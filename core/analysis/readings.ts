@@ -3,9 +3,9 @@ import { createPull, touchedRows, type QuantizeStep } from '../steps';
 import { createGrid, nearestLines, ticksToSeconds, type NoteValue, type Timeline } from '../time';
 
 /**
- * What a step does to starts, in milliseconds. `typical` is the median and `largest` the greatest of the moves of the notes that
- * moved. `spreadBefore` and `spreadAfter` are the root mean square distance of the touched starts from their nearest
- * lines, before and after.
+ * What a step does to starts, in milliseconds. `typical` is the median and `largest` the greatest of the moves of the
+ * notes that moved. `spreadBefore` and `spreadAfter` are the root mean square distance of the touched starts from
+ * their nearest lines, before and after.
  */
 export interface MoveReading {
   touched: number;
@@ -14,7 +14,10 @@ export interface MoveReading {
   largestMs: number;
   spreadBeforeMs: number;
   spreadAfterMs: number;
-  /** Counts of distances from the line before and after, in `HISTOGRAM_BINS` bins over ± `histogramReachMs`; `beyond` counts those farther out. */
+  /**
+   * Counts of distances from the line before and after, in `HISTOGRAM_BINS` bins over ± `histogramReachMs`; `beyond`
+   * counts those farther out.
+   */
   histogramReachMs: number;
   histogramBefore: Uint32Array;
   histogramAfter: Uint32Array;
@@ -23,7 +26,10 @@ export interface MoveReading {
 
 export const HISTOGRAM_BINS = 33;
 
-/** Reads a quantize step: `before` goes in, `after` came out. Moves under half a tick do not count: no file can hold them. */
+/**
+ * Reads a quantize step: `before` goes in, `after` came out. Moves under half a tick do not count: no file can hold
+ * them.
+ */
 export function readMoves(
   before: NoteTable,
   after: NoteTable,

@@ -19,16 +19,25 @@ export interface Suggestion {
 
 /** Fewer notes tell nothing about a habit. */
 const LEAST_NOTES = 8;
-/** A habit of being late or early below this, in ms, is part of a groove rather than a fault (common practice: some 5 to 10). */
+/**
+ * A habit of being late or early below this, in ms, is part of a groove rather than a fault (common practice: some 5
+ * to 10).
+ */
 const LEAST_HABIT_MS = 8;
-/** Tighter than this nobody plays, and nobody hears the rest, in ms (from memory: about 10 ms between skilled players' strokes). */
+/**
+ * Tighter than this nobody plays, and nobody hears the rest, in ms (from memory: about 10 ms between skilled players'
+ * strokes).
+ */
 const TIGHT_MS = 8;
 /** A grid that explains less of a part than this is not what it was played to. */
 const LEAST_FIT = 0.12;
 /** Steps that put notes in time: where a line has one, a second is nothing to advise unasked. */
 const PUTS_IN_TIME = new Set<Step['kind']>(['quantize', 'groove', 'align', 'pulse', 'humanize', 'layout']);
 
-/** What would clean a part up, by what is measured of it as it is after its steps; null where there is nothing to advise. It changes nothing by itself. */
+/**
+ * What would clean a part up, by what is measured of it as it is after its steps; null where there is nothing to
+ * advise. It changes nothing by itself.
+ */
 export function suggestionFor(
   material: Material,
   standing: readonly Step[],

@@ -1,7 +1,10 @@
 import type { NoteTable } from '../model';
 import { ticksToSeconds, type TempoMap } from '../time';
 
-/** From here on a note off the grid is trouble, in ms: about where two onsets begin to be heard as two (common practice: 20 to 30). */
+/**
+ * From here on a note off the grid is trouble, in ms: about where two onsets begin to be heard as two (common
+ * practice: 20 to 30).
+ */
 export const TROUBLE_MS = 20;
 /** Troubled notes nearer to each other than this many seconds are one place. */
 const ONE_PLACE_SECONDS = 0.5;
@@ -16,7 +19,10 @@ export interface Trouble {
   worst: number;
 }
 
-/** The places where notes are farther off the grid than `TROUBLE_MS`, in order of time. `late` has the lateness of each note in ms. */
+/**
+ * The places where notes are farther off the grid than `TROUBLE_MS`, in order of time. `late` has the lateness of
+ * each note in ms.
+ */
 export function troublesOf(
   notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
   late: ArrayLike<number>,
@@ -62,7 +68,10 @@ export function latenessStrip(
   return { late, early };
 }
 
-/** A round reach that holds nearly all of a strip, in ms: what lies beyond is cut, so that one note far off does not flatten the rest. */
+/**
+ * A round reach that holds nearly all of a strip, in ms: what lies beyond is cut, so that one note far off does not
+ * flatten the rest.
+ */
 export function reachOfStrip({ late, early }: LatenessStrip): number {
   const sizes = Float32Array.from([...late, ...early].filter((value) => value > 0)).sort();
   const most = sizes.length === 0 ? 0 : sizes[Math.floor((sizes.length - 1) * 0.97)];

@@ -18,7 +18,10 @@ export interface ValueReading {
 
 export const VALUE_BINS = 32;
 
-/** Reads what a step does to the velocities, or the lengths, of the notes it touches. Notes it removes count before only. */
+/**
+ * Reads what a step does to the velocities, or the lengths, of the notes it touches. Notes it removes count before
+ * only.
+ */
 export function readValues(
   before: NoteTable,
   after: NoteTable,

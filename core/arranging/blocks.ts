@@ -33,7 +33,10 @@ export function movesNothing(blocks: readonly LayoutBlock[], end: number): boole
   return at >= end - 1e-9;
 }
 
-/** A part with these blocks as its layout: in the step that is there, also where that is off, else in a new one at the end of the line. */
+/**
+ * A part with these blocks as its layout: in the step that is there, also where that is off, else in a new one at the
+ * end of the line.
+ */
 export function withBlocks(part: Part, blocks: readonly Block[], newId: () => string): Part {
   const there = listOf(part.steps).find(({ step }) => isLayout(step));
   const id = there?.id ?? newId();
@@ -69,7 +72,10 @@ function apart(block: Block, newId: () => string): Block[] {
 const replaced = (blocks: readonly Block[], made: (block: Block) => readonly Block[]): Block[] =>
   blocks.flatMap((block) => [...made(block)]);
 
-/** Blocks cut in two at a place of the part, where they lie over it; repetitions come apart first. Only those with an id in `ids`, all without. */
+/**
+ * Blocks cut in two at a place of the part, where they lie over it; repetitions come apart first. Only those with an
+ * id in `ids`, all without.
+ */
 export function splitAt(
   blocks: readonly Block[],
   place: number,
@@ -90,7 +96,10 @@ export function splitAt(
   });
 }
 
-/** Blocks joined with those they go on from, where one lies right after the other in the part and in what it was made of. */
+/**
+ * Blocks joined with those they go on from, where one lies right after the other in the part and in what it was made
+ * of.
+ */
 export function joinBlocks(blocks: readonly Block[], ids: ReadonlySet<string>): Block[] {
   const made: Block[] = [];
   for (const block of [...blocks].sort((a, b) => a.at - b.at)) {
@@ -109,7 +118,10 @@ export function joinBlocks(blocks: readonly Block[], ids: ReadonlySet<string>): 
   return made;
 }
 
-/** Blocks with one edge moved to a place of the part: what a block has of its source changes, not where it lies. At least `least` quarters stay. */
+/**
+ * Blocks with one edge moved to a place of the part: what a block has of its source changes, not where it lies. At
+ * least `least` quarters stay.
+ */
 export function trim(block: Block, edge: 'start' | 'end', place: number, least: number): Block {
   if (edge === 'end') {
     // The last repetition gives way, and with it all others, which are copies of it.
@@ -155,7 +167,10 @@ export function duplicateAfter(
   return { blocks: [...blocks, ...copies], copies: copies.map(({ id }) => id) };
 }
 
-/** For each block the ids of others that lay some of the same source: what is cleaned before the layout holds for all of them. */
+/**
+ * For each block the ids of others that lay some of the same source: what is cleaned before the layout holds for all
+ * of them.
+ */
 export function linkedWith(blocks: readonly Block[], id: string): string[] {
   const own = blocks.find((block) => block.id === id);
   if (!own) return [];

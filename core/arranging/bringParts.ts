@@ -25,7 +25,10 @@ export interface BroughtParts {
   sources: number;
 }
 
-/** What bringing may ask of the session that parts come from. Without it hand edits of what came through other parts find their notes no more. */
+/**
+ * What bringing may ask of the session that parts come from. Without it hand edits of what came through other parts
+ * find their notes no more.
+ */
 export interface Elsewhere extends Pick<NewIds, 'table' | 'named'> {
   /** The ids of a part's notes before any step, and after all of them. */
   idsOf(part: Part): { played: Float64Array; cleaned: Float64Array };
@@ -35,7 +38,10 @@ export interface Elsewhere extends Pick<NewIds, 'table' | 'named'> {
 export const tickScale = (from: Session, to: Session): number =>
   timelineOf(to).ticksPerQuarter / timelineOf(from).ticksPerQuarter;
 
-/** What a part of one session says of places, said in another: it lies by its beats, or where it is locked to seconds, at its moments. */
+/**
+ * What a part of one session says of places, said in another: it lies by its beats, or where it is locked to seconds,
+ * at its moments.
+ */
 export function placingBetween(from: Session, to: Session, lockedTo: Part['lockedTo']): Placing {
   const { ticksPerQuarter } = timelineOf(from);
   return lockedTo === 'seconds'
@@ -44,8 +50,9 @@ export function placingBetween(from: Session, to: Session, lockedTo: Part['locke
 }
 
 /**
- * Parts of another session with their takes, steps and all they are made of. They lie by their beats (those locked to seconds, and what those are made of, by their seconds). Pieces
- * and drawn notes get numbers of their own here, and everything that speaks of their notes goes along.
+ * Parts of another session with their takes, steps and all they are made of. They lie by their beats (those locked to
+ * seconds, and what those are made of, by their seconds). Pieces and drawn notes get numbers of their own here, and
+ * everything that speaks of their notes goes along.
  */
 export function bringParts(
   whole: Session,
@@ -88,7 +95,9 @@ interface Renaming {
   known(part: Part): Iterable<number>;
 }
 
-/** New numbers for the pieces of some parts, and so new ids for their notes, also for what comes through other parts. */
+/**
+ * New numbers for the pieces of some parts, and so new ids for their notes, also for what comes through other parts.
+ */
 function createRenaming(
   from: Session,
   parts: readonly Part[],
@@ -121,7 +130,10 @@ function createRenaming(
     if (mixed.size > 0) made.of = (id) => mixed.get(id) ?? direct(id);
     return made;
   }
-  /** What comes through a piece of another part is known by a mix of the piece's number and its id there: both are others now. */
+  /**
+   * What comes through a piece of another part is known by a mix of the piece's number and its id there: both are
+   * others now.
+   */
   function mixedIds(part: Part, { idsOf: idsThere }: Elsewhere): Map<number, number> {
     const mixed = new Map<number, number>();
     for (const { source, number } of piecesOf(part)) {
@@ -197,7 +209,10 @@ function translated(part: Part, { from, to, newIds, renaming }: Translation): Pa
   return { ...moved, id: newIds.get(part.id) ?? part.id };
 }
 
-/** A step that listens to the part that came along in place of the one it listened to; one that did not come is meant by its name. */
+/**
+ * A step that listens to the part that came along in place of the one it listened to; one that did not come is meant
+ * by its name.
+ */
 function withReferences(step: Step, from: Session, newIds: ReadonlyMap<string, string>): Step {
   const { reference, withReference } = kindOf(step.kind);
   if (!reference || !withReference) return step;

@@ -71,7 +71,10 @@ export function movedParts(
   return isSame ? null : { order, group };
 }
 
-/** The place one step up (-1) or down (1) of where a part stands: within its group, or past a whole group beside it; null at the ends. */
+/**
+ * The place one step up (-1) or down (1) of where a part stands: within its group, or past a whole group beside it;
+ * null at the ends.
+ */
 export function placeBeside(parts: Session['parts'], id: string, by: -1 | 1): PartsPlace | null {
   const listed = listedParts(parts);
   const at = listed.findIndex((part) => part.id === id);

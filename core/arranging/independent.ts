@@ -20,8 +20,9 @@ export interface Independence {
 }
 
 /**
- * Blocks made independent: they leave the layout, and what they laid is there by hand edits after it, so that what is cleaned before the layout no longer
- * holds for it. Notes keep their identities where nothing else has them by then. `before` is what the layout lays. Null where no block would be left.
+ * Blocks made independent: they leave the layout, and what they laid is there by hand edits after it, so that what is
+ * cleaned before the layout no longer holds for it. Notes keep their identities where nothing else has them by then.
+ * `before` is what the layout lays. Null where no block would be left.
  */
 export function independent(
   before: Material,
@@ -81,7 +82,10 @@ function difference(
   return { kept, missing };
 }
 
-/** Edits that turn the lanes of one material into those of another: in each lane and channel one stretch from the first to the last difference. */
+/**
+ * Edits that turn the lanes of one material into those of another: in each lane and channel one stretch from the
+ * first to the last difference.
+ */
 function curvesBetween({ events: from }: Material, { events: to }: Material): CurveEdit[] {
   const lanes = new Set([...lanesIn(from), ...lanesIn(to)].map(({ lane }) => lane));
   const channels = new Set<number>();
@@ -97,7 +101,8 @@ function curvesBetween({ events: from }: Material, { events: to }: Material): Cu
       let last = 0;
       const most = Math.min(old.length, next.length) - first;
       while (last < most && at(old, old.length - 1 - last) === at(next, next.length - 1 - last)) last++;
-      // Lanes are in order of time, so the ends of what differs are its first and last points. Points at their ticks are written too: a stretch holds all at its ends.
+      // Lanes are in order of time, so the ends of what differs are its first and last points. Points at their ticks
+      // are written too: a stretch holds all at its ends.
       const differing = [old.tick, next.tick].flatMap((tick) => {
         const stretch = tick.subarray(first, tick.length - last);
         return stretch.length === 0 ? [] : [stretch[0], stretch[stretch.length - 1]];

@@ -63,8 +63,9 @@ function pieceOf(part: Part, at: number, numbers: PieceNumbers, split?: Split): 
 }
 
 /**
- * Several parts as one that lives on them: in layers that sound together, one after the other, or as takes to choose from bar by bar (the lead everywhere at
- * first). `begins` has the place of each part, in the order given, for joining them. The sources are to be set aside.
+ * Several parts as one that lives on them: in layers that sound together, one after the other, or as takes to choose
+ * from bar by bar (the lead everywhere at first). `begins` has the place of each part, in the order given, for
+ * joining them. The sources are to be set aside.
  */
 export function mergedPart(
   parts: readonly Part[],
@@ -145,7 +146,9 @@ export function handLineOfShares(parts: Session['parts'], source: string): HandL
 const isHandShare = ({ source, split }: Piece, of: string): boolean =>
   'part' in source && source.part === of && split?.by === 'hand';
 
-/** Divides a source by another line, in all parts that are shares of it by hand; they go on being it exactly together. */
+/**
+ * Divides a source by another line, in all parts that are shares of it by hand; they go on being it exactly together.
+ */
 export function withHandLine(parts: Session['parts'], source: string, line: HandLine): Session['parts'] {
   return mapItems(parts, (part) => {
     const isShare = listOf(part.layers).some(({ pieces }) =>
@@ -164,7 +167,9 @@ export function withHandLine(parts: Session['parts'], source: string, line: Hand
   });
 }
 
-/** A line moved by some semitones in some bars, from the first up to, not including, the second; elsewhere as it was. */
+/**
+ * A line moved by some semitones in some bars, from the first up to, not including, the second; elsewhere as it was.
+ */
 export function movedLine(line: HandLine, [from, to]: readonly [number, number], by: number): HandLine {
   const bars = [...new Set([...line.map(({ bar }) => bar), from, to])].sort((a, b) => a - b);
   const made = bars.map((bar) => {

@@ -139,8 +139,8 @@ function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped' | 'give
 }
 
 /**
- * Strokes of one pitch at one tick in the order of their ends, whichever layer they come from: a reader that pairs first-in first-out gives each
- * its own end.
+ * Strokes of one pitch at one tick in the order of their ends, whichever layer they come from: a reader that pairs
+ * first-in first-out gives each its own end.
  */
 function inOrderOfEnds(strand: Strand): Strand {
   const { notes } = strand;
@@ -230,7 +230,8 @@ function sourceStrand(piece: Piece, part: Part, timeline: Timeline, sources: Sou
       channel: piece.split?.by === 'channel' ? Number(piece.split.label.slice('ch'.length)) - 1 : null,
       rest: piece.rest,
     });
-  // By the beat a take lies the same under every tempo. Where it is cut into pieces, it is cut again at every choice among takes.
+  // By the beat a take lies the same under every tempo. Where it is cut into pieces, it is cut again at every choice
+  // among takes.
   const isWhole = piece.from === 0 && piece.to === null;
   if (isWhole || part.lockedTo !== 'beats') return lay();
   const key = JSON.stringify([piece.number, piece.split, piece.rest, timeline.ticksPerQuarter]);
@@ -280,7 +281,9 @@ function strandOfPart(piece: Piece, { notes, events }: Material): Strand {
   return rows.length === events.length ? strand : pickStrand(strand, Array.from(notes.id.keys()), rows);
 }
 
-/** The share of a strand that a piece names. Of shares on one channel the first that has notes holds the controllers. */
+/**
+ * The share of a strand that a piece names. Of shares on one channel the first that has notes holds the controllers.
+ */
 function shareOf(strand: Strand, { split, source }: Piece, timeline: Timeline): Strand {
   if (!split || (split.by === 'channel' && 'take' in source)) return strand;
   const labels = labelsOf(split.by, strand.notes, timeline, split.line);

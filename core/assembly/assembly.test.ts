@@ -19,7 +19,10 @@ import { stateBefore } from '../curves';
 
 type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
 
-/** Files as takes of one session at 120 bpm, 480 ticks a quarter, a bar of 1920 ticks; parts are put together from them by hand. */
+/**
+ * Files as takes of one session at 120 bpm, 480 ticks a quarter, a bar of 1920 ticks; parts are put together from
+ * them by hand.
+ */
 function studio(files: { notes: PlainNote[]; extra?: RawEvent[] }[]) {
   let next = 0;
   const read = files.map(({ notes, extra }) => {

@@ -3,9 +3,10 @@ import type { Doubles } from '../session';
 import { ticksToSeconds, type Timeline } from '../time';
 
 /**
- * The rows of each layer that go because another layer has the same note: one pitch and channel, starts at most `withinMs` apart. Notes are
- * paired closest first (of equal distances the pair that starts earlier, then the earlier layers), each at most once; of a pair `keep` says
- * which stays, and on a tie the earlier layer's. With `oneChannel` all will be on one, whatever they are on here.
+ * The rows of each layer that go because another layer has the same note: one pitch and channel, starts at most
+ * `withinMs` apart. Notes are paired closest first (of equal distances the pair that starts earlier, then the earlier
+ * layers), each at most once; of a pair `keep` says which stays, and on a tie the earlier layer's. With `oneChannel`
+ * all will be on one, whatever they are on here.
  */
 export function doublesIn(
   layers: readonly NoteTable[],

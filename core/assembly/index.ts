@@ -1,4 +1,7 @@
-/** What a part is made of, laid into the session's time: pieces of takes and of other parts, their seams, and doubles between layers. */
+/**
+ * What a part is made of, laid into the session's time: pieces of takes and of other parts, their seams, and doubles
+ * between layers.
+ */
 export * from './assemble';
 export * from './shares';
 export { layMusically, type WaitingPiece } from './layer';

@@ -14,8 +14,8 @@ import {
 import { ORDERS_PER_PIECE, pickStrand, ranked, type Strand } from './strand';
 
 /**
- * A piece that waits to be laid: its source where it lies in its own time, the stretch of it that is wanted (`to` may be infinite), and where
- * it goes: `place` of a source tick, `back` of a session tick.
+ * A piece that waits to be laid: its source where it lies in its own time, the stretch of it that is wanted (`to` may
+ * be infinite), and where it goes: `place` of a source tick, `back` of a session tick.
  */
 export interface WaitingPiece {
   source: Strand;
@@ -42,9 +42,10 @@ export function layToTheTick({ source, from, to, place, index }: WaitingPiece): 
 }
 
 /**
- * The pieces of one layer, one after the other. A note belongs to the piece its musical place lies in; where a piece begins before the one
- * before it has ended, that one ends there. At every seam the state of the controllers of the new piece is written where it differs, and after
- * a piece that nothing follows pedals go up. Notes that sound over a seam ring to their end or to the next stroke of their pitch, or are cut.
+ * The pieces of one layer, one after the other. A note belongs to the piece its musical place lies in; where a piece
+ * begins before the one before it has ended, that one ends there. At every seam the state of the controllers of the
+ * new piece is written where it differs, and after a piece that nothing follows pedals go up. Notes that sound over a
+ * seam ring to their end or to the next stroke of their pitch, or are cut.
  */
 export function layMusically(
   waiting: readonly WaitingPiece[],
@@ -92,7 +93,10 @@ function cutMusically({ source, from, to: own }: WaitingPiece, to: number, timel
   );
 }
 
-/** The rows of a column that never falls from where `begins` holds up to where `ends` does; both hold from some value on. */
+/**
+ * The rows of a column that never falls from where `begins` holds up to where `ends` does; both hold from some value
+ * on.
+ */
 function stretch(
   column: Float64Array,
   begins: (value: number) => boolean,
@@ -128,7 +132,8 @@ function placed(strand: Strand, place: (tick: number) => number, to: number): St
 }
 
 /**
- * The strand with messages before everything else of its piece at its start, and after everything else of it at its end: so notes of the piece before end under its own pedal.
+ * The strand with messages before everything else of its piece at its start, and after everything else of it at its
+ * end: so notes of the piece before end under its own pedal.
  */
 function withMessages(
   strand: Strand,

@@ -4,7 +4,9 @@ import type { Strand } from './strand';
 
 const PEDAL = 64;
 const PROGRAM = 0xc0;
-/** Controllers that only mean something together: bank select with the program, and parameter numbers with their data. */
+/**
+ * Controllers that only mean something together: bank select with the program, and parameter numbers with their data.
+ */
 const BANK = [0, 32];
 const PARAMETER = [6, 38, 96, 97, 98, 99, 100, 101];
 
@@ -12,7 +14,10 @@ const PARAMETER = [6, 38, 96, 97, 98, 99, 100, 101];
 export interface LaneGivenWay {
   /** Its place among the part's layers. */
   layer: number;
-  /** Status without its channel: 0xa0 key pressure, 0xb0 controller, 0xc0 program (with bank), 0xd0 channel pressure, 0xe0 bend. */
+  /**
+   * Status without its channel: 0xa0 key pressure, 0xb0 controller, 0xc0 program (with bank), 0xd0 channel pressure,
+   * 0xe0 bend.
+   */
   status: number;
   /** The controller's number; 0 for other kinds. */
   controller: number;
@@ -22,7 +27,10 @@ export interface LaneGivenWay {
 
 /** A lane that several layers have and that says something else in each. */
 export interface ContestedLane {
-  /** "program" (with bank), "parameters" (bend range and other numbered parameters), "keys" (key pressure), "pressure", "bend", or "cc11" and the like. */
+  /**
+   * "program" (with bank), "parameters" (bend range and other numbered parameters), "keys" (key pressure),
+   * "pressure", "bend", or "cc11" and the like.
+   */
   lane: string;
   /** The layers that have it, by their places; and the one that counts, null where all do. */
   layers: number[];
@@ -39,9 +47,10 @@ function nameOf(status: number, controller: number): string {
 }
 
 /**
- * The layers of a part sound on one channel, so their controllers are merged: the sustain pedal is down while any layer's is, of every other lane the
- * first layer's that has it counts, and what belongs to no channel is there once. Notes stay as they are. With `oneChannel` all goes on one channel, so
- * that lanes of different channels meet too. `chosen` names, by lane, the layer (its place) whose counts instead, where it has the lane.
+ * The layers of a part sound on one channel, so their controllers are merged: the sustain pedal is down while any
+ * layer's is, of every other lane the first layer's that has it counts, and what belongs to no channel is there once.
+ * Notes stay as they are. With `oneChannel` all goes on one channel, so that lanes of different channels meet too.
+ * `chosen` names, by lane, the layer (its place) whose counts instead, where it has the lane.
  */
 export function mergeLanes(
   layers: readonly Strand[],
@@ -140,7 +149,10 @@ function wayOf(layer: number, key: number): LaneGivenWay {
   return { layer, status: (key >> 8) & 0xff, controller: key & 0xff, channel: key >> 16 };
 }
 
-/** Whether a layer says anything in a lane that neither the one that counts nor a layer before it says at the same place. */
+/**
+ * Whether a layer says anything in a lane that neither the one that counts nor a layer before it says at the same
+ * place.
+ */
 function differs(
   layers: readonly Strand[],
   way: LaneGivenWay,
@@ -179,7 +191,10 @@ interface PedalEvent {
   order: number;
 }
 
-/** The pedals of all layers as one: where several have one on a channel, it moves to the first of them, as far down as any is. */
+/**
+ * The pedals of all layers as one: where several have one on a channel, it moves to the first of them, as far down as
+ * any is.
+ */
 function mergePedals(layers: readonly Strand[], oneChannel: boolean): Strand[] {
   const merged = [...layers];
   for (let channel = 0; channel < (oneChannel ? 1 : 16); channel++) {

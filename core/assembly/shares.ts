@@ -7,8 +7,8 @@ import { createMusicalBars, ticksToSeconds, type Timeline } from '../time';
 const CHORD_SECONDS = 0.03;
 
 /**
- * The label each note has when its part is divided by `by`: every note lies in exactly one share. Channels are divided each for itself; a drum
- * channel stays whole as `drums` unless it is divided by drum or channel.
+ * The label each note has when its part is divided by `by`: every note lies in exactly one share. Channels are
+ * divided each for itself; a drum channel stays whole as `drums` unless it is divided by drum or channel.
  */
 export function labelsOf(
   by: Split['by'],
@@ -94,7 +94,10 @@ function dividedChords(
   );
 }
 
-/** The line between the hands of a part: where each chord starts, in ticks, and the pitch what lies below of which is the left hand's. Drums have none. */
+/**
+ * The line between the hands of a part: where each chord starts, in ticks, and the pitch what lies below of which is
+ * the left hand's. Drums have none.
+ */
 export function handLineOf(
   notes: NoteTable,
   timeline: Timeline,

@@ -13,8 +13,8 @@ import type { Piece } from '../session';
 export type Orders = Float64Array | Uint32Array;
 
 /**
- * Notes and events with their old places: what `weave` needs to write what did not change in its old order. Columns of notes have a row a note,
- * `eventOrder` one an event. Ticks are the session's.
+ * Notes and events with their old places: what `weave` needs to write what did not change in its old order. Columns
+ * of notes have a row a note, `eventOrder` one an event. Ticks are the session's.
  */
 export interface Strand {
   notes: NoteTable;

@@ -12,8 +12,8 @@ export interface BendRanges {
 }
 
 /**
- * The bend ranges a channel sets by registered parameter 0 (controllers 101 and 100 at 0, then data entry 6 in semitones and 38 in
- * cents). Non-registered parameters (99, 98) and other numbers in between are passed over.
+ * The bend ranges a channel sets by registered parameter 0 (controllers 101 and 100 at 0, then data entry 6 in
+ * semitones and 38 in cents). Non-registered parameters (99, 98) and other numbers in between are passed over.
  */
 export function bendRanges(events: EventColumns, channel: number): BendRanges {
   const ranges: BendRanges = { tick: [0], cents: [DEFAULT_BEND_CENTS] };

@@ -2,8 +2,9 @@ import type { EventColumns } from '../midi';
 import { firstAtOrAfter } from '../time';
 
 /**
- * What the channels of some events are left in: the value of every controller, bend, pressure, program and registered parameter that was
- * set, by a key of channel and thing. Values as in the messages; a parameter's is its two data bytes.
+ * What the channels of some events are left in: the value of every controller, bend, pressure, program and registered
+ * parameter that was set, by a key of channel and thing. Values as in the messages; a parameter's is its two data
+ * bytes.
  */
 export type ChannelState = Map<number, number>;
 
@@ -19,8 +20,8 @@ const NO_PARAMETER = 0x3fff;
 const keyOf = (channel: number, thing: number) => channel * 0x100000 + thing;
 
 /**
- * What a channel is in when nothing was ever set: by "reset all controllers" of RP-015, and level and panorama of General MIDI 1 (RP-003).
- * What neither speaks of stays as it is.
+ * What a channel is in when nothing was ever set: by "reset all controllers" of RP-015, and level and panorama of
+ * General MIDI 1 (RP-003). What neither speaks of stays as it is.
  */
 function initialValue(thing: number): number | undefined {
   if (thing === BEND) return 64 << 7;
@@ -32,7 +33,10 @@ function initialValue(thing: number): number | undefined {
 /** Reads events one after the other into a state, of one channel (0-15) or, without one, of all. */
 export function createStateReader(channel?: number) {
   const state: ChannelState = new Map();
-  /** The registered parameter each channel's data entry speaks of; none at first, and none while an unregistered one is chosen. */
+  /**
+   * The registered parameter each channel's data entry speaks of; none at first, and none while an unregistered one
+   * is chosen.
+   */
   const parameter = new Uint16Array(16).fill(NO_PARAMETER);
   const selected = (on: number, mask: number, bits: number) => {
     parameter[on] = (parameter[on] & mask) | bits;
@@ -83,8 +87,9 @@ export function setAt(events: EventColumns, tick: number, channel?: number): Set
 }
 
 /**
- * The messages that take channels from one state to another: what `to` has, where it differs, and the initial value for what only `from` has.
- * Banks come before programs, and parameters before what they change the meaning of. `soon` are keys that are set anew at that very place.
+ * The messages that take channels from one state to another: what `to` has, where it differs, and the initial value
+ * for what only `from` has. Banks come before programs, and parameters before what they change the meaning of. `soon`
+ * are keys that are set anew at that very place.
  */
 export function messagesToReach(
   from: ChannelState,
@@ -152,7 +157,10 @@ export interface StateTracker {
   leave(sourceTick: number): void;
   /** The messages that lift the pedals still down. */
   lift(): Message[];
-  /** Whether the source moves the pedals again after where the last stretch ended, so that something of them was cut off. */
+  /**
+   * Whether the source moves the pedals again after where the last stretch ended, so that something of them was cut
+   * off.
+   */
   hasMore(): boolean;
 }
 

@@ -1,13 +1,16 @@
 import type { EventColumns } from '../midi';
 
 /**
- * A lane of points by name: a controller `cc0` to `cc119`, pitch `bend`, channel `pressure`, the pressure of one key `key0` to `key127`, or
- * `program`.
+ * A lane of points by name: a controller `cc0` to `cc119`, pitch `bend`, channel `pressure`, the pressure of one key
+ * `key0` to `key127`, or `program`.
  */
 export const LANE_PATTERN =
   /^(cc(\d|[1-9]\d|10\d|11\d)|bend|pressure|program|key(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
 
-/** Status kind of a lane's events, and the number of the controller or key its first data byte is (-1 for lanes that have none). */
+/**
+ * Status kind of a lane's events, and the number of the controller or key its first data byte is (-1 for lanes that
+ * have none).
+ */
 export interface LaneKind {
   status: number;
   controller: number;
@@ -22,8 +25,8 @@ export function laneKind(lane: string): LaneKind {
 }
 
 /**
- * The points of a lane on one channel, in order of time: ticks, raw values (bend 0-16383, others 0-127, as real numbers), and the
- * row of the event each came from, -1 for a new one.
+ * The points of a lane on one channel, in order of time: ticks, raw values (bend 0-16383, others 0-127, as real
+ * numbers), and the row of the event each came from, -1 for a new one.
  */
 export interface LanePoints {
   length: number;

@@ -7,8 +7,8 @@ import { readLane, type LanePoints } from './lane';
 export const PEDAL_DOWN = 64;
 
 /**
- * One press of a pedal: from the tick it goes down to the tick it comes up (infinite when it never does), how far it goes down
- * (64-127), and its points, the releasing one included.
+ * One press of a pedal: from the tick it goes down to the tick it comes up (infinite when it never does), how far it
+ * goes down (64-127), and its points, the releasing one included.
  */
 export interface PedalSpan {
   start: number;
@@ -44,9 +44,9 @@ export function pedalSpans(points: LanePoints): PedalSpan[] {
 }
 
 /**
- * Every move of the foot as a whole: from where the pedal leaves 0 to where it is back, with the slopes of a press on either side of the values that count as
- * down, and half presses that never do. Where the foot presses again without going back to 0, the one ends and the next begins at the least value between: its
- * point belongs to the next.
+ * Every move of the foot as a whole: from where the pedal leaves 0 to where it is back, with the slopes of a press on
+ * either side of the values that count as down, and half presses that never do. Where the foot presses again without
+ * going back to 0, the one ends and the next begins at the least value between: its point belongs to the next.
  */
 export function footMoves(points: LanePoints): PedalSpan[] {
   const moves: PedalSpan[] = [];
@@ -83,8 +83,8 @@ export function footMoves(points: LanePoints): PedalSpan[] {
 }
 
 /**
- * For each note the tick to which the sustain pedal of its channel holds it, when its key is let go (at `end`) while the pedal is down; else
- * `end` itself. A pedal that never comes up holds nothing: there is no tick to name.
+ * For each note the tick to which the sustain pedal of its channel holds it, when its key is let go (at `end`) while
+ * the pedal is down; else `end` itself. A pedal that never comes up holds nothing: there is no tick to name.
  */
 export function pedalledEnds(notes: NoteTable, end: Float64Array, events: EventColumns): Float64Array {
   const rings = end.slice();

@@ -1,13 +1,17 @@
 import type { LanePoints } from './lane';
 import { filterPoints } from './lane';
 
-/** Looks at points, for each point there is, after which splitting gives way to one pass: deep splits would cost the square of the points. */
+/**
+ * Looks at points, for each point there is, after which splitting gives way to one pass: deep splits would cost the
+ * square of the points.
+ */
 const LOOKS = 40;
 
 /**
- * Thins points: which to keep so that none that goes is farther, in value, than `tolerance` from the line between its kept neighbours.
- * First and last stay. Ramer 1972; Douglas and Peucker 1973, with the distance taken in value, since time is not of the same kind. Where points
- * swing so evenly that splitting peels off one at a time, what is left is gone through once (`keepByCone`).
+ * Thins points: which to keep so that none that goes is farther, in value, than `tolerance` from the line between its
+ * kept neighbours. First and last stay. Ramer 1972; Douglas and Peucker 1973, with the distance taken in value, since
+ * time is not of the same kind. Where points swing so evenly that splitting peels off one at a time, what is left is
+ * gone through once (`keepByCone`).
  */
 export function thinned(points: LanePoints, tolerance: number): LanePoints {
   const keep = new Uint8Array(points.length).fill(1);
@@ -54,8 +58,9 @@ export function markThinned(
 }
 
 /**
- * Thins the rows from `begin` up to, not including, `stop` as they are heard: a point goes when it is at most `tolerance` from the value that the last
- * kept point before it holds. Kept points keep their values; the first and the last stay.
+ * Thins the rows from `begin` up to, not including, `stop` as they are heard: a point goes when it is at most
+ * `tolerance` from the value that the last kept point before it holds. Kept points keep their values; the first and
+ * the last stay.
  */
 export function markThinnedAsHeld(
   { value }: LanePoints,
@@ -72,8 +77,8 @@ export function markThinnedAsHeld(
 }
 
 /**
- * Keeps points between two by one pass: from each kept point lines go on within the cone that leaves every point passed within the tolerance; the
- * last point inside the cone before it closes is kept next.
+ * Keeps points between two by one pass: from each kept point lines go on within the cone that leaves every point
+ * passed within the tolerance; the last point inside the cone before it closes is kept next.
  */
 function keepByCone(points: LanePoints, first: number, last: number, tolerance: number, keep: Uint8Array) {
   const { tick, value } = points;
@@ -115,7 +120,10 @@ export function largestHeldError(all: LanePoints, kept: LanePoints): LargestErro
   return largest;
 }
 
-/** The farthest, in value, that any of some points is from the line between its neighbours among those kept; a kept one is on it. */
+/**
+ * The farthest, in value, that any of some points is from the line between its neighbours among those kept; a kept
+ * one is on it.
+ */
 export function largestError(all: LanePoints, kept: LanePoints): LargestError {
   const largest = { error: 0, row: -1 };
   let at = 0;
@@ -136,8 +144,8 @@ export function largestError(all: LanePoints, kept: LanePoints): LargestError {
 }
 
 /**
- * Smooths values: each becomes the mean of the points at most half of `window` away from it in time. `time` gives each point's place
- * in the window's unit; only points marked 1 change, but all are looked at.
+ * Smooths values: each becomes the mean of the points at most half of `window` away from it in time. `time` gives
+ * each point's place in the window's unit; only points marked 1 change, but all are looked at.
  */
 export function smoothed(
   points: LanePoints,
@@ -159,7 +167,10 @@ export function smoothed(
 export const RAMP_SHAPES = ['line', 'ease', 'slowStart', 'slowEnd'] as const;
 export type RampShape = (typeof RAMP_SHAPES)[number];
 
-/** Where a ramp stands (0-1) when the share `along` (0-1) of its time is over. "ease" is slow at both ends (smoothstep). */
+/**
+ * Where a ramp stands (0-1) when the share `along` (0-1) of its time is over. "ease" is slow at both ends
+ * (smoothstep).
+ */
 export function rampAt(shape: RampShape, along: number): number {
   if (shape === 'ease') return along * along * (3 - 2 * along);
   if (shape === 'slowStart') return along * along;

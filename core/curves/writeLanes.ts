@@ -10,9 +10,9 @@ export interface LaneChange {
 }
 
 /**
- * The events with some lanes replaced. A point that came from an event and stands where it stood keeps that event's place among others
- * at its tick; a new one comes before them, so that it holds for a note that starts there. Points of a lane at one tick stay in the order given. The
- * very same events when nothing differs.
+ * The events with some lanes replaced. A point that came from an event and stands where it stood keeps that event's
+ * place among others at its tick; a new one comes before them, so that it holds for a note that starts there. Points
+ * of a lane at one tick stay in the order given. The very same events when nothing differs.
  */
 export function writeLanes(events: EventColumns, changes: readonly LaneChange[]): EventColumns {
   const gone = new Uint8Array(events.length);

@@ -5,7 +5,9 @@ import { firstAtOrAfter } from '../time';
 import { PRESS_LANES, ownPresses, pedalHand, pressesAlong, type OwnPress } from './alongPresses';
 import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
 
-/** Whether a lane's points go along with notes; the pressure of single keys does so by itself, being part of its note. */
+/**
+ * Whether a lane's points go along with notes; the pressure of single keys does so by itself, being part of its note.
+ */
 export const goesAlong = (lane: string): boolean => !SET_UP_LANES.has(lane) && !lane.startsWith('key');
 
 /** What is done to notes: moved or copied by some ticks, or deleted. */
@@ -13,9 +15,9 @@ export type AlongAction =
   { kind: 'move'; ticks: number } | { kind: 'copy'; ticks: number; semitones?: number } | { kind: 'delete' };
 
 /**
- * The stretches of time whose controllers belong to some notes: from their first start up to the next start of another note after the last of them
- * (infinite where none follows), where no other note of the channel sounds. Each from its first tick up to, not including, its second. `selected`
- * has a byte a row.
+ * The stretches of time whose controllers belong to some notes: from their first start up to the next start of
+ * another note after the last of them (infinite where none follows), where no other note of the channel sounds. Each
+ * from its first tick up to, not including, its second. `selected` has a byte a row.
  */
 export function stretchesOf(
   notes: Pick<NoteTable, 'length' | 'start' | 'end'>,
@@ -44,8 +46,9 @@ export function stretchesOf(
 }
 
 /**
- * Edits that take the controllers of some notes along with what is done to them. At every seam the value that would be in force without the
- * change is written, so that nothing jumps: what follows the old place and the new one sounds as before.
+ * Edits that take the controllers of some notes along with what is done to them. At every seam the value that would
+ * be in force without the change is written, so that nothing jumps: what follows the old place and the new one sounds
+ * as before.
  */
 export function alongEdits(
   events: EventColumns,
@@ -87,7 +90,10 @@ function fateOf(notes: NoteTable, rows: Uint8Array, action: AlongAction): Fate {
   };
 }
 
-/** Edits that leave nothing of a lane from one tick up to another; what held at the end holds on from there. `channel` is 0-15. */
+/**
+ * Edits that leave nothing of a lane from one tick up to another; what held at the end holds on from there. `channel`
+ * is 0-15.
+ */
 export function clearEdits(
   events: EventColumns,
   lanes: readonly string[],
@@ -126,7 +132,10 @@ function copiedPressure(
   });
 }
 
-/** The pressure on its key while each selected note sounds (a byte a row), for the notes that have some. `channel` is 0-15. */
+/**
+ * The pressure on its key while each selected note sounds (a byte a row), for the notes that have some. `channel` is
+ * 0-15.
+ */
 export function pressureOf(
   events: EventColumns,
   notes: NoteTable,
@@ -172,7 +181,10 @@ function nextOther(
   return Infinity;
 }
 
-/** What is done to the controllers of a stretch: where a tick of it goes (null: nowhere), whether it leaves, and how far it reaches there. */
+/**
+ * What is done to the controllers of a stretch: where a tick of it goes (null: nowhere), whether it leaves, and how
+ * far it reaches there.
+ */
 interface Fate {
   place: ((tick: number) => number) | null;
   leaves: boolean;
@@ -187,7 +199,10 @@ export interface LaneStretch {
   reach: number;
 }
 
-/** The stretch as far as a lane has something to say in it: to the last of the notes at least, and beyond them as far as there are points. */
+/**
+ * The stretch as far as a lane has something to say in it: to the last of the notes at least, and beyond them as far
+ * as there are points.
+ */
 export function stretchInLane(
   points: LanePoints,
   notes: Pick<NoteTable, 'length' | 'start' | 'end'>,

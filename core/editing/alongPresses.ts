@@ -23,9 +23,9 @@ export interface OwnPress {
 }
 
 /**
- * The presses that belong to notes in a stretch: those that begin in it. One that reaches in from before stays, since it holds what was let go before; of one that lasts
- * beyond the stretch, when `isHeldAfter` says that something else is let go under the rest, goes only what lies in it, and nothing where it holds none of the notes
- * (`holdsOwn`).
+ * The presses that belong to notes in a stretch: those that begin in it. One that reaches in from before stays, since
+ * it holds what was let go before; of one that lasts beyond the stretch, when `isHeldAfter` says that something else
+ * is let go under the rest, goes only what lies in it, and nothing where it holds none of the notes (`holdsOwn`).
  */
 export function ownPresses(
   points: LanePoints,
@@ -41,7 +41,10 @@ export function ownPresses(
     });
 }
 
-/** Edits that move, copy or take out presses: `place` tells where a tick goes (null: nowhere), `leaves` whether they leave their old place. */
+/**
+ * Edits that move, copy or take out presses: `place` tells where a tick goes (null: nowhere), `leaves` whether they
+ * leave their old place.
+ */
 export function pressesAlong(
   hand: LaneHand,
   own: readonly OwnPress[],

@@ -12,7 +12,10 @@ const clipboardSchema = z.strictObject({
   version: z.literal(1),
   /** Where the first note stood, in quarters from the start of the music, for pasting in place. */
   origin: z.number().min(0),
-  /** How far the first note lies after the line of its musical bar, in quarters; not known of what was copied by an earlier version. */
+  /**
+   * How far the first note lies after the line of its musical bar, in quarters; not known of what was copied by an
+   * earlier version.
+   */
   inBar: z.number().optional(),
   notes: z
     .array(

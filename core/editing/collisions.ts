@@ -4,7 +4,10 @@ import type { NoteChange, NoteEdits } from '../steps';
 import { secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 import { noEdits } from './mergeEdits';
 
-/** How far before its main stroke a grace stroke is put that came to lie on it: within what is heard as a flam (common practice: 20 to 40 ms). */
+/**
+ * How far before its main stroke a grace stroke is put that came to lie on it: within what is heard as a flam (common
+ * practice: 20 to 40 ms).
+ */
 const FLAM_SECONDS = 0.03;
 
 type Notes = Pick<NoteTable, 'length' | 'id' | 'start' | 'end' | 'pitch' | 'velocity' | 'channel'>;
@@ -22,7 +25,10 @@ export interface Collisions {
 export const countOfCollisions = ({ flams, doubles, overlaps }: Collisions): number =>
   flams.length + doubles.length + overlaps.length;
 
-/** What the selected notes (a byte a row) and the others do to each other; what either do among themselves was so before. */
+/**
+ * What the selected notes (a byte a row) and the others do to each other; what either do among themselves was so
+ * before.
+ */
 export function collisionsOf(notes: Notes, selected: Uint8Array, isDrums: boolean): Collisions {
   const { start, end, pitch, channel } = notes;
   const found: Collisions = { flams: [], doubles: [], overlaps: [] };
@@ -60,7 +66,10 @@ function collide(notes: Notes, before: number, row: number, isDrums: boolean, fo
   } else found.overlaps.push({ earlier: before, later: row });
 }
 
-/** Puts it right: a grace stroke goes a little before its main stroke, of doubles the longer stays, and what reaches into the next ends where that begins. */
+/**
+ * Puts it right: a grace stroke goes a little before its main stroke, of doubles the longer stays, and what reaches
+ * into the next ends where that begins.
+ */
 export function mendCollisions(
   { id, start, end }: Notes,
   { flams, doubles, overlaps }: Collisions,

@@ -38,8 +38,9 @@ export function editOf(hand: LaneHand, from: number, to: number, places: readonl
 }
 
 /**
- * An edit that lays places down from the first to `to`, and after it, at `after`, what held there before, where the lane held something else and nothing of
- * it stands there: outside the stretch everything sounds as it did. A single place is a point that holds on.
+ * An edit that lays places down from the first to `to`, and after it, at `after`, what held there before, where the
+ * lane held something else and nothing of it stands there: outside the stretch everything sounds as it did. A single
+ * place is a point that holds on.
  */
 export function laidWithSeam(
   hand: LaneHand,
@@ -78,7 +79,9 @@ export function drawLine(hand: LaneHand, a: LanePlace, b: LanePlace, timeline: T
   return laidWithSeam(hand, from.at, to.at, lineThrough(from, to, 1, timeline));
 }
 
-/** A drawn path as steps: one value for each stretch between two lines of a grid, what the hand was at last within it. */
+/**
+ * A drawn path as steps: one value for each stretch between two lines of a grid, what the hand was at last within it.
+ */
 export function drawSteps(
   hand: LaneHand,
   path: readonly LanePlace[],
@@ -97,14 +100,18 @@ export function drawSteps(
   return laidWithSeam(hand, first, last + step - 1, places);
 }
 
-/** Places a bent line is worked out at; far more than a lane has steps between its least and greatest value, bends apart. */
+/**
+ * Places a bent line is worked out at; far more than a lane has steps between its least and greatest value, bends
+ * apart.
+ */
 const BENT_PLACES = 1024;
 /** Seconds between two points of a drawn line at least. */
 const LEAST_SECONDS = 0.005;
 
 /**
- * A place on a line from `a` to `b` that is bent to go through `through` half-way, at a share (0-1) of its way: a quadratic Bezier curve, whose
- * middle point is (a + 2c + b) / 4, so that c = 2 through - (a + b) / 2. Its time never runs back: c stays between the ends.
+ * A place on a line from `a` to `b` that is bent to go through `through` half-way, at a share (0-1) of its way: a
+ * quadratic Bezier curve, whose middle point is (a + 2c + b) / 4, so that c = 2 through - (a + b) / 2. Its time never
+ * runs back: c stays between the ends.
  */
 export function bentPlace(a: LanePlace, b: LanePlace, through: LanePlace, share: number): LanePlace {
   const mixed = (from: number, by: number, to: number) =>
@@ -115,7 +122,10 @@ export function bentPlace(a: LanePlace, b: LanePlace, through: LanePlace, share:
   return { at: mixed(a.at, at, b.at), value: mixed(a.value, value, b.value) };
 }
 
-/** A smooth curve between two places through a third: a point at each change of a whole value, at most one each 5 ms; the last value is reached. */
+/**
+ * A smooth curve between two places through a third: a point at each change of a whole value, at most one each 5 ms;
+ * the last value is reached.
+ */
 export function drawBent(
   hand: LaneHand,
   a: LanePlace,

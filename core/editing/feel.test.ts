@@ -13,7 +13,8 @@ describe('what is dragged', () => {
   it('keeps its distance from the lines, swung or not, however far it goes', () => {
     fc.assert(
       fc.property(fc.nat(20_000), fc.nat(20_000), fc.constantFrom(grid, swung), (from, wanted, on) => {
-        // Farther than half of the narrower gap, the nearest line is another one beside a wide gap than beside a narrow one.
+        // Farther than half of the narrower gap, the nearest line is another one beside a wide gap than beside a
+        // narrow one.
         fc.pre(Math.abs(lateness(from, on)) < 45);
         const to = broughtTo(on, 'steps', from, wanted);
         if (to > 0) expect(lateness(to, on)).toBeCloseTo(lateness(from, on), 6);

@@ -7,8 +7,8 @@ import { goesAlong, pressesInStretch, pressureOf, stretchInLane, stretchesOf } f
 import { PRESS_LANES, clipOfPresses, layPressPoints, pedalHand } from './alongPresses';
 
 /**
- * What a lane does in a stretch of time that goes along with some notes: ticks from the first of the notes, values in the lane's unit. The
- * first point stands at `from`, so that the clip says all that is in force within it.
+ * What a lane does in a stretch of time that goes along with some notes: ticks from the first of the notes, values in
+ * the lane's unit. The first point stands at `from`, so that the clip says all that is in force within it.
  */
 export interface LaneClip {
   lane: string;
@@ -17,7 +17,10 @@ export interface LaneClip {
   points: { at: number; value: number }[];
 }
 
-/** The controllers of some notes, and the pressure on their keys, for the clipboard; lanes in which nothing was ever sent are left out. `channel` is 0-15. */
+/**
+ * The controllers of some notes, and the pressure on their keys, for the clipboard; lanes in which nothing was ever
+ * sent are left out. `channel` is 0-15.
+ */
 export function clipsOf(
   events: EventColumns,
   notes: NoteTable,
@@ -63,8 +66,8 @@ export function clipsOf(
 }
 
 /**
- * Lays clips down with the first note's start at tick `at`. At the end of each the value is written that would be in force there without it, so that what
- * follows is as it was. `channel` is 0-15.
+ * Lays clips down with the first note's start at tick `at`. At the end of each the value is written that would be in
+ * force there without it, so that what follows is as it was. `channel` is 0-15.
  */
 export function layClips(
   events: EventColumns,

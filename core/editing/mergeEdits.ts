@@ -5,13 +5,15 @@ export function noEdits(): NoteEdits {
 }
 
 /**
- * Later edits written into earlier ones, so that applying the result is applying both: a change to an added note changes it where
- * it was added, a deleted added note is as if never drawn, and what is deleted needs no change any more.
+ * Later edits written into earlier ones, so that applying the result is applying both: a change to an added note
+ * changes it where it was added, a deleted added note is as if never drawn, and what is deleted needs no change any
+ * more.
  */
 export function mergeEdits(earlier: NoteEdits, later: NoteEdits): NoteEdits {
   const gone = new Set(later.delete);
   const added = new Map<number, AddedNote>();
-  // Notes without an id (from recipes) keep the one they were seen under, whatever becomes of those before them in the list.
+  // Notes without an id (from recipes) keep the one they were seen under, whatever becomes of those before them in
+  // the list.
   earlier.add.forEach((note, place) => {
     const id = idOfAdded(note, place);
     added.set(id, { ...note, id });

@@ -32,7 +32,10 @@ const asAdded = (note: Note, id: number, change: Partial<AddedNote> = {}): Added
   ...change,
 });
 
-/** How far notes can go: the earliest not before 0, none off the keyboard. They keep their shape, so all go equally far. */
+/**
+ * How far notes can go: the earliest not before 0, none off the keyboard. They keep their shape, so all go equally
+ * far.
+ */
 export function reachOf(
   notes: readonly Note[],
   ticks: number,
@@ -94,8 +97,8 @@ export function trimNotes(notes: readonly Note[], edge: 'start' | 'end', ticks: 
 }
 
 /**
- * Cuts every note that sounds across `tick` in two. A note that was played a little ahead of it belongs to what begins there, and one that hangs over a little to
- * what ends: they stay whole, by the reach of the musical bar.
+ * Cuts every note that sounds across `tick` in two. A note that was played a little ahead of it belongs to what
+ * begins there, and one that hangs over a little to what ends: they stay whole, by the reach of the musical bar.
  */
 export function splitNotes(
   notes: readonly Note[],

@@ -31,8 +31,9 @@ export interface PastePlan {
 }
 
 /**
- * Where notes come to lie that are pasted at a tick. At a bar line every note keeps its place in the bar, so that a bar pasted is a bar; elsewhere the
- * first goes to the nearest line of the grid and keeps its distance from it; so it does where it would come to lie on itself. With snapping off the first goes to the tick itself. Notes that give way
+ * Where notes come to lie that are pasted at a tick. At a bar line every note keeps its place in the bar, so that a
+ * bar pasted is a bar; elsewhere the first goes to the nearest line of the grid and keeps its distance from it; so it
+ * does where it would come to lie on itself. With snapping off the first goes to the tick itself. Notes that give way
  * are those that belong to the stretch (replace), or to it and what follows (push), by the musical bar's reach.
  */
 export function pastePlan(
@@ -114,7 +115,10 @@ function rowsInWay(
   return rows;
 }
 
-/** How far in quarters the first of some starts (ticks, in order) lies after the line of its musical bar; below 0 when it was played ahead of it. */
+/**
+ * How far in quarters the first of some starts (ticks, in order) lies after the line of its musical bar; below 0 when
+ * it was played ahead of it.
+ */
 export function placeInBar(starts: Float64Array, timeline: Timeline): number {
   const bar = createMusicalBars(timeline)(musicalPlaces(starts, timeline)[0]);
   return (starts[0] - barNumbered(timeline.meter, bar).start) / timeline.ticksPerQuarter;

@@ -106,7 +106,8 @@ export function copyPoints({ points }: Pick<LaneHand, 'points'>, rows: ReadonlyS
 }
 
 /**
- * Lays points down with the first at a tick; they replace what lies between their ends, and what held behind them holds again. `laid` are the places of the points themselves.
+ * Lays points down with the first at a tick; they replace what lies between their ends, and what held behind them
+ * holds again. `laid` are the places of the points themselves.
  */
 export function layPoints(
   hand: LaneHand,

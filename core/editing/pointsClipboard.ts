@@ -4,7 +4,10 @@ import { laneSchema } from '../steps';
 import type { LaneHand } from './curveOperations';
 import { readClipboard } from './readClipboard';
 
-/** Points of a lane as text for the clipboard: times in quarter notes from the first, values in shares of the lane, 0 (least) to 1 (greatest). */
+/**
+ * Points of a lane as text for the clipboard: times in quarter notes from the first, values in shares of the lane, 0
+ * (least) to 1 (greatest).
+ */
 const clipboardSchema = z.strictObject({
   ordle: z.literal('points'),
   version: z.literal(1),
@@ -29,8 +32,8 @@ export function pointsToText(hand: LaneHand, points: LanePoints, ticksPerQuarter
 }
 
 /**
- * Points from clipboard text, the first at tick 0, in the unit of the lane they are for: a curve fits any lane, whatever it was copied from.
- * Throws `clipboard` when the text holds none.
+ * Points from clipboard text, the first at tick 0, in the unit of the lane they are for: a curve fits any lane,
+ * whatever it was copied from. Throws `clipboard` when the text holds none.
  */
 export function pointsFromText(text: string, hand: LaneHand, ticksPerQuarter: number): LanePoints {
   const { points } = readClipboard(

@@ -40,8 +40,9 @@ export interface Laid {
 }
 
 /**
- * The lane with some presses taken out and others laid down. What was pressed and is not taken out stays pressed: of a press that one comes to lie over, what
- * reaches beyond stays, let go where the new one begins or pressed anew where it ends; one that is covered wholly is part of the new one.
+ * The lane with some presses taken out and others laid down. What was pressed and is not taken out stays pressed: of
+ * a press that one comes to lie over, what reaches beyond stays, let go where the new one begins or pressed anew
+ * where it ends; one that is covered wholly is part of the new one.
  */
 export function withPresses(hand: LaneHand, gone: readonly PedalSpan[], fresh: readonly Laid[]): CurveEdit[] {
   const laid = [...fresh].sort((a, b) => a.from - b.from);
@@ -146,7 +147,9 @@ export function deepenPresses(
   return { edits: withPresses(hand, presses, fresh), laid: fresh.flatMap(({ places }) => places) };
 }
 
-/** Lets a press begin or end elsewhere; half-pedal values beyond the new end are gone. A press lasts a tick at least. */
+/**
+ * Lets a press begin or end elsewhere; half-pedal values beyond the new end are gone. A press lasts a tick at least.
+ */
 export function trimPress(hand: LaneHand, press: PedalSpan, edge: 'start' | 'end', at: number): PressEdit {
   const [down, ...others] = placesOf(hand, press);
   const hasEnd = press.end !== Infinity;
@@ -161,7 +164,8 @@ export function trimPress(hand: LaneHand, press: PedalSpan, edge: 'start' | 'end
 }
 
 /**
- * Lets the pedal up at a tick within a press and presses it again just after, as deep as it was there; null where there is no room for that.
+ * Lets the pedal up at a tick within a press and presses it again just after, as deep as it was there; null where
+ * there is no room for that.
  */
 export function splitPress(
   hand: LaneHand,

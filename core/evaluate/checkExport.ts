@@ -51,7 +51,10 @@ interface Checked {
   material: Material;
 }
 
-/** Looks through what `exportSession` would write: what another program may read otherwise, what was bent to fit, what is added. */
+/**
+ * Looks through what `exportSession` would write: what another program may read otherwise, what was bent to fit, what
+ * is added.
+ */
 export function checkExport(
   session: Session,
   options: ExportOptions,

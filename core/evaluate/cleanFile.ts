@@ -6,8 +6,8 @@ import { createEvaluator } from './evaluatePart';
 import { exportSession } from './exportSession';
 
 /**
- * A file with steps applied, how many notes it had, how many changed in time, pitch, velocity or length or went, and how
- * many of those start elsewhere.
+ * A file with steps applied, how many notes it had, how many changed in time, pitch, velocity or length or went, and
+ * how many of those start elsewhere.
  */
 export interface CleanedFile extends ChangeCount {
   file: MidiFile;
@@ -20,8 +20,9 @@ export interface ChangeCount {
 }
 
 /**
- * Applies steps to every part of a file. It is what a person does who opens the file, puts the steps on every part and writes it as it came: a session, the steps, the export.
- * Format, division, tracks and every other event stay. The sequences of a file of format 2 are pieces of their own, and each is cleaned by itself.
+ * Applies steps to every part of a file. It is what a person does who opens the file, puts the steps on every part
+ * and writes it as it came: a session, the steps, the export. Format, division, tracks and every other event stay.
+ * The sequences of a file of format 2 are pieces of their own, and each is cleaned by itself.
  */
 export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
   if (file.format !== 2) return cleanSong(file, file.format, steps);
@@ -38,7 +39,8 @@ export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
 function cleanSong(file: MidiFile, format: 0 | 1, steps: readonly Step[]): CleanedFile {
   let next = 0;
   const newId = () => `${next++}`;
-  // A file that is only cleaned needs no keys of its content, and working them out costs more than reading: its takes are known by their places.
+  // A file that is only cleaned needs no keys of its content, and working them out costs more than reading: its takes
+  // are known by their places.
   const { session: opened, takes } = sessionOfFile(file, '', newId, 0, (_, place) => `${place}`);
   const byKey = new Map(takes.map((take) => [take.key, take]));
   const takeOf = (key: string) => byKey.get(key) as Take;
@@ -62,7 +64,10 @@ function cleanSong(file: MidiFile, format: 0 | 1, steps: readonly Step[]): Clean
   return { file: exportSession(session, options, evaluator, takeOf), ...count };
 }
 
-/** How many notes of `before` are missing from `after` or differ there, and how many start elsewhere, by the time they reach a file. */
+/**
+ * How many notes of `before` are missing from `after` or differ there, and how many start elsewhere, by the time they
+ * reach a file.
+ */
 export function countChanged(before: NoteTable, after: NoteTable): ChangeCount {
   if (before === after) return { changed: 0, moved: 0 };
   const index = indexIds(after.id);

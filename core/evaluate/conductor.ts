@@ -34,7 +34,10 @@ export const isNameEvent = (events: EventColumns, row: number): boolean =>
 const isMarkerEvent = (events: EventColumns, row: number): boolean =>
   events.status[row] === META && events.data1[row] === META_MARKER;
 
-/** The markers of a session: as a person left them, else as the files have them that brought its tempo and its whole tracks. In order of time. */
+/**
+ * The markers of a session: as a person left them, else as the files have them that brought its tempo and its whole
+ * tracks. In order of time.
+ */
 export function markersOf(session: Session, takes: (key: string) => Take): Marker[] {
   if (session.markers) return inOrderOfTime(session.markers);
   const keys = new Set(session.conductor ? [session.conductor.take] : []);
@@ -60,7 +63,10 @@ export function markersOf(session: Session, takes: (key: string) => Take): Marke
   return inOrderOfTime(found);
 }
 
-/** Which of the events that speak for the whole session are written from the session, since they are no longer those of the file. */
+/**
+ * Which of the events that speak for the whole session are written from the session, since they are no longer those
+ * of the file.
+ */
 export function writtenAnew(session: Session, takes: (key: string) => Take) {
   const take = session.conductor ? takes(session.conductor.take) : null;
   const isSame = (one: readonly object[] | undefined, other: readonly object[]) =>
@@ -89,7 +95,10 @@ export function replacedBy(anew: Anew, session: Session): (events: EventColumns,
   };
 }
 
-/** The events that speak for the whole session: from the take that carries them, with what the session has otherwise in their place. */
+/**
+ * The events that speak for the whole session: from the take that carries them, with what the session has otherwise
+ * in their place.
+ */
 export function conductorOf(
   session: Session,
   takes: (key: string) => Take,

@@ -15,7 +15,10 @@ export interface Evaluation {
   stages: Material[];
 }
 
-/** What a part holds: notes and whatever goes with them, controllers alone, text and system messages alone, or nothing. */
+/**
+ * What a part holds: notes and whatever goes with them, controllers alone, text and system messages alone, or
+ * nothing.
+ */
 export type PartContent = 'notes' | 'controllers' | 'text' | 'nothing';
 
 /** Evaluates parts, remembering what did not change. */
@@ -47,7 +50,10 @@ interface Scene {
   timeline: Timeline;
   /** The first pass, in which a part sees no events but its own. */
   alone: boolean;
-  /** Whether controllers without notes lie along the bars as the part they follow does; not while it is looked for, or two would look for each other. */
+  /**
+   * Whether controllers without notes lie along the bars as the part they follow does; not while it is looked for, or
+   * two would look for each other.
+   */
   follows: boolean;
   waiting: readonly Waiting[];
   /** What this question has come upon, by part and pass: parts of parts of parts are asked for once each. */
@@ -55,12 +61,12 @@ interface Scene {
 }
 
 /**
- * An evaluator over some takes. A stage is kept by the identity of its input and of the step, so changing step k computes
- * from k on, for as long as there is room (`rememberedStages.ts`); an assembly by what it is made of.
+ * An evaluator over some takes. A stage is kept by the identity of its input and of the step, so changing step k
+ * computes from k on, for as long as there is room (`rememberedStages.ts`); an assembly by what it is made of.
  *
- * Controllers belong to the channel, so there are two passes: first every part alone; then the steps that read the state of the channel see
- * the first pass of the other parts on it beside their own events. So there is no circle, and a part is evaluated anew only when an input of
- * it has changed.
+ * Controllers belong to the channel, so there are two passes: first every part alone; then the steps that read the
+ * state of the channel see the first pass of the other parts on it beside their own events. So there is no circle,
+ * and a part is evaluated anew only when an input of it has changed.
  */
 export function createEvaluator(
   takes: (key: string) => Take,
@@ -149,7 +155,10 @@ export function createEvaluator(
     return { assembly, stages };
   }
 
-  /** Controllers without notes lie along the bars where the part of their channel with most notes lies; null where there is nothing to follow. */
+  /**
+   * Controllers without notes lie along the bars where the part of their channel with most notes lies; null where
+   * there is nothing to follow.
+   */
   function layoutToFollow(part: Part, assembly: Assembly, scene: Scene): Step | null {
     const layoutOf = ({ steps }: Part) =>
       listOf(steps).find(({ step }) => step.on && kindOf(step.kind).laysOut)?.step ?? null;
@@ -238,8 +247,8 @@ export function partsBeside(part: Part, session: Session): Part[] {
 }
 
 /**
- * The parts whose changes may change what a part sounds like: those its steps listen to, those it is made of, those on its channel; and the same of each of those, since the pedal a
- * source is held by may be that of yet another part.
+ * The parts whose changes may change what a part sounds like: those its steps listen to, those it is made of, those
+ * on its channel; and the same of each of those, since the pedal a source is held by may be that of yet another part.
  */
 export function partsHeard(part: Part, session: Session): Part[] {
   const heard = new Map<string, Part>();

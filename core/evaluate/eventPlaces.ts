@@ -13,7 +13,10 @@ export interface NotePlaces {
   end: Float64Array;
 }
 
-/** The same that weaving does with notes: what was not moved keeps its place, a moved release comes before all else at its tick and a moved stroke after. */
+/**
+ * The same that weaving does with notes: what was not moved keeps its place, a moved release comes before all else at
+ * its tick and a moved stroke after.
+ */
 export function notePlaces({ origins }: Assembly, notes: NoteTable): NotePlaces {
   const { index, start: playedStart, end: playedEnd, onOrder, offOrder } = origins;
   const [on, off] = [new Float64Array(notes.length), new Float64Array(notes.length)];
@@ -29,12 +32,16 @@ export function notePlaces({ origins }: Assembly, notes: NoteTable): NotePlaces 
   return { on, off, start, end };
 }
 
-/** How far apart things that are new stand from one another among what was there: room for a thousand of them between any two. */
+/**
+ * How far apart things that are new stand from one another among what was there: room for a thousand of them between
+ * any two.
+ */
 const SMALL = 2 ** -10;
 
 /**
- * Where each event of some material comes among what stands at its tick. One that was there before the steps keeps its place among the notes and the other events, whatever a step
- * changed; one that is new comes after the releases there and before the strokes, as far as the order of the events among themselves lets it.
+ * Where each event of some material comes among what stands at its tick. One that was there before the steps keeps
+ * its place among the notes and the other events, whatever a step changed; one that is new comes after the releases
+ * there and before the strokes, as far as the order of the events among themselves lets it.
  */
 export function eventPlaces(assembly: Assembly, { notes, events }: Material): Float64Array {
   const former = assembly.material.events;
@@ -52,7 +59,10 @@ export function eventPlaces(assembly: Assembly, { notes, events }: Material): Fl
   return places;
 }
 
-/** Places of the events that were there before, NaN for the others: at each tick those of one content are taken in their order. */
+/**
+ * Places of the events that were there before, NaN for the others: at each tick those of one content are taken in
+ * their order.
+ */
 function formerPlaces(former: EventColumns, order: Float64Array, events: EventColumns): Float64Array {
   const places = new Float64Array(events.length).fill(NaN);
   let start = 0;
@@ -68,7 +78,9 @@ function formerPlaces(former: EventColumns, order: Float64Array, events: EventCo
   return places;
 }
 
-/** Pairs what stands at one tick before and after: mostly the next one is the one, else the first alike that is left. */
+/**
+ * Pairs what stands at one tick before and after: mostly the next one is the one, else the first alike that is left.
+ */
 function matchAt(
   former: EventColumns,
   order: Float64Array,

@@ -27,7 +27,10 @@ import { weave, type WovenPart } from './weave';
 export interface ExportOptions {
   format: 0 | 1;
   version: 'cleaned' | 'played';
-  /** What becomes of notes of one pitch that overlap in a part: written as they are, or the earlier ends where the later begins, so that every reader pairs them alike. */
+  /**
+   * What becomes of notes of one pitch that overlap in a part: written as they are, or the earlier ends where the
+   * later begins, so that every reader pairs them alike.
+   */
   overlaps?: 'keep' | 'cut';
   /** In format 1: a track for each part, or parts that came from one track in one track again. */
   tracks?: 'parts' | 'source';
@@ -36,8 +39,9 @@ export interface ExportOptions {
 }
 
 /**
- * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a track for
- * each part, or as the parts came. Format 0: all of it in one track. Throws `nothing-to-export` when no part is named.
+ * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a
+ * track for each part, or as the parts came. Format 0: all of it in one track. Throws `nothing-to-export` when no
+ * part is named.
  */
 export function exportSession(
   session: Session,
@@ -135,7 +139,10 @@ function withoutEvents(share: WovenPart, drop: (events: EventColumns, row: numbe
   };
 }
 
-/** The name to write for a part: one a person gave, or that of its track. What was brought in without one, or with a blank one, goes out so: null. */
+/**
+ * The name to write for a part: one a person gave, or that of its track. What was brought in without one, or with a
+ * blank one, goes out so: null.
+ */
 export function nameToWrite(part: Part, takes: (key: string) => Take): string | null {
   // What was made permanent is a take of its own, which is called as the part was.
   if (part.folded.length > 0)

@@ -26,8 +26,9 @@ export interface FoldedPart {
 }
 
 /**
- * Makes the first `count` steps of a part permanent. Their result, in whole ticks, becomes a take; what the part was made of and the
- * steps themselves are kept with it. Later steps stay, and go on speaking of the same notes. `now` is in milliseconds since 1970.
+ * Makes the first `count` steps of a part permanent. Their result, in whole ticks, becomes a take; what the part was
+ * made of and the steps themselves are kept with it. Later steps stay, and go on speaking of the same notes. `now` is
+ * in milliseconds since 1970.
  */
 export function foldSteps(
   part: Part,
@@ -88,8 +89,9 @@ function renamed(
 }
 
 /**
- * Takes the last making permanent back: the part stands on what it was made of before, with the steps that were folded and then those
- * added since. `evaluation` is of the part as it was before (`beforeFold`), `fold` the take its steps became.
+ * Takes the last making permanent back: the part stands on what it was made of before, with the steps that were
+ * folded and then those added since. `evaluation` is of the part as it was before (`beforeFold`), `fold` the take its
+ * steps became.
  */
 export function unfoldSteps(part: Part, evaluation: Evaluation, fold: Take, stores: EditStores = {}): Part {
   const before = beforeFold(part);
@@ -98,7 +100,8 @@ export function unfoldSteps(part: Part, evaluation: Evaluation, fold: Take, stor
   const piece = pieces.find(({ source }) => 'take' in source && source.take === fold.key);
   const first = piece ? firstIdOfPiece(piece.number) : 0;
   const material = evaluation.stages[before.steps.order.length];
-  // The same steps give the same take; where they no longer do (a part they listened to is another), notes are known by where they were written.
+  // The same steps give the same take; where they no longer do (a part they listened to is another), notes are known
+  // by where they were written.
   const { rowOf } = rowsWritten(evaluation, material);
   const rows = rowOf.length === fold.notes.length ? rowOf : rowsByPlace(material.notes, fold.notes);
   const back = new Map<number, number>();
@@ -119,7 +122,10 @@ export function beforeFold(part: Part): Part | null {
   return { ...part, layers, doubles, seams, steps, folded: part.folded.slice(0, -1) };
 }
 
-/** Material as events in whole ticks, with the release of each note in order of the strokes, and the row each note has in that order. */
+/**
+ * Material as events in whole ticks, with the release of each note in order of the strokes, and the row each note has
+ * in that order.
+ */
 function rowsWritten({ assembly }: Evaluation, material: Material) {
   const { events, rows } = weaveTracked({ assembly, material, firstOrder: 0 });
   const inOrder = Array.from(rows.on.keys()).sort((a, b) => rows.on[a] - rows.on[b]);
@@ -152,7 +158,10 @@ function takeOfMaterial(
   return { take: restoreTake({ key: contentKey(content), ...content }), rowOf };
 }
 
-/** For every note of a table its row among others: by whole start, pitch and channel, in their order; -1 where there is none. */
+/**
+ * For every note of a table its row among others: by whole start, pitch and channel, in their order; -1 where there
+ * is none.
+ */
 function rowsByPlace(notes: NoteTable, written: NoteTable): Int32Array {
   const places = new Map<string, number[]>();
   const keyOf = (table: NoteTable, row: number) =>

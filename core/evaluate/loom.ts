@@ -2,8 +2,9 @@ import type { EventColumns } from '../midi';
 import { orderByTick } from './orderByTick';
 
 /**
- * Columns being filled: events, and the order of each among those of its tick: its old place, or before or after all others. Rows of one part lie
- * where they were played as far as they can, so that most are in order already; a row that holds nothing has the bytes 0.
+ * Columns being filled: events, and the order of each among those of its tick: its old place, or before or after all
+ * others. Rows of one part lie where they were played as far as they can, so that most are in order already; a row
+ * that holds nothing has the bytes 0.
  */
 export interface Loom {
   /** Rows below this are places in what was played, and of equals they stand in the order of their numbers. */
@@ -11,7 +12,10 @@ export interface Loom {
   /** The next row of those behind them. */
   next: number;
   tick: Float64Array;
-  /** When it comes at its tick (see below), status, first and second data byte of a row as one number; negative where it is the place of an event with a payload in the list of those. */
+  /**
+   * When it comes at its tick (see below), status, first and second data byte of a row as one number; negative where
+   * it is the place of an event with a payload in the list of those.
+   */
   bytes: Int32Array;
   /** Where each row from `places` on stands among equals. */
   order: Float64Array;
@@ -60,7 +64,9 @@ export function rowBehind(loom: Loom, order: number): number {
   return next;
 }
 
-/** The row for something of this order: its place, if there is one and it is free, else one that remembers the order. */
+/**
+ * The row for something of this order: its place, if there is one and it is free, else one that remembers the order.
+ */
 export const rowFor = (loom: Loom, order: number): number =>
   order >= 0 && order < loom.places && loom.bytes[order] === 0 ? order : rowBehind(loom, order);
 
@@ -72,7 +78,9 @@ function rowsIn({ bytes, next }: Loom): Uint32Array {
   return rows.subarray(0, count);
 }
 
-/** What a loom holds as events, in order; where it is to be tracked, also the place among them of what each row held. */
+/**
+ * What a loom holds as events, in order; where it is to be tracked, also the place among them of what each row held.
+ */
 export function takenOut(
   loom: Loom,
   payloads: Pick<EventColumns, 'payloadStart' | 'bytes'>,
@@ -120,8 +128,9 @@ function columnsOf(
 const NEARLY = 12;
 
 /**
- * Puts rows that all lie in their places in order without going through a list of rows: nothing is behind them, so that what is equal stays as it
- * lies. Returns how many there are; null where too much would have to be moved, with all that was moved so far in an order that is still true.
+ * Puts rows that all lie in their places in order without going through a list of rows: nothing is behind them, so
+ * that what is equal stays as it lies. Returns how many there are; null where too much would have to be moved, with
+ * all that was moved so far in an order that is still true.
  */
 function sortedInPlace({ tick, bytes, places }: Loom): number | null {
   let left = NEARLY * places;

@@ -8,7 +8,10 @@ export function noteStory(stages: readonly Material[], id: number): (Note | null
   });
 }
 
-/** For each note of the stage at `stop`: its start as played (NaN when it was added), and a bit for each step that changed it. */
+/**
+ * For each note of the stage at `stop`: its start as played (NaN when it was added), and a bit for each step that
+ * changed it.
+ */
 export interface NoteOrigin {
   playedStart: Float64Array;
   /** Bit k is set when step k (from 0, the first 32) changed, added or moved the note. */

@@ -16,7 +16,10 @@ const channel = fc.constantFrom(0, 1, 9);
 const tick = fc.tuple(fc.nat(40), fc.nat(3)).map(([step, off]) => step * 60 + off * 7);
 const bytes = fc.uint8Array({ maxLength: 4 }).map((list) => Array.from(list));
 
-/** What may stand in a track: notes that end, that do not, that have no length, strays; every kind of message, text and system exclusive. */
+/**
+ * What may stand in a track: notes that end, that do not, that have no length, strays; every kind of message, text
+ * and system exclusive.
+ */
 const anyEvents: fc.Arbitrary<RawEvent[]> = fc.oneof(
   {
     weight: 8,
@@ -57,7 +60,10 @@ const TIME: RawEvent[] = [
   [900, 0xff, 0x51, 0, [9, 0x27, 0xc0]],
 ];
 
-/** A file as a reader finds it: of any format, with a track that conducts or one that conducts and plays, counting ticks or frames. */
+/**
+ * A file as a reader finds it: of any format, with a track that conducts or one that conducts and plays, counting
+ * ticks or frames.
+ */
 const anyFile: fc.Arbitrary<MidiFile> = fc
   .record({
     format: fc.constantFrom(0, 1, 1, 1, 2),

@@ -21,9 +21,10 @@ export function compareRows({ places, order }: Omit<RowOrder, 'key'>, a: number,
 }
 
 /**
- * Puts rows in order, by their key, then by their place; returns the same array. Rows that lie nearly in order, as those of a file do after small
- * moves, are put in place one by one. Else they are laid on shelves by their keys, about one a shelf, and only what shares a shelf is compared; a shelf
- * that is crowded is shelved again by itself. So a million notes are put in order for less than reading them costs, wherever their keys lie.
+ * Puts rows in order, by their key, then by their place; returns the same array. Rows that lie nearly in order, as
+ * those of a file do after small moves, are put in place one by one. Else they are laid on shelves by their keys,
+ * about one a shelf, and only what shares a shelf is compared; a shelf that is crowded is shelved again by itself. So
+ * a million notes are put in order for less than reading them costs, wherever their keys lie.
  */
 export function orderByTick(rows: Uint32Array, by: RowOrder): Uint32Array {
   if (!insertRows(rows, 0, rows.length, by, NEARLY * rows.length)) sortStretch(rows, by);

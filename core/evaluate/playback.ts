@@ -18,11 +18,17 @@ export interface PlaybackPart {
   eventKind: Uint8Array;
   eventData1: Uint8Array;
   eventData2: Uint8Array;
-  /** Where strokes, releases and messages come among what stands at one tick, by row, as they are written; without it releases come first, then messages, then strokes. */
+  /**
+   * Where strokes, releases and messages come among what stands at one tick, by row, as they are written; without it
+   * releases come first, then messages, then strokes.
+   */
   places?: { on: Float64Array; off: Float64Array; event: Float64Array };
 }
 
-/** A channel message as it is heard, and where it comes at its tick; NaN for one of another part, which comes before the strokes. */
+/**
+ * A channel message as it is heard, and where it comes at its tick; NaN for one of another part, which comes before
+ * the strokes.
+ */
 interface Heard {
   tick: number;
   status: number;
@@ -32,9 +38,10 @@ interface Heard {
 }
 
 /**
- * What to play of a part when the blend stands between as played (0) and cleaned (1). A note on both sides is heard between its
- * two places; one on a single side is heard on its side of the middle. `beside` are the events of other parts on its channel, which hold for it too. With its `assembly` what is heard on
- * either side is what a file has: on whole ticks, and what stands at one tick in the order in which it is written.
+ * What to play of a part when the blend stands between as played (0) and cleaned (1). A note on both sides is heard
+ * between its two places; one on a single side is heard on its side of the middle. `beside` are the events of other
+ * parts on its channel, which hold for it too. With its `assembly` what is heard on either side is what a file has:
+ * on whole ticks, and what stands at one tick in the order in which it is written.
  */
 export function blendedPlayback(
   played: Material,
@@ -79,7 +86,10 @@ export function blendedPlayback(
   };
 }
 
-/** The channel messages of a part and of those beside it in order of time; the part's own come last at a tick, so that they count. */
+/**
+ * The channel messages of a part and of those beside it in order of time; the part's own come last at a tick, so that
+ * they count.
+ */
 function heardMessages(
   own: EventColumns,
   places: Float64Array | null,

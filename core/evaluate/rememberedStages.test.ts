@@ -8,7 +8,10 @@ import { createTimeline } from '../time';
 import { createEvaluator } from '.';
 import { createRemembered } from './rememberedStages';
 
-/** Bytes of columns once the garbage is collected; what was let go is given back in the background, which is waited for. */
+/**
+ * Bytes of columns once the garbage is collected; what was let go is given back in the background, which is waited
+ * for.
+ */
 async function bytesInUse(most: number): Promise<number> {
   setFlagsFromString('--expose-gc');
   const gc = runInNewContext('gc') as () => void;

@@ -1,6 +1,9 @@
 import type { Material } from '../model';
 
-/** Bytes of results kept for later, beside those of the last evaluation. A slider's 300 positions on 100,000 notes would take 480 MB. */
+/**
+ * Bytes of results kept for later, beside those of the last evaluation. A slider's 300 positions on 100,000 notes
+ * would take 480 MB.
+ */
 export const MOST_REMEMBERED_BYTES = 96_000_000;
 
 /** Keeps count of remembered results and lets go of those not used for longest once they take too much room. */

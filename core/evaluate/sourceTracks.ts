@@ -1,6 +1,8 @@
 import { listOf, type Part } from '../session';
 
-/** Key of the take whose track a part is a share of, as it was brought in; null for a part that was put together here. */
+/**
+ * Key of the take whose track a part is a share of, as it was brought in; null for a part that was put together here.
+ */
 export function sourceTrackOf(part: Part): string | null {
   const pieces = listOf(part.layers).flatMap(({ pieces: own }) => listOf(own));
   const [piece] = pieces;
@@ -13,8 +15,8 @@ const shareOf = (part: Part): string =>
   listOf(part.layers).flatMap(({ pieces }) => listOf(pieces))[0].split?.label ?? 'all';
 
 /**
- * Items whose parts came from one track together, in the order of the first of each; others alone. Tracks that are equal to the last byte have one take, and
- * are told apart by their shares coming again.
+ * Items whose parts came from one track together, in the order of the first of each; others alone. Tracks that are
+ * equal to the last byte have one take, and are told apart by their shares coming again.
  */
 export function groupedByTrack<T extends { part: Part }>(
   items: readonly T[],

@@ -23,7 +23,10 @@ function pairedByPeer(bytes: Uint8Array): number[][] {
   return notes.sort((a, b) => a[0] - b[0] || a[1] - b[1] || a[3] - b[3]);
 }
 
-/** Strokes up to a beat are brought onto one line, their ends left; and those that are loud are made far longer before. */
+/**
+ * Strokes up to a beat are brought onto one line, their ends left; and those that are loud are made far longer
+ * before.
+ */
 const STEPS = [
   createStep('length', { scale: 300, noOverlap: false, where: { velocity: [64, 127] } }),
   createStep('quantize', { grid: '1/2', keepLength: false, keepFlams: false }),

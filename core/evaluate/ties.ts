@@ -21,7 +21,10 @@ export function createTies() {
   const groups = new Map<number, Tied[]>();
   const groupOf = new Int32Array(2048).fill(-1);
   return {
-    /** Takes up the strokes in order of their ticks; `key` is status and pitch as one number, `note` the row of the note. */
+    /**
+     * Takes up the strokes in order of their ticks; `key` is status and pitch as one number, `note` the row of the
+     * note.
+     */
     stroke(row: number, tick: number, end: number, key: number, isMoved: boolean, note: number) {
       // Strokes of drums have no lengths to speak of: a grace stroke stays before its main stroke.
       if (((key >> 8) & 15) === DRUM_CHANNEL) return;
@@ -39,7 +42,10 @@ export function createTies() {
       lastNote[at] = note;
       lastMoved[at] = isMoved ? 1 : 0;
     },
-    /** Gives the rows of each group its strokes anew: what of a stroke is not in its row's tick is in its bytes. `onRows` has the row of each note's stroke and is kept true. */
+    /**
+     * Gives the rows of each group its strokes anew: what of a stroke is not in its row's tick is in its bytes.
+     * `onRows` has the row of each note's stroke and is kept true.
+     */
     settle(loom: Loom, onRows?: Uint32Array) {
       const { bytes } = loom;
       const inOrder = (a: Tied, b: Tied) =>

@@ -8,8 +8,8 @@ export interface Waiting {
 }
 
 /**
- * The part that `part` asks for, and those that wait for it. Throws OrdleError `no-part` where it is gone, and `part-circle` or `align-cycle`
- * with the names of the parts where it waits for one of them itself.
+ * The part that `part` asks for, and those that wait for it. Throws OrdleError `no-part` where it is gone, and
+ * `part-circle` or `align-cycle` with the names of the parts where it waits for one of them itself.
  */
 export function waitingFor(
   part: Part,

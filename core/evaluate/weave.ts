@@ -23,10 +23,11 @@ export interface WovenRows {
 
 /**
  * Turns material back into the events of one track, with whole ticks: the one place where ticks and velocities are
- * rounded. What was not touched keeps its place among what stands at its tick, whatever else changed there (`eventPlaces`). A moved release comes first at its tick and
- * a moved stroke last, so that a note never ends the next one of its pitch and starts under the controllers in force. Moved strokes of one pitch at one tick
- * come in the order of their ends, so that a reader that pairs first-in first-out gives each its own.
- * `loose` are events of no part (tempo, meter, markers), already in whole ticks.
+ * rounded. What was not touched keeps its place among what stands at its tick, whatever else changed there
+ * (`eventPlaces`). A moved release comes first at its tick and a moved stroke last, so that a note never ends the
+ * next one of its pitch and starts under the controllers in force. Moved strokes of one pitch at one tick come in the
+ * order of their ends, so that a reader that pairs first-in first-out gives each its own. `loose` are events of no
+ * part (tempo, meter, markers), already in whole ticks.
  */
 export function weave(parts: readonly WovenPart[], loose: readonly OrderedEvents[] = []): EventColumns {
   const { loom, payloads } = woven(parts, loose);

@@ -28,7 +28,10 @@ export interface FileFindings {
   mended(): MidiFile;
 }
 
-/** Looks through a file as it is opened: a part for each channel of each track. Ids in mends are those of the file as `clean` counts them. */
+/**
+ * Looks through a file as it is opened: a part for each channel of each track. Ids in mends are those of the file as
+ * `clean` counts them.
+ */
 export function fileFindings(file: MidiFile): FileFindings {
   let next = 0;
   const { session, takes } = sessionOfFile(file, '', () => `id${next++}`, 0);

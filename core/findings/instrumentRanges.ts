@@ -1,6 +1,7 @@
 /**
- * Written-out sounding ranges of instruments by General MIDI program (0-127), lowest and highest note; from memory, as orchestration handbooks give them. Programs
- * that are no instrument of a fixed range (pads, effects, synthesizers, organs) have none.
+ * Written-out sounding ranges of instruments by General MIDI program (0-127), lowest and highest note; from memory,
+ * as orchestration handbooks give them. Programs that are no instrument of a fixed range (pads, effects,
+ * synthesizers, organs) have none.
  */
 const RANGES: readonly (readonly [programs: readonly number[], low: number, high: number])[] = [
   [[0, 1, 2, 3], 21, 108],

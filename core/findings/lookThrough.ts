@@ -56,8 +56,8 @@ const hasMusic = ({ status }: { status: Uint8Array }): boolean =>
   status.some((each) => each < 0xf0 || each === 0xf0 || each === 0xf7);
 
 /**
- * Names a finding for as long as it is the same: by its notes, which steps leave their ids; where it is about none, by its place. So one that a person
- * dismissed stays dismissed while the part is cleaned.
+ * Names a finding for as long as it is the same: by its notes, which steps leave their ids; where it is about none,
+ * by its place. So one that a person dismissed stays dismissed while the part is cleaned.
  */
 export const nameOfFinding = ({ kind, notes, tick }: Pick<Finding, 'kind' | 'notes' | 'tick'>): string =>
   notes.length === 0 ? `${kind} at ${Math.round(tick)}` : `${kind} of ${notes.slice(0, 4).join(' ')}`;

@@ -13,9 +13,15 @@ const [STUCK_SECONDS, STUCK_TIMES] = [8, 10];
 const [SPECK_MS, SPECK_VELOCITY] = [30, 12];
 /** Slips: shorter than this, in ms, begun within so many ms of a longer and louder note a step away. */
 const [SLIP_MS, SLIP_REACH_MS, SLIP_STEP] = [90, 70, 2];
-/** Nobody plays more strokes than these close together: what comes nearest to a note in a crowd is looked for among so many on either side. */
+/**
+ * Nobody plays more strokes than these close together: what comes nearest to a note in a crowd is looked for among so
+ * many on either side.
+ */
 const MOST_NEAR = 200;
-/** Far notes: so many semitones from the notes before and after, of a pitch class outside the key that is played this seldom. */
+/**
+ * Far notes: so many semitones from the notes before and after, of a pitch class outside the key that is played this
+ * seldom.
+ */
 const [FAR, SELDOM] = [10, 0.02];
 
 interface Look {
@@ -110,7 +116,9 @@ function specks({ notes, start, end, taken }: Look): Finding[] {
   return found;
 }
 
-/** A key brushed beside the one that was meant: a short and softer note a step from a longer one that starts with it. */
+/**
+ * A key brushed beside the one that was meant: a short and softer note a step from a longer one that starts with it.
+ */
 function slips({ notes, start, end, taken }: Look): Finding[] {
   const found: Finding[] = [];
   for (let row = 0; row < notes.length; row++) {

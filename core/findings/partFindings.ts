@@ -60,7 +60,9 @@ function overlaps(notes: NoteTable): Finding[] {
   });
 }
 
-/** Chords of a part that nearly all start to the very tick: nobody plays so, and a correction may have flattened them. */
+/**
+ * Chords of a part that nearly all start to the very tick: nobody plays so, and a correction may have flattened them.
+ */
 function flattenedChords(notes: NoteTable, isDrums: boolean): Finding[] {
   if (isDrums) return [];
   let [chords, flat] = [0, 0];
@@ -204,10 +206,16 @@ function outOfRange(
   ];
 }
 
-/** Notes after the music has ended: after more silence than this, in seconds and in bars, and no more of them than this and this share of all. */
+/**
+ * Notes after the music has ended: after more silence than this, in seconds and in bars, and no more of them than
+ * this and this share of all.
+ */
 const [ENDED_SECONDS, ENDED_BARS, MOST_STRAYS, STRAY_SHARE] = [8, 4, 4, 0.05];
 
-/** A few notes long after all others, of whatever part: left over from something else that was recorded, or from a part that was longer. */
+/**
+ * A few notes long after all others, of whatever part: left over from something else that was recorded, or from a
+ * part that was longer.
+ */
 export function beyondTheEnd(
   notes: NoteTable,
   others: readonly NoteTable[],

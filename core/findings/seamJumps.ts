@@ -15,8 +15,8 @@ const GRID = '1/16';
 const LAST_BAR = 100_000;
 
 /**
- * Seams of a part where the playing jumps: from soft to loud, or from early to late. Compared are the medians of the notes on either side, so that an accent at a bar line
- * is no jump.
+ * Seams of a part where the playing jumps: from soft to loud, or from early to late. Compared are the medians of the
+ * notes on either side, so that an accent at a bar line is no jump.
  */
 export function seamJumps(part: Part, notes: NoteTable, timeline: Timeline): Finding[] {
   const seams = seamsOf(part, timeline);
@@ -52,7 +52,10 @@ export function seamJumps(part: Part, notes: NoteTable, timeline: Timeline): Fin
   return found;
 }
 
-/** What makes the stretch after a seam as loud as what is before it; null where only the time jumps, or the seam is at no bar line. */
+/**
+ * What makes the stretch after a seam as loud as what is before it; null where only the time jumps, or the seam is at
+ * no bar line.
+ */
 function evenedOut(tick: number, seams: readonly number[], louder: number, { meter }: Timeline): Step | null {
   const bar = barAt(meter, tick + 1e-6);
   if (Math.abs(louder) < LOUDER || Math.abs(bar.start - tick) > 1) return null;

@@ -8,7 +8,10 @@ const recipe = (name: string, steps: Recipe['steps']): Recipe => ({
   steps,
 });
 
-/** A few recipes of our own to begin with. Strengths by common practice: 75 to 85 % where life is wanted, some 35 % for a light hand. */
+/**
+ * A few recipes of our own to begin with. Strengths by common practice: 75 to 85 % where life is wanted, some 35 %
+ * for a light hand.
+ */
 export const BUILT_IN_RECIPES: readonly Recipe[] = [
   recipe('tighten gently', [createStep('quantize', { strength: 35, chords: 'spread', leaveWithinMs: 6 })]),
   recipe('tighten, alive', [createStep('quantize', { strength: 80, chords: 'spread', leaveWithinMs: 6 })]),

@@ -24,7 +24,9 @@ export const recipeSchema = z.strictObject({
     .max(MOST_STEPS, `must hold at most ${MOST_STEPS.toLocaleString('en')} steps`),
 });
 
-/** Reads a recipe from JSON text. Throws `recipe` with the path of every fault, or `recipe-json` when it is not JSON. */
+/**
+ * Reads a recipe from JSON text. Throws `recipe` with the path of every fault, or `recipe-json` when it is not JSON.
+ */
 export function parseRecipe(text: string): Recipe {
   let value: unknown;
   try {

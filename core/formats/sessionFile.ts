@@ -23,7 +23,10 @@ export interface SessionFile {
   tables: EditTable[];
 }
 
-/** The columns of events and of hand edits, with the kind of number each holds; in a file their bytes, the least significant first, as base64. */
+/**
+ * The columns of events and of hand edits, with the kind of number each holds; in a file their bytes, the least
+ * significant first, as base64.
+ */
 const EVENTS = {
   tick: Float64Array,
   status: Uint8Array,
@@ -91,7 +94,10 @@ const fileSchema = z.strictObject({
   tables: z.array(z.strictObject({ key: z.string(), columns: columnsSchema(EDITS) })),
 });
 
-/** A session with its takes and large hand edits as text (JSON). Its history is not in it. Throws OrdleError `session-file` where something it names is not given: it could not be read again. */
+/**
+ * A session with its takes and large hand edits as text (JSON). Its history is not in it. Throws OrdleError
+ * `session-file` where something it names is not given: it could not be read again.
+ */
 export function writeSessionFile({ session, takes, tables }: SessionFile): string {
   checkNames(session, new Set(takes.map(({ key }) => key)), tables);
   return JSON.stringify({
@@ -113,8 +119,9 @@ export function writeSessionFile({ session, takes, tables }: SessionFile): strin
 }
 
 /**
- * Reads such a text; sessions of earlier versions become today's. Everything in it is checked before anything of it is given back: columns, keys, and that all that is named is
- * there. Throws OrdleError `session-file` where it is none or is damaged, with what and where, `session-newer` where it holds what this program does not know yet, and as
+ * Reads such a text; sessions of earlier versions become today's. Everything in it is checked before anything of it
+ * is given back: columns, keys, and that all that is named is there. Throws OrdleError `session-file` where it is
+ * none or is damaged, with what and where, `session-newer` where it holds what this program does not know yet, and as
  * `readDocument` does.
  */
 export function readSessionFile(text: string): SessionFile {

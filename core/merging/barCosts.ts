@@ -17,14 +17,20 @@ export interface Starts {
   readonly velocity?: Float64Array;
 }
 
-/** How a source plays in one bar: how many notes, their root mean square about the source's own bias in ms, and their mean velocity (NaN without notes). */
+/**
+ * How a source plays in one bar: how many notes, their root mean square about the source's own bias in ms, and their
+ * mean velocity (NaN without notes).
+ */
 export interface BarReading {
   notes: number;
   spreadMs: number;
   velocity: number;
 }
 
-/** A source read bar by bar: its bias (the median deviation of all its notes, in ms; 0 without notes), and a reading a bar from bar 1 on. */
+/**
+ * A source read bar by bar: its bias (the median deviation of all its notes, in ms; 0 without notes), and a reading a
+ * bar from bar 1 on.
+ */
 export interface SourceReading {
   biasMs: number;
   /** The same spread over all its notes; NaN without notes. */
@@ -32,12 +38,16 @@ export interface SourceReading {
   bars: BarReading[];
 }
 
-/** Bars that are read one by one where they are to be shown; what is played after them counts for the bias and the spread alone. */
+/**
+ * Bars that are read one by one where they are to be shown; what is played after them counts for the bias and the
+ * spread alone.
+ */
 export const MOST_SHOWN_BARS = 20_000;
 
 /**
- * Reads a performance bar by bar against a grid. The deviation of a note is its start minus the nearest line, in ms, minus the median deviation
- * of the whole source, so that one who plays steadily late is tight; bars are musical bars, the first `MOST_SHOWN_BARS` of them.
+ * Reads a performance bar by bar against a grid. The deviation of a note is its start minus the nearest line, in ms,
+ * minus the median deviation of the whole source, so that one who plays steadily late is tight; bars are musical
+ * bars, the first `MOST_SHOWN_BARS` of them.
  */
 export function readBars(starts: Starts, grid: NoteValue, timeline: Timeline): SourceReading {
   const { biasMs, spreadMs, bars } = readHeldBars(starts, grid, timeline);
@@ -50,7 +60,10 @@ export function readBars(starts: Starts, grid: NoteValue, timeline: Timeline): S
   };
 }
 
-/** The same of the bars alone that hold a note, by their number from 0 and in their order: however far apart they lie, there are no more than notes. */
+/**
+ * The same of the bars alone that hold a note, by their number from 0 and in their order: however far apart they lie,
+ * there are no more than notes.
+ */
 export interface HeldBars extends Omit<SourceReading, 'bars'> {
   bars: ReadonlyMap<number, BarReading>;
 }
@@ -86,8 +99,8 @@ export const barsOf = (readings: readonly SourceReading[]): number =>
   greatestOf([{ bars: [] }, ...readings], ({ bars }) => bars.length);
 
 /**
- * What each source costs in one bar by its tightness: the root mean square of its deviations there, and `missingMs` for each note it has fewer than the
- * fullest. NaN for a source without a note in it.
+ * What each source costs in one bar by its tightness: the root mean square of its deviations there, and `missingMs`
+ * for each note it has fewer than the fullest. NaN for a source without a note in it.
  */
 export function costsOfBar(own: readonly (BarReading | undefined)[], missingMs: number): BarCosts {
   const fullest = greatestOf(own, (reading) => reading?.notes ?? 0);
@@ -106,14 +119,18 @@ export function costsByTightness(readings: readonly SourceReading[], missingMs: 
   );
 }
 
-/** What is looked for in a bar: the least spread, the most notes, the loudest playing, or a mean velocity nearest to one. */
+/**
+ * What is looked for in a bar: the least spread, the most notes, the loudest playing, or a mean velocity nearest to
+ * one.
+ */
 export type Wanted =
   | { by: 'tightest' | 'fullest' | 'loudest'; missing: number }
   | { by: 'nearest'; velocity: number; missing: number };
 
 /**
- * What each source costs in each bar by what is wanted, and `missing` for each note it has fewer than the fullest: ms of spread, notes that are missing, steps
- * of velocity below 127 or from the one named. NaN for a source without a note in a bar.
+ * What each source costs in each bar by what is wanted, and `missing` for each note it has fewer than the fullest: ms
+ * of spread, notes that are missing, steps of velocity below 127 or from the one named. NaN for a source without a
+ * note in a bar.
  */
 export function costsBy(readings: readonly SourceReading[], wanted: Wanted): BarCosts[] {
   if (wanted.by === 'tightest') return costsByTightness(readings, wanted.missing);

@@ -9,8 +9,9 @@ const quarterOf = (file: MidiFile): number =>
   );
 
 /**
- * A file in the finest division of several, laid by its quarters; the very same where its own is the finest. Ticks are not rounded here: that
- * happens once, on writing. A division of film frames counts by the quarters of its first tempo.
+ * A file in the finest division of several, laid by its quarters; the very same where its own is the finest. Ticks
+ * are not rounded here: that happens once, on writing. A division of film frames counts by the quarters of its first
+ * tempo.
  */
 export function inFinestDivision(file: MidiFile, all: readonly MidiFile[]): MidiFile {
   const own = quarterOf(file);

@@ -4,8 +4,8 @@ import { barAt, ticksToSeconds, type Timeline } from '../time';
 const PAST_LINE_SECONDS = 0.06;
 
 /**
- * The first bar line at or after the last end; one at most 60 ms before it counts, unless a note even starts there or later, were it of no length. The start where nothing was
- * played (no last start, told by one below 0).
+ * The first bar line at or after the last end; one at most 60 ms before it counts, unless a note even starts there or
+ * later, were it of no length. The start where nothing was played (no last start, told by one below 0).
  */
 export function lineAfter(end: number, lastStart: number, { meter, tempo }: Timeline): number {
   if (lastStart < 0) return 0;

@@ -9,8 +9,9 @@ export interface KnownPart {
 export type MatchedPart = (number | null)[];
 
 /**
- * Which parts of several files belong together: those of one name and channel, then what is left by order of appearance; a part without a
- * counterpart stands alone. `files` lists the parts of each file; the outcome is in the order of the first file's parts, then of those that came anew.
+ * Which parts of several files belong together: those of one name and channel, then what is left by order of
+ * appearance; a part without a counterpart stands alone. `files` lists the parts of each file; the outcome is in the
+ * order of the first file's parts, then of those that came anew.
  */
 export function matchParts(files: readonly (readonly KnownPart[])[]): MatchedPart[] {
   const matched: (KnownPart & { members: MatchedPart })[] = [];

@@ -48,8 +48,8 @@ interface LaidFile {
 }
 
 /**
- * Files as one of format 1: a conductor track with tempo and meter of the first, then a track a part. Parts are matched by name and channel,
- * then by order of appearance. Throws OrdleError `nothing-to-merge` without files.
+ * Files as one of format 1: a conductor track with tempo and meter of the first, then a track a part. Parts are
+ * matched by name and channel, then by order of appearance. Throws OrdleError `nothing-to-merge` without files.
  */
 export function mergeFiles(
   files: readonly { name: string; file: MidiFile }[],

@@ -13,8 +13,9 @@ export interface Share {
 }
 
 /**
- * A file divided into several, each note in exactly one: by channel, pitch, drum piece, voice or hand (`assembly/shares.ts`). Each has the conductor
- * track, and everything but notes of the channels it has notes on; a track a part. Shares come in the order of their labels.
+ * A file divided into several, each note in exactly one: by channel, pitch, drum piece, voice or hand
+ * (`assembly/shares.ts`). Each has the conductor track, and everything but notes of the channels it has notes on; a
+ * track a part. Shares come in the order of their labels.
  */
 export function separateFile(file: MidiFile, by: Split['by']): Share[] {
   let next = 0;

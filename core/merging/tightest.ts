@@ -13,9 +13,10 @@ export interface Choice {
 const EQUAL = 1e-9;
 
 /**
- * The source of each bar for which the sum of all costs, plus `penalty` for each change of source, is least; of equal sums the list whose first
- * differing source is the earlier. A bar no source can supply costs nothing and stays with the source before; leading ones go with the first that
- * is chosen (the first source where none ever is). Costs are a list a bar, an entry a source.
+ * The source of each bar for which the sum of all costs, plus `penalty` for each change of source, is least; of equal
+ * sums the list whose first differing source is the earlier. A bar no source can supply costs nothing and stays with
+ * the source before; leading ones go with the first that is chosen (the first source where none ever is). Costs are a
+ * list a bar, an entry a source.
  */
 export function cheapest(costs: readonly BarCosts[], penalty: number): Choice {
   const bars = costs.flatMap((row, bar) => (row.some((cost) => !Number.isNaN(cost)) ? [bar] : []));

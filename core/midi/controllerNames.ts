@@ -1,4 +1,7 @@
-/** Names of the controllers that MIDI 1.0 and its additions define, by number (from memory); the rest are undefined there. */
+/**
+ * Names of the controllers that MIDI 1.0 and its additions define, by number (from memory); the rest are undefined
+ * there.
+ */
 const NAMES: Record<number, string> = {
   0: 'bank',
   1: 'modulation',

@@ -1,10 +1,10 @@
 /**
- * The events of one track as columns, one row an event, in file order (ticks never descend). The end-of-track
- * event is not a row: the writer adds it.
+ * The events of one track as columns, one row an event, in file order (ticks never descend). The end-of-track event
+ * is not a row: the writer adds it.
  *
  * `status` is the full status byte: 0x80-0xEF channel messages (kind and channel), 0xFF meta (then `data1` is the
- * meta type, 0-255), 0xF0 / 0xF7 system exclusive. Other `data1`, `data2` are 0-127. `payload` is 0 for channel messages, else
- * 1 + the number of the payload: bytes `payloadStart[n] .. payloadStart[n + 1]` of `bytes`.
+ * meta type, 0-255), 0xF0 / 0xF7 system exclusive. Other `data1`, `data2` are 0-127. `payload` is 0 for channel
+ * messages, else 1 + the number of the payload: bytes `payloadStart[n] .. payloadStart[n + 1]` of `bytes`.
  */
 export interface EventColumns {
   readonly length: number;

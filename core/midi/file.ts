@@ -14,7 +14,10 @@ export interface MidiFile {
   tracks: MidiTrack[];
 }
 
-/** Something in a damaged file that was put right or given up, and where: track from 0 (-1 for the header), byte in the file. */
+/**
+ * Something in a damaged file that was put right or given up, and where: track from 0 (-1 for the header), byte in
+ * the file.
+ */
 export interface Repair {
   code: RepairCode;
   message: string;

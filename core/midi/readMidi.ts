@@ -14,8 +14,9 @@ export interface MidiReading {
 const HEADER = 0x4d546864; // "MThd"
 
 /**
- * Reads a Standard MIDI File (MIDI Association RP-001), formats 0, 1 and 2. Damaged files are opened as far as they make
- * sense. Throws OrdleError `empty-file`, `not-midi`, `bad-division`, `no-tracks` or `time-too-large` for the rest.
+ * Reads a Standard MIDI File (MIDI Association RP-001), formats 0, 1 and 2. Damaged files are opened as far as they
+ * make sense. Throws OrdleError `empty-file`, `not-midi`, `bad-division`, `no-tracks` or `time-too-large` for the
+ * rest.
  */
 export function readMidi(bytes: Uint8Array): MidiReading {
   const repairs: Repair[] = [];

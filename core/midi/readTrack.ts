@@ -73,8 +73,8 @@ function grown(columns: Columns): Columns {
 export type ReadTrack = (start: number, limit: number, trackIndex: number, repairs: Repair[]) => TrackReading;
 
 /**
- * Reads the tracks of one file. Their columns are filled in one room that all of them share, so that a file of many tracks, each of
- * which claims the rest of the file, asks for that much only once.
+ * Reads the tracks of one file. Their columns are filled in one room that all of them share, so that a file of many
+ * tracks, each of which claims the rest of the file, asks for that much only once.
  */
 export function createTrackReader(bytes: Uint8Array): ReadTrack {
   let room = createColumns(16);
@@ -317,7 +317,10 @@ function tooLate(track: number, byte: number): OrdleError {
 
 const NO_EVENTS = createEventBuilder().build();
 
-/** Copies the rows out of the room, and leaves it as the next track needs it: only these two columns are not written by every event. */
+/**
+ * Copies the rows out of the room, and leaves it as the next track needs it: only these two columns are not written
+ * by every event.
+ */
 function finish(columns: Columns, length: number, payloads: Uint8Array[]): EventColumns {
   // A file may hold 65,535 tracks of nothing; they share these columns.
   if (length === 0) return NO_EVENTS;

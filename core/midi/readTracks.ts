@@ -5,7 +5,10 @@ import { createTrackReader, isPlainEvent, type ReadTrack, type TrackReading } fr
 import { releaseStuckNotes } from './releaseStuckNotes';
 import { collectTempoAndMeter } from './tempoAndMeter';
 
-/** Tracks read a second time at most, to find out whether "MTrk" inside them begins another: more would cost quadratic time. */
+/**
+ * Tracks read a second time at most, to find out whether "MTrk" inside them begins another: more would cost quadratic
+ * time.
+ */
 const MOST_SECOND_READINGS = 64;
 
 /** Chunks passed over that are listed one by one. */
@@ -76,9 +79,9 @@ function readOnce(read: ReadTrack, body: number, limit: number, index: number): 
 }
 
 /**
- * Reads a track whose length fits the file. A length can fit and be wrong all the same: when it covers the next track too. "MTrk" inside
- * is another track when it stands where an event should begin and its own length ends well, or when the track makes no sense read
- * across it. Inside a text it stays text.
+ * Reads a track whose length fits the file. A length can fit and be wrong all the same: when it covers the next track
+ * too. "MTrk" inside is another track when it stands where an event should begin and its own length ends well, or
+ * when the track makes no sense read across it. Inside a text it stays text.
  */
 function readBelieved(
   bytes: Uint8Array,

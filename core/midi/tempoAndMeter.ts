@@ -12,7 +12,10 @@ import type { MidiTrack, Repair } from './file';
 /** Largest power of two a written meter may have below the line: 1/1024 is already beyond all use. */
 const MOST_DENOMINATOR_POWER = 10;
 
-/** A tempo event's microseconds a quarter (SMF 1.0: FF 51 03 and three bytes), or null when it is none or makes no sense. */
+/**
+ * A tempo event's microseconds a quarter (SMF 1.0: FF 51 03 and three bytes), or null when it is none or makes no
+ * sense.
+ */
 export function tempoOf(events: EventColumns, row: number): number | null {
   if (events.status[row] !== META || events.data1[row] !== META_TEMPO) return null;
   const body = payloadOf(events, row);
@@ -46,7 +49,10 @@ export const tempoMessage = ({
   bytes: Uint8Array.of(us >> 16, (us >> 8) & 255, us & 255),
 });
 
-/** The message of a meter (SMF 1.0: FF 58 04 nn dd cc bb), with the standard's usual 24 MIDI clocks a click and 8 thirty-seconds a quarter. */
+/**
+ * The message of a meter (SMF 1.0: FF 58 04 nn dd cc bb), with the standard's usual 24 MIDI clocks a click and 8
+ * thirty-seconds a quarter.
+ */
 export const meterMessage = ({
   numerator,
   denominator,
@@ -112,7 +118,10 @@ export function checkTempoAndMeter(tracks: readonly MidiTrack[], repairs: Repair
   });
 }
 
-/** Meta types that concern the whole session: sequence number, copyright, marker, cue, tempo, SMPTE offset, meter, key. */
+/**
+ * Meta types that concern the whole session: sequence number, copyright, marker, cue, tempo, SMPTE offset, meter,
+ * key.
+ */
 const CONDUCTOR_TYPES = new Set([0x00, 0x02, 0x06, 0x07, 0x51, 0x54, 0x58, 0x59]);
 
 /** Whether an event speaks for the whole session rather than for one track. */
@@ -120,10 +129,15 @@ export function isConductorEvent(events: EventColumns, row: number): boolean {
   return events.status[row] === META && CONDUCTOR_TYPES.has(events.data1[row]);
 }
 
-/** Kinds of meta events that set a track up rather than sound in time: its name, instrument, channel prefix and port. */
+/**
+ * Kinds of meta events that set a track up rather than sound in time: its name, instrument, channel prefix and port.
+ */
 const SETUP_TYPES = new Set([0x03, 0x04, 0x20, 0x21]);
 
-/** Whether an event belongs to its place in the file whatever is done to the music: it speaks for the session, or sets its track up. */
+/**
+ * Whether an event belongs to its place in the file whatever is done to the music: it speaks for the session, or sets
+ * its track up.
+ */
 export function staysPut(events: EventColumns, row: number): boolean {
   return (
     events.status[row] === META &&

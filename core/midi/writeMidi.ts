@@ -6,13 +6,16 @@ import type { MidiFile, MidiTrack } from './file';
 /** The largest delta a file can write: four bytes of seven bits (SMF 1.0). */
 const MOST_DELTA = 0x0fffffff;
 
-/** Gaps of that size a file may bridge, over all tracks: centuries, for which a slip in a setting would write hundreds of megabytes. */
+/**
+ * Gaps of that size a file may bridge, over all tracks: centuries, for which a slip in a setting would write hundreds
+ * of megabytes.
+ */
 const MOST_BRIDGES = 100_000;
 
 /**
  * Writes a Standard MIDI File with running status. Ticks must be whole and ascending. A gap longer than a delta time
- * can hold is bridged by empty text events. Throws `write-tracks` for a format 0 file that does not have one track, `write-time` where bridging
- * would take far more room than the music.
+ * can hold is bridged by empty text events. Throws `write-tracks` for a format 0 file that does not have one track,
+ * `write-time` where bridging would take far more room than the music.
  */
 export function writeMidi(file: MidiFile): Uint8Array {
   if (file.format === 0 && file.tracks.length !== 1) {

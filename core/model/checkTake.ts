@@ -6,8 +6,9 @@ import { areReleases, type StoredTake } from './take';
 const MOST_TICK = Number.MAX_SAFE_INTEGER;
 
 /**
- * Why a take that came from outside cannot be one, in words that go on “the take is damaged: ...”; null where it can. Its key says that it is what was written; this, that what was
- * written makes sense: every tick a number, in order, every byte one that can be there, every text where it is said to be.
+ * Why a take that came from outside cannot be one, in words that go on “the take is damaged: ...”; null where it can.
+ * Its key says that it is what was written; this, that what was written makes sense: every tick a number, in order,
+ * every byte one that can be there, every text where it is said to be.
  */
 export function faultOfTake({ events, endTick, releases }: StoredTake): string | null {
   const fault = faultOfEvents(events);

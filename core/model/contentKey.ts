@@ -6,8 +6,8 @@ import type { StoredTake } from './take';
 const VERSION = 2;
 
 /**
- * A key that two takes share only when they hold the same events under the same time: the formula's number, and SHA-256 as hex
- * (`2:e3b0...`). How the events lie in memory does not matter.
+ * A key that two takes share only when they hold the same events under the same time: the formula's number, and
+ * SHA-256 as hex (`2:e3b0...`). How the events lie in memory does not matter.
  */
 export function contentKey(take: Omit<StoredTake, 'key'>): string {
   const { events } = take;
@@ -23,7 +23,10 @@ export function contentKey(take: Omit<StoredTake, 'key'>): string {
   return `${VERSION}:${hash.digest()}`;
 }
 
-/** Whether a stored take still is what its key says, by the formula the key was made with. Never throws, whatever is stored. */
+/**
+ * Whether a stored take still is what its key says, by the formula the key was made with. Never throws, whatever is
+ * stored.
+ */
 export function keepsItsKey(take: StoredTake): boolean {
   try {
     return take.key === (take.key.startsWith(`${VERSION}:`) ? contentKey(take) : firstContentKey(take));
@@ -32,7 +35,10 @@ export function keepsItsKey(take: StoredTake): boolean {
   }
 }
 
-/** The first formula. It left out which event has which payload, so that takes that differ only in their texts could share a key. */
+/**
+ * The first formula. It left out which event has which payload, so that takes that differ only in their texts could
+ * share a key.
+ */
 function firstContentKey(take: StoredTake): string {
   const { events } = take;
   const hash = createSha256();

@@ -2,8 +2,8 @@ import { meterOf, tempoOf, timeEvents, type MidiFile, type MidiTrack } from '../
 import type { StoredTake } from './take';
 
 /**
- * A take as a file of its own, under the tempo and meter it was captured under: the take's events as they are, and before them a track
- * of tempo and meter where the take holds none itself.
+ * A take as a file of its own, under the tempo and meter it was captured under: the take's events as they are, and
+ * before them a track of tempo and meter where the take holds none itself.
  */
 export function fileOfTake(take: StoredTake): MidiFile {
   const { events, endTick, division } = take;

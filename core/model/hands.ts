@@ -16,10 +16,10 @@ export interface DividedChord {
 }
 
 /**
- * Which hand plays each note of each chord, by a split that follows the music: each hand has a place on the keyboard that follows what it
- * plays, and a chord is cut where its notes lie nearest to those places, with neither hand reaching further than it can. Hands do not cross
- * within a chord. `shiftOf` moves the line of a chord (by its number) up or down by semitones; the lines of the others stay. A model of our own; no
- * published source.
+ * Which hand plays each note of each chord, by a split that follows the music: each hand has a place on the keyboard
+ * that follows what it plays, and a chord is cut where its notes lie nearest to those places, with neither hand
+ * reaching further than it can. Hands do not cross within a chord. `shiftOf` moves the line of a chord (by its
+ * number) up or down by semitones; the lines of the others stay. A model of our own; no published source.
  */
 export function divideHands(
   chords: readonly (readonly number[])[],
@@ -40,7 +40,10 @@ export function divideHands(
 export const handsOf = (chords: readonly (readonly number[])[]): Hand[][] =>
   divideHands(chords).map(({ hands }) => hands);
 
-/** The line of a chord cut before its `cut`-th pitch: in the middle of the gap, or between the hands where one plays all of it. */
+/**
+ * The line of a chord cut before its `cut`-th pitch: in the middle of the gap, or between the hands where one plays
+ * all of it.
+ */
 function lineAt(pitches: readonly number[], cut: number, between: number): number {
   const [below, above] = [pitches.at(cut - 1), pitches.at(cut)];
   if (cut === 0) return Math.min(between, pitches[0] - 0.5);
@@ -48,7 +51,10 @@ function lineAt(pitches: readonly number[], cut: number, between: number): numbe
   return ((below ?? above) + above) / 2;
 }
 
-/** How many of some rising pitches the left hand plays where that costs least: the distances of all from their hand's place, and what a hand would have to reach too far. */
+/**
+ * How many of some rising pitches the left hand plays where that costs least: the distances of all from their hand's
+ * place, and what a hand would have to reach too far.
+ */
 function bestCut(pitches: readonly number[], { left, right }: { left: number; right: number }): number {
   const stretch = (from: number, to: number) =>
     to > from ? 12 * Math.max(0, pitches[to - 1] - pitches[from] - REACH) : 0;

@@ -4,9 +4,10 @@ import type { NoteTable } from './noteTable';
 /**
  * A note is known by its piece and by its identity in the piece's source. Ids are whole numbers below 2^53:
  *
- * - below 2^51: a note of a take. The number of its piece times 2^26, plus its row in the take. Numbers of pieces are never used twice.
- * - 2^51 to 2^52: a note that came through something else (another part, a copy laid by a layout). A mix of that thing's number and of the
- *   note's id there.
+ * - below 2^51: a note of a take. The number of its piece times 2^26, plus its row in the take. Numbers of pieces are
+ *   never used twice.
+ * - 2^51 to 2^52: a note that came through something else (another part, a copy laid by a layout). A mix of that
+ *   thing's number and of the note's id there.
  * - from 2^52: a note drawn by hand, counted through the session.
  * - the last 2^26: a note a recipe adds without an id, counted down.
  */
@@ -19,7 +20,10 @@ const FIRST_UNNAMED = 2 ** 53 - 2 ** 26;
 /** The largest id there can be, for schemas. */
 export const MAX_NOTE_ID = LAST_ID;
 
-/** The id of row 0 of the take that piece `number` lays; the other rows count on. Throws `too-many-pieces` past 2^25 pieces. */
+/**
+ * The id of row 0 of the take that piece `number` lays; the other rows count on. Throws `too-many-pieces` past 2^25
+ * pieces.
+ */
 export function firstIdOfPiece(number: number): number {
   if (number >= FIRST_MIXED / ROWS_PER_PIECE)
     throw new OrdleError(
@@ -49,8 +53,9 @@ export function drawnBy(id: number): number {
 }
 
 /**
- * One identity out of two: what a note has come through (a piece, a copy), and its id there. Two rounds of the finalizer of MurmurHash3 (public
- * domain) over both numbers give 51 bits; `taken` resolves the rare collision the same way each time.
+ * One identity out of two: what a note has come through (a piece, a copy), and its id there. Two rounds of the
+ * finalizer of MurmurHash3 (public domain) over both numbers give 51 bits; `taken` resolves the rare collision the
+ * same way each time.
  */
 export function mixIds(through: number, id: number, taken: { has(id: number): boolean }): number {
   const high = mix(mix(mix(through, 0x9e3779b1), id / 2 ** 32), id);
@@ -67,7 +72,10 @@ function mix(value: number, seed: number): number {
   return (mixed ^ (mixed >>> 16)) >>> 0;
 }
 
-/** A whole number from a text, the same each time (FNV-1a, public domain): what a copy of a block with an id is mixed by. */
+/**
+ * A whole number from a text, the same each time (FNV-1a, public domain): what a copy of a block with an id is mixed
+ * by.
+ */
 export function numberOfText(text: string): number {
   let hash = 0x811c9dc5;
   for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193);
@@ -87,8 +95,9 @@ const PAGE = 1024;
 const NEAR = 8;
 
 /**
- * An index over ids, no two alike. Mostly rows are asked for nearly in the order in which they lie, since tables come from one another: then the
- * next row or one near it is the answer, and nothing else is made. The first id that is asked for out of turn has the index made.
+ * An index over ids, no two alike. Mostly rows are asked for nearly in the order in which they lie, since tables come
+ * from one another: then the next row or one near it is the answer, and nothing else is made. The first id that is
+ * asked for out of turn has the index made.
  */
 export function indexIds(ids: ArrayLike<number>): IdIndex {
   let at = -1;
@@ -106,8 +115,8 @@ export function indexIds(ids: ArrayLike<number>): IdIndex {
 }
 
 /**
- * Ids of takes and of drawn notes lie close together, so they are found through pages of rows, which costs a fraction of a map of numbers; scattered
- * ones through a map.
+ * Ids of takes and of drawn notes lie close together, so they are found through pages of rows, which costs a fraction
+ * of a map of numbers; scattered ones through a map.
  */
 function indexInPages(ids: ArrayLike<number>): (id: number) => number {
   const pages = new Map<number, Int32Array>();

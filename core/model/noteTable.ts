@@ -1,7 +1,8 @@
 /**
- * Notes as columns, one row a note, sorted by start. `id` as in `noteIds.ts`. `start` and `end` are ticks (real numbers inside
- * evaluation, rounded once at the edge), `pitch` 0-127, `velocity` real and clamped to 1-127 at the edge,
- * `release` 0-127, `channel` 0-15. Tables are never changed once built; a step makes a new one and may share columns.
+ * Notes as columns, one row a note, sorted by start. `id` as in `noteIds.ts`. `start` and `end` are ticks (real
+ * numbers inside evaluation, rounded once at the edge), `pitch` 0-127, `velocity` real and clamped to 1-127 at the
+ * edge, `release` 0-127, `channel` 0-15. Tables are never changed once built; a step makes a new one and may share
+ * columns.
  */
 export interface NoteTable {
   readonly length: number;
@@ -39,8 +40,8 @@ export function emptyNoteTable(length = 0): NoteTable {
 }
 
 /**
- * The same rows with some columns replaced; the others are shared. Always by this function, so that all tables have one shape in
- * memory: the loops over them are compiled once and stay so.
+ * The same rows with some columns replaced; the others are shared. Always by this function, so that all tables have
+ * one shape in memory: the loops over them are compiled once and stay so.
  */
 export function withColumns(table: NoteTable, columns: Partial<Omit<NoteTable, 'length'>>): NoteTable {
   return {
@@ -120,8 +121,9 @@ export function joinTables(tables: readonly NoteTable[]): NoteTable {
 
 /**
  * The table with rows in order of start; the very same table when it already is. Stable. Steps disturb the order only
- * locally, so rows are first moved into place one by one within a budget; a merge sort takes over when the disorder is wide.
- * `ownsTimes` says that `start` and `end` were made by the caller and nobody else holds them: they are then sorted in place.
+ * locally, so rows are first moved into place one by one within a budget; a merge sort takes over when the disorder
+ * is wide. `ownsTimes` says that `start` and `end` were made by the caller and nobody else holds them: they are then
+ * sorted in place.
  */
 export function sortedByStart(table: NoteTable, ownsTimes = false): NoteTable {
   const row = firstOutOfOrder(table.start, 1);
@@ -142,7 +144,10 @@ function firstOutOfOrder(start: Float64Array, row: number): number {
   return row;
 }
 
-/** Moves each row that is out of order, the first being `row`, to its place; false, and left half done, where that would be too much work. */
+/**
+ * Moves each row that is out of order, the first being `row`, to its place; false, and left half done, where that
+ * would be too much work.
+ */
 function putInPlace(table: NoteTable, row: number): boolean {
   const { start, length } = table;
   let budget = 4 * length;
@@ -171,7 +176,10 @@ function copyOf(table: NoteTable, ownsTimes: boolean): NoteTable {
   };
 }
 
-/** Takes a row out and puts it back at `to` < `row`, the rows between moving up. Only for a table nobody else holds yet. */
+/**
+ * Takes a row out and puts it back at `to` < `row`, the rows between moving up. Only for a table nobody else holds
+ * yet.
+ */
 function moveRow(table: NoteTable, row: number, to: number) {
   moveTo(table.id, row, to);
   moveTo(table.start, row, to);

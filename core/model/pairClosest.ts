@@ -18,9 +18,11 @@ interface Moment {
 const ROUNDING = 1e-9;
 
 /**
- * Strokes of different sets paired, at most `within` apart, each at most once: closest first, of equal distances the pair that starts earlier, then the earlier sets and rows. What
- * starts at one moment is paired there first; then one set is left at each moment, and the closest two of different sets are always neighbours among the moments that still hold
- * something, since anything between them would be closer to one of them. So a crowd costs no more than sorting it. Changes the order of `strokes`.
+ * Strokes of different sets paired, at most `within` apart, each at most once: closest first, of equal distances the
+ * pair that starts earlier, then the earlier sets and rows. What starts at one moment is paired there first; then one
+ * set is left at each moment, and the closest two of different sets are always neighbours among the moments that
+ * still hold something, since anything between them would be closer to one of them. So a crowd costs no more than
+ * sorting it. Changes the order of `strokes`.
  */
 export function pairClosest(strokes: (Stroke & { at: number })[], within: number): [Stroke, Stroke][] {
   const pairs: [Stroke, Stroke][] = [];

@@ -24,7 +24,10 @@ export interface Take {
   meters: MeterChange[];
   events: EventColumns;
   endTick: number;
-  /** The row of each note's release, in order of the strokes, where that is not first-in first-out: of notes of one pitch one may lie within another. */
+  /**
+   * The row of each note's release, in order of the strokes, where that is not first-in first-out: of notes of one
+   * pitch one may lie within another.
+   */
   releases?: Uint32Array;
   pairs: NotePairs;
   notes: NoteTable;
@@ -39,8 +42,8 @@ type TakeContent = Omit<StoredTake, 'key'>;
 export type KeyOfTrack = (content: TakeContent, place: number) => string;
 
 /**
- * Every track of a file as a take. In format 2 each track carries its own tempo and meter. `keyOf` gives the key; a file that is only cleaned
- * needs none, and working one out costs more than reading.
+ * Every track of a file as a take. In format 2 each track carries its own tempo and meter. `keyOf` gives the key; a
+ * file that is only cleaned needs none, and working one out costs more than reading.
  */
 export function takesOfFile(file: MidiFile, keyOf: KeyOfTrack = contentKey): Take[] {
   const shared = collectTempoAndMeter(file.tracks);
@@ -68,7 +71,10 @@ function pairsOf({ events, releases }: StoredTake): NotePairs {
   return releases ? { on: pairs.on, off: releases } : pairs;
 }
 
-/** Whether every note has a release of its own channel and pitch after its stroke (or none), and no two the same: what `releases` of a take have to be. */
+/**
+ * Whether every note has a release of its own channel and pitch after its stroke (or none), and no two the same: what
+ * `releases` of a take have to be.
+ */
 export function areReleases(events: EventColumns, releases: Uint32Array): boolean {
   const { on } = pairNotes(events);
   if (releases.length !== on.length) return false;

@@ -23,7 +23,10 @@ function nearestBar(meter: MeterMap, tick: number): number {
   return tick - start < end - tick ? number : number + 1;
 }
 
-/** The sections that markers make of music up to `endTick`; none of what lies before the first marker, and one bar at least each. */
+/**
+ * The sections that markers make of music up to `endTick`; none of what lies before the first marker, and one bar at
+ * least each.
+ */
 export function sectionsOf(markers: readonly Marker[], meter: MeterMap, endTick: number): NamedSection[] {
   const all = inOrderOfTime(markers);
   return all.map(({ id, name, tick }, at) => {

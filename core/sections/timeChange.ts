@@ -1,7 +1,10 @@
 import type { Session } from '../session';
 import { effectiveMeters, effectiveTempos } from '../time';
 
-/** What is done to a stretch of time in everything there is, in ticks: played again after itself, taken out, or as much put in before it. */
+/**
+ * What is done to a stretch of time in everything there is, in ticks: played again after itself, taken out, or as
+ * much put in before it.
+ */
 export interface TimeChange {
   what: 'repeat' | 'delete' | 'insert';
   from: number;
@@ -17,7 +20,10 @@ export function placesAfter({ what, from, to }: TimeChange, tick: number): numbe
   return tick < to ? [tick, tick + length] : [tick + length];
 }
 
-/** Changes of something that holds until the next (tempo, meter), after a change of time: at every place holds what held there before. */
+/**
+ * Changes of something that holds until the next (tempo, meter), after a change of time: at every place holds what
+ * held there before.
+ */
 function heldAfter<T extends { tick: number }>(
   changes: readonly T[],
   change: TimeChange,
@@ -43,8 +49,9 @@ function heldAfter<T extends { tick: number }>(
 }
 
 /**
- * Tempo, meter and markers of a session after bars were repeated, deleted or put in, in all parts: each goes along with the music it stands at. Where a
- * part is locked to seconds the tempo stays: it lies by its seconds, so the map it is laid by may not move beneath it.
+ * Tempo, meter and markers of a session after bars were repeated, deleted or put in, in all parts: each goes along
+ * with the music it stands at. Where a part is locked to seconds the tempo stays: it lies by its seconds, so the map
+ * it is laid by may not move beneath it.
  */
 export function mapsAfter(
   session: Pick<Session, 'tempos' | 'meters' | 'parts'>,

@@ -7,7 +7,10 @@ import { channelsOf, layerOf, referencesTo, sessionOfFile, type ImportedFile } f
 import { orderedOf } from './ordered';
 import { PLAIN_DOUBLES, PLAIN_SEAMS, type Part, type Piece, type Session } from './session';
 
-/** How files make up a session: parts, their layers, and which bars of which file supply each. Bars as in a recipe's where. */
+/**
+ * How files make up a session: parts, their layers, and which bars of which file supply each. Bars as in a recipe's
+ * where.
+ */
 export const sessionPlanSchema = z.strictObject({
   name: z.string(),
   /** The file whose tempo and meter the session takes. */
@@ -26,8 +29,8 @@ export const sessionPlanSchema = z.strictObject({
 export type SessionPlan = z.infer<typeof sessionPlanSchema>;
 
 /**
- * Builds a session from a plan and the files it names; the last track with notes of each file is the take. Throws `plan-file`
- * when a file is missing or holds no notes.
+ * Builds a session from a plan and the files it names; the last track with notes of each file is the take. Throws
+ * `plan-file` when a file is missing or holds no notes.
  */
 export function buildSession(
   plan: SessionPlan,

@@ -24,7 +24,8 @@ export interface ImportedFile {
 
 /**
  * A session from a file: one part for each channel of each track, tempo and meter from the file, every event kept.
- * `newId` gives a fresh identifier each time it is called; `now` is in milliseconds since 1970; `keyOf` the key of a take, of its content without it.
+ * `newId` gives a fresh identifier each time it is called; `now` is in milliseconds since 1970; `keyOf` the key of a
+ * take, of its content without it.
  */
 export function sessionOfFile(
   file: MidiFile,
@@ -96,7 +97,10 @@ export function layerOf(pieces: readonly Piece[], index = 0): Layer {
 /** What a part is made of when it stands on one whole piece. */
 export const layersOfOne = (piece: Piece): Ordered<Layer> => orderedOf([layerOf([piece])]);
 
-/** The channels of a take (1-16) that make a part each, in order; one part of no channel where it has none, and none where it only conducts. */
+/**
+ * The channels of a take (1-16) that make a part each, in order; one part of no channel where it has none, and none
+ * where it only conducts.
+ */
 export function channelsOfParts(take: Take, conducts: boolean): (number | null)[] {
   const channels = channelsOf(take);
   if (channels.length === 0) return conducts ? [] : [null];

@@ -1,4 +1,7 @@
-/** The session document: parts, what they are made of, their steps; how files become sessions, and older sessions today's. */
+/**
+ * The session document: parts, what they are made of, their steps; how files become sessions, and older sessions
+ * today's.
+ */
 export * from './session';
 export * from './ordered';
 export * from './patches';

@@ -2,7 +2,10 @@ import { placedLine, renamedLine, type NewIds, type Placing, type Step } from '.
 import { listOf, mapItems, orderedOf, type Ordered } from './ordered';
 import type { Layer, Part, PartTake, Piece, PlacedStep, PulseHints } from './session';
 
-/** What becomes of all that a part says, in whatever it is made of and in what was made permanent. What is left out stays. */
+/**
+ * What becomes of all that a part says, in whatever it is made of and in what was made permanent. What is left out
+ * stays.
+ */
 export interface PartMove {
   /** A piece as it is laid now: none, one, or several. */
   piece?(piece: Piece): Piece[];
@@ -18,8 +21,9 @@ export interface PartMove {
 }
 
 /**
- * The one way anything a part says of places, of notes or of other parts is moved, scaled, carried, brought along or named anew: its layers, the takes to choose from, its steps, and
- * the same of everything it was before steps were made permanent.
+ * The one way anything a part says of places, of notes or of other parts is moved, scaled, carried, brought along or
+ * named anew: its layers, the takes to choose from, its steps, and the same of everything it was before steps were
+ * made permanent.
  */
 export function movedPart(part: Part, move: PartMove): Part {
   const { pulse } = part;

@@ -12,7 +12,10 @@ export interface Named {
 
 type Sourced = { source: { take: string } | { part: string } };
 
-/** Everything a part itself names: what it is made of and, with `everything`, what it can choose from and what it was made of before steps were made permanent. */
+/**
+ * Everything a part itself names: what it is made of and, with `everything`, what it can choose from and what it was
+ * made of before steps were made permanent.
+ */
 export function namedBy(part: Part, everything = false): Named {
   const named: Named = { takes: new Set(), parts: new Set(), tables: new Set() };
   const source = ({ source: own }: Sourced) =>
@@ -30,7 +33,10 @@ export function namedBy(part: Part, everything = false): Named {
   return named;
 }
 
-/** Some parts and all parts they are made of, in the session's order; with `everything` also what they could be made of. Parts that are gone are passed over. */
+/**
+ * Some parts and all parts they are made of, in the session's order; with `everything` also what they could be made
+ * of. Parts that are gone are passed over.
+ */
 export function withSources(session: Session, ids: Iterable<string>, everything = false): Part[] {
   const wanted = new Set<string>();
   const want = (id: string) => {

@@ -44,7 +44,10 @@ export function itemOf<T extends { id: string }>(
   return id !== null && id !== undefined && Object.hasOwn(ordered.byId, id) ? ordered.byId[id] : undefined;
 }
 
-/** Puts things in at a place (at the end without one). Changes `ordered`; those already there stay where they are, with the new content. */
+/**
+ * Puts things in at a place (at the end without one). Changes `ordered`; those already there stay where they are,
+ * with the new content.
+ */
 export function insertItems<T extends { id: string }>(
   ordered: Ordered<T>,
   items: readonly T[],

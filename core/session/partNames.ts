@@ -55,8 +55,9 @@ const WAYS: readonly ((part: PartOfTake) => string | null)[] = [
 const NUMBERED = /^(.*), part \d+$/;
 
 /**
- * Names for parts that are brought in together, no two alike: parts that would be called the same say what tells them apart (their sound, their piece of
- * the kit, their channel), or are counted. `taken` are names that are there already.
+ * Names for parts that are brought in together, no two alike: parts that would be called the same say what tells them
+ * apart (their sound, their piece of the kit, their channel), or are counted. `taken` are names that are there
+ * already.
  */
 export function namesOnImport(parts: readonly PartOfTake[], taken: readonly string[] = []): string[] {
   const names = parts.map(nameOnImport);

@@ -7,8 +7,9 @@ export interface DocumentPatch {
 }
 
 /**
- * What has to be changed in one document to have another. Documents are never written into and share what they have in common, so only what is
- * not the very same object is looked at: the cost is that of the change, whatever the size of the document.
+ * What has to be changed in one document to have another. Documents are never written into and share what they have
+ * in common, so only what is not the very same object is looked at: the cost is that of the change, whatever the size
+ * of the document.
  */
 export function patchesBetween(before: unknown, after: unknown): DocumentPatch[] {
   const patches: DocumentPatch[] = [];
@@ -37,8 +38,9 @@ interface Branch {
 }
 
 /**
- * The document with patches applied, everything they do not touch shared. Of patches of one place the last counts. Everything that holds a change is made anew once, however many
- * changes it holds. Throws OrdleError `patch-place` where a path leads nowhere.
+ * The document with patches applied, everything they do not touch shared. Of patches of one place the last counts.
+ * Everything that holds a change is made anew once, however many changes it holds. Throws OrdleError `patch-place`
+ * where a path leads nowhere.
  */
 export function withPatches<T>(document: T, patches: readonly DocumentPatch[]): T {
   if (patches.length === 0) return document;

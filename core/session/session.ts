@@ -7,8 +7,9 @@ import { orderedSchema } from './ordered';
 export const SESSION_VERSION = 2;
 
 /**
- * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program that does not know it says that the document is of a newer
- * one, and does not take it for damaged. 1: where the ticks of many hand edits lie (`places`).
+ * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program
+ * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the
+ * ticks of many hand edits lie (`places`).
  */
 export const SESSION_MINOR = 1;
 
@@ -47,7 +48,10 @@ export const sourceSchema = z.union([z.strictObject({ take: name }), z.strictObj
 export const splitSchema = z.strictObject({
   by: z.string().regex(SPLIT_PATTERN, 'must be "channel", "drum", "voice", "hand" or "pitch:" and a pitch'),
   label: z.string(),
-  /** By hand: how many semitones the line that follows the music is moved, from each bar on up to the next named; bars rise. */
+  /**
+   * By hand: how many semitones the line that follows the music is moved, from each bar on up to the next named; bars
+   * rise.
+   */
   line: z
     .array(z.strictObject({ bar: z.int().min(1), shift: z.int().min(-127).max(127) }))
     .max(10_000)
@@ -55,12 +59,16 @@ export const splitSchema = z.strictObject({
 });
 
 /**
- * A stretch of a source laid into a part: from `from` up to `to` (null: its end) of the source, placed so that `from` falls on `at`; in the
- * session's ticks, or in seconds where the part is locked to seconds. `rest` says which of the events that belong to no channel come along.
+ * A stretch of a source laid into a part: from `from` up to `to` (null: its end) of the source, placed so that `from`
+ * falls on `at`; in the session's ticks, or in seconds where the part is locked to seconds. `rest` says which of the
+ * events that belong to no channel come along.
  */
 export const pieceSchema = z.strictObject({
   id: name,
-  /** What its notes are known by; shared only by pieces of one layer that lay different stretches of one source at one place. */
+  /**
+   * What its notes are known by; shared only by pieces of one layer that lay different stretches of one source at one
+   * place.
+   */
   number: z.int().min(0),
   source: sourceSchema,
   split: splitSchema.optional(),
@@ -75,8 +83,9 @@ export const pieceSchema = z.strictObject({
 });
 
 /**
- * A performance a part may lay pieces of: `source` from `from` up to `to` (null: its end), its place in the part `slide` later than in the source.
- * `number` is what its notes are known by. In ticks, or in seconds where the part is locked to seconds.
+ * A performance a part may lay pieces of: `source` from `from` up to `to` (null: its end), its place in the part
+ * `slide` later than in the source. `number` is what its notes are known by. In ticks, or in seconds where the part
+ * is locked to seconds.
  */
 export const partTakeSchema = z.strictObject({
   id: name,
@@ -103,14 +112,16 @@ export const doublesSchema = z.strictObject({
 });
 
 /**
- * How pieces meet. `held`: what becomes of notes that sound over a seam. `by`: "music" goes by the musical bar and hands controllers over;
- * "tick" lays everything to the tick as it stands, which is how parts were put together before seams were looked after.
+ * How pieces meet. `held`: what becomes of notes that sound over a seam. `by`: "music" goes by the musical bar and
+ * hands controllers over; "tick" lays everything to the tick as it stands, which is how parts were put together
+ * before seams were looked after.
  */
 export const seamsSchema = z.strictObject({ held: z.enum(['ring', 'cut']), by: z.enum(['music', 'tick']) });
 
 /**
- * What is known of a performance's beats: times that are beats, the shortest and longest a beat may be, how beats are divided and how many make a bar, a time at which a
- * bar begins, times that are none, and how closely the tempo follows them.
+ * What is known of a performance's beats: times that are beats, the shortest and longest a beat may be, how beats are
+ * divided and how many make a bar, a time at which a bar begins, times that are none, and how closely the tempo
+ * follows them.
  */
 export const beatHintsSchema = z.strictObject({
   beats: z.array(z.number().min(0)).max(100_000),
@@ -145,7 +156,10 @@ export const partSchema = z.strictObject({
   /** Whether a person chose `channel`; then everything of the part is written on it. */
   rechannel: z.boolean().default(false),
   lockedTo: z.enum(['beats', 'seconds']).default('beats'),
-  /** What a person says of the beats of the performance, in seconds from its start; they are found by it anew each time. */
+  /**
+   * What a person says of the beats of the performance, in seconds from its start; they are found by it anew each
+   * time.
+   */
   pulse: beatHintsSchema.optional(),
   /** Names of findings a person looked at and lets be. */
   dismissed: z.array(z.string()).max(100_000).optional(),
@@ -153,7 +167,10 @@ export const partSchema = z.strictObject({
   takes: orderedSchema(partTakeSchema).optional(),
   layers: orderedSchema(layerSchema),
   doubles: doublesSchema,
-  /** Of lanes that several layers have, the id of the layer whose counts; without an entry the first that has it, of the sustain pedal all. */
+  /**
+   * Of lanes that several layers have, the id of the layer whose counts; without an entry the first that has it, of
+   * the sustain pedal all.
+   */
   lanes: z.record(z.string(), z.string()).optional(),
   seams: seamsSchema,
   steps: orderedSchema(placedStepSchema),

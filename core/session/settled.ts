@@ -3,7 +3,8 @@ import { insertItems, itemOf, listOf, mapItems } from './ordered';
 import type { Part, Session } from './session';
 
 /**
- * The same document with everything that is ordered frozen, so that its lists are remembered (`listOf`). Goes only into what is not frozen yet.
+ * The same document with everything that is ordered frozen, so that its lists are remembered (`listOf`). Goes only
+ * into what is not frozen yet.
  */
 export function settled(session: Session): Session {
   for (const part of Object.values(session.parts.byId)) {
@@ -53,8 +54,8 @@ const firstToPlay = ({ parts, takes }: Session): Part | undefined =>
   );
 
 /**
- * Puts parts of new pieces into a session at its end. Changes `session`. Their pieces are numbered from the session's next number on, whatever
- * was added meanwhile: numbers are never used twice.
+ * Puts parts of new pieces into a session at its end. Changes `session`. Their pieces are numbered from the session's
+ * next number on, whatever was added meanwhile: numbers are never used twice.
  */
 export function addParts(session: Session, parts: readonly Part[]): void {
   for (const part of parts) {

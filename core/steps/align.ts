@@ -19,8 +19,8 @@ const schema = z.strictObject({
 export type AlignStep = z.infer<typeof schema>;
 
 /**
- * The stroke of the other part each note is pulled toward, in ticks; NaN where none is within reach or the note is not touched. A tie goes
- * to the earlier stroke.
+ * The stroke of the other part each note is pulled toward, in ticks; NaN where none is within reach or the note is
+ * not touched. A tie goes to the earlier stroke.
  */
 export function strokesOf(
   starts: Float64Array,

@@ -1,8 +1,8 @@
 import { OrdleError } from '../errors';
 
 /**
- * Points one step may make in one part. A wave over three hours makes about as many; far more is a slip (a gap of years between two notes, a
- * range of a million bars) that would only cost time and memory.
+ * Points one step may make in one part. A wave over three hours makes about as many; far more is a slip (a gap of
+ * years between two notes, a range of a million bars) that would only cost time and memory.
  */
 export const MOST_POINTS = 1_000_000;
 

@@ -2,7 +2,10 @@ import { createEventBuilder, pickEvents, type EventColumns } from '../midi';
 import { mergeOrder } from '../model';
 import type { StepContext } from './stepKind';
 
-/** The channel messages of a part and of those beside it as one list in order of time; the part's own come last at a tick, so that they count. */
+/**
+ * The channel messages of a part and of those beside it as one list in order of time; the part's own come last at a
+ * tick, so that they count.
+ */
 export function channelEvents(own: EventColumns, beside: readonly EventColumns[]): EventColumns {
   if (beside.length === 0) return own;
   const builder = createEventBuilder(own.length);

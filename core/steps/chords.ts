@@ -5,8 +5,8 @@ import { ticksToSeconds, type Timeline } from '../time';
 const CHORD_SECONDS = 0.03;
 
 /**
- * Goes through the chords of a table in order of start, each as the range of rows [first, end): starts within 30 ms of the chord's first.
- * A lone note is a chord of one.
+ * Goes through the chords of a table in order of start, each as the range of rows [first, end): starts within 30 ms
+ * of the chord's first. A lone note is a chord of one.
  */
 export function forEachChord(
   notes: NoteTable,

@@ -34,7 +34,10 @@ import { finite, isInside, regionsOf, type Regions } from './regions';
 import { hasPointAt, heldBefore, heldFrom, withSeams, type Seam } from './seams';
 import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
-/** Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the notes use. */
+/**
+ * Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the
+ * notes use.
+ */
 export function laneChannels(
   { notes, events }: Material,
   lane: string,
@@ -216,7 +219,10 @@ function extent(notes: NoteTable, points: LanePoints): [number, number] {
   return first === Infinity ? [0, 0] : [first, last];
 }
 
-/** Values of one lane as those of another: controllers and pressure as they are, a bend's whole range on 0 to 127 with its centre at 64. */
+/**
+ * Values of one lane as those of another: controllers and pressure as they are, a bend's whole range on 0 to 127 with
+ * its centre at 64.
+ */
 function converted(points: LanePoints, from: LaneUnit, to: LaneUnit): LanePoints {
   if (from.low === to.low) return points;
   const value = points.value.map((each) => {
@@ -232,7 +238,10 @@ function valuesOf(events: EventColumns, lane: string, channel: number, unit: Lan
   return { ...raw, value: raw.value.map((value, row) => unit.of(value, raw.tick[row])) };
 }
 
-/** The points of the lane that is written to, without those in the way: inside the regions, or between the first and last that come. */
+/**
+ * The points of the lane that is written to, without those in the way: inside the regions, or between the first and
+ * last that come.
+ */
 function withoutRange(points: LanePoints, moved: LanePoints, regions: Regions): LanePoints {
   const hull: Regions = moved.length === 0 ? [] : [[moved.tick[0], moved.tick[moved.length - 1] + 1e-9]];
   const bounded = regions.every(([from, to]) => Number.isFinite(from) && Number.isFinite(to))

@@ -17,9 +17,8 @@ import { laneUnit, type LaneUnit } from './laneUnit';
 const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
 
 /**
- * What a hand did to a lane: the points from tick `from` to tick `to`, both included, are these and no others (points beside the stretch are passed
- * over). Values in the lane's unit (0-127, or
- * cents of a bend), `channel` 1-16.
+ * What a hand did to a lane: the points from tick `from` to tick `to`, both included, are these and no others (points
+ * beside the stretch are passed over). Values in the lane's unit (0-127, or cents of a bend), `channel` 1-16.
  */
 export const curveEditSchema = z.strictObject({
   lane: laneSchema,

@@ -36,8 +36,8 @@ const curve = <Op extends string, Shape extends z.ZodRawShape>(op: Op, shape: Sh
   });
 
 /**
- * What a curve step may do, by its `op`. Controller and pressure values are 0-127; a bend is in cents at the part's bend range, centre 0.
- * See docs/recipe-format.md.
+ * What a curve step may do, by its `op`. Controller and pressure values are 0-127; a bend is in cents at the part's
+ * bend range, centre 0. See docs/recipe-format.md.
  */
 export const curveSchema = z.discriminatedUnion('op', [
   curve('scale', { percent: numberSetting(0, 1000, 100, { unit: '%', usual: [0, 200] }) }),

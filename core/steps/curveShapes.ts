@@ -71,8 +71,9 @@ export function smoothedOver(curve: Curve, ms: number): LanePoints {
 }
 
 /**
- * Thins what lies inside each region by itself, so that nothing outside is looked at: by the value that holds until the next point, or by the line
- * between points. Steps that were stored before there was a choice name neither, and thin by the line as they did.
+ * Thins what lies inside each region by itself, so that nothing outside is looked at: by the value that holds until
+ * the next point, or by the line between points. Steps that were stored before there was a choice name neither, and
+ * thin by the line as they did.
  */
 export function thinnedOver(curve: Curve, { tolerance, by }: StepOf<'thin'>): LanePoints {
   const { points } = curve;
@@ -99,7 +100,10 @@ export function snapped(curve: Curve, step: StepOf<'snap'>): LanePoints {
 /** Points while they are made: one list for a whole step, since a step may fill 100,000 stretches. */
 export type MadePoints = { tick: number; value: number }[];
 
-/** A point at each change of a whole step of the value, at most one each 5 ms; the last value is always reached. Put at the end of `made`. */
+/**
+ * A point at each change of a whole step of the value, at most one each 5 ms; the last value is always reached. Put
+ * at the end of `made`.
+ */
 export function makeRamp(
   made: MadePoints,
   curve: Pick<Curve, 'timeline' | 'step'> & Partial<Pick<Curve, 'budget'>>,
@@ -134,7 +138,10 @@ export function makeRamp(
   }
   curve.budget?.spend(made.length - before);
 
-  /** A steep ramp passes many levels within 5 ms: the level, or one shortly before it, that it has reached when they are over. */
+  /**
+   * A steep ramp passes many levels within 5 ms: the level, or one shortly before it, that it has reached when they
+   * are over.
+   */
   function nextLevel(): number {
     const along = (secondsToTicks(tempo, earliest) - start) / (end - start);
     const reached = from + rampAt(shape, Math.min(1, along)) * (to - from);

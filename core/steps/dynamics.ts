@@ -36,7 +36,10 @@ export type PlacedMark = z.infer<typeof placedMarkSchema>;
 /** Values for some of the marks, in place of the usual ones. */
 export const markTableSchema = z.partialRecord(z.enum(DYNAMIC_MARKS), value);
 
-/** The lane as the marks say: a value at each, ramps where there are hairpins, in place of all that stood from the first mark on. */
+/**
+ * The lane as the marks say: a value at each, ramps where there are hairpins, in place of all that stood from the
+ * first mark on.
+ */
 export function markedDynamics(
   curve: Curve,
   marks: readonly PlacedMark[],
@@ -58,9 +61,9 @@ export function markedDynamics(
 }
 
 /**
- * Velocities as the marks say: the touched notes from a mark up to the next are moved together, so that their mean is where the mark is on
- * average and the accents within them stay as played; under a hairpin each moves by where the hairpin is at its start. Notes before
- * the first mark stay. Within 1-127.
+ * Velocities as the marks say: the touched notes from a mark up to the next are moved together, so that their mean is
+ * where the mark is on average and the accents within them stay as played; under a hairpin each moves by where the
+ * hairpin is at its start. Notes before the first mark stay. Within 1-127.
  */
 export function markedVelocities(
   notes: NoteTable,

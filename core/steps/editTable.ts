@@ -11,7 +11,10 @@ import {
 } from '../model';
 import type { AddedNote, NoteChange } from './edits';
 
-/** Hand edits of many notes as columns, a row a note. `fields` says which of the others count: bits as below. Never changed once made. */
+/**
+ * Hand edits of many notes as columns, a row a note. `fields` says which of the others count: bits as below. Never
+ * changed once made.
+ */
 export interface EditColumns {
   readonly id: Float64Array;
   readonly fields: Uint8Array;
@@ -233,8 +236,8 @@ const rowsWithout = (columns: EditColumns, isOne: (id: number) => boolean): Uint
   rowsWhere(columns, (id) => !isOne(id));
 
 /**
- * Later columns written into earlier ones, so that applying the result is applying both. Changes of notes in `added`, and deletions of them, are
- * written there instead: `added` comes back as it is afterwards.
+ * Later columns written into earlier ones, so that applying the result is applying both. Changes of notes in `added`,
+ * and deletions of them, are written there instead: `added` comes back as it is afterwards.
  */
 export function mergeColumns(
   earlier: EditColumns | null,
@@ -282,7 +285,10 @@ export function mergeColumns(
   return { columns, added: notes };
 }
 
-/** Whether both speak of the same notes in the same order and delete none, as when a selection is moved again and again. */
+/**
+ * Whether both speak of the same notes in the same order and delete none, as when a selection is moved again and
+ * again.
+ */
 function isOfSame(earlier: EditColumns, later: EditColumns): boolean {
   if (earlier.id.length !== later.id.length) return false;
   for (let row = 0; row < later.id.length; row++)
@@ -333,7 +339,10 @@ function pickColumns(columns: EditColumns, kept: Uint32Array): EditColumns {
   return picked;
 }
 
-/** The notes with columns written over them, row by row without an object a note; the very same table where none is there. */
+/**
+ * The notes with columns written over them, row by row without an object a note; the very same table where none is
+ * there.
+ */
 export function editedByColumns(notes: NoteTable, columns: EditColumns, touched: Uint8Array): NoteTable {
   const index = indexOf(columns);
   const rows = new Int32Array(notes.length).fill(-1);

@@ -60,7 +60,10 @@ const schema = z.strictObject({
   change: z.record(z.string().regex(/^\d+$/, 'must be a note id'), changeSchema).default({}),
   delete: z.array(noteId, 'must be a list of note ids').default([]),
   add: z.array(addedSchema, 'must be a list of notes').default([]),
-  /** Edits of many notes, as columns under the key of their content; what stands in `change` and `delete` comes after them. */
+  /**
+   * Edits of many notes, as columns under the key of their content; what stands in `change` and `delete` comes after
+   * them.
+   */
   table: z
     .strictObject({
       key: z.string(),
@@ -133,7 +136,10 @@ function withoutMessages(events: EventColumns, ticks: readonly number[]): EventC
   return rows.length === events.length ? events : pickEvents(events, rows);
 }
 
-/** The edits of many notes a step holds, with their ticks where they lie now; undefined where it has none, or they are not loaded. */
+/**
+ * The edits of many notes a step holds, with their ticks where they lie now; undefined where it has none, or they are
+ * not loaded.
+ */
 export function columnsOfStep(
   { table }: Pick<EditsStep, 'table'>,
   tableOf: StepContext['editTable'],
@@ -145,7 +151,10 @@ export function columnsOfStep(
 /** What a step does to each note, by its id. */
 type EditsById = (id: number) => NoteChange | 'deleted' | undefined;
 
-/** Looks edits up: those in the step itself, and before them those in its table. Null where the step has none. Throws `edits-missing`. */
+/**
+ * Looks edits up: those in the step itself, and before them those in its table. Null where the step has none. Throws
+ * `edits-missing`.
+ */
 function editsById(step: EditsStep, tableOf: StepContext['editTable']): EditsById | null {
   const changes = new Map(Object.entries(step.change).map(([id, change]) => [Number(id), change]));
   const deleted = new Set(step.delete);
@@ -177,7 +186,8 @@ function fateOf(notes: NoteTable, edits: EditsById | null, touched: Uint8Array):
       continue;
     }
     if (edit.pitch !== undefined) fate.pitch[row] = edit.pitch;
-    // A moved note takes its pressure along; one that was only trimmed, and so lies within what it was, leaves it where it is.
+    // A moved note takes its pressure along; one that was only trimmed, and so lies within what it was, leaves it
+    // where it is.
     const [start, end] = [edit.start ?? notes.start[row], edit.end ?? notes.end[row]];
     const isTrimmed = start >= notes.start[row] && end <= notes.end[row];
     if (edit.end !== undefined && !isTrimmed) fate.shift[row] = start - notes.start[row];

@@ -11,8 +11,8 @@ export interface Flams {
 }
 
 /**
- * Finds the grace strokes: notes that start less than `reach` before a louder note of the same pitch, or on drums of the
- * same instrument family. The nearest louder note is the main one. `time` are the starts in the unit of `reach`.
+ * Finds the grace strokes: notes that start less than `reach` before a louder note of the same pitch, or on drums of
+ * the same instrument family. The nearest louder note is the main one. `time` are the starts in the unit of `reach`.
  */
 export function findFlams(notes: NoteTable, time: Float64Array, isDrums: boolean, reach: number): Flams {
   return findByLookingAhead(notes, time, isDrums, reach) ?? findByStacks(notes, time, isDrums, reach);

@@ -38,8 +38,8 @@ export function patternOf(step: Pick<GrooveStep, 'groove'>): GroovePattern {
 }
 
 /**
- * First a plain quantize to the groove's grid at strength `straighten`; then start + timing/100 x shift and velocity + velocity/100 x 127 x
- * (accent - mean accent) by the point a note belongs to. Ends move along.
+ * First a plain quantize to the groove's grid at strength `straighten`; then start + timing/100 x shift and velocity
+ * + velocity/100 x 127 x (accent - mean accent) by the point a note belongs to. Ends move along.
  */
 function apply(
   material: Material,
@@ -78,15 +78,18 @@ function apply(
   return { ...material, notes: sortedByStart(withColumns(notes, { start, end, velocity })) };
 }
 
-/** A groove that comes on top of an earlier one: the earlier one's name and the farthest shift of both, in steps of the grid. */
+/**
+ * A groove that comes on top of an earlier one: the earlier one's name and the farthest shift of both, in steps of
+ * the grid.
+ */
 export interface StackedGroove {
   name: string;
   share: number;
 }
 
 /**
- * Whether the groove at `index` of a list of steps adds its shifts to those of an earlier one: when both are on, move something, may
- * touch the same bars, and this one does not straighten wholly first. Null otherwise.
+ * Whether the groove at `index` of a list of steps adds its shifts to those of an earlier one: when both are on, move
+ * something, may touch the same bars, and this one does not straighten wholly first. Null otherwise.
  */
 export function stackedGroove(steps: readonly StepCommon[], index: number): StackedGroove | null {
   const isGroove = (step: StepCommon | undefined): step is GrooveStep =>

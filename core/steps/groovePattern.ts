@@ -3,7 +3,10 @@ import type { NoteTable } from '../model';
 import { createGrid, meterRowAt, nearestLine, quartersOf, type NoteValue, type Timeline } from '../time';
 import { noteValueSchema } from './settings';
 
-/** A saved pattern of timing and accents: for every line of a grid over a cycle how far it is shifted (in quarters) and how strong (0-1). */
+/**
+ * A saved pattern of timing and accents: for every line of a grid over a cycle how far it is shifted (in quarters)
+ * and how strong (0-1).
+ */
 export const groovePatternSchema = z.strictObject({
   name: z.string().max(200),
   grid: noteValueSchema,
@@ -54,7 +57,9 @@ const swing = (name: string, grid: string, percent: number) =>
     (line) => (line % 2 === 1 ? 0.55 : 0.7),
   );
 
-/** Grooves of our own making. Shifts of the pushed and laid back ones are in quarters: 0.03 is some 17 ms at 104 bpm. */
+/**
+ * Grooves of our own making. Shifts of the pushed and laid back ones are in quarters: 0.03 is some 17 ms at 104 bpm.
+ */
 export const BUILT_IN_GROOVES: readonly GroovePattern[] = [
   pattern(
     'straight',
@@ -106,7 +111,10 @@ export const BUILT_IN_GROOVES: readonly GroovePattern[] = [
   ),
 ];
 
-/** Finds for a place the point of a groove it belongs to: the nearest, at most half a grid step away; -1 where there is none. */
+/**
+ * Finds for a place the point of a groove it belongs to: the nearest, at most half a grid step away; -1 where there
+ * is none.
+ */
 export function createPointFinder(groove: GroovePattern, timeline: Timeline): (tick: number) => number {
   const { meter, ticksPerQuarter } = timeline;
   const cycle = groove.beats * ticksPerQuarter;
@@ -135,7 +143,10 @@ export function createPointFinder(groove: GroovePattern, timeline: Timeline): (t
   };
 }
 
-/** A groove as taken from notes, with how many strokes each point rests on and how much they scatter (deviation, in quarters). */
+/**
+ * A groove as taken from notes, with how many strokes each point rests on and how much they scatter (deviation, in
+ * quarters).
+ */
 export interface TakenGroove {
   groove: GroovePattern;
   strokes: number[];
@@ -143,8 +154,9 @@ export interface TakenGroove {
 }
 
 /**
- * Takes the groove of some notes: at every line of `grid` over a cycle of `beats` quarters the mean distance of the strokes from the line and
- * their mean velocity as a share of 127. Repeats of the cycle are averaged; a line nobody struck is straight and of mean accent.
+ * Takes the groove of some notes: at every line of `grid` over a cycle of `beats` quarters the mean distance of the
+ * strokes from the line and their mean velocity as a share of 127. Repeats of the cycle are averaged; a line nobody
+ * struck is straight and of mean accent.
  */
 export function takeGroove(
   notes: NoteTable,

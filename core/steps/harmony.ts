@@ -6,8 +6,9 @@ import type { Timeline } from '../time';
 const LEAST_QUARTERS = 0.5;
 
 /**
- * Ticks at which the harmony changes: where a chord (starts within 30 ms) brings a pitch class that was not heard since the last change and either has
- * several notes, or is the lowest sounding one, as a new bass is. The first chord begins the first harmony.
+ * Ticks at which the harmony changes: where a chord (starts within 30 ms) brings a pitch class that was not heard
+ * since the last change and either has several notes, or is the lowest sounding one, as a new bass is. The first
+ * chord begins the first harmony.
  */
 export function harmonyChanges(notes: NoteTable, timeline: Timeline): number[] {
   const least = LEAST_QUARTERS * timeline.ticksPerQuarter;

@@ -21,14 +21,16 @@ export type HumanizeStep = z.infer<typeof schema>;
 /** Deviations at which the chances are cut off. */
 const LIMIT = 2.5;
 /**
- * Seconds over which the slow parts of a player's timing forget themselves. Three wanderings at spaced rates, equally strong, fall
- * off about as 1/f does between them (Hennig et al. 2011 find 1/f-like timing in skilled players; the sum is common practice).
+ * Seconds over which the slow parts of a player's timing forget themselves. Three wanderings at spaced rates, equally
+ * strong, fall off about as 1/f does between them (Hennig et al. 2011 find 1/f-like timing in skilled players; the
+ * sum is common practice).
  */
 const MEMORIES = [0.8, 3.2, 12.8];
 
 /**
- * Adds chance to starts, velocities and lengths: each of `timingMs`, `velocity` and `lengthPct` is one standard deviation of a normal
- * distribution cut off at 2.5. Of the timing's variance the share `drift` wanders slowly, the rest is drawn note by note.
+ * Adds chance to starts, velocities and lengths: each of `timingMs`, `velocity` and `lengthPct` is one standard
+ * deviation of a normal distribution cut off at 2.5. Of the timing's variance the share `drift` wanders slowly, the
+ * rest is drawn note by note.
  */
 function apply(
   material: Material,
@@ -68,7 +70,10 @@ function apply(
 
 const clip = (value: number) => Math.max(-LIMIT, Math.min(LIMIT, value));
 
-/** Deviations that wander: a sum of first-order autoregressive processes (Ornstein and Uhlenbeck 1930) sampled at the notes' times. */
+/**
+ * Deviations that wander: a sum of first-order autoregressive processes (Ornstein and Uhlenbeck 1930) sampled at the
+ * notes' times.
+ */
 function createWandering(seed: number): (second: number, id: number) => number {
   const states = MEMORIES.map(() => ({ value: NaN, second: 0 }));
   return (second, id) => {

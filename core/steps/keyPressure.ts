@@ -9,8 +9,8 @@ export interface Fate {
 }
 
 /**
- * The events with the pressure of single keys taken along with its notes: each belongs to the note of its key and channel that began last at
- * or before it. The very same events when none goes anywhere.
+ * The events with the pressure of single keys taken along with its notes: each belongs to the note of its key and
+ * channel that began last at or before it. The very same events when none goes anywhere.
  */
 export function withKeyPressure(events: EventColumns, notes: NoteTable, readFate: () => Fate): EventColumns {
   let any = false;

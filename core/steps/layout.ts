@@ -45,7 +45,10 @@ function apply(material: Material, step: LayoutStep, context: StepContext): Mate
   return applyLayout(material, step.blocks, context);
 }
 
-/** A block where its source and its place lie now; its start is cut off where that comes before the session begins, and it is gone where nothing is left. */
+/**
+ * A block where its source and its place lie now; its start is cut off where that comes before the session begins,
+ * and it is gone where nothing is left.
+ */
 function placedBlock(block: LayoutBlock, placing: Placing): LayoutBlock[] {
   const [from, to, at] = [block.from, block.to, block.at].map((place) => quarterAt(placing, place));
   const cut = Math.max(0, -from);

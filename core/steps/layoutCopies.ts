@@ -35,8 +35,9 @@ const placeIn = ({ from, start, stretch }: Copy, tick: number): number => start 
 const sourceOf = ({ from, start, stretch }: Copy, tick: number): number => from + (tick - start) / stretch;
 
 /**
- * Lays stretches of some material along the bars; see the recipe format. Notes sound in every block that lies over a place; the controllers
- * there are those of the block listed last. The very same material comes back where nothing moves.
+ * Lays stretches of some material along the bars; see the recipe format. Notes sound in every block that lies over a
+ * place; the controllers there are those of the block listed last. The very same material comes back where nothing
+ * moves.
  */
 export function applyLayout(
   material: Material,
@@ -156,7 +157,10 @@ function tableOf(notes: NoteTable, { rows, copies }: LaidNotes): NoteTable {
   return table;
 }
 
-/** A note ends where the next of its pitch and channel begins that was brought there from elsewhere, if it would ring beyond. */
+/**
+ * A note ends where the next of its pitch and channel begins that was brought there from elsewhere, if it would ring
+ * beyond.
+ */
 function endAtNextStroke(table: NoteTable, { copies }: LaidNotes): void {
   const byKey = new Map<number, number[]>();
   for (let row = 0; row < table.length; row++) {
@@ -270,7 +274,10 @@ function layControllers(laying: Laying, copies: readonly Copy[], channel?: numbe
   }
 }
 
-/** What belongs to no channel: lyrics and texts in every copy, system exclusive in the first alone; set-up, and other channels, as they are. */
+/**
+ * What belongs to no channel: lyrics and texts in every copy, system exclusive in the first alone; set-up, and other
+ * channels, as they are.
+ */
 function layOthers({ source, isOwn, add }: Laying, copies: readonly Copy[]): void {
   const byBlock = new Map<number, Copy[]>();
   for (const copy of copies) {

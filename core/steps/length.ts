@@ -27,8 +27,9 @@ const schema = z.strictObject({
 export type LengthStep = z.infer<typeof schema>;
 
 /**
- * In this order, each where given: set, or scale by percent; legato to the next chord; limit; hold to the pedal's release; and same pitches
- * do not overlap (the earlier is cut), or no notes at all. No note gets shorter than a tick.
+ * In this order, each where given: set, or scale by percent; legato to the next chord; limit; hold to the pedal's
+ * release; and same pitches do not overlap (the earlier is cut), or no notes at all. No note gets shorter than a
+ * tick.
  */
 function apply(
   material: Material,
@@ -62,8 +63,8 @@ function apply(
 }
 
 /**
- * Every touched note lasts until the next chord of touched notes begins, less a gap; those of the last chord keep their lengths. The notes
- * of one chord never cut each other, rolled as they may be.
+ * Every touched note lasts until the next chord of touched notes begins, less a gap; those of the last chord keep
+ * their lengths. The notes of one chord never cut each other, rolled as they may be.
  */
 function reachNext(
   end: Float64Array,
@@ -81,7 +82,10 @@ function reachNext(
   });
 }
 
-/** A touched note ends where the next of its pitch and channel starts, if it would last beyond. Notes at one start are left. */
+/**
+ * A touched note ends where the next of its pitch and channel starts, if it would last beyond. Notes at one start are
+ * left.
+ */
 function cutOverlaps(end: Float64Array, notes: NoteTable, touched: Uint8Array) {
   const nextStart = new Float64Array(2048).fill(Infinity);
   const laterStart = new Float64Array(2048).fill(Infinity);
@@ -97,7 +101,10 @@ function cutOverlaps(end: Float64Array, notes: NoteTable, touched: Uint8Array) {
   }
 }
 
-/** A touched note ends where the next chord of its channel begins, if it would last beyond; a chord is what starts within 30 ms. */
+/**
+ * A touched note ends where the next chord of its channel begins, if it would last beyond; a chord is what starts
+ * within 30 ms.
+ */
 function cutAtNextChord(end: Float64Array, notes: NoteTable, touched: Uint8Array, timeline: Timeline) {
   for (const channel of new Set(notes.channel)) {
     const rows = Uint32Array.from(notes.id.keys()).filter((row) => notes.channel[row] === channel);

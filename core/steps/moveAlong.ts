@@ -48,9 +48,10 @@ export interface Move {
 }
 
 /**
- * The events with what goes along with moved notes. Without a where all controllers, bends and pressures of the part go, also those before the
- * first note and after the last; with bars those in the bars; else those from the first touched start up to the next start of another note of
- * the channel. At each seam the value that held is written, so that outside everything sounds as before. Programs stay.
+ * The events with what goes along with moved notes. Without a where all controllers, bends and pressures of the part
+ * go, also those before the first note and after the last; with bars those in the bars; else those from the first
+ * touched start up to the next start of another note of the channel. At each seam the value that held is written, so
+ * that outside everything sounds as before. Programs stay.
  */
 export function movedAlong(events: EventColumns, move: Move): EventColumns {
   const { where } = move;
@@ -88,7 +89,10 @@ function allMoved(events: EventColumns, channel: number | undefined, { place }: 
 export const endsAtOthers = (where: Where): boolean =>
   where.bars === undefined && Object.keys(where).some((key) => key !== 'channel');
 
-/** The stretch whose controllers go along, by channel: the bars of the where, or what lies between the touched notes and the next other one. */
+/**
+ * The stretch whose controllers go along, by channel: the bars of the where, or what lies between the touched notes
+ * and the next other one.
+ */
 function stretchesOfChannels({
   notes,
   touched,
@@ -128,8 +132,8 @@ function stretchesOfChannels({
 }
 
 /**
- * A lane with the points of [from, to) at their new places. There only they are, beginning with what held into the stretch; where it ends, and
- * where it was, what held there before holds on.
+ * A lane with the points of [from, to) at their new places. There only they are, beginning with what held into the
+ * stretch; where it ends, and where it was, what held there before holds on.
  */
 function movedLane(
   points: LanePoints,

@@ -3,7 +3,10 @@ import { MOST_INLINE, countOfColumns, inlineEdits, placedColumns, renamedColumns
 import { mapThen, placeAt, type Placing } from './placing';
 import type { NewIds } from './stepKind';
 
-/** Hand edits where everything they say lies now. Those kept as columns stay as they are, and the step says where their ticks lie. */
+/**
+ * Hand edits where everything they say lies now. Those kept as columns stay as they are, and the step says where
+ * their ticks lie.
+ */
 export function placedEdits(step: EditsStep, placing: Placing): EditsStep {
   const place = (tick: number) => placeAt(placing, tick);
   return {
@@ -32,7 +35,10 @@ export function placedEdits(step: EditsStep, placing: Placing): EditsStep {
   };
 }
 
-/** Hand edits speaking of the same notes by other ids. Columns are made anew under a key of their own, or said one by one where there is nowhere to keep them or few are left. */
+/**
+ * Hand edits speaking of the same notes by other ids. Columns are made anew under a key of their own, or said one by
+ * one where there is nowhere to keep them or few are left.
+ */
 export function renamedEdits(step: EditsStep, ids: NewIds): EditsStep {
   const { table: reference, ...own } = step;
   const said = {

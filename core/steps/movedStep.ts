@@ -4,8 +4,8 @@ import type { NewIds } from './stepKind';
 import type { Where } from './where';
 
 /**
- * A step with everything it says of places in time said of where they lie now: what its where names, and what its kind says of itself. One that spoke of bars of which none is
- * left is off.
+ * A step with everything it says of places in time said of where they lie now: what its where names, and what its
+ * kind says of itself. One that spoke of bars of which none is left is off.
  */
 export function placedStep(step: Step, placing: Placing): Step {
   const moved = kindOf(step.kind).mapTicks(step, placing);
@@ -20,7 +20,10 @@ function placedWhere(where: Where, placing: Placing): Where | null {
   return { ...where, ...(bars && { bars }), ...(length && { length }) };
 }
 
-/** Steps of one line in their order, each where it lies now: after one that brings the playing to the bars everything lies by them. */
+/**
+ * Steps of one line in their order, each where it lies now: after one that brings the playing to the bars everything
+ * lies by them.
+ */
 export function placedLine<P extends { step: Step }>(line: readonly P[], placing: Placing): P[] {
   let current = placing;
   return line.map((placed) => {
@@ -39,8 +42,9 @@ export function renamedStep(step: Step, ids: NewIds): Step {
 }
 
 /**
- * Steps of one line in their order with their notes named anew. Where a step makes identities out of others (a layout, for copies), what was made of a former id is known by
- * what is made of the one in its place; `known` are the ids there are before the first step. Also the ids as they are after the last.
+ * Steps of one line in their order with their notes named anew. Where a step makes identities out of others (a
+ * layout, for copies), what was made of a former id is known by what is made of the one in its place; `known` are the
+ * ids there are before the first step. Also the ids as they are after the last.
  */
 export function renamedLine<P extends { step: Step }>(
   line: readonly P[],

@@ -20,8 +20,8 @@ const schema = z.strictObject({
 export type NudgeStep = z.infer<typeof schema>;
 
 /**
- * New place = place + ticks + steps x grid, then `ms` later by the tempo there. Nothing goes below 0; lengths stay. With `atStart` "stop" everything moves only as far as
- * the first touched note can.
+ * New place = place + ticks + steps x grid, then `ms` later by the tempo there. Nothing goes below 0; lengths stay.
+ * With `atStart` "stop" everything moves only as far as the first touched note can.
  */
 function apply(
   material: Material,

@@ -70,7 +70,10 @@ const schema = z.discriminatedUnion('op', [
 
 export type PedalStep = z.infer<typeof schema>;
 
-/** Syncopated pedalling: up with the new harmony, down again this long after it (common practice: just after the note, up to some 200 ms). */
+/**
+ * Syncopated pedalling: up with the new harmony, down again this long after it (common practice: just after the note,
+ * up to some 200 ms).
+ */
 export const PRESS_AFTER_SECONDS = 0.06;
 
 function apply(material: Material, step: PedalStep, context: StepContext, touched: Uint8Array): Material {
@@ -100,7 +103,10 @@ function apply(material: Material, step: PedalStep, context: StepContext, touche
   return events === material.events ? material : { ...material, events };
 }
 
-/** Long notes as shorter ones under presses that hold them as long as they were. A press under which anything would sound longer or shorter is left out. */
+/**
+ * Long notes as shorter ones under presses that hold them as long as they were. A press under which anything would
+ * sound longer or shorter is left out.
+ */
 function pedalled(
   material: Material,
   step: PedalStep,
@@ -159,8 +165,8 @@ function underPresses(presses: readonly Press[]): (at: number) => boolean {
 }
 
 /**
- * Presses later or earlier as a whole, or held longer or shorter; half-pedal values within go along. A press never reaches into the next and
- * lasts a tick at least.
+ * Presses later or earlier as a whole, or held longer or shorter; half-pedal values within go along. A press never
+ * reaches into the next and lasts a tick at least.
  */
 function moved(
   points: LanePoints,
@@ -192,8 +198,8 @@ function moved(
 }
 
 /**
- * The lane without the presses that begin in the way, and with others in their place. A press that reaches in from before ends where the
- * next new one begins.
+ * The lane without the presses that begin in the way, and with others in their place. A press that reaches in from
+ * before ends where the next new one begins.
  */
 function replaced(
   points: LanePoints,
@@ -244,7 +250,10 @@ function merged(presses: readonly Press[]): { start: number; end: number; depth:
   return result;
 }
 
-/** Presses proposed from the harmony or the bars: each from just after a change up to the next change, the last to the last note's end. */
+/**
+ * Presses proposed from the harmony or the bars: each from just after a change up to the next change, the last to the
+ * last note's end.
+ */
 function proposed(
   notes: NoteTable,
   by: 'harmony' | 'bar',

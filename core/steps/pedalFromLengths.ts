@@ -12,10 +12,11 @@ export interface Hold {
 }
 
 /**
- * Turns lengths into pedal, the way back from holding notes to the pedal's release. Notes of a channel that end together, to the tick, without having
- * begun together were let go by something other than fingers: a press ends there. It begins `after` seconds after the first of them, yet
- * after every earlier end of the channel, so that nothing rings on that did not before. Its notes are let go when the next note starts,
- * but not before the press has begun.
+ * Turns lengths into pedal, the way back from holding notes to the pedal's release. Notes of a channel that end
+ * together, to the tick, without having begun together were let go by something other than fingers: a press ends
+ * there. It begins `after` seconds after the first of them, yet after every earlier end of the channel, so that
+ * nothing rings on that did not before. Its notes are let go when the next note starts, but not before the press has
+ * begun.
  */
 export function holdsOfLengths(
   notes: NoteTable,
@@ -54,8 +55,9 @@ export function holdsOfLengths(
 }
 
 /**
- * The holds that leave every note sounding as long as before. `changedBy` tells the rows of notes that sound otherwise with some holds; those that reach
- * such a note are left out until there is none. `sounded` is where each note ended before.
+ * The holds that leave every note sounding as long as before. `changedBy` tells the rows of notes that sound
+ * otherwise with some holds; those that reach such a note are left out until there is none. `sounded` is where each
+ * note ended before.
  */
 export function verifiedHolds(
   holds: readonly Hold[],

@@ -1,13 +1,17 @@
 import { barAt, barNumbered, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 
 /**
- * Where what is said of places in time is said of now. Everything a step, a part or a session says in ticks, quarters or bars is moved, scaled and carried through one of
- * these and in no other way. Places may come out below 0; who writes them holds them to it (`placeAt`).
+ * Where what is said of places in time is said of now. Everything a step, a part or a session says in ticks, quarters
+ * or bars is moved, scaled and carried through one of these and in no other way. Places may come out below 0; who
+ * writes them holds them to it (`placeAt`).
  */
 export interface Placing {
   /** Where a tick of what was played lies now. */
   played(tick: number): number;
-  /** Where a tick that means a place on the bars lies now: what a pulse brings music to, and all that is said after it. */
+  /**
+   * Where a tick that means a place on the bars lies now: what a pulse brings music to, and all that is said after
+   * it.
+   */
   onGrid(tick: number): number;
   /** What so many ticks of length are now. */
   length(ticks: number): number;
@@ -32,7 +36,10 @@ export function scaled(scale: number, ticksPerQuarter: number): Placing {
   };
 }
 
-/** Places that keep their moments under another map of tempo and meter, of this or another session. What lies by the bars keeps its place in quarters. */
+/**
+ * Places that keep their moments under another map of tempo and meter, of this or another session. What lies by the
+ * bars keeps its place in quarters.
+ */
 export function keptInTime(before: Timeline, now: Timeline): Placing {
   const scale = now.ticksPerQuarter / before.ticksPerQuarter;
   const place = (tick: number) => secondsToTicks(now.tempo, ticksToSeconds(before.tempo, tick));
@@ -48,8 +55,8 @@ export function keptInTime(before: Timeline, now: Timeline): Placing {
 }
 
 /**
- * Places of music that begins later (or earlier) by some ticks, or where it is locked to seconds by the seconds those last at the start. A bar is the one whose line is nearest
- * to where the line of the former came to lie.
+ * Places of music that begins later (or earlier) by some ticks, or where it is locked to seconds by the seconds those
+ * last at the start. A bar is the one whose line is nearest to where the line of the former came to lie.
  */
 export function begunLater(
   by: { ticks: number; seconds: number | null },
@@ -108,7 +115,10 @@ export function barsAt(placing: Placing, [from, to]: readonly [number, number]):
   return [first, Math.max(first + 1, last)];
 }
 
-/** A map of ticks that is straight between its points, and beyond them goes on as between the last two; of one point, by as much as there. */
+/**
+ * A map of ticks that is straight between its points, and beyond them goes on as between the last two; of one point,
+ * by as much as there.
+ */
 export type StraightMap = readonly (readonly [from: number, to: number])[];
 
 /** Where a tick lies by such a map. */
@@ -125,7 +135,9 @@ export function placeIn(map: StraightMap, tick: number): number {
   return to + ((tick - from) * (nextTo - to)) / (nextFrom - from);
 }
 
-/** How far two points are looked at from each other where a map has no bend: exact for any map that is straight there. */
+/**
+ * How far two points are looked at from each other where a map has no bend: exact for any map that is straight there.
+ */
 const FAR = 2 ** 20;
 /** Ticks by which a point may be off the line between its neighbours and yet say nothing. */
 const STRAIGHT = 1e-7;

@@ -20,7 +20,10 @@ export interface PullSettings {
   leaveBeyond: number;
 }
 
-/** A distance this close to a limit counts as on it; in ticks, or in seconds under a changing tempo, where it is a microsecond. */
+/**
+ * A distance this close to a limit counts as on it; in ticks, or in seconds under a changing tempo, where it is a
+ * microsecond.
+ */
 export const TOLERANCE = 1e-6;
 
 /** How a step pulls places, a column of ticks at a time. */
@@ -29,7 +32,10 @@ export interface Pull {
   lines(ticks: Float64Array, lines: Float64Array): void;
   /** Where each place goes, written into `targets`; `far` gets 1 where it stays because its line is too far off. */
   targets(ticks: Float64Array, targets: Float64Array, far?: Uint8Array): void;
-  /** Notes pulled with their ends, which keep their distance: as `targets` and then the ends, in one go. False, and nothing written, where some notes may stay. */
+  /**
+   * Notes pulled with their ends, which keep their distance: as `targets` and then the ends, in one go. False, and
+   * nothing written, where some notes may stay.
+   */
   carry(from: Pick<NoteTable, 'start' | 'end'>, to: Pick<NoteTable, 'start' | 'end'>): boolean;
 }
 

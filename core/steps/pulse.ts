@@ -38,8 +38,8 @@ const schema = z.strictObject({
 export type PulseStep = z.infer<typeof schema>;
 
 /**
- * Moves played beats onto others: new place = t + strength/100 x (map(t) - t), for starts, ends and everything else of the part alike. Between
- * two pairs the map is even; outside them it has the ratio of the nearest two.
+ * Moves played beats onto others: new place = t + strength/100 x (map(t) - t), for starts, ends and everything else
+ * of the part alike. Between two pairs the map is even; outside them it has the ratio of the nearest two.
  */
 function apply(material: Material, step: PulseStep, { timeline, channel }: StepContext): Material {
   const place = createPulse(step, timeline.ticksPerQuarter);
@@ -79,7 +79,10 @@ function risingPairs(pairs: readonly [number, number][]): [number, number][] {
   return last.map(([played, target]) => [played + by, target + by]);
 }
 
-/** Every event of a part at its new place, but for those that stay put, and those of other channels where one is named (0-15). */
+/**
+ * Every event of a part at its new place, but for those that stay put, and those of other channels where one is named
+ * (0-15).
+ */
 function placedEvents(events: EventColumns, place: (tick: number) => number, channel?: number): EventColumns {
   const tick = events.tick.map((at, row) => {
     const foreign =

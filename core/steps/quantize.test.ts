@@ -227,7 +227,8 @@ describe('every setting of quantize, on any notes', () => {
   it('does nothing the second time at strength 100', () => {
     fc.assert(
       fc.property(anyNotes, anySettings, (notes, given) => {
-        // Chords and grace strokes may be told apart anew once the notes have moved, and a swung grid leaves gaps wider than a step.
+        // Chords and grace strokes may be told apart anew once the notes have moved, and a swung grid leaves gaps
+        // wider than a step.
         const step = createStep('quantize', { ...given, strength: 100, chords: 'each', keepFlams: false });
         const context = { timeline, isDrums: false };
         const once = applyStep({ notes: noteTableOf(notes), events }, step, context);
@@ -259,7 +260,8 @@ describe('every setting of quantize, on any notes', () => {
       expect(run(notes, { chords: 'spread' }).notes.start[0]).toBe(0);
       return performance.now() - begun;
     };
-    // Held against a part of as many notes in the same run, whatever the machine: looking at all pairs would cost hundreds of times as much.
+    // Held against a part of as many notes in the same run, whatever the machine: looking at all pairs would cost
+    // hundreds of times as much.
     const long = costOf(part);
     expect(costOf(crowd) / long).toBeLessThan(5);
   });

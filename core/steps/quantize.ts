@@ -47,7 +47,8 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
   const isWritten = everything && step.edge !== 'end' && step.chords === 'each';
   const start = isWritten ? new Float64Array(notes.length) : notes.start.slice();
   const end = new Float64Array(notes.length);
-  // By far the most usual settings, at every move of a slider: all in one pass, and only the few grace strokes after it.
+  // By far the most usual settings, at every move of a slider: all in one pass, and only the few grace strokes after
+  // it.
   if (isWritten && step.edge === 'start' && step.keepLength && pull.carry(notes, { start, end })) {
     for (const row of moveGraces(start, notes, step, context, touched))
       end[row] = Math.max(start[row] + 1, notes.end[row] + (start[row] - notes.start[row]));
@@ -66,8 +67,9 @@ function apply(material: Material, step: QuantizeStep, context: StepContext, tou
 }
 
 /**
- * Writes the ends into `end`, made of `from`: brings them along with their starts when asked, and keeps every touched note at least a tick long; where ends were moved also at least
- * `least` ticks, or what it was where it was shorter still.
+ * Writes the ends into `end`, made of `from`: brings them along with their starts when asked, and keeps every touched
+ * note at least a tick long; where ends were moved also at least `least` ticks, or what it was where it was shorter
+ * still.
  */
 function settleEnds(
   end: Float64Array,
@@ -98,7 +100,9 @@ interface Reach {
   everything: boolean;
 }
 
-/** Writes the new starts of touched notes into `start`: mains first, then the grace strokes that keep their distance. */
+/**
+ * Writes the new starts of touched notes into `start`: mains first, then the grace strokes that keep their distance.
+ */
 function moveStarts(
   start: Float64Array,
   notes: NoteTable,
@@ -120,7 +124,9 @@ function moveStarts(
   moveGraces(start, notes, step, context, reach.touched);
 }
 
-/** Puts the grace strokes before their mains, which have moved, at the distance they were played; returns their rows. */
+/**
+ * Puts the grace strokes before their mains, which have moved, at the distance they were played; returns their rows.
+ */
 function moveGraces(
   start: Float64Array,
   notes: NoteTable,

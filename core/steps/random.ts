@@ -1,7 +1,7 @@
 /**
- * A number 0-1 that depends only on its arguments, so that a note gets the same chance whatever other notes are there. `id` is a whole number
- * below 2^53; its upper part counts only where there is one, so that ids of 32 bits draw what they always drew.
- * Mixing by the finalizer of MurmurHash3 (public domain).
+ * A number 0-1 that depends only on its arguments, so that a note gets the same chance whatever other notes are
+ * there. `id` is a whole number below 2^53; its upper part counts only where there is one, so that ids of 32 bits
+ * draw what they always drew. Mixing by the finalizer of MurmurHash3 (public domain).
  */
 export function chanceOf(seed: number, id: number, stream: number): number {
   const high = Math.floor(id / 2 ** 32);

@@ -9,8 +9,8 @@ export type Regions = readonly (readonly [number, number])[];
 const NOTE_KEYS = ['pitch', 'velocity', 'length', 'voice', 'drums', 'hand', 'notes'] as const;
 
 /**
- * The time a where names for things that are no notes: its bars; where it speaks of notes, the time from the start to the end of those
- * it touches; all of time when it says nothing of either.
+ * The time a where names for things that are no notes: its bars; where it speaks of notes, the time from the start to
+ * the end of those it touches; all of time when it says nothing of either.
  */
 export function regionsOf(where: Where, notes: NoteTable, touched: Uint8Array, { meter }: Timeline): Regions {
   if (NOTE_KEYS.some((key) => where[key] !== undefined)) {

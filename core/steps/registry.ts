@@ -19,7 +19,10 @@ import { transpose } from './transpose';
 import { velocity } from './velocity';
 import { touchedRows } from './where';
 
-/** Every kind of step there is, in the order of the work. A new kind is a file beside this one and its name here; all else follows from it. */
+/**
+ * Every kind of step there is, in the order of the work. A new kind is a file beside this one and its name here; all
+ * else follows from it.
+ */
 const ALL = [
   quantize,
   align,
@@ -89,7 +92,10 @@ export function applyStep(material: Material, step: Step, context: StepContext):
   return outcome;
 }
 
-/** No tick and no velocity that is no number leaves a step. Throws OrdleError `step-no-number`, naming the step, before anything is made of it. */
+/**
+ * No tick and no velocity that is no number leaves a step. Throws OrdleError `step-no-number`, naming the step,
+ * before anything is made of it.
+ */
 function checkNumbers(outcome: Material, input: Material, title: string): void {
   const { notes, events } = outcome;
   const columns = [

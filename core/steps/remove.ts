@@ -16,7 +16,10 @@ const schema = z.strictObject({
 
 export type RemoveStep = z.infer<typeof schema>;
 
-/** Takes out touched notes that are too short, too soft, outside a range, or doubles: within reach of an earlier one of the same pitch and no louder. */
+/**
+ * Takes out touched notes that are too short, too soft, outside a range, or doubles: within reach of an earlier one
+ * of the same pitch and no louder.
+ */
 function apply(
   material: Material,
   step: RemoveStep,

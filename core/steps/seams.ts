@@ -22,8 +22,8 @@ export function heldBefore(points: LanePoints, tick: number): number | null {
 }
 
 /**
- * Points with what is to hold at some seams written there, in order of time, where something else would hold; a point that stands at a seam
- * already rules it.
+ * Points with what is to hold at some seams written there, in order of time, where something else would hold; a point
+ * that stands at a seam already rules it.
  */
 export function withSeams(points: LanePoints, seams: readonly Seam[], resting: number): LanePoints {
   const added = seams.filter(

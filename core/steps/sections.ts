@@ -12,8 +12,8 @@ export function semitonesAt(sections: readonly Section[], bar: number): number {
 }
 
 /**
- * Gives some bars one amount. What is left of the others stays as it was heard; the result has no overlaps, no amounts of 0, and
- * neighbours of one amount are one section. Amounts are held within ±127.
+ * Gives some bars one amount. What is left of the others stays as it was heard; the result has no overlaps, no
+ * amounts of 0, and neighbours of one amount are one section. Amounts are held within ±127.
  */
 export function withSection(
   sections: readonly Section[],

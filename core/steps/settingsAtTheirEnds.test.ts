@@ -150,7 +150,10 @@ const PART_WIDE = Object.keys(NEEDED);
 
 const WHERES = [{}, { bars: [2, 5] }, { bars: [3, 4], voice: 'inner' }, { bars: [90, 91] }];
 
-/** Every step of a kind, by each of its operations where it has some, with one setting at an end, and all of them at either end together. */
+/**
+ * Every step of a kind, by each of its operations where it has some, with one setting at an end, and all of them at
+ * either end together.
+ */
 function stepsAtEnds(kind: string): Step[] {
   const schema = z.toJSONSchema(STEP_KINDS.find((each) => each.kind === kind)?.schema ?? z.never(), {
     io: 'input',

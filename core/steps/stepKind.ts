@@ -10,7 +10,10 @@ import type { Where } from './where';
 export interface StepContext {
   timeline: Timeline;
   isDrums: boolean;
-  /** The channel (0-15) of the part where its events hold those of others too; without it all of its channels are meant. */
+  /**
+   * The channel (0-15) of the part where its events hold those of others too; without it all of its channels are
+   * meant.
+   */
   channel?: number;
   /** The other parts on the part's channels, each as its own steps shape it. */
   beside?: () => readonly Material[];
@@ -33,7 +36,10 @@ export interface StepCommon {
   where: Where;
 }
 
-/** Notes of one set of ids said by another, and where the columns of many edits are found and put under a key of their own. */
+/**
+ * Notes of one set of ids said by another, and where the columns of many edits are found and put under a key of their
+ * own.
+ */
 export interface NewIds {
   /** The id a note has now; the same for a note nothing is known of. */
   of(id: number): number;
@@ -48,8 +54,8 @@ export const saysNoTicks = <S>(step: S): S => step;
 export const namesNoNotes = <S>(step: S): S => step;
 
 /**
- * One kind of clean-up. `apply` is pure: it never writes into its input, may share columns with it, and returns the very
- * same material when nothing changes. `touched` has a byte a note: 1 where the step may act.
+ * One kind of clean-up. `apply` is pure: it never writes into its input, may share columns with it, and returns the
+ * very same material when nothing changes. `touched` has a byte a note: 1 where the step may act.
  */
 export interface StepKind<S extends StepCommon> {
   kind: S['kind'];
@@ -60,15 +66,18 @@ export interface StepKind<S extends StepCommon> {
   schema: z.ZodType<S>;
   apply(material: Material, step: S, context: StepContext, touched: Uint8Array): Material;
   /**
-   * The step with everything it says in ticks, quarters or bars said of where that lies now. Its where is moved for all kinds alike (`placedStep`). No other code moves what a
-   * step says; every kind has to answer.
+   * The step with everything it says in ticks, quarters or bars said of where that lies now. Its where is moved for
+   * all kinds alike (`placedStep`). No other code moves what a step says; every kind has to answer.
    */
   mapTicks(step: S, placing: Placing): S;
   /** The step with every note it names named by the id it has now; its where as above (`renamedStep`). */
   mapIds(step: S, ids: NewIds): S;
   /** The settings a new one starts with, where those are not the defaults; a person goes on from there. */
   start?(point: StartingPoint): Partial<S>;
-  /** What becomes of the ids of notes in it, where it gives notes identities made of others: each new one by how it was made. */
+  /**
+   * What becomes of the ids of notes in it, where it gives notes identities made of others: each new one by how it
+   * was made.
+   */
   idsMade?(step: S, id: number): number[];
   /** What it does, in a few words for a menu. */
   hint: string;
@@ -86,7 +95,10 @@ export interface StepKind<S extends StepCommon> {
   laysOut?: boolean;
   /** Whether it brings what was played to the bars, so that all that is said after it lies by them. */
   putsOnGrid?: boolean;
-  /** What the step reads of the other parts on its channel: the state their events make, or when their notes are played; null where it looks at its own alone. */
+  /**
+   * What the step reads of the other parts on its channel: the state their events make, or when their notes are
+   * played; null where it looks at its own alone.
+   */
   readsChannel?(step: S): 'events' | 'notes' | null;
   /** The lines it pulls notes toward, by which lateness is told from it on. */
   grid?(step: S): { grids: NoteValue[]; swing: number };
@@ -96,7 +108,10 @@ export interface StepKind<S extends StepCommon> {
   lanes?(step: S): string[];
   /** Notes it speaks of by id that are not in the table it is given: what it says of them does nothing. */
   lostIds?(step: S, notes: NoteTable, tableOf?: StepContext['editTable']): number[];
-  /** For each note, by row of `notes`, the place in the other part it is pulled toward, in ticks; NaN where there is none. */
+  /**
+   * For each note, by row of `notes`, the place in the other part it is pulled toward, in ticks; NaN where there is
+   * none.
+   */
   targets?(step: S, notes: NoteTable, other: NoteTable, timeline: Timeline): Float64Array;
   /** Id or name of the other part the step listens to, for kinds that do; and the step listening to another. */
   reference?(step: S): string;

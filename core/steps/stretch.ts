@@ -23,9 +23,9 @@ const schema = z.strictObject({
 export type StretchStep = z.infer<typeof schema>;
 
 /**
- * New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the anchor to the last end. The
- * anchor is the first touched start, the line of its musical bar, or the start of the session, so that several parts stay in step. A span of no length stays as it is: there is
- * nothing to stretch.
+ * New place = anchor + factor x (place - anchor); lengths x factor. `toTicks` gives the factor by the length from the
+ * anchor to the last end. The anchor is the first touched start, the line of its musical bar, or the start of the
+ * session, so that several parts stay in step. A span of no length stays as it is: there is nothing to stretch.
  */
 function apply(
   material: Material,

@@ -53,8 +53,8 @@ export function keyOf(name: string): { tonic: number; scale: number[] } | null {
 }
 
 /**
- * Moves a pitch by degrees of a scale. A pitch outside the scale keeps its distance in semitones to the scale note below it, so
- * that a passing note stays one. May leave 0-127.
+ * Moves a pitch by degrees of a scale. A pitch outside the scale keeps its distance in semitones to the scale note
+ * below it, so that a passing note stays one. May leave 0-127.
  */
 export function moveByDegrees(
   pitch: number,

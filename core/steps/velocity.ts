@@ -27,9 +27,10 @@ const schema = z.strictObject({
 export type VelocityStep = z.infer<typeof schema>;
 
 /**
- * In this order, each where given: set; scale by percent; add; compress, around + (v - around) / ratio; ramp, straight over the
- * where; limit. With `relative` set and ramp scale instead of replacing: the mean of the touched notes comes to the value, and each note keeps its ratio to
- * it, so that accents and the voicing of chords stay. Velocities stay real here and within 1-127.
+ * In this order, each where given: set; scale by percent; add; compress, around + (v - around) / ratio; ramp,
+ * straight over the where; limit. With `relative` set and ramp scale instead of replacing: the mean of the touched
+ * notes comes to the value, and each note keeps its ratio to it, so that accents and the voicing of chords stay.
+ * Velocities stay real here and within 1-127.
  */
 function apply(
   material: Material,

@@ -24,7 +24,10 @@ export const whereSchema = z.strictObject({
 
 export type Where = z.infer<typeof whereSchema>;
 
-/** One byte a row: 1 where the note is touched. Bars are musical bars, from the first up to but not including the second. */
+/**
+ * One byte a row: 1 where the note is touched. Bars are musical bars, from the first up to but not including the
+ * second.
+ */
 export function touchedRows(notes: NoteTable, where: Where, timeline: Timeline): Uint8Array {
   const touched = new Uint8Array(notes.length).fill(1);
   const keep = (test: (row: number) => boolean) => {

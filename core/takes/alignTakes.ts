@@ -15,9 +15,9 @@ export interface Match {
 }
 
 /**
- * The offset at which a take matches another best: the highest place of the cross-correlation of their strokes, pitch by pitch, counted in steps of
- * 10 ms and smoothed over three of them, then the mean of what agrees there within 30 ms. Of equal places the one nearest to where the take is. Null where no stroke of one pitch
- * comes within 8 seconds.
+ * The offset at which a take matches another best: the highest place of the cross-correlation of their strokes, pitch
+ * by pitch, counted in steps of 10 ms and smoothed over three of them, then the mean of what agrees there within 30
+ * ms. Of equal places the one nearest to where the take is. Null where no stroke of one pitch comes within 8 seconds.
  */
 export function bestMatch(take: TakeNotes, other: TakeNotes, { tempo }: Timeline): Match | null {
   const second = (tick: number) => ticksToSeconds(tempo, tick);
@@ -62,7 +62,10 @@ interface Struck {
   times: number;
 }
 
-/** Calls back for every two moments with strokes of one pitch, with how much later the other's is and how many pairs there are, within a reach. Lists are in order of time. */
+/**
+ * Calls back for every two moments with strokes of one pitch, with how much later the other's is and how many pairs
+ * there are, within a reach. Lists are in order of time.
+ */
 function forEachPair(
   own: ReadonlyMap<number, Struck[]>,
   theirs: ReadonlyMap<number, Struck[]>,

@@ -20,9 +20,10 @@ export interface Comparison {
 }
 
 /**
- * Compares takes note by note: two are the same note when they have one pitch and lie nearest to the same line of the grid in the same musical bar. A note that more
- * than half of the other takes with notes in the bar have is missing where it is not; one that fewer than half of them have is extra. A take without
- * notes in a bar is compared with nothing there, neither is one that is alone.
+ * Compares takes note by note: two are the same note when they have one pitch and lie nearest to the same line of the
+ * grid in the same musical bar. A note that more than half of the other takes with notes in the bar have is missing
+ * where it is not; one that fewer than half of them have is extra. A take without notes in a bar is compared with
+ * nothing there, neither is one that is alone.
  */
 export function compareTakes(
   takes: readonly TakeNotes[],

@@ -29,8 +29,8 @@ function nameOf(source: PartTake['source'], session: Session): string {
 }
 
 /**
- * The performances a part can choose from: those it names, and before any were named those its pieces are of, in the order they come. Takes of
- * one name are numbered.
+ * The performances a part can choose from: those it names, and before any were named those its pieces are of, in the
+ * order they come. Takes of one name are numbered.
  */
 export function takesOfPart(part: Part, session: Session): readonly PartTake[] {
   if (part.takes) return listOf(part.takes);
@@ -80,7 +80,10 @@ function withoutHeld(piece: Piece): Piece {
   return rest;
 }
 
-/** Pieces without a stretch: those that reach into it end or begin at its ends. Both sides of a piece that is cut in two go on being known by its number. */
+/**
+ * Pieces without a stretch: those that reach into it end or begin at its ends. Both sides of a piece that is cut in
+ * two go on being known by its number.
+ */
 function without(pieces: readonly Piece[], { from, to }: Stretch, numbers: PieceNumbers): Piece[] {
   return pieces.flatMap((piece) => {
     const end = endOf(piece);
@@ -132,8 +135,9 @@ function pieceFor(take: PartTake, { from, to }: Stretch, number: number, id: str
 export const numbersOf = (session: Session): PieceNumbers => ({ next: session.nextPiece });
 
 /**
- * A part in which one layer lays `take` over a stretch (null: nothing), whatever it laid there before. Notes of a take keep their identity however often
- * it is chosen and given up, and so hand edits and wheres by note find them again.
+ * A part in which one layer lays `take` over a stretch (null: nothing), whatever it laid there before. Notes of a
+ * take keep their identity however often it is chosen and given up, and so hand edits and wheres by note find them
+ * again.
  */
 export function choose(
   part: Part,
@@ -164,8 +168,8 @@ export function choose(
 }
 
 /**
- * A take over a stretch added to what sounds there, in the first layer that is free, or taken away where a layer lays it. New layers come at the end;
- * those that are left empty go, but for the first.
+ * A take over a stretch added to what sounds there, in the first layer that is free, or taken away where a layer lays
+ * it. New layers come at the end; those that are left empty go, but for the first.
  */
 export function toggle(part: Part, stretch: Stretch, take: PartTake, numbers: PieceNumbers): Part {
   const reaches = (piece: Piece) => piece.at < stretch.to && endOf(piece) > stretch.from;
@@ -196,7 +200,10 @@ export function withTakes(part: Part, takes: readonly PartTake[]): Part {
   return { ...part, takes: orderedOf(takes) };
 }
 
-/** A take slid to lie `slide` later than in its source: its pieces stay over the same bars and lay what lies there now. */
+/**
+ * A take slid to lie `slide` later than in its source: its pieces stay over the same bars and lay what lies there
+ * now.
+ */
 export function slideTake(part: Part, take: PartTake, slide: number): Part {
   const moved = { ...take, slide };
   const layers = orderedOf(
@@ -237,7 +244,10 @@ export function withoutTake(
   );
 }
 
-/** Which take each layer lays over each stretch, by its place among `takes`: -1 for none. A stretch belongs to the piece that lies over its middle. */
+/**
+ * Which take each layer lays over each stretch, by its place among `takes`: -1 for none. A stretch belongs to the
+ * piece that lies over its middle.
+ */
 export function chosenIn(
   part: Part,
   takes: readonly PartTake[],

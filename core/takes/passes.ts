@@ -19,8 +19,9 @@ const MOST_PASSES = 10_000;
 const LONGEST_LOOP = 1000;
 
 /**
- * After how many bars a long take repeats: the shortest length after which nearly as many strokes come again (one pitch, nearest to the same line of the
- * grid) as after the best; null where under 60 percent ever do, and for takes of one bar.
+ * After how many bars a long take repeats: the shortest length after which nearly as many strokes come again (one
+ * pitch, nearest to the same line of the grid) as after the best; null where under 60 percent ever do, and for takes
+ * of one bar.
  */
 export function barsOfLoop({ start, pitch }: TakeNotes, grid: NoteValue, { meter }: Timeline): number | null {
   if (start.length === 0) return null;
@@ -65,8 +66,9 @@ export function cutsByLength(first: number, seconds: number, end: number, timeli
 }
 
 /**
- * A take that was played on and on as one take a pass: each lies from one of `cuts` (ticks, rising, as the take lies in its part) up to the next and sounds
- * from the first of them on. What comes before the first goes with the first pass. `newNumber` gives each its own.
+ * A take that was played on and on as one take a pass: each lies from one of `cuts` (ticks, rising, as the take lies
+ * in its part) up to the next and sounds from the first of them on. What comes before the first goes with the first
+ * pass. `newNumber` gives each its own.
  */
 export function passesOf(
   take: PartTake,

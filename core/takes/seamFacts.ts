@@ -16,7 +16,10 @@ export interface SeamFacts {
   early: number;
 }
 
-/** The seams of a part with what happens at each. `ends` tells where a note would end by itself, in ticks; NaN where that is not known. */
+/**
+ * The seams of a part with what happens at each. `ends` tells where a note would end by itself, in ticks; NaN where
+ * that is not known.
+ */
 export function seamFacts(
   part: Part,
   { material: { notes } }: Pick<Assembly, 'material'>,

@@ -100,7 +100,8 @@ describe('choosing', () => {
         const [row] = chosenIn(made, quay.takes, stretches);
         for (const [start, end, , velocity] of rowsOf(material.notes)) {
           expect(end).toBeGreaterThan(start);
-          // A start up to 60 ms (57.6 ticks) ahead of a line belongs to the bar behind it; of a chord the last start decides, 30 ms later at most.
+          // A start up to 60 ms (57.6 ticks) ahead of a line belongs to the bar behind it; of a chord the last start
+          // decides, 30 ms later at most.
           const bar = Math.floor(start / BAR);
           const isAhead = (bar + 1) * BAR - start < 60 + 29;
           const owners = [row[bar], ...(isAhead ? [row[bar + 1]] : [])];

@@ -18,7 +18,10 @@ export const PERIOD_STEP = Math.log(RATIO);
 /** How a beat is divided: in halves and quarters, or in thirds. */
 export type Division = 'binary' | 'ternary';
 
-/** Where strokes fall within a beat: the place as a share of it, how many are expected there, and how they lean (above 0 to strong ones, below to weak ones). */
+/**
+ * Where strokes fall within a beat: the place as a share of it, how many are expected there, and how they lean (above
+ * 0 to strong ones, below to weak ones).
+ */
 interface Bump {
   at: number;
   rate: number;
@@ -80,30 +83,37 @@ function fillings(division: Division): { share: number; bumps: Bump[] }[] {
   ];
 }
 
-/** How likely a stroke of strength r (0-1) is for a lean: (1 + k) r^k for k above 0, the same of weakness below; mean 1 over all r. */
+/**
+ * How likely a stroke of strength r (0-1) is for a lean: (1 + k) r^k for k above 0, the same of weakness below; mean
+ * 1 over all r.
+ */
 const leaning = (lean: number, r: number): number =>
   lean >= 0 ? (1 + lean) * r ** lean : (1 - lean) * (1 - r) ** -lean;
 
 export interface BeatModel {
   periods: Float64Array;
   /**
-   * For each period the logarithm of the rate of strokes by way of filling, time after the beat (columns of `COLUMN` seconds) and strength (`STRENGTHS`
-   * classes), in this order.
+   * For each period the logarithm of the rate of strokes by way of filling, time after the beat (columns of `COLUMN`
+   * seconds) and strength (`STRENGTHS` classes), in this order.
    */
   tables: Float32Array[];
   /** How many ways of filling there are, and columns a table has. */
   ways: number;
   columns: Int32Array;
-  /** What a whole beat costs or brings without its strokes, by period and way: strokes expected, how often the way is, the prior of the tempo. */
+  /**
+   * What a whole beat costs or brings without its strokes, by period and way: strokes expected, how often the way is,
+   * the prior of the tempo.
+   */
   perBeat: Float64Array;
   /** Log rate of a stroke that belongs to no beat. */
   stray: number;
 }
 
 /**
- * The likelihood of strokes within a beat: they come at a rate with bumps at the beat and its divisions, stronger ones rather on the beat and weaker ones off
- * it; a beat may be plain or divided. The prior of the tempo (log-normal) is charged by the second, so that a tempo and its half compare fairly. After the bar-pointer models
- * of Whiteley et al. 2006 and Krebs et al. 2015; the ways of filling and the figures are ours.
+ * The likelihood of strokes within a beat: they come at a rate with bumps at the beat and its divisions, stronger
+ * ones rather on the beat and weaker ones off it; a beat may be plain or divided. The prior of the tempo (log-normal)
+ * is charged by the second, so that a tempo and its half compare fairly. After the bar-pointer models of Whiteley et
+ * al. 2006 and Krebs et al. 2015; the ways of filling and the figures are ours.
  */
 export function createBeatModel(division: Division, periods = periodsBetween()): BeatModel {
   const ways = fillings(division);

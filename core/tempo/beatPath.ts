@@ -4,7 +4,10 @@ import type { OnsetEvents } from './onsetEvents';
 
 /** Seconds between places where a beat is tried. */
 const FRAME = 0.02;
-/** Deviation of a change of period at a beat, as the logarithm of the ratio; beyond two of them it costs by its size, so that a fermata is possible. */
+/**
+ * Deviation of a change of period at a beat, as the logarithm of the ratio; beyond two of them it costs by its size,
+ * so that a fermata is possible.
+ */
 const CHANGE = 0.05;
 /** How late after the first stroke the first beat may be, in seconds, and how far ahead of it. */
 const [LATEST_START, EARLIEST_START] = [8, 0.04];
@@ -30,7 +33,10 @@ export interface BeatPath {
 const HINT_COST = 400;
 const HINT_REACH = 0.025;
 
-/** Longer performances are gone through in stretches of so many seconds, each from a beat shortly before the end of the one before: memory goes by the length. */
+/**
+ * Longer performances are gone through in stretches of so many seconds, each from a beat shortly before the end of
+ * the one before: memory goes by the length.
+ */
 const [STRETCH, OVERLAP] = [1200, 20];
 /** After a silence as long as this, in seconds, no pulse goes on. */
 const SILENCE = 60;
@@ -40,8 +46,8 @@ const UNSEARCHED = 10;
 const FEWEST = 3;
 
 /**
- * The likeliest beats: dynamic programming over places and periods, where the period may change only at a beat. `progress` is told shares of the
- * work. Gives an empty path without strokes.
+ * The likeliest beats: dynamic programming over places and periods, where the period may change only at a beat.
+ * `progress` is told shares of the work. Gives an empty path without strokes.
  */
 export function likeliestPath(
   events: OnsetEvents,
@@ -101,14 +107,20 @@ function silencesIn(time: Float64Array): number[] {
   return after;
 }
 
-/** So few strokes between silences have no pulse that could be found: each is a beat, unless it comes too soon after another. */
+/**
+ * So few strokes between silences have no pulse that could be found: each is a beat, unless it comes too soon after
+ * another.
+ */
 function lonePath(time: Float64Array, { periods, stray }: BeatModel): BeatPath {
   const beats: number[] = [];
   for (const at of time) if (beats.length === 0 || at - beats[beats.length - 1] >= periods[0]) beats.push(at);
   return { beats: Float64Array.from(beats), score: time.length * stray };
 }
 
-/** Beats from the last one through a silence up to the next, as long as those before it, give or take what makes them end there; none through a very long one. */
+/**
+ * Beats from the last one through a silence up to the next, as long as those before it, give or take what makes them
+ * end there; none through a very long one.
+ */
 function through(beats: readonly number[], next: number): number[] {
   const last = beats.at(-1);
   const before = beats.at(-2);
@@ -150,7 +162,10 @@ function pathOfStretch(
   /** Where the strokes of a segment stand in the table. */
   const places = new Int32Array(events.length);
 
-  /** Likelihood of the strokes from a beat up to the next, however the beat is filled; `first` is the first stroke at or after it. */
+  /**
+   * Likelihood of the strokes from a beat up to the next, however the beat is filled; `first` is the first stroke at
+   * or after it.
+   */
   function segment(begun: number, period: number, first: number): number {
     const end = begun + periods[period];
     const table = model.tables[period];

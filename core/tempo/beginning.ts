@@ -6,8 +6,9 @@ import { barAt, createTimeline, ticksToSeconds, type Timeline } from '../time';
 const NO_UPBEAT = 1 / 32;
 
 /**
- * How far everything has to go, in ticks, so that a place comes to lie on a bar line: the first one, or where music begins before it, the first that leaves it whole bars
- * for its upbeat. `first` is the first start of all that goes along.
+ * How far everything has to go, in ticks, so that a place comes to lie on a bar line: the first one, or where music
+ * begins before it, the first that leaves it whole bars for its upbeat. `first` is the first start of all that goes
+ * along.
  */
 export function shiftToBar(at: number, first: number, { meter, ticksPerQuarter }: Timeline): number {
   const upbeat = at - first;
@@ -25,8 +26,9 @@ interface Shift {
 }
 
 /**
- * A part that begins earlier or later, by ticks, or by seconds where it is locked to them. What lies before the start is left out of what is laid, not of the take; everything that
- * is said of it goes along: hand edits, what was drawn, blocks, the takes to choose from, and what it was before steps were made permanent.
+ * A part that begins earlier or later, by ticks, or by seconds where it is locked to them. What lies before the start
+ * is left out of what is laid, not of the take; everything that is said of it goes along: hand edits, what was drawn,
+ * blocks, the takes to choose from, and what it was before steps were made permanent.
  */
 export function shiftedPart(part: Part, ticks: number, timeline: Timeline): Part {
   const seconds = secondsOf(ticks, timeline);
@@ -97,8 +99,8 @@ function alongSource(piece: Piece, by: number): Piece[] {
 }
 
 /**
- * The session with all parts begun earlier or later by some ticks, and with them what is named by ticks: markers and tempo, and the meter where whole bars are left out or
- * put in.
+ * The session with all parts begun earlier or later by some ticks, and with them what is named by ticks: markers and
+ * tempo, and the meter where whole bars are left out or put in.
  */
 export function shiftedSession(session: Session, ticks: number, before: Timeline): Session {
   const along = <C extends { tick: number }>(changes: readonly C[]): C[] => {

@@ -18,8 +18,8 @@ const WEIGHTS = { bias: -1.14, strength: 3.8, change: 1.37, kick: 1, snare: -1.7
 const COSTS = { broken: 7.7, otherMeter: 9 };
 
 /**
- * The downbeats: for each beat how much speaks for it (the strength of its stroke, harmonies that change there, bass drum and snare), then the likeliest
- * run of bars of one of the meters given (beats a bar), by Viterbi.
+ * The downbeats: for each beat how much speaks for it (the strength of its stroke, harmonies that change there, bass
+ * drum and snare), then the likeliest run of bars of one of the meters given (beats a bar), by Viterbi.
  */
 export function findDownbeats(
   beats: Float64Array,

@@ -34,8 +34,8 @@ function modelOf(division: Division, period: BeatHints['period']) {
 }
 
 /**
- * Finds the beats of a performance from its note starts alone. `hints` are kept; `progress` is told shares of the work. Without notes there are no
- * beats.
+ * Finds the beats of a performance from its note starts alone. `hints` are kept; `progress` is told shares of the
+ * work. Without notes there are no beats.
  */
 export function findBeats(
   notes: NoteTable,
@@ -95,7 +95,10 @@ export function bpmOfBeats(beats: Float64Array): number {
   return 60 / (gaps.length % 2 === 1 ? gaps[middle] : (gaps[middle - 1] + gaps[middle]) / 2);
 }
 
-/** The share of beats with a stroke within 50 ms, times how even they are: 1 where each is as long as the one before, half where they differ by a tenth. */
+/**
+ * The share of beats with a stroke within 50 ms, times how even they are: 1 where each is as long as the one before,
+ * half where they differ by a tenth.
+ */
 function confidenceOf(beats: Float64Array, { time, length }: OnsetEvents): number {
   if (beats.length < 3) return 0;
   let [event, played, uneven] = [0, 0, 0];
@@ -108,7 +111,10 @@ function confidenceOf(beats: Float64Array, { time, length }: OnsetEvents): numbe
   return (played / beats.length) * 2 ** (-uneven / (beats.length - 2) / 0.1);
 }
 
-/** Half of it for a stroke beside the beat (none from 70 ms on), half for a beat as long as the one before (none from a ratio of 1.3 on). */
+/**
+ * Half of it for a stroke beside the beat (none from 70 ms on), half for a beat as long as the one before (none from
+ * a ratio of 1.3 on).
+ */
 function surenessOf(beats: Float64Array, { time, length }: OnsetEvents): Float32Array {
   let event = 0;
   return Float32Array.from(beats, (at, beat) => {

@@ -11,7 +11,9 @@ import {
   type TempoChange,
 } from '../time';
 
-/** A file holds a tempo in 24 bits of microseconds a quarter; no tempo can be slower or faster, in quarters a minute. */
+/**
+ * A file holds a tempo in 24 bits of microseconds a quarter; no tempo can be slower or faster, in quarters a minute.
+ */
 export const BPM_RANGE = { least: bpmOf(0xffffff), most: 60_000_000 } as const;
 /** The same for a person: nobody means less or more. */
 export const USUAL_BPM = { least: 4, most: 1000 } as const;
@@ -38,9 +40,10 @@ export function withoutTempo(tempos: readonly TempoChange[], tick: number): Temp
 }
 
 /**
- * The tempo goes evenly along the beats from one to another, between two ticks; after them it stays the second. Files know jumps only, so it becomes a change every
- * `every` ticks, each of the tempo that makes its step last as long as the ramp itself does: its seconds a quarter are 60 ln(b/a) / (b - a) between a and b bpm, the mean of
- * 60/bpm over a straight line.
+ * The tempo goes evenly along the beats from one to another, between two ticks; after them it stays the second. Files
+ * know jumps only, so it becomes a change every `every` ticks, each of the tempo that makes its step last as long as
+ * the ramp itself does: its seconds a quarter are 60 ln(b/a) / (b - a) between a and b bpm, the mean of 60/bpm over a
+ * straight line.
  */
 export function withRamp(
   tempos: readonly TempoChange[],
@@ -69,7 +72,10 @@ export function withRamp(
   );
 }
 
-/** All tempos from one tick up to another, `factor` times as fast; what holds there at the start is changed from there on, what follows goes on as it was. */
+/**
+ * All tempos from one tick up to another, `factor` times as fast; what holds there at the start is changed from there
+ * on, what follows goes on as it was.
+ */
 export function scaledTempos(
   tempos: readonly TempoChange[],
   factor: number,
@@ -121,7 +127,10 @@ export function withoutMeter(meters: readonly MeterChange[], tick: number): Mete
   return kept[0].tick === 0 ? kept : [{ ...kept[0], tick: 0 }, ...kept.slice(1)];
 }
 
-/** The tempo map and meter of a file, in ticks of so many a quarter. Throws `smpte-map` for a file that counts frames, which has none. */
+/**
+ * The tempo map and meter of a file, in ticks of so many a quarter. Throws `smpte-map` for a file that counts frames,
+ * which has none.
+ */
 export function mapOfFile(
   file: MidiFile,
   ticksPerQuarter: number,

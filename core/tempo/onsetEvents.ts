@@ -2,7 +2,10 @@ import { DRUM_CHANNEL } from '../midi';
 import type { NoteTable } from '../model';
 import { ticksToSeconds, type TempoMap } from '../time';
 
-/** Notes that start together: one after the other by less than `STEP`, the last less than `SPAN` after the first. Seconds. */
+/**
+ * Notes that start together: one after the other by less than `STEP`, the last less than `SPAN` after the first.
+ * Seconds.
+ */
 const STEP = 0.035;
 const SPAN = 0.07;
 /** Ranks are taken among the events within so many seconds on either side. */
@@ -41,8 +44,9 @@ function lownessOf(pitch: number, isDrum: boolean): number {
 }
 
 /**
- * The onset events of a performance. Their strength is a weighted sum of ranks among the events around: summed velocity, lowness of the lowest note,
- * length of the longest, greatest velocity, and the part a drum has in the beat. Ranks instead of values are deaf to how loud or dense the music is.
+ * The onset events of a performance. Their strength is a weighted sum of ranks among the events around: summed
+ * velocity, lowness of the lowest note, length of the longest, greatest velocity, and the part a drum has in the
+ * beat. Ranks instead of values are deaf to how loud or dense the music is.
  */
 export function onsetEventsOf(notes: NoteTable, tempo: TempoMap): OnsetEvents {
   const start = Float64Array.from(notes.start, (tick) => ticksToSeconds(tempo, tick));
@@ -109,7 +113,10 @@ export function onsetEventsOf(notes: NoteTable, tempo: TempoMap): OnsetEvents {
 /** A bass drum is rather the beat, a snare alone the answer to it, which may come half a beat later. */
 const drumRole = (kick: number, snare: number): number => (kick > 0 ? 1 : snare > 0 ? -1 : 0);
 
-/** The share of the values around that each is above, ties counted half: 0 to 1, evenly spread whatever the values are. */
+/**
+ * The share of the values around that each is above, ties counted half: 0 to 1, evenly spread whatever the values
+ * are.
+ */
 function ranksOf(values: Float64Array, time: Float64Array): Float64Array {
   let [first, end] = [0, 0];
   return values.map((value, event) => {

@@ -1,14 +1,17 @@
 import { lastAtOrBefore } from '../time';
 import type { OnsetEvents } from './onsetEvents';
 
-/** Deviations: of a beat from the stroke it explains and from the path (seconds), and of its second difference (a share of the period). */
+/**
+ * Deviations: of a beat from the stroke it explains and from the path (seconds), and of its second difference (a
+ * share of the period).
+ */
 const [STROKE, PATH, BEND] = [0.015, 0.1, 0.035];
 /** A stroke is a beat's where it is nearer than this, in seconds, and than this share of the period. */
 const [REACH, REACH_SHARE] = [0.07, 0.14];
 
 /**
- * Beats moved to where they explain the strokes beside them best and go on evenly, by least squares: three kinds of terms with the deviations above, a
- * system of five diagonals. `fixed` beats (times) stay. Rising, like the path.
+ * Beats moved to where they explain the strokes beside them best and go on evenly, by least squares: three kinds of
+ * terms with the deviations above, a system of five diagonals. `fixed` beats (times) stay. Rising, like the path.
  */
 export function refinedBeats(
   path: Float64Array,
@@ -54,7 +57,10 @@ export function refinedBeats(
   return moved.every((at, beat) => beat === 0 || at > moved[beat - 1]) ? moved : path;
 }
 
-/** Solves a symmetric positive system of five diagonals (Cholesky, LDL'). `first[i]` stands beside i and i+1, `second[i]` beside i and i+2. */
+/**
+ * Solves a symmetric positive system of five diagonals (Cholesky, LDL'). `first[i]` stands beside i and i+1,
+ * `second[i]` beside i and i+2.
+ */
 function solved(
   diagonal: Float64Array,
   first: Float64Array,
@@ -82,7 +88,10 @@ function solved(
   return x;
 }
 
-/** A straight line through the beats by least squares: seconds a beat, where beat 0 lies, and the largest error, in seconds. */
+/**
+ * A straight line through the beats by least squares: seconds a beat, where beat 0 lies, and the largest error, in
+ * seconds.
+ */
 export function steadyLine(beats: ArrayLike<number>): {
   period: number;
   start: number;

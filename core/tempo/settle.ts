@@ -15,8 +15,9 @@ const SMOOTH = 4;
 const AT_START = 0.08;
 
 /**
- * The beats as a settled tempo has them, and how far the farthest is from the one that was found, in ms; with `roundTo` of tempos that are whole multiples of so many
- * bpm. What rounding leaves is carried on, so that it does not add up; one steady tempo is laid so that it is off by nothing on average.
+ * The beats as a settled tempo has them, and how far the farthest is from the one that was found, in ms; with
+ * `roundTo` of tempos that are whole multiples of so many bpm. What rounding leaves is carried on, so that it does
+ * not add up; one steady tempo is laid so that it is off by nothing on average.
  */
 export function settledBeats(
   found: FoundBeats,
@@ -109,7 +110,10 @@ export function withoutBeatsAt(found: FoundBeats, times: readonly number[]): Fou
   return beats.length === 0 ? { ...left, downbeats: [] } : withBarAt(left, found.beats[bar ?? 0]);
 }
 
-/** Beats whose bars are counted from the one nearest to a time, in seconds, without a break; `number` is what that bar is to be. */
+/**
+ * Beats whose bars are counted from the one nearest to a time, in seconds, without a break; `number` is what that bar
+ * is to be.
+ */
 export function withBarAt(
   found: FoundBeats,
   second: number,
@@ -127,8 +131,8 @@ export function withBarAt(
 }
 
 /**
- * The session whose grid follows the playing of a part: its tempo map and meter are those of the beats, and the part stays where it was in real time. Every other
- * part keeps to what it is locked to.
+ * The session whose grid follows the playing of a part: its tempo map and meter are those of the beats, and the part
+ * stays where it was in real time. Every other part keeps to what it is locked to.
  */
 export function gridToPlaying(
   session: Session,
@@ -150,8 +154,8 @@ export function gridToPlaying(
 }
 
 /**
- * The step that brings the playing to the grid: each found beat onto a beat of the session, the first downbeat onto the bar line nearest to it and every other by
- * counting on. Null without two beats.
+ * The step that brings the playing to the grid: each found beat onto a beat of the session, the first downbeat onto
+ * the bar line nearest to it and every other by counting on. Null without two beats.
  */
 export function playingToGrid(
   found: FoundBeats,

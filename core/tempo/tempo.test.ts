@@ -13,7 +13,10 @@ import {
   type FoundBeats,
 } from '.';
 
-/** Bars of a bass note, a chord and a kit, at beats that are given in seconds; a file at 120 bpm, 480 ticks a quarter (a second is 960 ticks). */
+/**
+ * Bars of a bass note, a chord and a kit, at beats that are given in seconds; a file at 120 bpm, 480 ticks a quarter
+ * (a second is 960 ticks).
+ */
 function played(beats: readonly number[], beatsPerBar: number, scatter: (at: number) => number = () => 0) {
   const ticks = (second: number) => Math.max(0, Math.round(second * 960));
   const notes = beats.flatMap((at, beat): [number, number, number, number, number?][] => {
@@ -168,7 +171,8 @@ describe('a performance under the map of its beats', () => {
   it('has as many beats before the first as fit there, and exactly that time', () => {
     const { tempos, meters } = mapOfBeats(placed([2, 2.5, 3, 3.5, 4], 1, 'binary'), 480);
     expect(tempos).toEqual([{ tick: 0, microsecondsPerQuarter: 500000 }]);
-    // At 480 ticks a quarter a tick would last more than a millisecond, so there are 960. Four beats before and one: a bar of two, then threes.
+    // At 480 ticks a quarter a tick would last more than a millisecond, so there are 960. Four beats before and one:
+    // a bar of two, then threes.
     expect(meters).toEqual([
       { tick: 0, numerator: 2, denominator: 4 },
       { tick: 1920, numerator: 3, denominator: 4 },

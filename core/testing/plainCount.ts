@@ -1,6 +1,7 @@
 /**
- * How many events of a Standard MIDI File can be read without any doubt. Written by itself from the standard (RP-001), sharing no code with the
- * reader, so that it can bear witness against it: whatever is counted here, a reader must have found too.
+ * How many events of a Standard MIDI File can be read without any doubt. Written by itself from the standard
+ * (RP-001), sharing no code with the reader, so that it can bear witness against it: whatever is counted here, a
+ * reader must have found too.
  */
 export function plainlyReadable(bytes: Uint8Array): number {
   const word = (at: number) =>

@@ -8,7 +8,10 @@ import { trackOf, type RawEvent } from './files';
 
 export const METRICAL: Division = { kind: 'metrical', ticksPerQuarter: 480 };
 
-/** Tracks of raw events opened as a session, with the way to its takes (to which more can be added) and an evaluator over them. */
+/**
+ * Tracks of raw events opened as a session, with the way to its takes (to which more can be added) and an evaluator
+ * over them.
+ */
 export function opened(
   tracks: RawEvent[][],
   {

@@ -55,9 +55,9 @@ export function nearestLine(grid: Grid, tick: number, place: GridPlace): GridPla
 }
 
 /**
- * The nearest line of every tick of a column, written into `lines`. The same answers as `nearestLine`; where there is one
- * grid under one meter whose bars hold whole pairs of steps, lines repeat every pair and plain loops find them, as this
- * runs for every note at every move of a slider.
+ * The nearest line of every tick of a column, written into `lines`. The same answers as `nearestLine`; where there is
+ * one grid under one meter whose bars hold whole pairs of steps, lines repeat every pair and plain loops find them,
+ * as this runs for every note at every move of a slider.
  */
 export function nearestLines(grid: Grid, ticks: Float64Array, lines: Float64Array): void {
   const repeats = grid.meter.tick.length === 1 && grid.steps.length === 1 && barHoldsWholePairs(grid);
@@ -100,7 +100,10 @@ function swungLines({ meter, steps, swing }: Grid, ticks: Float64Array, lines: F
   }
 }
 
-/** Nearest of: the pair's first line, its swung second line, the next pair or the bar's end. All in ticks from the bar. */
+/**
+ * Nearest of: the pair's first line, its swung second line, the next pair or the bar's end. All in ticks from the
+ * bar.
+ */
 function nearestInBar(into: number, step: number, swing: number, length: number): number {
   const first = Math.floor(into / (2 * step)) * 2 * step;
   let best = first < length - TIE ? first : length;
@@ -113,8 +116,8 @@ function nearestInBar(into: number, step: number, swing: number, length: number)
 }
 
 /**
- * The distance between the lines on either side of each place, written into `gaps`; a place on a line counts as before the line after it. The
- * next bar's first line is a line of every grid.
+ * The distance between the lines on either side of each place, written into `gaps`; a place on a line counts as
+ * before the line after it. The next bar's first line is a line of every grid.
  */
 export function gapsAround(grid: Grid, ticks: Float64Array, gaps: Float64Array): void {
   const { meter, steps, swing } = grid;

@@ -81,8 +81,9 @@ export function barAt(map: MeterMap, tick: number): Bar {
 }
 
 /**
- * Which bar of a stretch of one meter a tick lies in, from 0. Bars of film frames are no whole ticks long, so that a division may find the start of a bar in the bar before it: what
- * counts is where bars start, as everything else takes it.
+ * Which bar of a stretch of one meter a tick lies in, from 0. Bars of film frames are no whole ticks long, so that a
+ * division may find the start of a bar in the bar before it: what counts is where bars start, as everything else
+ * takes it.
  */
 export function barIndexAt(map: MeterMap, row: number, tick: number): number {
   const [first, length] = [map.tick[row], map.barTicks[row]];

@@ -2,7 +2,10 @@ import { barAt } from './meterMap';
 import type { Timeline } from './timeline';
 import { secondsToTicks, ticksToSeconds } from './tempoMap';
 
-/** People play ahead of the line: a start less than this before it, and less than a thirty-second, belongs to what begins there. */
+/**
+ * People play ahead of the line: a start less than this before it, and less than a thirty-second, belongs to what
+ * begins there.
+ */
 const REACH_SECONDS = 0.06;
 /** Starts within this of a chord's first belong to the chord, which goes whole where its last start goes. */
 const CHORD_SECONDS = 0.03;
@@ -10,8 +13,8 @@ const CHORD_SECONDS = 0.03;
 const ROUNDING = 1e-6;
 
 /**
- * For each start (ticks, in order) the place that decides which bar it belongs to: the last start of its chord. Compare it with a line by
- * `belongsFrom`. The musical bar of the recipe format.
+ * For each start (ticks, in order) the place that decides which bar it belongs to: the last start of its chord.
+ * Compare it with a line by `belongsFrom`. The musical bar of the recipe format.
  */
 export function musicalPlaces(starts: Float64Array, timeline: Timeline): Float64Array {
   const known = placesOf.get(starts);
@@ -37,7 +40,10 @@ function placedAnew(starts: Float64Array, { tempo }: Timeline): Float64Array {
   return places;
 }
 
-/** From where on a musical place belongs to the stretch that begins at `line`, a tick; exclusive: what lies after it belongs. */
+/**
+ * From where on a musical place belongs to the stretch that begins at `line`, a tick; exclusive: what lies after it
+ * belongs.
+ */
 export function reachBefore(line: number, { tempo, ticksPerQuarter }: Timeline): number {
   if (line === 0) return -Infinity;
   const early = secondsToTicks(tempo, ticksToSeconds(tempo, line) - REACH_SECONDS);
@@ -50,7 +56,10 @@ export function belongsFrom(line: number, timeline: Timeline): (place: number) =
   return (place) => place >= line || place > reach;
 }
 
-/** The number of the musical bar each start belongs to, as a function of its musical place. Bars are looked up once each: ask in order of time. */
+/**
+ * The number of the musical bar each start belongs to, as a function of its musical place. Bars are looked up once
+ * each: ask in order of time.
+ */
 export function createMusicalBars(timeline: Timeline): (place: number) => number {
   let [from, to, number] = [Infinity, -Infinity, 0];
   return (place) => {

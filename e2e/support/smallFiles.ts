@@ -24,7 +24,9 @@ export const controller = (tick: number, controllerType: number, value: number, 
 
 export const marker = (tick: number, text: string): Placed => ({ tick, meta: true, type: 'marker', text });
 
-/** A file at 480 ticks a quarter, written by midi-file: a conductor track and one track for each list, with its name. */
+/**
+ * A file at 480 ticks a quarter, written by midi-file: a conductor track and one track for each list, with its name.
+ */
 export function smallFile(
   name: string,
   tracks: Record<string, Placed[]>,

@@ -41,8 +41,8 @@ interface BarsOptions<Content, Scene> {
 }
 
 /**
- * Rows along the bars on a surface: the ruler with its loop and markers, the play line, scrolling and zoom. What the rows are and what is done to them
- * comes with the options.
+ * Rows along the bars on a surface: the ruler with its loop and markers, the play line, scrolling and zoom. What the
+ * rows are and what is done to them comes with the options.
  */
 export function createBarsEditor<Content extends BarsContent, Scene extends BarsContent & BarsLook>(
   { canvas, overlay, playLine }: BarsElements,

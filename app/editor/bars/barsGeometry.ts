@@ -1,4 +1,7 @@
-/** What is in sight of rows along the bars: the tick at the left edge, ticks a pixel, and the pixels of rows scrolled out at the top. */
+/**
+ * What is in sight of rows along the bars: the tick at the left edge, ticks a pixel, and the pixels of rows scrolled
+ * out at the top.
+ */
 export interface BarsWindow {
   tick: number;
   ticksPerPixel: number;
@@ -79,7 +82,10 @@ export const xOfTick = (tick: number, window: TimeWindow): number =>
   (tick - window.tick) / window.ticksPerPixel;
 export const tickOfX = (x: number, window: TimeWindow): number => window.tick + x * window.ticksPerPixel;
 
-/** The bar (0 is the first) at a place, held within those there are; `lines` are the starts of the bars and the end of the last. */
+/**
+ * The bar (0 is the first) at a place, held within those there are; `lines` are the starts of the bars and the end of
+ * the last.
+ */
 export function barAtX(x: number, window: TimeWindow, lines: Float64Array): number {
   const tick = tickOfX(x, window);
   let [low, high] = [0, lines.length - 2];

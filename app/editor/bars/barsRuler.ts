@@ -45,7 +45,10 @@ export const tabsOnBars = (
 const markerAt = (target: RulerTarget, x: number) =>
   tabAt(tabsOnBars(target.markers(), target.window(), target.lines()), x)?.marker;
 
-/** A press on a ruler of bars: a click puts the play line there, a drag loops the bars it goes over, with Alt it moves a marker. */
+/**
+ * A press on a ruler of bars: a click puts the play line there, a drag loops the bars it goes over, with Alt it moves
+ * a marker.
+ */
 export function beginBarsRuler(target: RulerTarget, x: number, { altKey }: { altKey: boolean }): Gesture {
   const marker = altKey ? markerAt(target, x) : undefined;
   if (marker) return beginMarker(target, marker);

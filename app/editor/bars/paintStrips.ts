@@ -29,7 +29,10 @@ function longestOf(notes: SeenNotes): number {
   return most;
 }
 
-/** Up to so many notes are painted as boxes; more as pixels of one picture, which costs the same however many they are. */
+/**
+ * Up to so many notes are painted as boxes; more as pixels of one picture, which costs the same however many they
+ * are.
+ */
 const MOST_BOXES = 4000;
 
 /** The part of the canvas the strips lie in, from its left edge on. */
@@ -44,7 +47,10 @@ interface StripsLook {
   window: TimeWindow;
 }
 
-/** Paints the notes of many strips; those of a pitch stand at its height within the strip. What lies outside of `box` is to be clipped by the caller. */
+/**
+ * Paints the notes of many strips; those of a pitch stand at its height within the strip. What lies outside of `box`
+ * is to be clipped by the caller.
+ */
 export function paintStrips(
   context: CanvasRenderingContext2D,
   strips: readonly NoteStrip[],

@@ -83,8 +83,8 @@ export function snappedTick(target: CurveGestureTarget, tick: number, free: bool
 }
 
 /**
- * Draws freely; with Shift a straight line, with Alt steps on the grid. What the stroke passes over is replaced. `onLine` is told the ends of a
- * straight line, which can be bent afterwards.
+ * Draws freely; with Shift a straight line, with Alt steps on the grid. What the stroke passes over is replaced.
+ * `onLine` is told the ends of a straight line, which can be bent afterwards.
  */
 export function beginStroke(
   target: CurveGestureTarget,
@@ -143,8 +143,8 @@ export function beginRub(target: CurveGestureTarget, x: number, y: number): Gest
 }
 
 /**
- * On a point: selects it (Shift adds) and moves all that are selected; on empty ground: a box that selects, with Alt all of a stretch of time
- * whatever their values.
+ * On a point: selects it (Shift adds) and moves all that are selected; on empty ground: a box that selects, with Alt
+ * all of a stretch of time whatever their values.
  */
 export function beginSelection(target: CurveGestureTarget, x: number, y: number, adding: boolean): Gesture {
   const row = pointNear(target, x, y);
@@ -155,7 +155,10 @@ export function beginSelection(target: CurveGestureTarget, x: number, y: number,
   return boxGesture(target, x, y, adding ? [...target.selected()] : []);
 }
 
-/** A box that selects the points in it beside those kept. `grow` may widen what was found, as a press is selected whole. */
+/**
+ * A box that selects the points in it beside those kept. `grow` may widen what was found, as a press is selected
+ * whole.
+ */
 export function boxGesture(
   target: CurveGestureTarget,
   x: number,
@@ -202,7 +205,9 @@ function rowsInBox(target: CurveGestureTarget, box: Box): number[] {
   return rows;
 }
 
-/** The selected points as they would be, in order of time, or only the stretch they take up when there are very many. */
+/**
+ * The selected points as they would be, in order of time, or only the stretch they take up when there are very many.
+ */
 export function showPlaces(target: CurveGestureTarget, places: readonly LanePlace[]) {
   if (places.length <= MOST_SHOWN) target.preview([...places], null);
   else

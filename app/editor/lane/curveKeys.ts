@@ -141,8 +141,8 @@ function split({ target, playTick }: Keys): LaneAction | null {
 }
 
 /**
- * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move what is selected by a grid step or a
- * unit of value (with Shift by a tick, or ten units).
+ * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move
+ * what is selected by a grid step or a unit of value (with Shift by a tick, or ten units).
  */
 export function actionOfKey(keys: Keys, event: KeyboardEvent): LaneAction | 'all' | 'none' | null {
   const { target, pedal } = keys;

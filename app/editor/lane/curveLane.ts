@@ -49,7 +49,10 @@ export interface LaneEvents {
   playTick(): number;
 }
 
-/** What a lane draws on: a canvas, the play line over it, and the list it lies in, which is scrolled when it is too high for its room. */
+/**
+ * What a lane draws on: a canvas, the play line over it, and the list it lies in, which is scrolled when it is too
+ * high for its room.
+ */
 export interface LaneElements {
   canvas: HTMLCanvasElement;
   playLine: HTMLElement;
@@ -86,7 +89,10 @@ export function createCurveLane(
   let mine = false;
   let changedMeanwhile = false;
   let playTick = 0;
-  /** The gesture that put a mark last, and the marks before it: the first click of a double one is meant for the hairpin. */
+  /**
+   * The gesture that put a mark last, and the marks before it: the first click of a double one is meant for the
+   * hairpin.
+   */
   let lastMark: { gesture: string; before: LaneMarks } | null = null;
   const live = createLive(events);
   const selection = createLaneSelection({

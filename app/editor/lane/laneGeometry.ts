@@ -52,7 +52,10 @@ export function valueInWords(lane: string, value: number): string {
 
 const spansByPoints = new WeakMap<LanePoints, PedalSpan[]>();
 
-/** The presses in the points of a pedal, half presses among them; worked out once for each list of points, since painting asks for them at every frame. */
+/**
+ * The presses in the points of a pedal, half presses among them; worked out once for each list of points, since
+ * painting asks for them at every frame.
+ */
 export function pressesIn(points: LanePoints): PedalSpan[] {
   let spans = spansByPoints.get(points);
   if (!spans) spansByPoints.set(points, (spans = footMoves(points)));

@@ -7,8 +7,8 @@ import { selectionBox, type SelectionBox } from './shapeGestures';
 const MOST_WAITING = 12;
 
 /**
- * The selected points of a lane, by row. Rows are those of the points shown: when others come, the selection is gone, unless a gesture or a key said where
- * the selected points will be; keys pressed until these are there wait for them.
+ * The selected points of a lane, by row. Rows are those of the points shown: when others come, the selection is gone,
+ * unless a gesture or a key said where the selected points will be; keys pressed until these are there wait for them.
  */
 export function createLaneSelection(events: {
   target(): Pick<CurveGestureTarget, 'view' | 'selected'> | null;

@@ -4,8 +4,8 @@ import type { CurveEdit } from '@ordle/core';
 const REST_MS = 90;
 
 /**
- * Lets a gesture be heard while it goes on. Each state takes the place of the one before, under one name; without music nothing is written
- * before the gesture ends.
+ * Lets a gesture be heard while it goes on. Each state takes the place of the one before, under one name; without
+ * music nothing is written before the gesture ends.
  */
 export function createLive(events: {
   onEdit(label: string, edits: CurveEdit[], gesture: string | null): void;

@@ -48,7 +48,10 @@ export function markAt(target: MarkTarget, x: number, y: number): PlacedMark | n
   return hit ?? null;
 }
 
-/** Moves a mark: sideways in time, up and down through the marks. Without one it puts a new one, as loud as the place is high. */
+/**
+ * Moves a mark: sideways in time, up and down through the marks. Without one it puts a new one, as loud as the place
+ * is high.
+ */
 export function beginMark(target: MarkTarget, x: number, y: number, hit: PlacedMark | null): Gesture {
   const all = target.marks();
   const gesture = crypto.randomUUID();

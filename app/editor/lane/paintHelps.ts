@@ -21,7 +21,10 @@ export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) 
   context.globalAlpha = 1;
 }
 
-/** What can be taken hold of: the corners around selected points, the handle of a line, dynamic marks with their hairpins. */
+/**
+ * What can be taken hold of: the corners around selected points, the handle of a line, dynamic marks with their
+ * hairpins.
+ */
 export function paintHelps(context: CanvasRenderingContext2D, scene: LaneScene) {
   paintMarks(context, scene);
   paintCorners(context, scene);

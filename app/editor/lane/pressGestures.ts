@@ -44,8 +44,8 @@ const outline = (start: number, end: number, depth: number): LanePlace[] => [
 ];
 
 /**
- * On a press: selects it (Shift adds) and moves all that are selected, or trims the end that is held; on empty ground, and with the drawing tool
- * anywhere: a new press. With Shift on empty ground a box selects.
+ * On a press: selects it (Shift adds) and moves all that are selected, or trims the end that is held; on empty
+ * ground, and with the drawing tool anywhere: a new press. With Shift on empty ground a box selects.
  */
 export function beginPress(
   target: CurveGestureTarget,

@@ -119,8 +119,8 @@ export function cornerAt(
 }
 
 /**
- * Scales the selected points by a corner of the box around them; the corner across stays. With Shift only their values, so that their times
- * are as they were.
+ * Scales the selected points by a corner of the box around them; the corner across stays. With Shift only their
+ * values, so that their times are as they were.
  */
 export function beginScale(
   target: CurveGestureTarget,

@@ -67,7 +67,10 @@ export interface HarmonyGestureTarget {
 
 let gestures = 0;
 
-/** Up and down changes the amount of the bar pressed, sideways spreads it over more bars. A double click takes it away. */
+/**
+ * Up and down changes the amount of the bar pressed, sideways spreads it over more bars. A double click takes it
+ * away.
+ */
 export function beginHarmonyGesture(
   target: HarmonyGestureTarget,
   pressedX: number,

@@ -1,12 +1,15 @@
 /**
- * A picture that is painted once and shown again until what it was made of changes: what stays the same at every frame of a gesture costs a
- * frame one drawing then, however many boxes it has. Each caller keeps one of its own.
+ * A picture that is painted once and shown again until what it was made of changes: what stays the same at every
+ * frame of a gesture costs a frame one drawing then, however many boxes it has. Each caller keeps one of its own.
  */
 export function createKeptPicture() {
   let canvas: HTMLCanvasElement | null = null;
   let madeOf: readonly unknown[] = [];
 
-  /** Shows the picture at the top left corner, `width` by `height` CSS pixels; `paint` makes it anew where `of` differs from the last time. */
+  /**
+   * Shows the picture at the top left corner, `width` by `height` CSS pixels; `paint` makes it anew where `of`
+   * differs from the last time.
+   */
   return function show(
     context: CanvasRenderingContext2D,
     size: { width: number; height: number; pixelRatio: number },

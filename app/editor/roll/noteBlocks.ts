@@ -4,8 +4,9 @@ import type { ViewNotes } from '@/engine/protocol';
 export const BLOCK = 32;
 
 /**
- * What neighbouring rows have in common, `BLOCK` rows at a time: seen from far away a block of notes lies in one pixel, and nobody need look at
- * each of them. Of each block the last start, the last end, the loudest velocity, and the pitches it has, as 4 words of 32 bits.
+ * What neighbouring rows have in common, `BLOCK` rows at a time: seen from far away a block of notes lies in one
+ * pixel, and nobody need look at each of them. Of each block the last start, the last end, the loudest velocity, and
+ * the pitches it has, as 4 words of 32 bits.
  */
 export interface NoteBlocks {
   lastStart: Float64Array;

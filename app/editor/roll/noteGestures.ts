@@ -105,7 +105,10 @@ interface Press {
   edge: 'start' | 'end' | null;
 }
 
-/** A press on a note: a click selects (a second click the note beneath), a drag moves, copies (Mod) or trims (at an end). */
+/**
+ * A press on a note: a click selects (a second click the note beneath), a drag moves, copies (Mod) or trims (at an
+ * end).
+ */
 function noteGesture(
   target: NoteGestureTarget,
   notes: ViewNotes,

@@ -6,8 +6,8 @@ import type { Scene } from './scene';
 export type NoteStates = Pick<Scene, 'selected' | 'focused' | 'selectionSpan' | 'litStep' | 'lit'>;
 
 /**
- * Keeps which notes are selected and which are lit, by id, and tells the rows of the view they are: worked out once when the view or the
- * selection changes, so that painting and hit testing only look them up.
+ * Keeps which notes are selected and which are lit, by id, and tells the rows of the view they are: worked out once
+ * when the view or the selection changes, so that painting and hit testing only look them up.
  */
 export function createNoteStates() {
   let selectedIds: ReadonlySet<number> = new Set();

@@ -60,7 +60,10 @@ function paintRows(context: CanvasRenderingContext2D, { layout, window, colours,
 /** Pixels between two bar lines at least. */
 const NEAREST_BARS = 12;
 
-/** Calls back for every bar in sight: start, number, ticks of a beat, end. Bars too narrow to be told apart are skipped over. */
+/**
+ * Calls back for every bar in sight: start, number, ticks of a beat, end. Bars too narrow to be told apart are
+ * skipped over.
+ */
 export function forEachBar(
   scene: Scene,
   from: number,

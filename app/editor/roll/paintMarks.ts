@@ -16,7 +16,10 @@ export function noteHeight(rowHeight: number): number {
   return Math.max(2, rowHeight - (rowHeight > 6 ? 2 : 1));
 }
 
-/** By how many pixels a note was moved, from where it stands to where it was: above 0 it was late. NaN where it was nowhere, or a gesture holds it. */
+/**
+ * By how many pixels a note was moved, from where it stands to where it was: above 0 it was late. NaN where it was
+ * nowhere, or a gesture holds it.
+ */
 function shiftOf(scene: Scene, row: number): number {
   const { view, window, preview, selected } = scene;
   if (!view?.traceStart || (preview && selected[row] === 1)) return NaN;
@@ -24,8 +27,8 @@ function shiftOf(scene: Scene, row: number): number {
 }
 
 /**
- * In a band under each note, true to scale: a line from its start to where it was. Its end is a square for what was late and a ring for what was
- * early, so that the direction is told by side, shape and colour.
+ * In a band under each note, true to scale: a line from its start to where it was. Its end is a square for what was
+ * late and a ring for what was early, so that the direction is told by side, shape and colour.
  */
 export function paintMarks(context: CanvasRenderingContext2D, scene: Scene, first: number, end: number) {
   const { layout, window, colours, view } = scene;
@@ -57,8 +60,8 @@ const COLUMN = 4;
 const FULL_MS = 40;
 
 /**
- * At the foot of the ruler: how far the notes were moved that are too small or too many to bear a mark, the most late above the line and the most early below
- * it, the darker the farther.
+ * At the foot of the ruler: how far the notes were moved that are too small or too many to bear a mark, the most late
+ * above the line and the most early below it, the darker the farther.
  */
 export function paintHeat(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, view, ticksPerMs } = scene;
@@ -94,7 +97,10 @@ export function paintHeat(context: CanvasRenderingContext2D, scene: Scene) {
 /** With more notes in sight none bears a mark. */
 export const MOST_MARKED = 1500;
 
-/** More selected notes in sight leave no ghosts and have plain frames: single ones are not looked at then, and each costs every frame of a drag. */
+/**
+ * More selected notes in sight leave no ghosts and have plain frames: single ones are not looked at then, and each
+ * costs every frame of a drag.
+ */
 const MOST_WITH_CARE = 200;
 
 export function areFewSelected(selected: Uint8Array, first: number, end: number): boolean {

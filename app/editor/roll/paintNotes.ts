@@ -200,7 +200,10 @@ function paintRing(
   context.fillRect(x - 1.5, y - 1.5, width + 3, height + 3);
 }
 
-/** What changes while nothing else does: the note under the pointer, the one the keyboard stands on, and what a gesture would add. */
+/**
+ * What changes while nothing else does: the note under the pointer, the one the keyboard stands on, and what a
+ * gesture would add.
+ */
 export function paintOverlay(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, colours, view, hovered, focused } = scene;
   if (!view) return;

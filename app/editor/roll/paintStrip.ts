@@ -4,7 +4,10 @@ import type { Scene } from './scene';
 
 const showKept = createKeptPicture();
 
-/** The strip over the roll: how late (up) and early (down) the whole part is, as played in outline and here filled, with the window's frame on it. */
+/**
+ * The strip over the roll: how late (up) and early (down) the whole part is, as played in outline and here filled,
+ * with the window's frame on it.
+ */
 export function paintStrip(context: CanvasRenderingContext2D, scene: Scene, endTick: number) {
   const { layout, window, colours, view, pixelRatio } = scene;
   const size = { width: layout.width, height: layout.overview, pixelRatio };

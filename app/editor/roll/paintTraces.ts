@@ -5,7 +5,10 @@ import type { Scene } from './scene';
 /** Ends moved by less than this many pixels are not told. */
 const LEAST_TRACE = 2;
 
-/** Where notes ended that are longer or shorter now: a dashed outline between the two ends. Where they began is told by the marks under them. */
+/**
+ * Where notes ended that are longer or shorter now: a dashed outline between the two ends. Where they began is told
+ * by the marks under them.
+ */
 export function paintTraces(context: CanvasRenderingContext2D, scene: Scene, first: number, end: number) {
   const { layout, window, colours, view } = scene;
   if (!view?.traceStart || !view.traceEnd || end - first > 900 || window.rowHeight < 6) return;

@@ -16,7 +16,10 @@ export function velocityAtY(y: number, layout: Layout): number {
   return Math.min(127, Math.max(1, Math.round(value)));
 }
 
-/** Pixels by which a note's stem stands to the right of its start: stems of a chord are fanned out so that each can be had. */
+/**
+ * Pixels by which a note's stem stands to the right of its start: stems of a chord are fanned out so that each can be
+ * had.
+ */
 export function fanOf(rank: number): number {
   return Math.min(rank, 6) * 3;
 }

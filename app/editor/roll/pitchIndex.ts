@@ -3,7 +3,10 @@ import type { ViewNotes } from '@/engine/protocol';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, rollHeight, rollTop, tickAt, type Layout } from './geometry';
 
-/** The rows of each pitch in order of start, with the latest end so far: what is under a place is found without looking at others. */
+/**
+ * The rows of each pitch in order of start, with the latest end so far: what is under a place is found without
+ * looking at others.
+ */
 interface PitchRows {
   rows: Uint32Array;
   start: Float64Array;

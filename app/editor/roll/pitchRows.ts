@@ -1,6 +1,7 @@
 /**
- * How high the rows of the pitches are, in rows of full height: `below[pitch]` is the height of all rows under a pitch, `below[128]` that of all. On a drum
- * part the pieces that are not struck get low rows: still there to draw and move into, but the room goes to those that are.
+ * How high the rows of the pitches are, in rows of full height: `below[pitch]` is the height of all rows under a
+ * pitch, `below[128]` that of all. On a drum part the pieces that are not struck get low rows: still there to draw
+ * and move into, but the room goes to those that are.
  */
 export interface PitchRows {
   below: Float64Array;
@@ -9,7 +10,10 @@ export interface PitchRows {
 /** Height of a row nobody plays in, beside those that are played. */
 const UNUSED = 0.3;
 
-/** Rows for the pitches that are used in any of several parts; null where none is, which stands for rows of one height. */
+/**
+ * Rows for the pitches that are used in any of several parts; null where none is, which stands for rows of one
+ * height.
+ */
 export function pitchRowsFor(used: readonly Uint8Array[]): PitchRows | null {
   const isUsed = (pitch: number) => used.some((pitches) => pitches[pitch] === 1);
   if (!Array.from({ length: 128 }, (_, pitch) => pitch).some(isUsed)) return null;
@@ -23,7 +27,10 @@ export function areSameRows(one: PitchRows | null, other: PitchRows | null): boo
   return one.below.every((height, pitch) => height === other.below[pitch]);
 }
 
-/** Height from the bottom up to a place on the keyboard: `place` is a pitch, or between two. Beyond the ends rows of full height go on. */
+/**
+ * Height from the bottom up to a place on the keyboard: `place` is a pitch, or between two. Beyond the ends rows of
+ * full height go on.
+ */
 export function heightAt(rows: PitchRows | null, place: number): number {
   if (!rows) return place;
   if (place <= 0) return place;

@@ -236,7 +236,10 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       if (view && content) shown.look(view, content.timeline.meter);
       invalidate();
     },
-    /** Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a page; while music plays what sounds there is lit. */
+    /**
+     * Puts the play line at a place, or hides it where it is out of sight. With `follow` the window turns like a
+     * page; while music plays what sounds there is lit.
+     */
     setPlayTick(tick: number, follow: boolean, playing: boolean) {
       if (follow) shown.follow(tick);
       playTick = tick;

@@ -27,7 +27,10 @@ interface WindowOptions {
   onRest(window: EditorWindow): void;
 }
 
-/** Which stretch of time and pitch the roll shows: held to what there is, moved by wheel, fingers and commands, remembered when it rests. */
+/**
+ * Which stretch of time and pitch the roll shows: held to what there is, moved by wheel, fingers and commands,
+ * remembered when it rests.
+ */
 export function createRollWindow({ layout, endTick, onMoved, onRest }: WindowOptions) {
   let window: EditorWindow = { tick: 0, ticksPerPixel: 4, topPitch: 84, rowHeight: 12 };
   /** Whether nobody has moved it yet, so that a first look may. */

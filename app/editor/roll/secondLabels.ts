@@ -15,7 +15,10 @@ export function roundSeconds(wanted: number): number {
   return DAY * ([1, 2, 5, 10].map((factor) => factor * power).find((days) => days * DAY >= wanted) ?? 1);
 }
 
-/** Marks at round seconds from `from` to `to`, at most about `most` of them, with their words: `1:05`, `2:00:00`, `3 d 0:00:00`. */
+/**
+ * Marks at round seconds from `from` to `to`, at most about `most` of them, with their words: `1:05`, `2:00:00`, `3 d
+ * 0:00:00`.
+ */
 export function secondLabels(from: number, to: number, most: number): { second: number; words: string }[] {
   if (!(to > from) || !Number.isFinite(to)) return [];
   const step = roundSeconds((to - from) / Math.max(1, most));

@@ -23,7 +23,10 @@ export function isOnGrip(target: NoteGestureTarget, x: number, y: number): boole
   );
 }
 
-/** Drags the end of the selected notes: their first start stays, everything between is stretched. Alt is free of the grid. */
+/**
+ * Drags the end of the selected notes: their first start stays, everything between is stretched. Alt is free of the
+ * grid.
+ */
 export function beginStretchGesture(target: NoteGestureTarget, pressed: number): Gesture | null {
   const span = target.selectionSpan();
   if (!span) return null;

@@ -33,8 +33,8 @@ function stemsInSight(
 }
 
 /**
- * Begins the gesture a press on the velocities starts: on a head it drags that velocity, or all selected ones keeping their
- * shape; elsewhere it draws across the stems, and with Shift a straight ramp.
+ * Begins the gesture a press on the velocities starts: on a head it drags that velocity, or all selected ones keeping
+ * their shape; elsewhere it draws across the stems, and with Shift a straight ramp.
  */
 export function beginVelocityGesture(
   target: NoteGestureTarget,

@@ -27,8 +27,8 @@ export const NAMED_ROW = 10;
 export const isWhole = ({ from, to }: WhereSpan): boolean => from <= 0 && to === Infinity;
 
 /**
- * The row each span gets: all that are the whole part's share the first, since nothing has to be told between them; each other the first row where
- * it lies over no other, in the order of the steps, so that none hides another.
+ * The row each span gets: all that are the whole part's share the first, since nothing has to be told between them;
+ * each other the first row where it lies over no other, in the order of the steps, so that none hides another.
  */
 export function rowsOfSpans(spans: readonly WhereSpan[]): number[] {
   const first = spans.some(isWhole) ? 1 : 0;

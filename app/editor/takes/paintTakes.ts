@@ -89,7 +89,10 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
   context.restore();
 }
 
-/** Notes of chosen bars in full, others pale; the bar of the note before is remembered, since notes come in order of time. */
+/**
+ * Notes of chosen bars in full, others pale; the bar of the note before is remembered, since notes come in order of
+ * time.
+ */
 function shadeOfRow(scene: TakesScene, row: number): (tick: number) => number {
   const { lines, window } = scene;
   let bar = barAtX(0, window, lines);
@@ -153,7 +156,10 @@ function paintFigures(
   context.fillText(words, left + PAD, top + 10);
 }
 
-/** One line from take to take through the cells of the first layer, with a ring at every seam: the same drawing as the line of steps. */
+/**
+ * One line from take to take through the cells of the first layer, with a ring at every seam: the same drawing as the
+ * line of steps.
+ */
 function paintLine(context: CanvasRenderingContext2D, scene: TakesScene, first: number, last: number) {
   const { chosen, lines, window, layout, colours } = scene;
   const [layer] = chosen;
@@ -233,7 +239,10 @@ function paintProposal(context: CanvasRenderingContext2D, scene: TakesScene, fir
   context.setLineDash([]);
 }
 
-/** What changes while only the pointer or the keyboard moves: the cell under it, the one it stands on, and what a drag would choose. */
+/**
+ * What changes while only the pointer or the keyboard moves: the cell under it, the one it stands on, and what a drag
+ * would choose.
+ */
 export function paintTakesAbove(context: CanvasRenderingContext2D, scene: TakesScene) {
   const { layout, window, colours, lines, dragged, hovered, focus, selected, isFocused } = scene;
   context.save();

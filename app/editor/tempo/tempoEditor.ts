@@ -27,7 +27,10 @@ const ONTO_MS = 60;
 /** What is in sight at the first look, in ms. */
 const FIRST_LOOK = 14_000;
 
-/** A performance in real time on a surface, with its beats as posts that can be picked up. All places are milliseconds. */
+/**
+ * A performance in real time on a surface, with its beats as posts that can be picked up. All places are
+ * milliseconds.
+ */
 export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
   const { canvas } = elements;
   let dragged: TempoScene['dragged'] = null;

@@ -1,6 +1,8 @@
 import type { BarsContent, BarsLook, SeenNotes } from '../bars/barsScene';
 
-/** A performance in real time: all places in milliseconds from its start, where other rows along the bars have ticks. */
+/**
+ * A performance in real time: all places in milliseconds from its start, where other rows along the bars have ticks.
+ */
 export interface TempoContent extends BarsContent {
   notes: SeenNotes;
   ink: number;

@@ -29,7 +29,10 @@ import { newId, type Scenes } from '../scenes';
 /** What edits are made of: what goes along, clips, lanes, steps made permanent. */
 export function editQuestions({ library, evaluator, scene, atStop, notesOfChannel }: Scenes) {
   const { takeOf, editTable, keep, summon } = library;
-  /** Where hand edits of many notes are found, and those put that are made on the way: they live here and in the page until they are stored. */
+  /**
+   * Where hand edits of many notes are found, and those put that are made on the way: they live here and in the page
+   * until they are stored.
+   */
   const newStores = () => {
     const tables: EditTable[] = [];
     const named = (columns: EditColumns) => {

@@ -91,7 +91,8 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
       };
       return parts.map((part) => {
         const { assembly, played, heard } = stagesOf(part);
-        // Controllers belong to the channel: the pedal of one hand's track holds for the other hand's notes, muted or not.
+        // Controllers belong to the channel: the pedal of one hand's track holds for the other hand's notes, muted or
+        // not.
         const beside = evaluator.partsBeside(part, session).map((other) => {
           const sides = stagesOf(other);
           return (blend >= 0.5 ? sides.heard : sides.played).events;

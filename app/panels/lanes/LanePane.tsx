@@ -24,7 +24,10 @@ const NONE: ReadonlySet<number> = new Set();
 const LEAST_HEIGHT = 36;
 const MOST_HEIGHT = 320;
 
-/** One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it higher. */
+/**
+ * One lane: its name and the value under the pointer above, the curve below; its lower edge is dragged to make it
+ * higher.
+ */
 export function LanePane({ editor, stack, playing, shown, along, onChange, onClose }: LanePaneProps) {
   const bench = useOpenBench();
   const { canvas, playLine, current, point, selected, setValue } = useLane({

@@ -25,7 +25,10 @@ interface StepStopsProps {
   onStand(id: string): void;
 }
 
-/** The stops of the steps, which can be dragged into another order. Rendered only when the order or the current stop changes: each reads its step by itself. */
+/**
+ * The stops of the steps, which can be dragged into another order. Rendered only when the order or the current stop
+ * changes: each reads its step by itself.
+ */
 export const StepStops = memo(function StepStops({
   partId,
   order,

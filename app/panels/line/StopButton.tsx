@@ -6,7 +6,10 @@ import { msInWords } from '@/words/counts';
 
 const offText = (ms: number | undefined) => (ms === undefined ? ' ' : `${msInWords(ms)} ms off the grid`);
 
-/** "28 → 12" ms where a step brings the notes nearer to the grid, or farther from it; else what it is about. Nothing where nothing changed. */
+/**
+ * "28 → 12" ms where a step brings the notes nearer to the grid, or farther from it; else what it is about. Nothing
+ * where nothing changed.
+ */
 function changeText({ offMs, changes }: PartView, index: number): string {
   const [before, after] = [offMs[index - 1], offMs[index]];
   if (before === undefined || after === undefined) return '';

@@ -4,7 +4,10 @@ import { useOpenBench } from '@/music/useBench';
 import { NoteStory } from './NoteStory';
 import { tellWhy, useWhyTold } from './whyStore';
 
-/** Why a note is where it is: beside the music, so that the note itself stays in sight; it goes with the selection until it is closed. */
+/**
+ * Why a note is where it is: beside the music, so that the note itself stays in sight; it goes with the selection
+ * until it is closed.
+ */
 export function WhyPanel() {
   const isTold = useWhyTold();
   const { part } = useOpenBench();

@@ -3,7 +3,10 @@ import { useEffect, useState } from 'react';
 import { storage } from '@/saving/workspace';
 import type { SessionSummary } from '@/storage/summary';
 
-/** Another session of the shelf that something is to come from: those there are, and the one that was picked, looked into but not opened. */
+/**
+ * Another session of the shelf that something is to come from: those there are, and the one that was picked, looked
+ * into but not opened.
+ */
 export interface OtherSession {
   sessions: SessionSummary[] | null;
   from: Session | null;

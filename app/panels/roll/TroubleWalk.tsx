@@ -7,7 +7,9 @@ import { transport } from '@/sound/transport';
 import { selectionStore } from '@/state/selection';
 import { figures } from '@/words/counts';
 
-/** How many places are off the grid, and the way from one to the next. Each is selected, and the play line put there. */
+/**
+ * How many places are off the grid, and the way from one to the next. Each is selected, and the play line put there.
+ */
 export function TroubleWalk({ onReveal }: { onReveal(row: number): void }) {
   const { part, timeline } = useOpenBench();
   const { view } = usePartView();

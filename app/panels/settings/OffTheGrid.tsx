@@ -2,7 +2,10 @@ import { usePartViewValue } from '@/music/partViewStore';
 import { useHolding } from '@/playback/holding';
 import { msInWords } from '@/words/counts';
 
-/** The figure that falls: how far the part is off the grid at the current stop, and what it was as played; as long as it is held as played, that. */
+/**
+ * The figure that falls: how far the part is off the grid at the current stop, and what it was as played; as long as
+ * it is held as played, that.
+ */
 export function OffTheGrid({ partId }: { partId: string }) {
   const holding = useHolding();
   const here = usePartViewValue(partId, ({ offMs, stop }) => offMs[stop] ?? NaN) ?? NaN;

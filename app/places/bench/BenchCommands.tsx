@@ -29,8 +29,9 @@ interface BenchCommandsProps {
 }
 
 /**
- * What can be done on the Bench by key or from the palette, with the dialogs that open from it. Apart from what is seen, so that a
- * new view or another selection of notes, which commands depend on, does not render all of the Bench again.
+ * What can be done on the Bench by key or from the palette, with the dialogs that open from it. Apart from what is
+ * seen, so that a new view or another selection of notes, which commands depend on, does not render all of the Bench
+ * again.
  */
 export function BenchCommands({ playback, editor }: BenchCommandsProps) {
   const bench = useOpenBench();

@@ -20,7 +20,10 @@ interface BringPartsProps {
 
 type What = 'parts' | 'steps' | 'recipe';
 
-/** Brings parts of another session in with their takes, or the steps of one of them: onto the active part, or as a recipe. */
+/**
+ * Brings parts of another session in with their takes, or the steps of one of them: onto the active part, or as a
+ * recipe.
+ */
 export function BringParts({ session, active, onClose }: BringPartsProps) {
   const dispatch = useAppDispatch();
   const other = useOtherSession(session.id);

@@ -15,7 +15,9 @@ interface HandLinePictureProps {
   onMove(bars: [number, number], semitones: number): void;
 }
 
-/** The notes of both hands and the line between them, which is dragged up or down: in the bars the pointer goes over. */
+/**
+ * The notes of both hands and the line between them, which is dragged up or down: in the bars the pointer goes over.
+ */
 export function HandLinePicture({ picture, timeline, bars, disabled, onMove }: HandLinePictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const colours = useColours();

@@ -67,7 +67,10 @@ function partOfLayer(layers: readonly Layer[], parts: readonly Part[], id: strin
   return source && 'part' in source ? (parts.find((part) => part.id === source.part)?.id ?? null) : null;
 }
 
-/** Asks how parts are merged, and whose channel, sound and controllers hold where they differ. The sources stay, set aside. */
+/**
+ * Asks how parts are merged, and whose channel, sound and controllers hold where they differ. The sources stay, set
+ * aside.
+ */
 export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps) {
   const { timeline } = useOpenBench();
   const dispatch = useAppDispatch();

@@ -27,7 +27,10 @@ import { useParts } from './useParts';
 import { usePartsCommands } from './usePartsCommands';
 import { usePartsEdits } from './usePartsEdits';
 
-/** Parts along the bars: blocks are split, moved, repeated and stretched; parts merged and separated. All of it is a layout, open to change. */
+/**
+ * Parts along the bars: blocks are split, moved, repeated and stretched; parts merged and separated. All of it is a
+ * layout, open to change.
+ */
 export function Parts() {
   const bench = useBench();
   const { pickFiles } = useImport();

@@ -35,7 +35,10 @@ export interface PartsHeadsProps {
 
 const idOf = (row: ListedRow): string => (row.kind === 'group' ? `group ${row.name}` : row.part.id);
 
-/** Beside the rows: each part's ink, name, what it is made of, mute and solo, and the headings of groups. Rows are dragged into another order. */
+/**
+ * Beside the rows: each part's ink, name, what it is made of, mute and solo, and the headings of groups. Rows are
+ * dragged into another order.
+ */
 export function PartsHeads(props: PartsHeadsProps) {
   const { state, chosen, scrolled, mayWrite, onScroll, onMove } = props;
   const { listed } = state;

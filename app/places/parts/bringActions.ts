@@ -9,7 +9,10 @@ import { counted } from '@/words/counts';
 /** How often what was worked out is worked out again, since pieces or notes got numbers meanwhile. */
 const MOST_TRIES = 5;
 
-/** Puts parts of another session into the open one, with their takes, steps and all they are made of. Gives the ids of those asked for. */
+/**
+ * Puts parts of another session into the open one, with their takes, steps and all they are made of. Gives the ids of
+ * those asked for.
+ */
 export async function bringPartsIn(
   dispatch: AppDispatch,
   from: Session,

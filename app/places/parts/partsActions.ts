@@ -48,7 +48,8 @@ export function changeBlocks(
     const after = make(before, part);
     if (after === before || JSON.stringify(after) === JSON.stringify(before)) return [];
     const hasLayout = listOf(part.steps).some(({ step }) => isLayout(step));
-    // A layout that moves nothing need not be there; one that holds nothing is not allowed, so that the part goes silent instead.
+    // A layout that moves nothing need not be there; one that holds nothing is not allowed, so that the part goes
+    // silent instead.
     if (!hasLayout && after.length === 1 && movesNothing(after, end)) return [];
     return [{ id, steps: after.length === 0 ? null : withBlocks(part, after, newId).steps }];
   });

@@ -39,7 +39,10 @@ let copied: CopiedBlocks | null = null;
 const snapTo = (quarter: number, step: number): number =>
   step > 0 ? Math.round(quarter / step) * step : quarter;
 
-/** Which blocks are selected, and what can be done with them and with the looped bars of all parts. `step`: ticks that blocks are held to, 0 for free. */
+/**
+ * Which blocks are selected, and what can be done with them and with the looped bars of all parts. `step`: ticks that
+ * blocks are held to, 0 for free.
+ */
 export function usePartsEdits(state: PartsState, step: number) {
   const { session, timeline, mayWrite, view } = useOpenBench();
   const dispatch = useAppDispatch();

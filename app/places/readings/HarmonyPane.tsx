@@ -26,7 +26,10 @@ import { csvRows } from './chartFiles';
 type View = Awaited<ReturnType<typeof engine.harmony>>;
 const harmonyAsked = (asked: { session: Session; partId: string | null }) => engine.harmony(asked);
 
-/** The pedal goes down again this long after a change of chord, in seconds: just after the new notes, so that the old ones go (common practice). */
+/**
+ * The pedal goes down again this long after a change of chord, in seconds: just after the new notes, so that the old
+ * ones go (common practice).
+ */
 const PEDAL_AFTER = 0.1;
 const encoder = new TextEncoder();
 

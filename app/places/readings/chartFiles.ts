@@ -1,7 +1,10 @@
 import type { ChartBin, ChartKind } from '@ordle/core';
 import { CHART_WORDS } from './chartWords';
 
-/** A chart as rows of figures: what each bin is from and to, what stands in it, and of how many notes, as played and as cleaned. */
+/**
+ * A chart as rows of figures: what each bin is from and to, what stands in it, and of how many notes, as played and
+ * as cleaned.
+ */
 function rowsOf(kind: ChartKind, bins: readonly ChartBin[]): string[][] {
   const { along, of, digits } = CHART_WORDS[kind];
   const counted = kind === 'pedal' ? 'presses' : 'notes';

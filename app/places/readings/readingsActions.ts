@@ -27,7 +27,10 @@ export type PartFinding = ReadingsView['findings'][number];
 /** Mends gathered in one step at most, so that a step of hand edits stays small. */
 const MOST_TOGETHER = 400;
 
-/** Mends findings, each as it says, as one action: hand edits join those that end the line, other steps come after them. */
+/**
+ * Mends findings, each as it says, as one action: hand edits join those that end the line, other steps come after
+ * them.
+ */
 export function mend(dispatch: AppDispatch, findings: readonly PartFinding[]) {
   const session = selectDocument(store.getState());
   const mended = findings.filter(({ mend: step }) => step !== null);

@@ -15,7 +15,10 @@ import { CHART_WORDS } from './chartWords';
 import { KIND_NAMES } from './findingWords';
 import type { PartFinding } from './readingsActions';
 
-/** The readings of a session as a page of HTML: every part before and after, the steps between, and what is still open. */
+/**
+ * The readings of a session as a page of HTML: every part before and after, the steps between, and what is still
+ * open.
+ */
 export function reportOfSession(
   session: Session,
   readings: ReadingsView,

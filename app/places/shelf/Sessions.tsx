@@ -8,7 +8,10 @@ import { ORDERS, listed, type Order } from './order';
 import { removeSessions } from './removeSessions';
 import { SessionRow } from './SessionRow';
 
-/** The sessions as a list that can be searched and put in order, and of which several can be selected and deleted together. */
+/**
+ * The sessions as a list that can be searched and put in order, and of which several can be selected and deleted
+ * together.
+ */
 export function Sessions({ sessions, now }: { sessions: readonly SessionSummary[]; now: number }) {
   const [search, setSearch] = useState('');
   const [order, setOrder] = useState<Order>('changed');

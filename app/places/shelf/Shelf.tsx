@@ -16,7 +16,10 @@ import { Button } from '@/ui';
 import { DeletedSessions } from './DeletedSessions';
 import { Sessions } from './Sessions';
 
-/** Milliseconds within which several changes make the shelf look through the sessions once: many files may be coming in. */
+/**
+ * Milliseconds within which several changes make the shelf look through the sessions once: many files may be coming
+ * in.
+ */
 const REFRESH_MS = 250;
 
 /** The sessions kept in this browser, and the ways to bring in more. */

@@ -22,7 +22,10 @@ function make(id: string, key: string, isWanted: () => boolean): Promise<void> {
   return made;
 }
 
-/** How late and early a session is along its length; worked out once its row is in sight, null until then and where there is none. */
+/**
+ * How late and early a session is along its length; worked out once its row is in sight, null until then and where
+ * there is none.
+ */
 export function useTimingPicture(
   id: string,
   changedAt: number,

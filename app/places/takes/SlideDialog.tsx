@@ -24,13 +24,17 @@ interface SlideDialogProps {
   onClose(): void;
 }
 
-/** Slides a take by beats or milliseconds, or to where its strokes meet those of another take best; that is shown, and can be changed after. */
+/**
+ * Slides a take by beats or milliseconds, or to where its strokes meet those of another take best; that is shown, and
+ * can be changed after.
+ */
 export function SlideDialog({ partId, lockedTo, timeline, row, others, onClose }: SlideDialogProps) {
   const dispatch = useAppDispatch();
   const { take } = row;
   const [found, setFound] = useState<{ words: string; isFound: boolean } | null>(null);
   const beat = timeline.meter.beatTicks[0];
-  // One unit of the slide in ms at the first tempo, and in beats: it is in ticks, or in seconds where the part is locked to them.
+  // One unit of the slide in ms at the first tempo, and in beats: it is in ticks, or in seconds where the part is
+  // locked to them.
   const msPerBeat = 1000 * ticksToSeconds(timeline.tempo, beat);
   const msPerUnit = lockedTo === 'seconds' ? 1000 : msPerBeat / beat;
   const slide = (value: number, words: string) =>

@@ -21,7 +21,10 @@ import { useProposal } from './useProposal';
 import { useTakes } from './useTakes';
 import { useTakesCommands } from './useTakesCommands';
 
-/** The takes of one part as rows, its bars as columns: which take supplies each bar, several together, or as Ordle proposes. */
+/**
+ * The takes of one part as rows, its bars as columns: which take supplies each bar, several together, or as Ordle
+ * proposes.
+ */
 export function Takes() {
   const bench = useBench();
   if (!bench) return null;

@@ -18,7 +18,10 @@ import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { barsInWords } from '@/words/counts';
 
-/** Changes what a part is made of as one action; pieces that come anew are numbered. Nothing happens where the part is gone. */
+/**
+ * Changes what a part is made of as one action; pieces that come anew are numbered. Nothing happens where the part is
+ * gone.
+ */
 export function changeAssembly(
   dispatch: AppDispatch,
   label: string,
@@ -50,7 +53,10 @@ export function changeAssembly(
   );
 }
 
-/** Writes things by id into a draft, only those that are others than before: patches stay small, however many there are. */
+/**
+ * Writes things by id into a draft, only those that are others than before: patches stay small, however many there
+ * are.
+ */
 function writeItems<T extends { id: string }>(
   draft: Ordered<T>,
   before: Ordered<T> | undefined,

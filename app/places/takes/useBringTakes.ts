@@ -17,7 +17,10 @@ export interface Bringing {
   fromSession(from: Session, takes: readonly TakeReference[]): void;
 }
 
-/** Brings takes to a part from files (picked, or dropped while this place is shown) and from other parts, which stay live. */
+/**
+ * Brings takes to a part from files (picked, or dropped while this place is shown) and from other parts, which stay
+ * live.
+ */
 export function useBringTakes(part: Part): Bringing {
   const dispatch = useAppDispatch();
   const mayWrite = useAppSelector(selectMayWrite);

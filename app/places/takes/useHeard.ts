@@ -22,7 +22,10 @@ interface HeardOptions {
   stretchOf: StretchOf;
 }
 
-/** Lets a take or a proposal be heard with everything else before anything is chosen: the document that is played, which is not the one that is kept. */
+/**
+ * Lets a take or a proposal be heard with everything else before anything is chosen: the document that is played,
+ * which is not the one that is kept.
+ */
 export function useHeard({ bench, part, rows, proposal, stretchOf }: HeardOptions): Heard {
   const [take, setTake] = useState<string | null>(null);
   const [wantsProposal, setProposal] = useState(false);

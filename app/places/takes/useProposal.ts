@@ -22,7 +22,10 @@ export interface Proposal {
 
 const USUAL: ProposalSettings = { by: 'tightest', penalty: 2, missing: 2, velocity: 80 };
 
-/** A proposal is made while it is open, and made anew when its settings or the takes change; what was changed in it by hand stays until then. */
+/**
+ * A proposal is made while it is open, and made anew when its settings or the takes change; what was changed in it by
+ * hand stays until then.
+ */
 export function useProposal(rows: readonly TakeRow[] | null, chosen: Int32Array | undefined) {
   const [isOpen, setOpen] = useState(false);
   const [settings, setSettings] = useState(USUAL);

@@ -205,7 +205,10 @@ function TempoOfPart({ part }: { part: Part }) {
   );
 }
 
-/** With the beats heard, the part alone is played under the map of its beats, with a click on each: the document that is played, not the one that is kept. */
+/**
+ * With the beats heard, the part alone is played under the map of its beats, with a click on each: the document that
+ * is played, not the one that is kept.
+ */
 function useHeardBeats(bench: BenchState, part: Part, { settled }: TempoState, isOn: boolean): BenchState {
   const { session } = bench;
   const played = useMemo((): Session | null => {

@@ -70,7 +70,10 @@ export const atLevel = (hints: PulseHints, bpm: number, factor: number): PulseHi
   return { ...hints, period: [period * 0.8, period * 1.25] };
 };
 
-/** The grid goes to the performance: the session's tempo map and meter become those of the beats, the part stays in real time. */
+/**
+ * The grid goes to the performance: the session's tempo map and meter become those of the beats, the part stays in
+ * real time.
+ */
 export function letGridFollow(dispatch: AppDispatch, part: Part, beats: FoundBeats) {
   const session = selectDocument(store.getState());
   if (!session) return;

@@ -50,7 +50,10 @@ export async function render(score: Score, seconds: number, from = 0): Promise<F
   return out;
 }
 
-/** The frequency in Hz at which a tone repeats best near an expected one, by autocorrelation with a parabola through the peak. */
+/**
+ * The frequency in Hz at which a tone repeats best near an expected one, by autocorrelation with a parabola through
+ * the peak.
+ */
 export function frequencyOf(samples: Float32Array, expected: number): number {
   const lags = { from: Math.floor(RATE / (expected * 1.2)), to: Math.ceil(RATE / (expected / 1.2)) };
   const likeness = (lag: number) => {
@@ -78,7 +81,10 @@ export function loudnessOf(samples: Float32Array): number {
 /** Seconds after which a score becomes another. */
 const CHANGED = 1;
 
-/** What is heard from `from` to `to` seconds when the score becomes another after a second, and when the other was started there. */
+/**
+ * What is heard from `from` to `to` seconds when the score becomes another after a second, and when the other was
+ * started there.
+ */
 export async function bothWays(first: Score, next: Score, from: number, to: number) {
   const heard = async (changes: boolean) => {
     const { player, render } = await createRenderer(RATE, bank());

@@ -2,7 +2,10 @@ type Loose = Record<string, unknown>;
 
 const isRecord = (value: unknown): value is Loose => typeof value === 'object' && value !== null;
 
-/** The records of a list by id with each of them made anew; what is no such list comes back as it is, for the schema to refuse. */
+/**
+ * The records of a list by id with each of them made anew; what is no such list comes back as it is, for the schema
+ * to refuse.
+ */
 function withEach(list: unknown, made: (record: Loose) => Loose): unknown {
   if (!isRecord(list) || !isRecord(list.byId)) return list;
   const byId = Object.entries(list.byId).map(([id, each]) => [id, isRecord(each) ? made(each) : each]);
@@ -10,8 +13,9 @@ function withEach(list: unknown, made: (record: Loose) => Loose): unknown {
 }
 
 /**
- * A stored document whose steps name, for settings that came later, what they did before there was a choice: thinning went by the line between
- * points. Without this a default that is wiser today would change how a stored session sounds.
+ * A stored document whose steps name, for settings that came later, what they did before there was a choice: thinning
+ * went by the line between points. Without this a default that is wiser today would change how a stored session
+ * sounds.
  */
 export function withEarlierSettings(document: unknown): unknown {
   if (!isRecord(document)) return document;

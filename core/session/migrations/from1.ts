@@ -8,9 +8,10 @@ const LAST_ID_1 = 0xffffffff;
 const FIRST_UNNAMED_1 = 0xff000000;
 
 /**
- * Version 1 -> 2. Segments become pieces with numbers of their own, in the order in which they stand; hand edits and selected notes go on
- * speaking of the notes they spoke of. A take laid twice in a part was one note in both places then, so what was said of it is now said of both.
- * The same document always becomes the same, so that patches of version 2 go on fitting it.
+ * Version 1 -> 2. Segments become pieces with numbers of their own, in the order in which they stand; hand edits and
+ * selected notes go on speaking of the notes they spoke of. A take laid twice in a part was one note in both places
+ * then, so what was said of it is now said of both. The same document always becomes the same, so that patches of
+ * version 2 go on fitting it.
  */
 export function from1(stored: unknown): unknown {
   const document = readDocument1(stored);

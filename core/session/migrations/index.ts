@@ -16,7 +16,10 @@ export function versionOf(document: unknown): number | null {
 }
 
 /** A document as it is stored: with what it may hold beyond its version. */
-export const toStore = (session: Session): Session & { minor: number } => ({ ...session, minor: SESSION_MINOR });
+export const toStore = (session: Session): Session & { minor: number } => ({
+  ...session,
+  minor: SESSION_MINOR,
+});
 
 function withoutMinor(document: unknown): unknown {
   if (typeof document !== 'object' || document === null) return document;
@@ -32,8 +35,9 @@ function minorOf(document: unknown): number {
 }
 
 /**
- * A stored document of any version as one of today's, checked. Throws OrdleError `session-newer` for one of a later version, or that holds what this program does not know yet, and
- * `session-unreadable` naming the place for one that cannot be read.
+ * A stored document of any version as one of today's, checked. Throws OrdleError `session-newer` for one of a later
+ * version, or that holds what this program does not know yet, and `session-unreadable` naming the place for one that
+ * cannot be read.
  */
 export function readDocument(stored: unknown): Session {
   const version = versionOf(stored);
@@ -54,7 +58,9 @@ const newer = () =>
     'This session was saved by a newer Ordle than this one. Update, then open it again; nothing was changed.',
   );
 
-/** The document with its counters above every number in it: a number that were given twice would make one note of two. */
+/**
+ * The document with its counters above every number in it: a number that were given twice would make one note of two.
+ */
 function withNumbersLeft(session: Session): Session {
   let { nextPiece, nextNoteId } = session;
   const named = (number: number) => (nextPiece = Math.max(nextPiece, number + 1));

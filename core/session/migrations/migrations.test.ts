@@ -4,8 +4,9 @@ import { FIRST_DRAWN_ID, pieceAndRow } from '../../model';
 import { listOf, mapItems, orderedOf, readDocument, sessionSchema, versionOf, type Part } from '..';
 
 /**
- * A session as version 1 stored it, made with its own code: hand edits, drawn notes, steps made permanent, and pieces of several takes, one of
- * them twice in a part. What it sounds like is checked where it is opened (app/storage/migration.test.ts).
+ * A session as version 1 stored it, made with its own code: hand edits, drawn notes, steps made permanent, and pieces
+ * of several takes, one of them twice in a part. What it sounds like is checked where it is opened
+ * (app/storage/migration.test.ts).
  */
 const stored = (name: string): Record<string, unknown> =>
   JSON.parse(readFileSync(path.join(__dirname, `fixtures/session-${name}.json`), 'utf8')) as Record<

@@ -7,7 +7,10 @@ import { settingOf } from './settingOf';
 const TIMES = settingOf({ kind: 'layout' }, 'blocks.times');
 const STRETCH = settingOf({ kind: 'layout' }, 'blocks.stretch');
 
-/** The stretches of a layout: which bars, where they lie, how often. Places are bars, as on the ruler; a part of a bar is a decimal. */
+/**
+ * The stretches of a layout: which bars, where they lie, how often. Places are bars, as on the ruler; a part of a bar
+ * is a decimal.
+ */
 export function LayoutForm({ step, timeline, disabled, onChange }: StepFormProps<LayoutStep>) {
   const { blocks } = step;
   const put = (label: string, next: LayoutBlock[]) => onChange(label, { blocks: next });

@@ -119,7 +119,10 @@ export function StepOptional<S extends Kinds>(props: NumberFieldProps<S>) {
   );
 }
 
-/** A range that may be left out. `initial` is what it is set to when it is ticked; `span` the least distance between its ends. */
+/**
+ * A range that may be left out. `initial` is what it is set to when it is ticked; `span` the least distance between
+ * its ends.
+ */
 export function StepRange<S extends Kinds>({
   form,
   setting,

@@ -25,7 +25,9 @@ interface WhereNotesProps {
   onChange(where: Where): void;
 }
 
-/** Which of the notes of a stretch are meant: by pitch, piece, loudness, length, channel, voice, hand, or one by one. */
+/**
+ * Which of the notes of a stretch are meant: by pitch, piece, loudness, length, channel, voice, hand, or one by one.
+ */
 export function WhereNotes(props: WhereNotesProps) {
   const {
     where,

@@ -36,8 +36,8 @@ function schemaOf(kind: Step['kind'] | 'where'): JsonSchema {
 }
 
 /**
- * The number setting a path leads to: through lists, pairs and, where a kind has several operations, the one named. Throws when the schema has
- * no such number.
+ * The number setting a path leads to: through lists, pairs and, where a kind has several operations, the one named.
+ * Throws when the schema has no such number.
  */
 export function settingOf(of: { kind: Step['kind']; op?: string } | 'where', path: string): NumberSetting {
   const [kind, op] = of === 'where' ? (['where'] as const) : [of.kind, of.op];

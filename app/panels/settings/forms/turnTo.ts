@@ -1,8 +1,8 @@
 import { createStep, type CurveStep, type PedalStep } from '@ordle/core';
 
 /**
- * The settings that make a step do another of its operations: those of the new one at their defaults, those of the old one gone; what both
- * share stays.
+ * The settings that make a step do another of its operations: those of the new one at their defaults, those of the
+ * old one gone; what both share stays.
  */
 export function turnedTo(step: CurveStep | PedalStep, op: string): Record<string, unknown> {
   // Velocities are driven by marks only.
