@@ -278,8 +278,9 @@ test('seams are looked at one by one, and can cut what others let ring', async (
   await expect(heads(page)).toHaveCount(2);
   await choose(page, 2, 2);
   await expect(page.getByTestId('takes-summary')).toContainText('2 seams');
-  await page.keyboard.press('n');
   const seam = page.getByRole('region', { name: 'Seam', exact: true });
+  await expect(seam).toContainText('2 seams');
+  await page.keyboard.press('n');
   await expect(seam).toContainText('Seam before bar 2');
   await expect(seam).toContainText('1 note of bell sound over it.');
   await expect(seam).toContainText('1 note ahead of bar 2 belongs to other.');

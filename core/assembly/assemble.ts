@@ -186,6 +186,7 @@ function waitingPiece(
       to,
       place: (tick) => tick - from + at,
       back: (tick) => tick - at + from,
+      stays: at === from,
       held,
       index,
     };
@@ -200,6 +201,7 @@ function waitingPiece(
     to: to === Infinity ? Infinity : secondsToTicks(tempo, to),
     place: (tick) => (at === from ? tick : moved(tick, at - from)),
     back: (tick) => (at === from ? tick : moved(tick, from - at)),
+    stays: at === from,
     held,
     index,
   };

@@ -23,6 +23,8 @@ export interface WaitingPiece {
   to: number;
   place(tick: number): number;
   back(tick: number): number;
+  /** Whether it lies where it lay in its source. */
+  stays: boolean;
   /** What becomes of notes held over the seam at its start; as in the part where it is not said. */
   held?: Seams['held'];
   /** Its place among the pieces of the part: its events rank after those of the pieces before it. */
@@ -60,7 +62,10 @@ export function layMusically(
     const ownEnd = piece.to === Infinity ? Infinity : piece.place(piece.to);
     const end = Math.min(ownEnd, next);
     const to = end === ownEnd ? piece.to : piece.back(end);
-    const strand = placed(ranked(cutMusically(piece, to, timeline), piece.index), piece.place, to);
+    const cut = ranked(cutMusically(piece, to, timeline), piece.index);
+    // Alone and where it was, it is its source: nothing will be written into it.
+    const isSource = pieces.length === 1 && piece.stays && end === Infinity;
+    const strand = isSource ? cut : placed(cut, piece.place, to);
     const entering =
       piece.from > 0 ? stateBefore(piece.source.events, piece.from) : new Map<number, number>();
     const messages = messagesToReach(state, entering, setAt(piece.source.events, piece.from));

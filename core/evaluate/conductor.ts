@@ -110,9 +110,10 @@ export function conductorOf(
   const isReplaced = replacedBy(anew, session);
   const rows: number[] = [];
   for (let row = 0; row < events.length; row++) {
+    if (events.status[row] < 0xf0) continue;
     const wanted =
       session.conductor.events === 'all' || isConductorEvent(events, row) || isNameEvent(events, row);
-    if (events.status[row] >= 0xf0 && wanted && !isReplaced(events, row)) rows.push(row);
+    if (wanted && !isReplaced(events, row)) rows.push(row);
   }
   const firstOrder = orderOfTake(session, take.key);
   const kept = {

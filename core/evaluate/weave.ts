@@ -50,7 +50,7 @@ function woven(parts: readonly WovenPart[], loose: readonly OrderedEvents[], row
   const lists = [...loose.map(({ events }) => events), ...parts.map(({ material }) => material.events)];
   const notes = parts.reduce((sum, { material }) => sum + material.notes.length, 0);
   const loom = createLoom(
-    parts.length === 1 && loose.length === 0 ? placesOf(parts[0]) : 0,
+    parts.length === 1 ? placesOf(parts[0]) : 0,
     lists.reduce((sum, { length }) => sum + length, 2 * notes),
   );
   const payloads = joinPayloads(lists);
