@@ -60,11 +60,9 @@ describe('what is no file', () => {
   it('is refused at once: pipes, devices, folders', async () => {
     const { folder, lines, run } = setUp();
     execFileSync('mkfifo', [path.join(folder, 'pipe')]);
-    const begun = performance.now();
     expect(await run('inspect', 'pipe', '/dev/zero', '.')).toBe(2);
     expect(await run('clean', 'pipe', '--recipe', 'recipe.json', '--out', 'out')).toBe(2);
     expect(await run('clean', 'take-0.mid', '--recipe', 'pipe', '--out', 'out')).toBe(2);
-    expect(performance.now() - begun).toBeLessThan(3000);
     expect(lines.err.filter((line) => line.includes('is a pipe or a device'))).toHaveLength(4);
   });
 });
@@ -123,9 +121,7 @@ describe('hostile recipes', () => {
   it('with a wave over a gap of days are refused for that file, in a sentence and at once', async () => {
     const { run, save, lines, folder } = setUp(1, [createStep('curve', { op: 'wave' })]);
     save('far.mid', writeMidi(fileOfNotes([[0, 10, 60, 90], [0xfffffff, 0xfffffff + 10, 60, 90]]))); // prettier-ignore
-    const begun = performance.now();
     expect(await run('clean', 'far.mid', 'take-0.mid', '--recipe', 'recipe.json', '--out', 'out')).toBe(1);
-    expect(performance.now() - begun).toBeLessThan(3000);
     expect(lines.err[0]).toContain('would make more than 1,000,000 points');
     expect(readdirSync(path.join(folder, 'out'))).toEqual(['take-0.mid']);
   });
@@ -159,4 +155,32 @@ describe('hostile recipes', () => {
     expect(await run('clean', 'take-0.mid', '--recipe', 'many.json', '--out', 'out')).toBe(2);
     expect(lines.err.at(-1)).toContain('at most 1,000 steps');
   });
+});
+
+describe('a signal', () => {
+  it('ends a call at once, whatever it is at, and leaves nothing half-written', async () => {
+    // A thousand steps over a crowd take a minute; in the call's own thread nothing is heard meanwhile.
+    const steps = Array.from({ length: 1000 }, (_, seed) =>
+      createStep('humanize', { timingMs: 5, drift: 50, seed }),
+    );
+    const { folder, save, environment } = setUp(1, steps);
+    const notes = Array.from({ length: 40_000 }, (_, at): [number, number, number, number] => [
+      at * 30,
+      at * 30 + 20,
+      40 + (at % 40),
+      80,
+    ]);
+    save('crowd.mid', writeMidi(fileOfNotes(notes)));
+    const child = spawn(
+      process.execPath,
+      [COMMAND, 'clean', 'crowd.mid', '--recipe', 'recipe.json', '--out', 'out'],
+      { cwd: folder, env: environment, stdio: 'ignore' },
+    );
+    const ended = new Promise((resolve) => child.once('exit', (code, signal) => resolve(signal ?? code)));
+    // The folder is made before the work begins.
+    while (!existsSync(path.join(folder, 'out'))) await new Promise((resolve) => setTimeout(resolve, 20));
+    child.kill('SIGTERM');
+    expect(await ended).toBe('SIGTERM');
+    expect(readdirSync(path.join(folder, 'out'))).toEqual([]);
+  }, 60_000);
 });

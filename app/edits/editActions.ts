@@ -113,7 +113,12 @@ export function applyEdits(
   const id = place.stepId ?? crypto.randomUUID();
   const standing = place.stepId === null ? null : part.steps.byId[place.stepId].step;
   const before = standing && isByHand(standing) ? standing : createStep('edits');
-  if (made.columns || count + Object.keys(before.change).length + before.delete.length > MOST_INLINE) {
+  // Notes that are added stand in the step itself, however many: a table holds what is done to those that are there.
+  const named = [made, before].reduce(
+    (sum, each) => sum + Object.keys(each.change).length + each.delete.length,
+    0,
+  );
+  if (made.columns || named > MOST_INLINE) {
     return mergedAsTable(before, made).then(
       (merged) =>
         applyAnswer({

@@ -1,7 +1,7 @@
 import { lanesIn } from '../curves';
 import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
-import { barAt, ticksToSeconds, type Timeline } from '../time';
+import { CHORD_SECONDS, barAt, ticksToSeconds, type Timeline } from '../time';
 import { likelyGrid } from './likelyGrid';
 import { estimateKey, type KeyEstimate } from './key';
 import { latenessOf, median } from './readings';
@@ -29,9 +29,6 @@ export interface PartFacts {
   endQuarters: number;
 }
 
-/** Starts within this of one another are one chord. */
-const CHORD_MS = 30;
-
 export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventColumns): PartFacts {
   const { grid, swing } = likelyGrid(notes, timeline);
   const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
@@ -43,7 +40,7 @@ export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventCo
     const near = (other: number) =>
       other >= 0 &&
       other < notes.length &&
-      Math.abs(second(notes.start[other]) - second(notes.start[row])) * 1000 <= CHORD_MS;
+      Math.abs(second(notes.start[other]) - second(notes.start[row])) <= CHORD_SECONDS;
     if (near(row - 1) || near(row + 1)) together++;
   }
   const last = notes.end.reduce((latest, end) => Math.max(latest, end), events?.tick.at(-1) ?? 0);

@@ -1,7 +1,6 @@
 import { sharesInOrder, shiftInBar } from '../assembly';
 import {
-  PLAIN_DOUBLES,
-  PLAIN_SEAMS,
+  emptyPart,
   layerOf,
   listOf,
   mapItems,
@@ -29,23 +28,8 @@ export interface PartMerge {
 }
 
 function newPart(like: Part, id: string, name: string, layers: Part['layers']): Part {
-  return {
-    id,
-    name,
-    ink: like.ink,
-    channel: like.channel,
-    sound: { ...like.sound },
-    rechannel: like.rechannel,
-    lockedTo: like.lockedTo,
-    layers,
-    doubles: PLAIN_DOUBLES,
-    seams: PLAIN_SEAMS,
-    steps: orderedOf([]),
-    folded: [],
-    setAside: false,
-    muted: false,
-    soloed: false,
-  };
+  const { ink, channel, sound, rechannel, lockedTo } = like;
+  return { ...emptyPart({ id, name, ink, channel, sound: { ...sound }, layers }), rechannel, lockedTo };
 }
 
 function pieceOf(part: Part, at: number, numbers: PieceNumbers, split?: Split): Piece {

@@ -1,10 +1,7 @@
 import { DRUM_CHANNEL, drumName } from '../midi';
 import { divideHands, greatestOf, leastOf, type DividedChord, type NoteTable } from '../model';
 import type { HandLine, Split } from '../session';
-import { createMusicalBars, ticksToSeconds, type Timeline } from '../time';
-
-/** Starts within this of a chord's first belong to the chord. */
-const CHORD_SECONDS = 0.03;
+import { CHORD_SECONDS, createMusicalBars, ticksToSeconds, type Timeline } from '../time';
 
 /**
  * The label each note has when its part is divided by `by`: every note lies in exactly one share. Channels are

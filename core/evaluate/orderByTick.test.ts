@@ -33,9 +33,7 @@ describe('rows in order of their ticks', () => {
       (row: number) => count - row,
     ]) {
       const tick = Float64Array.from({ length: count }, (_, row) => tickOf(row));
-      const begun = performance.now();
       const rows = orderByTick(all(count), { key: tick, places: count, order: new Float64Array(0) });
-      expect(performance.now() - begun).toBeLessThan(3000);
       for (let at = 1; at < count; at++)
         if (tick[rows[at]] < tick[rows[at - 1]]) throw new Error(`row ${rows[at]} comes too late`);
     }

@@ -5,7 +5,8 @@ import { takesOfFile, type Take } from '../model';
 import { barNumbered, createTimeline } from '../time';
 import { channelsOf, layerOf, referencesTo, sessionOfFile, type ImportedFile } from './importFile';
 import { orderedOf } from './ordered';
-import { PLAIN_DOUBLES, PLAIN_SEAMS, type Part, type Piece, type Session } from './session';
+import { emptyPart } from './emptyPart';
+import type { Part, Piece, Session } from './session';
 
 /**
  * How files make up a session: parts, their layers, and which bars of which file supply each. Bars as in a recipe's
@@ -64,21 +65,15 @@ export function buildSession(
     const take = takeByFile.get(part.layers[0][0].file);
     const channel = take ? channelsOf(take)[0] : 1;
     return {
-      id: newId(),
-      name: part.name,
-      ink: index % 8,
-      channel,
-      sound: { program: programOf(take, channel - 1), drums: channel - 1 === DRUM_CHANNEL, chosen: false },
-      rechannel: false,
-      lockedTo: 'beats',
-      layers: orderedOf(layers),
-      doubles: PLAIN_DOUBLES,
-      seams: PLAIN_SEAMS,
-      steps: orderedOf([]),
-      folded: [],
-      setAside: false,
+      ...emptyPart({
+        id: newId(),
+        name: part.name,
+        ink: index % 8,
+        channel,
+        sound: { program: programOf(take, channel - 1), drums: channel - 1 === DRUM_CHANNEL, chosen: false },
+        layers: orderedOf(layers),
+      }),
       muted: part.muted,
-      soloed: false,
     };
   });
   return {

@@ -1,10 +1,9 @@
 import { DRUM_CHANNEL, type MidiFile } from '../midi';
 import { FIRST_DRAWN_ID, takesOfFile, type KeyOfTrack, type Take } from '../model';
+import { emptyPart } from './emptyPart';
 import { listOf, orderedOf, type Ordered } from './ordered';
 import { firstProgram, namesOnImport, type PartOfTake } from './partNames';
 import {
-  PLAIN_DOUBLES,
-  PLAIN_SEAMS,
   SESSION_VERSION,
   type Layer,
   type Part,
@@ -151,23 +150,8 @@ function partsOfTakes(takes: readonly Take[], rules: PartRules, newId: () => str
 function newPart({ take, channel }: PartOfTake, piece: Piece, ink: number, id: string): Part {
   const drums = channel - 1 === DRUM_CHANNEL;
   const program = firstProgram(take, channel - 1);
-  return {
-    id,
-    name: '',
-    ink,
-    channel,
-    sound: { program, drums, chosen: false },
-    rechannel: false,
-    lockedTo: 'beats',
-    layers: layersOfOne(piece),
-    doubles: PLAIN_DOUBLES,
-    seams: PLAIN_SEAMS,
-    steps: orderedOf([]),
-    folded: [],
-    setAside: false,
-    muted: false,
-    soloed: false,
-  };
+  const sound = { program, drums, chosen: false };
+  return emptyPart({ id, name: '', ink, channel, sound, layers: layersOfOne(piece) });
 }
 
 /** Channels (1-16) that any event of the take uses. */

@@ -9,6 +9,7 @@ export * from './settled';
 export * from './migrations';
 export * from './importFile';
 export * from './partNames';
+export * from './emptyPart';
 export * from './movedPart';
 export * from './named';
 export * from './buildSession';

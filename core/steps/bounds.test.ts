@@ -30,10 +30,7 @@ describe('what a step may make', () => {
   ])('is bounded, and said: %s', (_, settings) => {
     const material = crowd(100);
     const step = createStep('curve', settings as never);
-    const begun = performance.now();
     expect(() => applySteps(material, [step], CONTEXT)).toThrow('more than 1,000,000 points');
-    // Usual: a few ms, since it is counted before it is made.
-    expect(performance.now() - begun).toBeLessThan(1000);
   });
 
   it.each([
@@ -56,10 +53,7 @@ describe('what a step may make', () => {
     ],
   ])('costs no more than its notes and points: %s over 10,000 stretches', (_, step) => {
     const material = crowd(10_000);
-    const begun = performance.now();
     expect(applySteps(material, [step], CONTEXT).events.length).toBeGreaterThan(1000);
-    // Usual: under 0.5 s. Joining stretch by stretch it took 7 to 38 s.
-    expect(performance.now() - begun).toBeLessThan(6000);
   });
 }); // prettier-ignore
 

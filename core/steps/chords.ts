@@ -1,8 +1,5 @@
 import type { NoteTable } from '../model';
-import { ticksToSeconds, type Timeline } from '../time';
-
-/** Starts within this of a chord's first belong to the chord. */
-const CHORD_SECONDS = 0.03;
+import { CHORD_SECONDS, ticksToSeconds, type Timeline } from '../time';
 
 /**
  * Goes through the chords of a table in order of start, each as the range of rows [first, end): starts within 30 ms

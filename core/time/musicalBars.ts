@@ -8,7 +8,7 @@ import { secondsToTicks, ticksToSeconds } from './tempoMap';
  */
 const REACH_SECONDS = 0.06;
 /** Starts within this of a chord's first belong to the chord, which goes whole where its last start goes. */
-const CHORD_SECONDS = 0.03;
+export const CHORD_SECONDS = 0.03;
 /** Ticks by which a place that went through seconds may be off. */
 const ROUNDING = 1e-6;
 

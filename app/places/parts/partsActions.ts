@@ -1,4 +1,5 @@
 import {
+  emptyPart,
   isLayout,
   blocksOf,
   itemOf,
@@ -8,8 +9,6 @@ import {
   numbersOf,
   orderedOf,
   withBlocks,
-  PLAIN_DOUBLES,
-  PLAIN_SEAMS,
   type Block,
   type Part,
   type PieceNumbers,
@@ -106,23 +105,14 @@ export function addEmptyPart(dispatch: AppDispatch): void {
   dispatch(
     edit('New part', (draft) => {
       const count = draft.parts.order.length;
-      const part: Part = {
+      const part: Part = emptyPart({
         id,
         name: `Part ${count + 1}`,
         ink: count % 8,
         channel: 1,
         sound: { program: 0, drums: false, chosen: false },
-        rechannel: false,
-        lockedTo: 'beats',
         layers: orderedOf([layerOf([])]),
-        doubles: PLAIN_DOUBLES,
-        seams: PLAIN_SEAMS,
-        steps: orderedOf([]),
-        folded: [],
-        setAside: false,
-        muted: false,
-        soloed: false,
-      };
+      });
       draft.parts.byId[id] = structuredClone(part);
       draft.parts.order.push(id);
     }),
