@@ -15,6 +15,7 @@ export * from './report';
 export * from './takes';
 export * from './tempo';
 export * from './findings';
+export * from './readings';
 export * from './arranging';
 export * from './formats';
 export * from './editing';

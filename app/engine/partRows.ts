@@ -18,8 +18,9 @@ import {
   type Session,
   type Split,
   type Timeline,
+  cleanedRuler,
+  offMsAt,
 } from '@ordle/core';
-import { cleanedRuler, offMsAt } from './rulers';
 import type { LaidNotes } from './takesView';
 
 /** A part along the bars. */

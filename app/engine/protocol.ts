@@ -34,12 +34,12 @@ import type {
   TakeReference,
   ValueReading,
   Where,
+  harmonyOfParts,
+  ReadingsOfParts,
+  PlayedBeats,
 } from '@ordle/core';
 import type { ComparisonView, Counterpart } from './comparisonView';
-import type { harmonyViewOf } from './harmonyView';
 import type { HandPicture, PartRow, ShareOf } from './partRows';
-import type { ReadingsView } from './readingsView';
-import type { TempoView } from './tempoView';
 import type { FileTakes } from './takesForPart';
 import type { AssembledView, TakeRow } from './takesView';
 
@@ -293,18 +293,18 @@ export interface DocumentQuestions {
   /** Lanes that the layers of a part would not agree about; it need not be in the session yet. */
   contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
   /** A performance in real time with its beats, by what a person said of them. */
-  foundBeats(request: PartQuestion): Promise<TempoView>;
+  foundBeats(request: PartQuestion): Promise<PlayedBeats>;
   /**
    * Where the first note of each part starts as it is cleaned (null without notes), and where the part ends, in
    * ticks.
    */
   spans(request: { session: Session }): Promise<Record<string, { first: number | null; end: number }>>;
   /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
-  readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsView>;
+  readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsOfParts>;
   /** A part as it is cleaned beside another, or one of its takes, note by note. */
   comparison(request: PartQuestion & { counterpart: Counterpart }): Promise<ComparisonView>;
   /** Chords and keys along the bars, of one part or (null) of all pitched parts together, as they are cleaned. */
-  harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyViewOf>>;
+  harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyOfParts>>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */
   chart(request: ChartQuestion): Promise<ChartBin[]>;
   chartNotes(

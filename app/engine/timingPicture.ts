@@ -6,9 +6,9 @@ import {
   timelineOf,
   type LatenessStrip,
   type Session,
+  cleanedRuler,
 } from '@ordle/core';
 import { createLibrary } from './library';
-import { cleanedRuler } from './rulers';
 
 /** Stretches of the picture. */
 const BINS = 40;

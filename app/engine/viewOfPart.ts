@@ -27,9 +27,11 @@ import {
   type Step,
   type Timeline,
   type ValueReading,
+  rulerOf,
+  offMsAt,
+  type Ruler,
 } from '@ordle/core';
 import { sharingOf } from './channelSharing';
-import { rulerOf, offMsAt, type Ruler } from './rulers';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, PartViewRequest, ViewNotes } from './protocol';
 

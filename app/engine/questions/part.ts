@@ -6,12 +6,12 @@ import {
   rowsAnswering,
   takeGroove,
   touchedRows,
+  playedBeatsOf,
 } from '@ordle/core';
 import type { Engine } from '../protocol';
 import { handPictureOf, sharesOf } from '../partRows';
 import { comparisonOf } from '../comparisonView';
 import { assembledView, contestedLanes, takeRows } from '../takesView';
-import { tempoViewOf } from '../tempoView';
 import { timingPictureOf } from '../timingPicture';
 import { viewOfPart } from '../viewOfPart';
 import { partOf, type Scenes } from '../scenes';
@@ -85,7 +85,7 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
 
     async foundBeats(request) {
       const { part, evaluation, timeline } = await scene(request);
-      return tempoViewOf(part, evaluation, timeline, tellProgress);
+      return playedBeatsOf(part, evaluation, timeline, tellProgress);
     },
 
     async takeRows({ grid, ...request }) {

@@ -1,9 +1,19 @@
-import { blendedPlayback, listOf, markersOf, timelineOf, type Part } from '@ordle/core';
+import {
+  blendedPlayback,
+  listOf,
+  markersOf,
+  timelineOf,
+  type Part,
+  harmonyOfParts,
+  partsOfHarmony,
+  chartOfPart,
+  notesOfChart,
+  readingsOfParts,
+  cleanedRuler,
+  offMsAt,
+} from '@ordle/core';
 import type { ChartQuestion, Engine } from '../protocol';
-import { harmonyViewOf, partsOfHarmony } from '../harmonyView';
 import { partRows } from '../partRows';
-import { chartOfPart, notesOfChart, readingsViewOf } from '../readingsView';
-import { cleanedRuler, offMsAt } from '../rulers';
 import { type Scenes } from '../scenes';
 
 /** What is seen, told and heard of all parts. */
@@ -32,7 +42,7 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
       await summon(listOf(session.parts), session);
       const timeline = timelineOf(session);
       const read = parts.map((part) => ({ part, evaluation: evaluator.evaluate(part, session, timeline) }));
-      return readingsViewOf(read, { shown: grid, timeline, where });
+      return readingsOfParts(read, { shown: grid, timeline, where });
     },
 
     async spans({ session }) {
@@ -55,7 +65,7 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
         part,
         evaluation: evaluator.evaluate(part, session, timeline),
       }));
-      return harmonyViewOf(read, timeline);
+      return harmonyOfParts(read, timeline);
     },
 
     async chart(asked) {

@@ -1,6 +1,5 @@
-import { itemOf, kindOf, type Session, type Step } from '@ordle/core';
+import { itemOf, kindOf, type Session, type Step, type ReadingsOfParts } from '@ordle/core';
 import { useState } from 'react';
-import type { ReadingsView } from '@/engine/readingsView';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check } from '@/ui';
 import { msInWords } from '@/words/counts';
@@ -8,7 +7,7 @@ import { addSuggested } from './readingsActions';
 
 interface CleanUpProps {
   session: Session;
-  readings: ReadingsView;
+  readings: ReadingsOfParts;
   mayWrite: boolean;
 }
 

@@ -1,5 +1,4 @@
-import { nameOfNoteValue, type GridAdvice as Advice, type Part } from '@ordle/core';
-import type { PartReadings } from '@/engine/readingsView';
+import { nameOfNoteValue, type GridAdvice as Advice, type Part, type PartReadings } from '@ordle/core';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
 import { counted, figures } from '@/words/counts';

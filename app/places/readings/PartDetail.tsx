@@ -1,5 +1,4 @@
-import { CHART_KINDS, type ChartKind, type Part, type Session } from '@ordle/core';
-import type { PartReadings } from '@/engine/readingsView';
+import { CHART_KINDS, type ChartKind, type Part, type Session, type PartReadings } from '@ordle/core';
 import { counted, msInWords } from '@/words/counts';
 import { ChartPane } from './ChartPane';
 import { ComparePane } from './ComparePane';

@@ -1,6 +1,14 @@
-import { itemOf, nameOfNoteValue, type ChartKind, type Session } from '@ordle/core';
+import {
+  itemOf,
+  nameOfNoteValue,
+  type ChartKind,
+  type Session,
+  SMALL_CHARTS,
+  type LieOfPart,
+  type PartReadings,
+  type ReadingsOfParts,
+} from '@ordle/core';
 import { lazy, Suspense } from 'react';
-import { SMALL_CHARTS, type LieOfPart, type PartReadings, type ReadingsView } from '@/engine/readingsView';
 import { figures, msInWords } from '@/words/counts';
 import { CHART_WORDS } from './chartWords';
 
@@ -9,7 +17,7 @@ const Drawing = lazy(() => import('./Drawing'));
 
 interface PartsTableProps {
   session: Session;
-  readings: ReadingsView;
+  readings: ReadingsOfParts;
   chosen: string | undefined;
   onChoose(partId: string): void;
   /** Opens one of the small charts of a part. */

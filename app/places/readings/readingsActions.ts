@@ -13,16 +13,16 @@ import {
   type Part,
   type PlacedStep,
   type Step,
+  type ReadingsOfParts,
 } from '@ordle/core';
 import { deletePart } from '@/edits/deletePart';
 import { putOnBar } from '@/edits/timeActions';
-import type { ReadingsView } from '@/engine/readingsView';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { counted } from '@/words/counts';
 import { KIND_NAMES } from './findingWords';
 
-export type PartFinding = ReadingsView['findings'][number];
+export type PartFinding = ReadingsOfParts['findings'][number];
 
 /** Mends gathered in one step at most, so that a step of hand edits stays small. */
 const MOST_TOGETHER = 400;

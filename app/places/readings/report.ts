@@ -7,8 +7,9 @@ import {
   type Session,
   type Timeline,
   type Where,
+  SMALL_CHARTS,
+  type ReadingsOfParts,
 } from '@ordle/core';
-import { SMALL_CHARTS, type ReadingsView } from '@/engine/readingsView';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { barsInWords } from '@/words/counts';
 import { CHART_WORDS } from './chartWords';
@@ -21,7 +22,7 @@ import type { PartFinding } from './readingsActions';
  */
 export function reportOfSession(
   session: Session,
-  readings: ReadingsView,
+  readings: ReadingsOfParts,
   { open, where, timeline }: { open: readonly PartFinding[]; where: Where; timeline: Timeline },
 ): string {
   const { bars, ...others } = where;

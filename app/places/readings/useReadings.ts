@@ -1,12 +1,11 @@
-import { nameOfFinding, type Session, type Where } from '@ordle/core';
+import { nameOfFinding, type Session, type Where, type ReadingsOfParts } from '@ordle/core';
 import { useMemo } from 'react';
 import { engine } from '@/engine/engineClient';
-import type { ReadingsView } from '@/engine/readingsView';
 import { useAnswer } from '@/engine/useAnswer';
 import type { PartFinding } from './readingsActions';
 
 export interface ReadingsState {
-  readings: ReadingsView | null;
+  readings: ReadingsOfParts | null;
   /** Findings that were not dismissed. */
   open: PartFinding[];
   error: string | null;

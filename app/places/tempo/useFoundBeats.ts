@@ -1,11 +1,17 @@
-import { sentenceOf, settledBeats, type FoundBeats, type Part, type Session } from '@ordle/core';
+import {
+  sentenceOf,
+  settledBeats,
+  type FoundBeats,
+  type Part,
+  type Session,
+  type PlayedBeats,
+} from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Cancelled, cancelEngine, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
-import type { TempoView } from '@/engine/tempoView';
 
 export interface TempoState {
-  view: TempoView | null;
+  view: PlayedBeats | null;
   /** The beats as they are settled, and how far the farthest is from where it was found, in ms. */
   settled: FoundBeats | null;
   largestErrorMs: number;
@@ -18,7 +24,7 @@ export interface TempoState {
 
 /** Keeps the beats of a part in step with what is said of them. */
 export function useFoundBeats(session: Session, part: Part): TempoState {
-  const [view, setView] = useState<TempoView | null>(null);
+  const [view, setView] = useState<PlayedBeats | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [isFinding, setFinding] = useState(false);
   const [turn, setTurn] = useState(0);

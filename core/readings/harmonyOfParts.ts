@@ -1,10 +1,13 @@
-import { harmonyOf, listOf, type Evaluation, type Harmony, type Part, type Timeline } from '@ordle/core';
+import { harmonyOf, type Harmony } from '../analysis';
+import { type Evaluation } from '../evaluate';
+import { listOf, type Part } from '../session';
+import { type Timeline } from '../time';
 
 /**
  * The chords and keys of one part as it is cleaned, or of all pitched parts together, and where the last note ends,
  * in ticks.
  */
-export function harmonyViewOf(
+export function harmonyOfParts(
   parts: readonly { part: Part; evaluation: Evaluation }[],
   timeline: Timeline,
 ): Harmony & { endTick: number } {

@@ -1,16 +1,10 @@
-import {
-  findBeats,
-  ticksToSeconds,
-  withBarAt,
-  withoutBeatsAt,
-  type Evaluation,
-  type FoundBeats,
-  type Part,
-  type Timeline,
-} from '@ordle/core';
+import { type Evaluation } from '../evaluate';
+import { type Part } from '../session';
+import { findBeats, withBarAt, withoutBeatsAt, type FoundBeats } from '../tempo';
+import { ticksToSeconds, type Timeline } from '../time';
 
 /** A performance in real time with its beats. Seconds. */
-export interface TempoView {
+export interface PlayedBeats {
   partId: string;
   start: Float64Array;
   end: Float64Array;
@@ -19,12 +13,12 @@ export interface TempoView {
 }
 
 /** The beats of a part as it was played, by what a person said of them. */
-export function tempoViewOf(
+export function playedBeatsOf(
   part: Part,
   { stages }: Evaluation,
   { tempo }: Timeline,
   progress?: (share: number) => void,
-): TempoView {
+): PlayedBeats {
   const [{ notes }] = stages;
   const { beats = [], period, division, beatsPerBar, barAt, barNumber, without = [] } = part.pulse ?? {};
   const hints = {

@@ -2,24 +2,21 @@ import {
   chartOf,
   gridAdviceOf,
   lieOf,
-  listOf,
-  lookThrough,
   measureNotes,
   notesOfBin,
   suggestionFor,
   swingOf,
   type ChartBin,
   type ChartKind,
-  type Evaluation,
-  type Finding,
   type GridAdvice,
   type Measured,
-  type NoteValue,
-  type Part,
   type Suggestion,
-  type Timeline,
-  type Where,
-} from '@ordle/core';
+} from '../analysis';
+import { type Evaluation } from '../evaluate';
+import { lookThrough, type Finding } from '../findings';
+import { listOf, type Part } from '../session';
+import { type Where } from '../steps';
+import { type NoteValue, type Timeline } from '../time';
 import { cleanedRuler } from './rulers';
 
 /** How a part, or some of its notes, lies against its grid. Milliseconds, late above 0. */
@@ -53,7 +50,7 @@ export interface PartReadings {
   suggestion: Suggestion | null;
 }
 
-export interface ReadingsView {
+export interface ReadingsOfParts {
   parts: PartReadings[];
   /** What is probably wrong with the parts as they are cleaned, in order of time. */
   findings: (Finding & { partId: string })[];
@@ -71,7 +68,7 @@ interface ReadBy {
 }
 
 /** Measures every part and looks all of them through. */
-export function readingsViewOf(parts: readonly Read[], by: ReadBy): ReadingsView {
+export function readingsOfParts(parts: readonly Read[], by: ReadBy): ReadingsOfParts {
   const through = lookThrough(
     parts.map(({ part, evaluation: { assembly, stages } }) => ({
       part,

@@ -1,13 +1,8 @@
-import {
-  kindOf,
-  latenessOf,
-  listOf,
-  offMsOf,
-  type NoteTable,
-  type NoteValue,
-  type Part,
-  type Timeline,
-} from '@ordle/core';
+import { latenessOf, offMsOf } from '../analysis';
+import { type NoteTable } from '../model';
+import { listOf, type Part } from '../session';
+import { kindOf } from '../steps';
+import { type NoteValue, type Timeline } from '../time';
 
 /** Lines that lateness is told by. */
 export interface Ruler {

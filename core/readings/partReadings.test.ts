@@ -1,16 +1,9 @@
-import {
-  createEvaluator,
-  listOf,
-  mapItems,
-  orderedOf,
-  createStep,
-  readMidi,
-  sessionOfFile,
-  timelineOf,
-  writeMidi,
-} from '@ordle/core';
-import { fileOfNotes } from '../../core/testing/files';
-import { notesOfChart, readingsViewOf } from './readingsView';
+import { createEvaluator } from '../evaluate';
+import { readMidi, writeMidi } from '../midi';
+import { listOf, mapItems, orderedOf, sessionOfFile, timelineOf } from '../session';
+import { createStep } from '../steps';
+import { fileOfNotes } from '../testing/files';
+import { notesOfChart, readingsOfParts } from './partReadings';
 
 /** Sixteenths of 120 ticks at 120 bpm (0.96 ticks a ms), each `late` ticks after its line. */
 const read = (late: number, quantized = false) => {
@@ -35,7 +28,7 @@ const read = (late: number, quantized = false) => {
 };
 const view = (...asked: Parameters<typeof read>) => {
   const { parts, by } = read(...asked);
-  return readingsViewOf(parts, by).parts[0];
+  return readingsOfParts(parts, by).parts[0];
 };
 
 describe('readings of parts', () => {
@@ -65,7 +58,7 @@ describe('readings of parts', () => {
   it('of some bars are of the notes of those bars, and name the notes of a bin', () => {
     const { parts, by } = read(12);
     const second = { ...by, where: { bars: [2, 3] as [number, number] } };
-    expect(readingsViewOf(parts, second).parts[0].played.notes).toBe(16);
+    expect(readingsOfParts(parts, second).parts[0].played.notes).toBe(16);
     const asked = { kind: 'by-place', side: 'after', bin: 4 } as const;
     const { ids, tick } = notesOfChart(asked, parts[0], second);
     expect(ids).toHaveLength(1);
