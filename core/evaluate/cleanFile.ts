@@ -3,7 +3,7 @@ import { indexIds, type NoteTable, type Take } from '../model';
 import { mapItems, orderedOf, sessionOfFile, timelineOf, type Part, type Session } from '../session';
 import type { Step } from '../steps';
 import { createEvaluator } from './evaluatePart';
-import { exportSession } from './exportSession';
+import { exportSession, optionsAsItCame } from './exportSession';
 
 /**
  * A file with steps applied, how many notes it had, how many changed in time, pitch, velocity or length or went, and
@@ -60,8 +60,7 @@ function cleanSong(file: MidiFile, format: 0 | 1, steps: readonly Step[]): Clean
     count.moved += moved;
   }
   if (session.parts.order.length === 0) return { file, ...count };
-  const options = { format, version: 'cleaned', tracks: 'source', parts: session.parts.order } as const;
-  return { file: exportSession(session, options, evaluator, takeOf), ...count };
+  return { file: exportSession(session, optionsAsItCame(format, session), evaluator, takeOf), ...count };
 }
 
 /**

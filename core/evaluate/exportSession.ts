@@ -38,6 +38,14 @@ export interface ExportOptions {
   parts: readonly string[];
 }
 
+/** A session of one file cleaned and written as that file came: in its format, parts of one track in one track. */
+export const optionsAsItCame = (format: number, session: Session): ExportOptions => ({
+  format: format === 0 ? 0 : 1,
+  version: 'cleaned',
+  tracks: 'source',
+  parts: session.parts.order,
+});
+
 /**
  * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a
  * track for each part, or as the parts came. Format 0: all of it in one track. Throws `nothing-to-export` when no

@@ -7,7 +7,7 @@ import { createStep, type Step } from '../steps';
 import { OrdleError } from '../errors';
 import { STEPS_OF_EVERY_KIND } from '../testing/extremes';
 import { trackOf, type RawEvent } from '../testing/files';
-import { cleanFile, createEvaluator, exportSession } from '.';
+import { cleanFile, createEvaluator, exportSession, optionsAsItCame } from '.';
 
 /** How many files and recipes are tried; more are with ORDLE_CASES. */
 const CASES = Number(process.env.ORDLE_CASES ?? 300);
@@ -109,13 +109,9 @@ function byThePage(file: MidiFile, steps: readonly Step[]): Uint8Array {
     parts: mapItems(opened.parts, (part): Part => ({ ...part, steps: orderedOf(line) })),
   };
   if (session.parts.order.length === 0) return writeMidi(file);
-  const options = {
-    format: file.format === 0 ? 0 : 1,
-    version: 'cleaned',
-    tracks: 'source',
-    parts: session.parts.order,
-  } as const;
-  return writeMidi(exportSession(session, options, createEvaluator(takeOf), takeOf));
+  return writeMidi(
+    exportSession(session, optionsAsItCame(file.format, session), createEvaluator(takeOf), takeOf),
+  );
 }
 
 /** What comes of it: the bytes, or the code of a refusal. */

@@ -1,4 +1,4 @@
-import { createEvaluator, exportSession } from '../evaluate';
+import { createEvaluator, exportSession, optionsAsItCame } from '../evaluate';
 import type { MidiFile } from '../midi';
 import { rowsById, type Take } from '../model';
 import {
@@ -72,13 +72,12 @@ export function fileFindings(file: MidiFile): FileFindings {
         const own = found.find((each) => each.part.id === part.id)?.own ?? [];
         return { ...part, steps: orderedOf(placed(mendsOf(own))) };
       });
-      const options = {
-        format: file.format === 0 ? 0 : 1,
-        version: 'cleaned',
-        tracks: 'source',
-        parts: session.parts.order,
-      } as const;
-      return exportSession({ ...session, parts: mended }, options, evaluator, takeOf);
+      return exportSession(
+        { ...session, parts: mended },
+        optionsAsItCame(file.format, session),
+        evaluator,
+        takeOf,
+      );
     },
   };
 }

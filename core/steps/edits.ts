@@ -12,7 +12,9 @@ import {
 } from '../model';
 import { OrdleError } from '../errors';
 import { pickEvents, type EventColumns } from '../midi';
-import { columnEditOf, editedByColumns, placedColumns, type EditColumns } from './editTable';
+import { columnEditOf, type EditColumns } from './editTable';
+import { editedByColumns } from './editedByColumns';
+import { placedColumns } from './otherColumns';
 import { applyCurveEdits, curveEditSchema } from './curveEdits';
 import { withKeyPressure, type Fate } from './keyPressure';
 import { placedEdits, renamedEdits } from './movedEdits';

@@ -5,7 +5,22 @@ export * from './registry';
 export * from './placing';
 export type { StartingPoint } from './start';
 export * from './movedStep';
-export * from './editTable';
+export {
+  MOST_INLINE,
+  changeColumns,
+  changedIds,
+  columnEditOf,
+  columnsInOrder,
+  columnsOf,
+  countOfColumns,
+  faultOfColumns,
+  inlineEdits,
+  keyOfColumns,
+  keyOfDigest,
+  type EditColumns,
+  type EditTable,
+} from './editTable';
+export * from './otherColumns';
 export { isQuantize, type QuantizeStep } from './quantize';
 export { createPull, gridsOf, type Pull } from './pull';
 export {

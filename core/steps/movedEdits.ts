@@ -1,5 +1,6 @@
 import type { EditsStep, NoteChange } from './edits';
-import { MOST_INLINE, countOfColumns, inlineEdits, placedColumns, renamedColumns } from './editTable';
+import { MOST_INLINE, countOfColumns, inlineEdits } from './editTable';
+import { placedColumns, renamedColumns } from './otherColumns';
 import { mapThen, placeAt, type Placing } from './placing';
 import type { NewIds } from './stepKind';
 
