@@ -72,7 +72,7 @@ export function NumberField({
           event.stopPropagation();
           if (event.key.startsWith('Arrow')) event.preventDefault();
         }}
-        className={`${className} rounded-small border border-transparent border-b-rule-strong bg-transparent px-0.5 text-right font-semibold hover:border-edge focus:border-edge focus:bg-sheet disabled:opacity-45`}
+        className={`${className} rounded-small border border-transparent border-b-rule-strong bg-transparent px-0.5 text-right font-semibold hover:border-edge focus:border-edge focus:bg-sheet focus-visible:outline-offset-0 disabled:opacity-45`}
       />
       {unit && <span className="text-ink-2">{unit}</span>}
     </span>

@@ -1,6 +1,7 @@
 import { drumName, isBlackKey, pitchName, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { forEachBar } from './paintGrid';
 import { rollHeight, rollTop, rollWidth, rowHeightOf, tickAt, xOf, yOf } from './geometry';
+import { tabAt, type MarkerTab } from '../markers';
 import { paintTab } from '../paintTab';
 import { tabsOverRoll, wordsOverRoll } from './markerTabs';
 import { paintHeat } from './paintMarks';
@@ -28,9 +29,11 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
     for (const edge of [x, right - 2]) context.fillRect(edge, top, 2, layout.ruler - 6);
   }
   context.textBaseline = 'middle';
-  if (scene.time === 'seconds') paintSeconds(context, scene);
-  else paintBars(context, scene);
-  paintMarkers(context, scene);
+  const meter = scene.time === 'seconds' ? null : scene.timeline.meter;
+  const tabs = tabsOverRoll(scene.markers, window, layout, meter);
+  if (meter) paintBars(context, scene, tabs);
+  else paintSeconds(context, scene);
+  paintMarkers(context, scene, tabs);
   paintHeat(context, scene);
   context.restore();
   context.fillStyle = colours.ruleStrong;
@@ -38,17 +41,17 @@ export function paintRuler(context: CanvasRenderingContext2D, scene: Scene) {
 }
 
 /** The names of sections, each on the line it begins at. */
-function paintMarkers(context: CanvasRenderingContext2D, scene: Scene) {
-  const { layout, window, colours, markers, timeline, time } = scene;
+function paintMarkers(context: CanvasRenderingContext2D, scene: Scene, tabs: readonly MarkerTab[]) {
+  const { layout, colours, timeline, time } = scene;
   const meter = time === 'seconds' ? null : timeline.meter;
   const [top, bottom] = [layout.overview + 1, layout.overview + layout.ruler - 7];
-  for (const tab of tabsOverRoll(markers, window, layout, meter))
+  for (const tab of tabs)
     if (tab.right > layout.gutter && tab.left < layout.width)
       paintTab(context, tab, wordsOverRoll(tab.marker, meter), { top, bottom, colours });
 }
 
-/** Bar numbers, and beats where there is room. */
-function paintBars(context: CanvasRenderingContext2D, scene: Scene) {
+/** Bar numbers, and beats where there is room and no tab would hide half of them. */
+function paintBars(context: CanvasRenderingContext2D, scene: Scene, tabs: readonly MarkerTab[]) {
   const { layout, window, colours } = scene;
   const top = layout.overview;
   let lastLabel = -Infinity;
@@ -70,7 +73,7 @@ function paintBars(context: CanvasRenderingContext2D, scene: Scene) {
       const beatX = xOf(tick, window, layout);
       context.fillStyle = colours.rule;
       context.fillRect(Math.round(beatX), top + layout.ruler - 6, 1, 6);
-      if (gap < 40) continue;
+      if (gap < 40 || tabAt(tabs, beatX + 3)) continue;
       context.fillStyle = colours.ink3;
       context.fillText(`${number}.${beat + 1}`, beatX + 3, top + 10);
     }

@@ -132,7 +132,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
                 setSort({ column: column.id, descending: sort.column === column.id && !sort.descending })
               }
               style={{ width: column.width }}
-              className="shrink-0 px-2 py-0.5 text-right text-quiet whitespace-nowrap text-ink-2 hover:text-ink"
+              className="shrink-0 px-2 py-0.5 text-right text-quiet whitespace-nowrap text-ink-2 last:grow last:text-left hover:text-ink"
             >
               {column.title}
               {sort.column === column.id && (sort.descending ? ' ↓' : ' ↑')}
@@ -163,7 +163,7 @@ export function NoteList({ onReveal }: { onReveal(row: number): void }) {
                     role="gridcell"
                     style={{ width: column.width }}
                     onDoubleClick={() => column.edit && mayWrite && setEditing({ row, column: column.id })}
-                    className="shrink-0 truncate border-b border-rule px-2 text-right leading-[21px]"
+                    className="shrink-0 truncate border-b border-rule px-2 text-right leading-[21px] last:grow last:text-left"
                   >
                     {editing?.row === row && editing.column === column.id ? (
                       <CellInput

@@ -78,7 +78,7 @@ export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
       <PasteMenu />
       <span title="Note list (K)" className="shrink-0 pl-1">
         <Check checked={view.list} onChange={(list) => set({ list })}>
-          <span className="max-xl:hidden">note </span>list
+          <span className="max-2xl:sr-only">note </span>list
         </Check>
       </span>
     </div>
@@ -178,7 +178,7 @@ function SelectionFields() {
         name="pitch"
         label="Pitch"
         short="pitch"
-        width="w-9"
+        width="w-10"
         shown={pitch === null ? null : pitchName(inMidi(pitch + dragged.semitones), bench.view.middleC)}
         disabled={!mayWrite}
         onCommit={(text) => set('pitch', 'Pitch', parsePitch(text, bench.view.middleC))}
@@ -187,7 +187,7 @@ function SelectionFields() {
         name="velocity"
         label="Velocity"
         short="vel"
-        width="w-8"
+        width="w-10"
         shown={velocity === null ? null : String(velocity)}
         disabled={!mayWrite}
         onCommit={(text) => set('velocity', 'Velocity', parseTyped(text))}

@@ -120,7 +120,7 @@ function StepSettings({ stepId }: { stepId: string }) {
           </span>
         </div>
         <div className="flex items-center justify-between gap-2">
-          <p className="min-w-0 truncate text-quiet text-ink-2">
+          <p className="line-clamp-2 min-w-0 text-quiet text-ink-2">
             {targets.length > 1 ? partsInWords(targets.length, together.length + 1) : part.name},{' '}
             {mixed.has('where') ? 'mixed bars' : describeWhere(step.where)}
             {!step.on && '; switched off'}

@@ -11,6 +11,7 @@ import {
   YAxis,
   type TooltipContentProps,
 } from 'recharts';
+import { roundMarks } from './roundMarks';
 import { CHART_WORDS, binInWords, binMark, valueInWords } from './chartWords';
 
 interface DrawingProps {
@@ -34,6 +35,18 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
     before: bin.before.value,
     after: bin.after.value,
   }));
+  const marks =
+    words.fromZero && !isSmall
+      ? roundMarks(
+          rows.flatMap(({ before, after }) => [before, after]),
+          words.digits === 0,
+        )
+      : undefined;
+  const domain: [AxisEnd, AxisEnd] = !words.fromZero
+    ? ['auto', 'auto']
+    : marks
+      ? [marks[0], marks[marks.length - 1]]
+      : [low, high];
   const shared = {
     width,
     height,
@@ -66,8 +79,12 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
       <YAxis
         hide={isSmall}
         width={56}
-        domain={words.fromZero ? [low, high] : ['auto', 'auto']}
-        tickFormatter={(value: number) => valueInWords(kind, value)}
+        domain={domain}
+        ticks={marks}
+        interval={0}
+        tickFormatter={(value: number) =>
+          marks ? String(value).replace('-', '−') : valueInWords(kind, value)
+        }
         allowDecimals={words.digits > 0}
         tick={{ fill: 'var(--ink-2)', fontSize: 12 }}
         stroke="var(--rule-strong)"
@@ -122,6 +139,7 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
 
 const low = (least: number) => Math.min(0, least);
 const high = (most: number) => Math.max(0, most);
+type AxisEnd = number | 'auto' | typeof low;
 
 function Tip({ kind, bins, at }: { kind: ChartKind; bins: readonly ChartBin[]; at: number }) {
   const bin = bins.at(at);

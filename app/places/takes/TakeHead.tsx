@@ -142,7 +142,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
             </span>
           </p>
           {height >= 84 && (
-            <p className="truncate text-quiet text-ink-2">
+            <p className={`text-quiet text-ink-2 ${height >= 120 ? 'line-clamp-2' : 'truncate'}`}>
               {[
                 less + more === 0 ? 'complete' : '',
                 ...(less > 0 ? [`${less} missing`] : []),

@@ -86,7 +86,7 @@ export function TakesCanvas(props: TakesCanvasProps) {
       words={`${part.name}: ${takes.length} takes, ${bars} bars. ${takes[focus.row]?.name ?? 'No take'}, bar ${focus.bar + 1}${(chosen.some((layer) => layer[focus.bar] === focus.row) && ', chosen') || ''}. Arrows go from cell to cell, Enter chooses, Shift and Enter layers.`}
       testId="takes"
       isRead={rows !== null}
-      className="outline-none"
+      className="focus-visible:outline-offset-[-2px]"
       playing={playing}
       endTick={lines.at(-1) ?? 0}
       onEditor={keepEditor}

@@ -60,7 +60,7 @@ export function GrooveForm(form: StepFormProps<GrooveStep>) {
             className={`border px-1.5 pt-1 text-left text-quiet ${groove.name === pattern.name ? 'border-ink bg-sheet' : 'border-rule hover:border-edge'}`}
           >
             <GroovePicture groove={groove} />
-            <span className="block truncate">{groove.name}</span>
+            <span className="block leading-tight">{groove.name}</span>
           </button>
         ))}
       </div>
