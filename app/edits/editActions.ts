@@ -28,7 +28,7 @@ import { abandonGesture, edit } from '@/state/sessionSlice';
 import { selectedRows, selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { mergedAsTable } from './manyEdits';
 import { partViewStore } from '@/music/partViewStore';
 import { stopAt, type Stop } from '@/music/stops';

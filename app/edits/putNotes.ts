@@ -14,7 +14,7 @@ import {
 } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import type { BenchState } from '@/music/useBench';
 import type { AppDispatch } from '@/state/store';
 import { applyEdits, selectedNotes, type EditTarget } from './editActions';

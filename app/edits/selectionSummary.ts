@@ -1,4 +1,4 @@
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { selectedRows } from '@/state/selection';
 
 /**

@@ -1,5 +1,5 @@
 import { lanesIn, overlapsBetween, readLane, type Material, type NoteTable, type Part } from '@ordle/core';
-import type { ChannelSharing } from './protocol';
+import type { ChannelSharing } from './partView';
 
 interface PartOnChannel {
   part: Part;

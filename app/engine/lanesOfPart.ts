@@ -12,7 +12,7 @@ import {
   type Material,
   type Part,
 } from '@ordle/core';
-import type { LaneView, PartView } from './protocol';
+import type { LaneView, PartView } from './partView';
 
 /** The lanes asked for as they are at a stop, with how they were at the one before for a trace. */
 export function lanesOfPart(

@@ -33,7 +33,8 @@ import {
 } from '@ordle/core';
 import { sharingOf } from './channelSharing';
 import { lanesOfPart, readCurve } from './lanesOfPart';
-import type { PartView, PartViewRequest, ViewNotes } from './protocol';
+import type { PartView, ViewNotes } from './partView';
+import type { PartViewRequest } from './protocol';
 
 /** A part with everything that was worked out of it. */
 export interface PartScene {

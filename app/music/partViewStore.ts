@@ -2,7 +2,8 @@ import { itemOf, sentenceOf, type Part, type Session } from '@ordle/core';
 import { useSyncExternalStore } from 'react';
 import { Cancelled, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
-import type { PartView, PartViewRequest } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
+import type { PartViewRequest } from '@/engine/protocol';
 
 /** The last worked-out view of the active part, kept beside the document because its columns are large. */
 export interface PartViewState {

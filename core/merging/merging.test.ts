@@ -1,41 +1,9 @@
 import fc from 'fast-check';
-import { readMidi, writeMidi, type MidiFile } from '../midi';
-import { takesOfFile } from '../model';
-import { eventLines, fileOfNotes, filesOfOthers, trackOf, type RawEvent } from '../testing/files';
-import { readFileSync } from 'node:fs';
-import { mergeFiles, type MergeOptions } from './mergeFiles';
+import { readMidi, writeMidi } from '../midi';
+import { eventLines, fileOfNotes, type RawEvent } from '../testing/files';
+import { BAR, LAYER, TIGHTEST, anyNotes, controllers, merged, notesIn, pedal } from '../testing/mergedFiles';
+import { mergeFiles } from './mergeFiles';
 import { matchParts } from './matchParts';
-import { separateFile } from './separateFile';
-
-// 480 ticks a quarter, 4/4 at 120 bpm: a bar is 1920 ticks, a tick 1.0417 ms, 60 ms 57.6 ticks.
-const BAR = 1920;
-type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
-const LAYER: MergeOptions = { mode: 'layer', doubles: { keep: 'both', withinMs: 30 } };
-const TIGHTEST: MergeOptions = { mode: 'tightest', grid: '1/16', penaltyMs: 2, missingMs: 0 };
-const named = (...files: MidiFile[]) => files.map((file, index) => ({ name: `${index}.mid`, file }));
-const merged = (options: MergeOptions, ...files: MidiFile[]) => mergeFiles(named(...files), options);
-
-/** Start, end, pitch, velocity, channel of all notes, sorted, after a way through bytes. */
-const notesIn = (file: MidiFile) =>
-  takesOfFile(readMidi(writeMidi(file)).file)
-    .flatMap(({ notes }) =>
-      Array.from(notes.start, (start, row) => [
-        start,
-        notes.end[row],
-        notes.pitch[row],
-        notes.velocity[row],
-        notes.channel[row],
-      ]),
-    )
-    .sort((a, b) => a[0] - b[0] || a[2] - b[2] || a[1] - b[1] || a[3] - b[3]);
-const controllers = (file: MidiFile, controller: number) =>
-  file.tracks.flatMap(({ events }) =>
-    Array.from(events.tick.keys())
-      .filter((row) => (events.status[row] & 0xf0) === 0xb0 && events.data1[row] === controller)
-      .map((row) => [events.tick[row], events.data2[row]]),
-  );
-
-const pedal = (tick: number, value: number): RawEvent => [tick, 0xb0, 64, value];
 
 describe('layers', () => {
   it('have the pedal down while any has, and of other lanes the first that has them', () => {
@@ -145,28 +113,6 @@ describe('parts of files', () => {
   });
 });
 
-const anyNotes = fc
-  .array(
-    fc.record({
-      at: fc.integer({ min: 0, max: 4 * BAR }),
-      length: fc.integer({ min: 1, max: 900 }),
-      pitch: fc.integer({ min: 58, max: 64 }),
-      velocity: fc.integer({ min: 1, max: 127 }),
-    }),
-    { minLength: 1, maxLength: 20 },
-  )
-  .map((list): PlainNote[] => {
-    // No two of one pitch at once, as in what a person can play: pairing is then beyond doubt.
-    const free = new Map<number, number>();
-    return list
-      .toSorted((a, b) => a.at - b.at)
-      .flatMap(({ at, length, pitch, velocity }): PlainNote[] => {
-        if ((free.get(pitch) ?? 0) > at) return [];
-        free.set(pitch, at + length);
-        return [[at, at + length, pitch, velocity]];
-      });
-  });
-
 test('one file merged in any way is that file', () => {
   fc.assert(
     fc.property(anyNotes, (notes) => {
@@ -256,92 +202,6 @@ describe('the tightest', () => {
       merged({ ...TIGHTEST, missingMs, penaltyMs: 0 }, full, thin).chosen?.bars.map(({ file }) => file);
     expect(choice(0)).toEqual([1, 0]);
     expect(choice(50)).toEqual([0, 0]);
-  });
-});
-
-describe('a file separated', () => {
-  const by = ['channel', 'pitch:61', 'drum', 'voice', 'hand'];
-  const noteCount = (file: MidiFile) => notesIn(file).length;
-
-  it('has every note in exactly one share, with the controllers of its channel and the conductor in each', () => {
-    fc.assert(
-      fc.property(anyNotes, fc.constantFrom(...by), (notes, rule) => {
-        const file = fileOfNotes(notes, 480, [
-          pedal(0, 127),
-          [0, 0xff, 0x51, 0, [0x08, 0x7a, 0x23]],
-          [0, 0xc0, 5],
-        ]);
-        const shares = separateFile(file, rule);
-        const together = shares.flatMap((share) => notesIn(share.file));
-        together.sort((a, b) => a[0] - b[0] || a[2] - b[2] || a[1] - b[1] || a[3] - b[3]);
-        expect(together).toEqual(notesIn(file));
-        for (const share of shares) {
-          expect(share.notes).toBe(noteCount(share.file));
-          expect(controllers(share.file, 64)).toEqual([[0, 127]]);
-          const lines = share.file.tracks.flatMap(({ events }) => eventLines(events));
-          expect(lines.filter((line) => line.startsWith('0 ff 81'))).toHaveLength(1);
-          expect(lines.filter((line) => line.startsWith('0 c0 5'))).toHaveLength(1);
-        }
-        if (shares.length > 0)
-          expect(notesIn(merged(LAYER, ...shares.map((share) => share.file)).file)).toEqual(notesIn(file));
-      }),
-    );
-  });
-
-  it('names its shares, a drum channel whole unless it is separated by drum', () => {
-    const file: MidiFile = {
-      ...fileOfNotes([]),
-      format: 1,
-      tracks: [
-        trackOf([]),
-        trackOf([
-          [0, 0x90, 48, 90],
-          [0, 0x90, 60, 90],
-          [0, 0x90, 64, 90],
-          [400, 0x80, 48, 0],
-          [400, 0x80, 60, 0],
-          [400, 0x80, 64, 0],
-        ]),
-        trackOf([
-          [0, 0x99, 42, 90],
-          [0, 0x99, 87, 90],
-          [400, 0x89, 42, 0],
-          [400, 0x89, 87, 0],
-        ]),
-      ],
-    };
-    const labels = (rule: string) => separateFile(file, rule).map((share) => `${share.label} ${share.notes}`);
-    expect(labels('channel')).toEqual(['ch1 3', 'ch10 2']);
-    expect(labels('pitch:60')).toEqual(['low 1', 'high 2', 'drums 2']);
-    expect(labels('voice')).toEqual(['highest 1', 'lowest 1', 'inner 1', 'drums 2']);
-    expect(labels('drum')).toEqual(expect.arrayContaining(['closed-hi-hat 1', 'note-87 1']));
-    expect(separateFile(fileOfNotes([]), 'voice')).toEqual([]);
-  });
-
-  it('comes back equal when files by others are separated and layered again', () => {
-    const files = filesOfOthers().filter((name) => readFileSync(name).length < 40_000);
-    expect(files.length).toBeGreaterThan(5);
-    let tried = 0;
-    for (const name of files.slice(0, 30)) {
-      const read = (() => {
-        try {
-          return readMidi(readFileSync(name)).file;
-        } catch {
-          return null;
-        }
-      })();
-      if (!read || read.format === 2 || noteCount(read) === 0) continue;
-      tried++;
-      const starts = (file: MidiFile) =>
-        notesIn(file)
-          .map(([start, , pitch, velocity, channel]) => [start, pitch, velocity, channel].join(' '))
-          .sort();
-      for (const rule of ['channel', 'pitch:60']) {
-        const shares = separateFile(read, rule).map((share) => share.file);
-        expect(starts(merged(LAYER, ...shares).file)).toEqual(starts(read));
-      }
-    }
-    expect(tried).toBeGreaterThan(3);
   });
 });
 

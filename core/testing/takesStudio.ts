@@ -1,22 +1,15 @@
-import { createEvaluator } from '../evaluate';
-import { readMidi, writeMidi } from '../midi';
-import type { NoteTable, Take } from '../model';
-import { listOf, orderedOf, sessionOfFile, timelineOf, type Part, type Session } from '../session';
+import type { NoteTable } from '../model';
+import { listOf, orderedOf, timelineOf, type Part, type Session } from '../session';
 import { numbersOf, takesOfPart, withTakes } from '../takes';
-import { fileOfNotes, type RawEvent } from './files';
+import type { RawEvent } from './files';
+import { filesAsTakes } from './partsStudio';
 
 // 480 ticks a quarter, 4/4 at 120 bpm: a bar is 1920 ticks.
 export type PlainNote = [start: number, end: number, pitch: number, velocity: number];
 
 /** A session whose one part has several takes to choose from, the first laid whole. */
 export function studio(files: { notes: PlainNote[]; extra?: RawEvent[] }[]) {
-  let next = 0;
-  const read = files.map(({ notes, extra }) => {
-    const { file } = readMidi(writeMidi(fileOfNotes(notes, 480, extra)));
-    return sessionOfFile(file, 'Quay', () => `id${next++}`, 0);
-  });
-  const byKey = new Map(read.flatMap(({ takes }) => takes).map((take): [string, Take] => [take.key, take]));
-  const evaluator = createEvaluator((key) => byKey.get(key) as Take);
+  const { read, evaluator } = filesAsTakes(files);
   const session: Session = { ...read[0].session, nextPiece: 100 };
   const timeline = timelineOf(session);
   const [plain] = listOf(session.parts);

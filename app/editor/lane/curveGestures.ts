@@ -13,7 +13,7 @@ import {
   type NoteValue,
   type Timeline,
 } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 import type { Gesture } from '@/surface';
 import { yOfValue } from './laneGeometry';
 import { figures } from '@/words/counts';

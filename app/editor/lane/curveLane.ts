@@ -1,5 +1,5 @@
 import type { CurveEdit, LanePlace, LanePoints, NoteValue, PlacedMark, Timeline } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';

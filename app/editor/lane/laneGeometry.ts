@@ -1,5 +1,5 @@
 import { footMoves, programName, type LanePoints, type PedalSpan } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 
 /** Lanes that hold presses rather than curves. */
 export const PEDAL_LANES: ReadonlySet<string> = new Set(['cc64', 'cc66', 'cc67']);

@@ -1,5 +1,5 @@
 import { pointsOf } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 import { createLaneSelection } from './laneSelection';
 
 const viewOf = (list: [tick: number, value: number][]): LaneView => ({

@@ -1,5 +1,5 @@
 import type { LanePlace } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 import type { CurveGestureTarget } from './curveGestures';
 import { selectionBox, type SelectionBox } from './shapeGestures';
 

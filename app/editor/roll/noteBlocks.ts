@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 
 /** Rows of a block. */
 export const BLOCK = 32;

@@ -7,7 +7,7 @@ import {
   type NoteValue,
   type Snap,
 } from '@ordle/core';
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 import type { Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, xOf, yOf, type Layout } from './geometry';

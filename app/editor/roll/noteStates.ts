@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 import { selectedRows } from '@/state/selection';
 import type { Scene } from './scene';
 

@@ -1,5 +1,5 @@
 import { createTimeline } from '@ordle/core';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { paintHarmony } from './harmonyBars';
 import { paintGutter, paintRuler } from './paintFrame';
 import { paintStrip } from './paintStrip';

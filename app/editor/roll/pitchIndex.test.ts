@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 import { rowsAt, rowsInBox } from './pitchIndex';
 import { visibleRows } from './visibleRows';
 

@@ -1,5 +1,5 @@
 import { firstAtOrAfter } from '@ordle/core';
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, rollHeight, rollTop, tickAt, type Layout } from './geometry';
 

@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 import { tickAt, xOf, type Layout } from './geometry';
 import type { Gesture } from '@/surface';
 import type { NoteGestureTarget } from './noteGestures';

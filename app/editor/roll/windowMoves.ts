@@ -1,5 +1,5 @@
 import { barAt, type MeterMap } from '@ordle/core';
-import type { PartView, ViewNotes } from '@/engine/protocol';
+import type { PartView, ViewNotes } from '@/engine/partView';
 import type { EditorWindow } from '@/state/viewSlice';
 import {
   fitWindow,

@@ -1,5 +1,5 @@
 import { createTimeline, pointsOf, type CurveEdit, type LanePlace, type PlacedMark } from '@ordle/core';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 import type { LaneMarks, MarkTarget } from '../lane/markGestures';
 import { valueAtY } from '../lane/laneGeometry';
 

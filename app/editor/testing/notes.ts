@@ -1,5 +1,5 @@
 import { createTimeline } from '@ordle/core';
-import type { ViewNotes } from '@/engine/protocol';
+import type { ViewNotes } from '@/engine/partView';
 import type { Layout } from '../roll/geometry';
 import type { NoteGestureTarget } from '../roll/noteGestures';
 import type { NoteGesture, Preview } from '../roll/preview';

@@ -9,7 +9,7 @@ import { viewChanged } from '@/state/viewSlice';
 import { lanesShown } from '@/music/laneList';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench, type BenchState } from '@/music/useBench';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { figures } from '@/words/counts';
 
 const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';

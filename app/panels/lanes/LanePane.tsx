@@ -5,7 +5,7 @@ import { laneName } from '@ordle/core';
 import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
 import { useState, type PointerEvent } from 'react';
 import { PEDAL_LANES, pressesIn, readOut } from '@/editor';
-import type { LaneView } from '@/engine/protocol';
+import type { LaneView } from '@/engine/partView';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Menu, NumberField } from '@/ui';

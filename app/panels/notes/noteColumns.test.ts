@@ -1,5 +1,5 @@
 import { createTimeline } from '@ordle/core';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { viewNotes } from '@/editor/testing/notes';
 import { NOTE_COLUMNS, orderedRows, type ColumnContext } from './noteColumns';
 

@@ -7,7 +7,7 @@ import {
   ticksToSeconds,
   type Timeline,
 } from '@ordle/core';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 
 /** What a column needs to say something of a note. */

@@ -1,4 +1,4 @@
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { figures } from '@/words/counts';
 
 /** What a curve step does to the points of its lane, in figures. */

@@ -13,7 +13,7 @@ import { CurveReading } from './CurveReading';
 import { changeSteps } from '@/steps/changeSteps';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { makePermanent } from '@/steps/foldActions';
-import type { PartView } from '@/engine/protocol';
+import type { PartView } from '@/engine/partView';
 import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from '@/steps/partsTogether';
