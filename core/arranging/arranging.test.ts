@@ -14,7 +14,7 @@ import {
 } from '../session';
 import { createStep } from '../steps';
 import { numbersOf } from '../takes';
-import { fileOfNotes, type RawEvent } from '../testing/files';
+import { fileOfNotes, type RawEvent, type PlainNote } from '../testing/files';
 import {
   blocksOf,
   deleteStretch,
@@ -35,8 +35,6 @@ import {
   type Block,
 } from './blocks';
 import { mergedPart, separatedParts } from './partsOfParts';
-
-type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
 
 /** A session of the tracks' parts, 480 ticks a quarter, 4/4 at 120 bpm. */
 function studio(tracks: { notes: PlainNote[]; extra?: RawEvent[] }[]) {

@@ -3,7 +3,8 @@ import { stateBefore } from '../curves';
 import { type EventColumns } from '../midi';
 import { type Part } from '../session';
 import { type RawEvent } from '../testing/files';
-import { partsStudio, notesOf, linesOf, short, type PlainNote } from '../testing/partsStudio';
+import { partsStudio, notesOf, linesOf, short } from '../testing/partsStudio';
+import type { PlainNote } from '../testing/files';
 
 describe('pieces of takes, one after the other', () => {
   const two = () =>

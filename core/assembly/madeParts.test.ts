@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { orderedOf, sessionSchema, type Session } from '../session';
 import { createStep } from '../steps';
 import { type RawEvent } from '../testing/files';
-import { partsStudio, notesOf, linesOf, short, type PlainNote } from '../testing/partsStudio';
+import { partsStudio, notesOf, linesOf, short } from '../testing/partsStudio';
+import type { PlainNote } from '../testing/files';
 
 describe('pieces of parts', () => {
   const file = {

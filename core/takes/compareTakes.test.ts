@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { beats, studio, type PlainNote } from '../testing/takesStudio';
+import { beats, studio } from '../testing/takesStudio';
+import type { PlainNote } from '../testing/files';
 import { bestMatch } from './alignTakes';
 import { compareTakes } from './compareTakes';
 import { choose, withTakes } from './partTakes';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { listOf, orderedOf, sessionSchema, type Part } from '../session';
-import { beats, rowsOf, studio, type PlainNote } from '../testing/takesStudio';
+import { beats, rowsOf, studio } from '../testing/takesStudio';
+import type { PlainNote } from '../testing/files';
 import {
   choose,
   chosenIn,

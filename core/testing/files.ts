@@ -15,7 +15,10 @@ export function trackOf(events: RawEvent[], endTick = events.at(-1)?.[0] ?? 0): 
   return { events: builder.build(), endTick };
 }
 
-/** A one-track file of notes [start, end, pitch, velocity, channel 0-15]. */
+/** A note as tests write it down: channel 0-15, 0 where none is told. */
+export type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
+
+/** A one-track file of notes. */
 export function fileOfNotes(
   notes: [number, number, number, number, number?][],
   ticksPerQuarter = 480,

@@ -2,13 +2,17 @@ import fc from 'fast-check';
 import { mergeFiles, type MergeOptions } from '../merging';
 import { readMidi, writeMidi, type MidiFile } from '../midi';
 import { takesOfFile } from '../model';
-import type { RawEvent } from './files';
+import type { PlainNote, RawEvent } from './files';
 
 // 480 ticks a quarter, 4/4 at 120 bpm: a bar is 1920 ticks, a tick 1.0417 ms, 60 ms 57.6 ticks.
 export const BAR = 1920;
-export type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
 export const LAYER: MergeOptions = { mode: 'layer', doubles: { keep: 'both', withinMs: 30 } };
-export const TIGHTEST: MergeOptions = { mode: 'tightest', grid: '1/16', penaltyMs: 2, missingMs: 0 };
+export const TIGHTEST = {
+  mode: 'tightest',
+  grid: '1/16',
+  penaltyMs: 2,
+  missingMs: 0,
+} satisfies MergeOptions;
 export const named = (...files: MidiFile[]) => files.map((file, index) => ({ name: `${index}.mid`, file }));
 export const merged = (options: MergeOptions, ...files: MidiFile[]) => mergeFiles(named(...files), options);
 

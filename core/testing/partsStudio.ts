@@ -11,9 +11,7 @@ import {
   type Piece,
   type Session,
 } from '../session';
-import { fileOfNotes, type RawEvent } from './files';
-
-export type PlainNote = [start: number, end: number, pitch: number, velocity: number, channel?: number];
+import { fileOfNotes, type RawEvent, type PlainNote } from './files';
 
 /** Files of notes read as sessions of their own, and an evaluator that knows the takes of them all. */
 export function filesAsTakes(files: { notes: PlainNote[]; extra?: RawEvent[] }[]) {

@@ -1,12 +1,10 @@
 import type { NoteTable } from '../model';
 import { listOf, orderedOf, timelineOf, type Part, type Session } from '../session';
 import { numbersOf, takesOfPart, withTakes } from '../takes';
-import type { RawEvent } from './files';
+import type { PlainNote, RawEvent } from './files';
 import { filesAsTakes } from './partsStudio';
 
 // 480 ticks a quarter, 4/4 at 120 bpm: a bar is 1920 ticks.
-export type PlainNote = [start: number, end: number, pitch: number, velocity: number];
-
 /** A session whose one part has several takes to choose from, the first laid whole. */
 export function studio(files: { notes: PlainNote[]; extra?: RawEvent[] }[]) {
   const { read, evaluator } = filesAsTakes(files);
