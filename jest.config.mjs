@@ -2,6 +2,8 @@
 export default {
   testMatch: ['<rootDir>/{core,app,cli,server,demo,bench,scripts}/**/*.test.{ts,tsx}'],
   testEnvironment: 'node',
+  // On two cores as many as there are, not one fewer.
+  maxWorkers: '100%',
   moduleNameMapper: {
     '^@ordle/core$': '<rootDir>/core/index.ts',
     '^@ordle/core/(.*)$': '<rootDir>/core/$1/index.ts',
@@ -9,7 +11,7 @@ export default {
   },
   transform: {
     '^.+\\.(t|j)sx?$': [
-      '@swc/jest',
+      '<rootDir>/scripts/jestTransform.cjs',
       {
         jsc: {
           parser: { syntax: 'typescript', tsx: true },

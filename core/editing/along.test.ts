@@ -176,14 +176,16 @@ describe('the controllers of some notes', () => {
           (start) => done.kind === 'copy' || start !== from,
         );
         const end = by === null ? 0 : Math.min(next + by, ...starts.filter((start) => start >= to + by));
-        for (let tick = 0; tick < 9000; tick += 50) {
-          const inOld = done.kind !== 'copy' && tick >= from && tick < next;
-          const value = heldValue(lane, tick, 127);
-          if (by !== null && tick >= from + by && tick < to + by)
-            expect(value).toBe(heldValue(before, tick - by, 127));
-          else if (!inOld && !(by !== null && tick >= from + by && tick < end))
-            expect(value).toBe(heldValue(before, tick, 127));
-        }
+        const expected = (tick: number) => {
+          if (by !== null && tick >= from + by && tick < to + by) return heldValue(before, tick - by, 127);
+          const isInOld = done.kind !== 'copy' && tick >= from && tick < next;
+          const isInNew = by !== null && tick >= from + by && tick < end;
+          return isInOld || isInNew ? null : heldValue(before, tick, 127);
+        };
+        const ticks = Array.from({ length: 180 }, (_, at) => at * 50).filter(
+          (tick) => expected(tick) !== null,
+        );
+        expect(ticks.map((tick) => heldValue(lane, tick, 127)).join(' ')).toBe(ticks.map(expected).join(' '));
       }),
       { numRuns: 300 },
     );

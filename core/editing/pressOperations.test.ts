@@ -182,6 +182,9 @@ describe('presses by hand', () => {
       .map(([ticks, values]) => ticks.map((tick, row): [number, number] => [tick, values[row]]));
     const held = (list: [number, number][], tick: number) =>
       list.reduce((value, [at, next]) => (at <= tick ? next : value), 0);
+    /** The lane tick by tick, as one text: compared as a whole, and shown where it differs. */
+    const heights = (until: number, at: (tick: number) => number) =>
+      Array.from({ length: until }, (_, tick) => at(tick)).join(' ');
     fc.assert(
       fc.property(
         anyLane,
@@ -190,8 +193,10 @@ describe('presses by hand', () => {
         fc.integer({ min: 1, max: 127 }),
         (list, from, length, depth) => {
           const left = after(drawPress(handOf(list), from, from + length, depth).edits, list);
-          for (let tick = 0; tick < 700; tick++)
-            expect(held(left, tick)).toBe(tick >= from && tick < from + length ? depth : held(list, tick));
+          const isIn = (tick: number) => tick >= from && tick < from + length;
+          expect(heights(700, (tick) => held(left, tick))).toEqual(
+            heights(700, (tick) => (isIn(tick) ? depth : held(list, tick))),
+          );
         },
       ),
     );
@@ -203,12 +208,11 @@ describe('presses by hand', () => {
         const press = all[which % all.length];
         const by = Math.max(ticks, -press.start);
         const left = after(movePresses(hand, [press], ticks).edits, list);
-        for (let tick = 0; tick < 900; tick++) {
-          const isMoved = tick >= press.start + by && tick < press.end + by;
-          const isOld = tick >= press.start && tick < press.end;
-          const expected = isMoved ? held(list, tick - by) : isOld ? 0 : held(list, tick);
-          expect(held(left, tick)).toBe(expected);
-        }
+        const expected = (tick: number) => {
+          if (tick >= press.start + by && tick < press.end + by) return held(list, tick - by);
+          return tick >= press.start && tick < press.end ? 0 : held(list, tick);
+        };
+        expect(heights(900, (tick) => held(left, tick))).toEqual(heights(900, expected));
       }),
     );
   });

@@ -252,6 +252,16 @@ function checkEvents({ length, tick, status, data1, data2 }: EventColumns, step:
   }
 }
 
+/** The columns that are not the same in two tables, byte for byte. */
+const differing = <T extends object>(one: T, other: T) =>
+  (Object.keys(one) as (keyof T)[]).filter((name) => {
+    const [a, b] = [one[name], other[name]];
+    if (!ArrayBuffer.isView(a) || !ArrayBuffer.isView(b)) return a !== b;
+    return Buffer.compare(bytesOf(a), bytesOf(b)) !== 0;
+  });
+const bytesOf = ({ buffer, byteOffset, byteLength }: ArrayBufferView) =>
+  new Uint8Array(buffer, byteOffset, byteLength);
+
 describe.each(STEP_KINDS.map(({ kind }) => kind))('%s with every setting at its ends', (kind) => {
   const steps = stepsAtEnds(kind);
 
@@ -262,7 +272,12 @@ describe.each(STEP_KINDS.map(({ kind }) => kind))('%s with every setting at its 
       const after = applyStep(material, step, context);
       check(material.notes, after.notes, step);
       checkEvents(after.events, step);
-      expect(applyStep(material, step, context)).toEqual(after);
+      const again = applyStep(material, step, context);
+      expect([step, differing(again.notes, after.notes), differing(again.events, after.events)]).toEqual([
+        step,
+        [],
+        [],
+      ]);
     }
   });
 });

@@ -20,7 +20,7 @@ export type PlainNote = [start: number, end: number, pitch: number, velocity: nu
 
 /** A one-track file of notes. */
 export function fileOfNotes(
-  notes: [number, number, number, number, number?][],
+  notes: readonly PlainNote[],
   ticksPerQuarter = 480,
   extra: RawEvent[] = [],
 ): MidiFile {
