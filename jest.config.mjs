@@ -11,7 +11,7 @@ export default {
   },
   transform: {
     '^.+\\.(t|j)sx?$': [
-      '<rootDir>/scripts/jestTransform.cjs',
+      '<rootDir>/scripts/jestTransform.mjs',
       {
         jsc: {
           parser: { syntax: 'typescript', tsx: true },

@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
-import { bringIn, madeFile, openDemo, settled } from './support/app';
+import { expect, test, type Page } from './support/test';
+import { boxOf, bringIn, madeFile, openDemo, settled } from './support/app';
 import { addLane } from './support/lanes';
 
 /** A colour at a place of the editor's canvas, CSS pixels from its corner. */
@@ -25,8 +25,7 @@ test('plays: the position runs, the loop holds it, a change is heard while it pl
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible({ timeout: 20000 });
   await expect(position(page)).not.toHaveText('1.1.000');
   await page.getByRole('button', { name: 'Add quantize' }).click();
-  const box = await page.getByTestId('roll').boundingBox();
-  if (!box) throw new Error('no roll');
+  const box = await boxOf(page.getByTestId('roll'));
   // A loop over the second bar, dragged on the ruler.
   const x = (bar: number) => box.x + 46 + 10 + ((bar - 1) * (box.width - 66)) / 4;
   await page.mouse.move(x(2) + 5, box.y + 56);
@@ -47,8 +46,7 @@ test('the canvas shows notes where they are, and zoom and fit move them', async 
   await page.goto('/');
   await bringIn(page, [madeFile('two-notes.mid')]);
   await settled(page);
-  const box = await page.getByTestId('roll').boundingBox();
-  if (!box) throw new Error('no roll');
+  const box = await boxOf(page.getByTestId('roll'));
   const column = (x: number) =>
     page.getByTestId('roll').evaluate((canvas, at) => {
       const ratio = window.devicePixelRatio;
@@ -88,7 +86,9 @@ test('opens 100,000 notes and a file without notes, and stays usable', async ({ 
 
 test('has no serious fault of accessibility on any place, light or dark', async ({ page }) => {
   const check = async (place: string) => {
-    const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze();
+    // There are no frames in the page, and without looking for some it takes half the time.
+    const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'] });
+    const { violations } = await axe.analyze();
     const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
     expect(
       serious.map(

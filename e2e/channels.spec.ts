@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test';
 import { bringIn, exportFile, peerNotes, settled } from './support/app';
 import { addLane } from './support/lanes';
 import { controller, note, smallFile } from './support/smallFiles';

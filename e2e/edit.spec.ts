@@ -1,6 +1,7 @@
 import { writeMidi, type MidiEvent } from 'midi-file';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import {
+  boxOf,
   bringIn,
   exportFile,
   exportedNotes,
@@ -89,8 +90,7 @@ test('trims ends, selects by marquee, sets velocities in the lane, and keeps it 
   await drag(page, [-20, 70], [1300, 58]);
   await expect(page.getByTestId('selected')).toContainText('3 notes');
   await expect(page.getByLabel('Pitch', { exact: true })).toHaveAttribute('placeholder', 'mixed');
-  const box = await page.getByTestId('roll').boundingBox();
-  if (!box) throw new Error('no roll');
+  const box = await boxOf(page.getByTestId('roll'));
   // A ramp across the lane: Shift and drag from the top left to the middle right.
   const left = (await placeOf(page, -10, 60)).x;
   const right = (await placeOf(page, 970, 60)).x;

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { bringIn, exportedNotes, settled } from './support/app';
+import { expect, test, type Page } from './support/test';
+import { boxOf, bringIn, exportedNotes, settled } from './support/app';
 import { canvasLayout, dragOver, onRoll, onRuler } from './support/canvas';
 import { note, smallFile } from './support/smallFiles';
 
@@ -53,8 +53,7 @@ test('the view scrolls while a note is held at its edge', async ({ page }) => {
   await open(page, { bell: [...note(10, 200, 64), ...note(20_000, 20_400, 67)] });
   const layout = await canvasLayout(page);
   const from = onRoll(100, 64)(layout);
-  const box = await page.getByTestId('roll').boundingBox();
-  if (!box) throw new Error('no roll');
+  const box = await boxOf(page.getByTestId('roll'));
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width - 3, from.y, { steps: 4 });

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test';
 import { writeMidi } from 'midi-file';
 import {
   addStep,
@@ -253,8 +253,6 @@ test('copied notes bring their controllers to another part; a curve is copied to
   await addLane(page, 'expression');
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Control+c');
-  // The controllers come a moment after the notes.
-  await page.waitForTimeout(500);
   await page.getByRole('button', { name: /^Marimba/ }).click();
   await settled(page);
   await expect(page.getByTestId('points-cc11')).toHaveText('0 points');

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { bringIn, openDemo, settled, stops } from './support/app';
+import { expect, test, type Page } from './support/test';
+import { boxOf, bringIn, openDemo, settled, stops } from './support/app';
 import { addLane } from './support/lanes';
 import { canvasLayout } from './support/canvas';
 import { note, smallFile } from './support/smallFiles';
@@ -7,7 +7,7 @@ import { note, smallFile } from './support/smallFiles';
 /** The share of the window that shows notes, and how high they stand in pixels. */
 async function roomForNotes(page: Page) {
   const layout = await canvasLayout(page);
-  const box = await page.getByTestId('roll').boundingBox();
+  const box = await boxOf(page.getByTestId('roll'));
   const { width, height } = page.viewportSize() ?? { width: 1, height: 1 };
   const high =
     layout.height - layout.overview - layout.ruler - layout.spans - layout.harmony - layout.velocities;
@@ -21,8 +21,11 @@ test('the music has a third of the window, and more where the panels are folded 
   await page.keyboard.press('Alt+1');
   await page.keyboard.press('Alt+2');
   await expect.poll(async () => (await roomForNotes(page)).share).toBeGreaterThan(0.45);
-  // What is looked at is stored a moment after it changes.
-  await page.waitForTimeout(1500);
+  // What is looked at is stored when a session is left, before it can be opened again.
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click();
+  await page.getByRole('link', { name: 'Ferry crossing' }).click();
+  await settled(page);
+  await expect.poll(async () => (await roomForNotes(page)).share).toBeGreaterThan(0.45);
   await page.reload();
   await settled(page);
   await expect.poll(async () => (await roomForNotes(page)).share).toBeGreaterThan(0.45);
@@ -41,8 +44,8 @@ test('nothing is cut off in a small window', async ({ page }) => {
   await page.setViewportSize({ width: 1024, height: 700 });
   await openDemo(page);
   await page.keyboard.press('.');
-  const list = await page.getByRole('checkbox', { name: /list$/ }).boundingBox();
-  const settings = await page.getByRole('complementary', { name: 'Settings' }).boundingBox();
+  const list = await boxOf(page.getByRole('checkbox', { name: /list$/ }));
+  const settings = await boxOf(page.getByRole('complementary', { name: 'Settings' }));
   expect((list?.x ?? Infinity) + (list?.width ?? 0)).toBeLessThanOrEqual((settings?.x ?? 0) + 1);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(1024);
   expect((await roomForNotes(page)).high).toBeGreaterThanOrEqual(240);

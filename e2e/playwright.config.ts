@@ -1,5 +1,6 @@
 import path from 'node:path';
 import { defineConfig } from '@playwright/test';
+import { chromiumPath } from '../scripts/chromium.mjs';
 
 const PORT = Number(process.env.E2E_PORT ?? 4317);
 const root = path.resolve(import.meta.dirname, '..');
@@ -22,7 +23,7 @@ export default defineConfig({
     // Recording every test costs as much time as running it: only a second try is recorded.
     trace: 'on-first-retry',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: chromiumPath(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

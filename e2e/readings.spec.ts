@@ -1,7 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import { parseMidi } from 'midi-file';
 import { readFile } from 'node:fs/promises';
-import { bringIn, exportFile, openDemo, saved, settled } from './support/app';
+import { boxOf, bringIn, exportFile, openDemo, saved, settled } from './support/app';
 import { undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
 
@@ -152,8 +152,7 @@ test('charts are read for some bars, as a table and a file, and lead to their no
   expect(svg).toMatch(/^<svg[^>]* xmlns="http:\/\/www.w3.org\/2000\/svg"/);
   expect(svg.includes('var(--')).toBe(false);
   // A bin of the chart is clicked: the eight notes of its place are selected on the Bench.
-  const box = await page.getByTestId('chart').locator('svg').first().boundingBox();
-  if (!box) throw new Error('no chart');
+  const box = await boxOf(page.getByTestId('chart').locator('svg').first());
   await page.mouse.move(box.x + box.width * 0.2, box.y + box.height / 2);
   await page.mouse.click(box.x + box.width * 0.2, box.y + box.height / 2);
   await settled(page);

@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import { parseMidi } from 'midi-file';
-import { bringIn, bytesOf, exportFile, peerNotes, settled } from './support/app';
+import { boxOf, bringIn, bytesOf, exportFile, peerNotes, settled } from './support/app';
 import { BAR, at, clickBlock, drag, exported, head, toParts, undo } from './support/parts';
 import { controller, marker, note, smallFile } from './support/smallFiles';
 
@@ -161,8 +161,7 @@ test('parts are grouped, dragged into another order, muted together; blocks are 
   expect(await order()).toEqual(['bell', 'Group 1 2 parts', 'horn', 'drone']);
   // The bell is dragged under the horn and so into the group.
   const middle = async (index: number) => {
-    const box = await rows.nth(index).boundingBox();
-    if (!box) throw new Error('no row');
+    const box = await boxOf(rows.nth(index));
     return { x: box.x + 120, y: box.y + box.height / 2 };
   };
   await drag(page, await middle(0), await middle(2));
@@ -259,8 +258,7 @@ test('the line between the hands is dragged, and parts that disagree are asked a
   const shares = dialog.getByRole('list', { name: 'Shares' });
   await expect(shares).toContainText('left8 notes');
   // Up by an octave in the second bar: the note at 64 goes to the left hand there.
-  const picture = await dialog.getByTestId('hand-line').boundingBox();
-  if (!picture) throw new Error('no picture');
+  const picture = await boxOf(dialog.getByTestId('hand-line'));
   const place = { x: picture.x + picture.width * 0.375, y: picture.y + picture.height / 2 };
   await drag(page, place, { x: place.x, y: place.y - (picture.height / 41) * 12 });
   await expect(shares).toContainText('left9 notes');

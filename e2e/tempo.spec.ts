@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import { parseMidi } from 'midi-file';
-import { bringIn, bytesOf, settled } from './support/app';
+import { boxOf, bringIn, bytesOf, settled } from './support/app';
 import { undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
 
@@ -32,8 +32,7 @@ async function toTempo(page: Page) {
 /** The place of a beat's post on the page. */
 async function post(page: Page, beat: number) {
   const canvas = page.getByTestId('tempo');
-  const box = await canvas.boundingBox();
-  if (!box) throw new Error('no canvas');
+  const box = await boxOf(canvas);
   const { x, y } = await canvas.evaluate(
     (element, at) => (element as unknown as { ordleEditor: TempoHandle }).ordleEditor.placeOfBeat(at),
     beat,
@@ -131,8 +130,7 @@ test('a note is said to be a beat of a bar, a beat is taken out, some are kept, 
 }) => {
   await openFree(page);
   const canvas = page.getByTestId('tempo');
-  const box = await canvas.boundingBox();
-  if (!box) throw new Error('no canvas');
+  const box = await boxOf(canvas);
   // The highest note of the second beat is pointed at a little after it has begun: it lies at the top of the notes.
   const { x } = await canvas.evaluate(
     (element, ms) => (element as unknown as { ordleEditor: TempoHandle }).ordleEditor.placeOf(ms),

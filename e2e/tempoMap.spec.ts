@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import { parseMidi } from 'midi-file';
-import { bringIn, exportFile, saved, settled, typeValue } from './support/app';
+import { boxOf, bringIn, exportFile, saved, settled, typeValue } from './support/app';
 import { undo } from './support/parts';
 import { note, smallFile } from './support/smallFiles';
 
@@ -69,10 +69,8 @@ test('tempo and meter are set by table and by hand, and the export has them', as
   // A stretch is lifted by the mouse: what is seen while it is dragged is what is set.
   await toMap(page);
   const curve = page.getByTestId('tempo-curve');
-  const box = await curve.boundingBox();
-  if (!box) throw new Error('no curve');
-  const circle = await curve.locator('circle').nth(1).boundingBox();
-  if (!circle) throw new Error('no change');
+  const box = await boxOf(curve);
+  const circle = await boxOf(curve.locator('circle').nth(1));
   const [x, y] = [circle.x + circle.width / 2 + 60, circle.y + circle.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import {
+  boxOf,
   addStep,
   dragThumb,
   openDemo,
@@ -129,8 +130,7 @@ test('points of a groove are dragged and walked by key, a second groove warns, a
   await page.getByRole('radio', { name: 'sixteenth swing', exact: true }).click();
   const point = page.getByRole('slider', { name: 'beat 1.25', exact: true });
   await expect(point).toHaveAttribute('aria-valuetext', 'shifted +16 % of a step, accent 55 %');
-  const box = await point.locator('circle').boundingBox();
-  if (!box) throw new Error('no point');
+  const box = await boxOf(point.locator('circle'));
   await page.mouse.move(box.x + 3, box.y + 3);
   await page.mouse.down();
   await page.mouse.move(box.x + 3, box.y - 12, { steps: 4 });

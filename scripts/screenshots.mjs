@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
 import { ROOT } from './bundle.mjs';
+import { chromiumPath } from './chromium.mjs';
 
 const PORT = 4337;
 const FOLDER = path.join(ROOT, 'docs/screenshots');
@@ -14,7 +15,7 @@ const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--po
   stdio: 'ignore',
 });
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: chromiumPath(),
   args: [
     '--no-sandbox',
     '--disable-gpu',

@@ -6,11 +6,12 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT } from './bundle.mjs';
+import { WITHOUT_WINDOWS } from './chromium.mjs';
 
 const NEEDED = [
   {
-    file: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    packages: ['chromium', 'fonts-liberation'],
+    file: process.env.CHROMIUM ?? WITHOUT_WINDOWS,
+    packages: ['chromium-headless-shell', 'fonts-liberation'],
     why: 'the end-to-end tests',
   },
   { file: '/usr/bin/midicsv', packages: ['midicsv'], why: 'the checks against an independent reader' },

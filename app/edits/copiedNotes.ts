@@ -7,6 +7,8 @@ import type { ClipsRequest } from '@/engine/protocol';
  * which the engine finds only after the browser has taken the text of a copy.
  */
 let last: { plain: string; whole: string } | null = null;
+/** The finding of those controllers, for a paste that comes before they are found. */
+let finding: Promise<void> = Promise.resolve();
 
 export const copiedNotes = {
   /** Keeps notes as text and gives the text. */
@@ -25,13 +27,25 @@ export const copiedNotes = {
     timeline: Timeline,
     at: Omit<ClipsRequest, 'ids'>,
   ) {
-    const clips = await engine.clipsOf({ ...at, ids: notes.map(({ id }) => id) });
-    if (clips.length === 0 || last?.plain !== plain) return;
-    last = { plain, whole: notesToText(notes, timeline, clips) };
-    await navigator.clipboard?.writeText(last.whole).catch(() => undefined);
+    const clips = engine.clipsOf({ ...at, ids: notes.map(({ id }) => id) });
+    finding = clips.then(
+      (found) => {
+        if (found.length > 0 && last?.plain === plain)
+          last = { plain, whole: notesToText(notes, timeline, found) };
+      },
+      () => undefined,
+    );
+    const found = await clips;
+    await finding;
+    if (found.length > 0 && last?.plain === plain)
+      await navigator.clipboard?.writeText(last.whole).catch(() => undefined);
   },
-  /** Text from the clipboard with what is known beside it; without any, what was last copied. */
-  wholeOf(text: string | null | undefined): string {
+  /**
+   * Text from the clipboard with the controllers that belong to it, which are waited for; without any text, what was
+   * last copied.
+   */
+  async wholeOf(text: string | null | undefined): Promise<string> {
+    await finding;
     if (!text) return last?.whole ?? '';
     return text === last?.plain ? last.whole : text;
   },

@@ -19,6 +19,7 @@ import {
   MOST_INLINE,
   mergeCurveEdits,
   type EditsStep,
+  type PartView,
 } from '@ordle/core';
 import { original } from 'immer';
 import { toast } from 'sonner';
@@ -28,7 +29,6 @@ import { abandonGesture, edit } from '@/state/sessionSlice';
 import { selectedRows, selectionStore } from '@/state/selection';
 import { store, type AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
-import type { PartView } from '@/engine/partView';
 import { mergedAsTable } from './manyEdits';
 import { partViewStore } from '@/music/partViewStore';
 import { stopAt, type Stop } from '@/music/stops';

@@ -11,10 +11,10 @@ import {
   type NotesOnClipboard,
   type PasteHow,
   type PastePlan,
+  type PartView,
 } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
-import type { PartView } from '@/engine/partView';
 import type { BenchState } from '@/music/useBench';
 import type { AppDispatch } from '@/state/store';
 import { applyEdits, selectedNotes, type EditTarget } from './editActions';

@@ -1,4 +1,4 @@
-import type { PartView } from '@/engine/partView';
+import type { PartView } from '@ordle/core';
 import { selectedRows } from '@/state/selection';
 
 /**

@@ -30,12 +30,16 @@ export function useClipboard(bench: BenchState) {
   const { part, timeline, mayWrite } = bench;
   const selected = () => (selection.partId === part?.id ? selectedNotes(view, selection.ids) : []);
 
-  const paste = (text: string | null | undefined, how: PasteHow | 'in place', target = targetNow()) => {
+  const paste = async (
+    text: string | null | undefined,
+    how: PasteHow | 'in place',
+    target = targetNow(),
+    at = secondsToTicks(timeline.tempo, transport.second()),
+  ) => {
     if (!part || !mayWrite || !target || !view) return;
     try {
-      const content = notesFromText(copiedNotes.wholeOf(text));
+      const content = notesFromText(await copiedNotes.wholeOf(text));
       const { values, swing } = gridInForce(bench);
-      const at = secondsToTicks(timeline.tempo, transport.second());
       const plan =
         how === 'in place'
           ? { tick: content.origin * timeline.ticksPerQuarter, from: 0, to: 0, rows: [] }
@@ -48,16 +52,16 @@ export function useClipboard(bench: BenchState) {
               view.notes,
               timeline,
             );
-      return putNotes(dispatch, { content, plan, how, bench, view, target });
+      await putNotes(dispatch, { content, plan, how, bench, view, target });
     } catch (error) {
       toast(sentenceOf(error));
     }
   };
   const fromSystem = async (how: PasteHow | 'in place') => {
     // Where it is to go is settled by the key press, not by where one is when the browser hands the text over.
-    const target = targetNow();
+    const [target, at] = [targetNow(), secondsToTicks(timeline.tempo, transport.second())];
     const text = await navigator.clipboard?.readText().catch(() => null);
-    void paste(text, how, target);
+    await paste(text, how, target, at);
   };
   const copy = () => {
     const notes = selected();

@@ -13,6 +13,7 @@ import type {
   ExportOptions,
   HandLine,
   LaneClip,
+  LookedAt,
   Marker,
   LatenessStrip,
   Note,
@@ -33,12 +34,16 @@ import type {
   harmonyOfParts,
   ReadingsOfParts,
   PlayedBeats,
+  ComparisonView,
+  Counterpart,
+  HandPicture,
+  PartRow,
+  ShareOf,
+  PartView,
+  FileTakes,
+  AssembledView,
+  TakeRow,
 } from '@ordle/core';
-import type { ComparisonView, Counterpart } from './comparisonView';
-import type { HandPicture, PartRow, ShareOf } from './partRows';
-import type { PartView } from './partView';
-import type { FileTakes } from './takesForPart';
-import type { AssembledView, TakeRow } from './takesView';
 
 /**
  * What a question is about: a part of the document as it was when it was asked. Only what changed of the document
@@ -49,17 +54,7 @@ export interface PartQuestion {
   partId: string;
 }
 
-export interface PartViewRequest extends PartQuestion {
-  /** 0 as played, k after step k; the number of steps is cleaned. */
-  stop: number;
-  /** Whether the current stop is "cleaned", which is compared with as played rather than with the stop before. */
-  cleaned: boolean;
-  grid: NoteValue;
-  /** Whether the note list needs its columns. */
-  details: boolean;
-  /** Lanes that are shown. */
-  lanes?: readonly string[];
-}
+export type PartViewRequest = PartQuestion & LookedAt;
 
 /** A question about a part at a stop. */
 export interface StopQuestion extends PartQuestion {

@@ -9,6 +9,7 @@ import {
   partsHeard,
   timelineOf,
   type Part,
+  type Session,
   type Timeline,
 } from '@ordle/core';
 import type { Library } from './library';
@@ -38,6 +39,16 @@ export function createScenes(library: Library, tellProgress: (share: number) => 
     return { part, session, timeline, evaluation: evaluator.evaluate(part, session, timeline) };
   }
 
+  /** Some parts of a document as they were worked out, their takes loaded; all of them where none are named. */
+  async function read(session: Session, parts: readonly Part[] = listOf(session.parts)) {
+    await summon(listOf(session.parts), session);
+    const timeline = timelineOf(session);
+    return {
+      timeline,
+      parts: parts.map((part) => ({ part, evaluation: evaluator.evaluate(part, session, timeline) })),
+    };
+  }
+
   /** The material of a part at a stop. */
   async function atStop(request: StopQuestion) {
     const { part, evaluation, ...rest } = await scene(request);
@@ -64,7 +75,7 @@ export function createScenes(library: Library, tellProgress: (share: number) => 
     return stages[stages.length - 1].notes;
   }
 
-  return { library, evaluator, scene, atStop, notesOfChannel, heardBy, tellProgress };
+  return { library, evaluator, scene, read, atStop, notesOfChannel, heardBy, tellProgress };
 }
 
 export type Scenes = ReturnType<typeof createScenes>;

@@ -1,8 +1,7 @@
-import { itemOf, sentenceOf, type Part, type Session } from '@ordle/core';
+import { itemOf, sentenceOf, type Part, type Session, type PartView } from '@ordle/core';
 import { useSyncExternalStore } from 'react';
 import { Cancelled, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
-import type { PartView } from '@/engine/partView';
 import type { PartViewRequest } from '@/engine/protocol';
 
 /** The last worked-out view of the active part, kept beside the document because its columns are large. */

@@ -1,7 +1,6 @@
-import type { NoteValue } from '@ordle/core';
+import type { NoteValue, PartView } from '@ordle/core';
 import { useEffect, useMemo } from 'react';
 import { engine } from '@/engine/engineClient';
-import type { PartView } from '@/engine/partView';
 import { createSmallStore } from '@/state/smallStore';
 import { rulingGrid } from '@/music/gridInForce';
 import { lanesShown } from '@/music/laneList';

@@ -1,5 +1,17 @@
-/** What is read of whole parts that were evaluated: figures and charts, harmony, the beats they were played by. */
+/**
+ * What is read of whole parts that were evaluated, as the places show it: figures and charts, harmony, beats, a part at
+ * a stop, its takes and seams, what it is compared with.
+ */
 export * from './rulers';
 export * from './partReadings';
 export * from './harmonyOfParts';
 export * from './playedBeats';
+export * from './partView';
+export * from './viewOfPart';
+export * from './laidNotes';
+export * from './takesReading';
+export * from './assembledReading';
+export * from './comparisonOfParts';
+export * from './partRows';
+export * from './sharesOfPart';
+export * from './timingPicture';

@@ -58,7 +58,11 @@ export interface ReadingsOfParts {
   endTick: number;
 }
 
-type Read = { part: Part; evaluation: Evaluation };
+/** A part with what it was worked out to. */
+export interface Read {
+  part: Part;
+  evaluation: Evaluation;
+}
 
 /** What parts are measured by: the grid shown where they have none of their own, and where in them. */
 interface ReadBy {

@@ -246,7 +246,7 @@ describe('every setting of quantize, on any notes', () => {
     );
   });
 
-  it('costs no more for 100,000 notes at one tick than for a long part', () => {
+  it('looks at each of 100,000 notes at one tick, not at all pairs of them, which would take minutes', () => {
     const crowd = Array.from({ length: 100000 }, (_, id) => ({
       id,
       start: 50,
@@ -254,16 +254,8 @@ describe('every setting of quantize, on any notes', () => {
       pitch: id % 128,
       velocity: 1 + (id % 127),
     }));
-    const part = crowd.map((note) => ({ ...note, start: note.id * 120, end: note.id * 120 + 40 }));
-    const costOf = (notes: typeof crowd) => {
-      const begun = performance.now();
-      expect(run(notes, { chords: 'spread' }).notes.start[0]).toBe(0);
-      return performance.now() - begun;
-    };
-    // Held against a part of as many notes in the same run, whatever the machine: looking at all pairs would cost
-    // hundreds of times as much.
-    const long = costOf(part);
-    expect(costOf(crowd) / long).toBeLessThan(5);
+    const { start } = run(crowd, { chords: 'spread' }).notes;
+    expect(start.every((tick) => tick === 0)).toBe(true);
   });
 });
 

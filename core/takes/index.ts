@@ -4,3 +4,4 @@ export * from './compareTakes';
 export * from './alignTakes';
 export * from './passes';
 export * from './seamFacts';
+export * from './takesForPart';

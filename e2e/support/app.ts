@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, type Download, type Page } from '@playwright/test';
+import { expect, type Download, type Locator, type Page } from '@playwright/test';
 import { parseMidi } from 'midi-file';
 
 /** Opens the demo from an empty shelf. */
@@ -26,9 +26,27 @@ export async function saved(page: Page) {
 export const stops = (page: Page) => page.locator('[data-stop]');
 export const strength = (page: Page) => page.getByRole('slider', { name: 'Strength', exact: true });
 
+/** Where something stands on the page, once it has stopped moving: at one place for two frames. */
+export async function boxOf(target: Locator) {
+  return target.evaluate(
+    (element) =>
+      new Promise<{ x: number; y: number; width: number; height: number }>((resolve) => {
+        let before = '';
+        const look = () => {
+          const { x, y, width, height } = element.getBoundingClientRect();
+          const now = [x, y, width, height].join();
+          if (now === before) return resolve({ x, y, width, height });
+          before = now;
+          requestAnimationFrame(look);
+        };
+        look();
+      }),
+  );
+}
+
 /** Drags a slider's thumb by pixels, in steps, as a hand would. */
 export async function dragThumb(page: Page, name: string, by: number, during?: () => Promise<void>) {
-  const box = await page.getByRole('slider', { name, exact: true }).boundingBox();
+  const box = await boxOf(page.getByRole('slider', { name, exact: true }));
   if (!box) throw new Error(`no slider ${name}`);
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
@@ -99,13 +117,18 @@ export async function exportFile(page: Page): Promise<Uint8Array> {
   return bytesOf(download);
 }
 
-/** The notes of the export, read by midi-file; back on the Bench afterwards. */
-export async function exportedNotes(page: Page): Promise<PeerNote[]> {
+/** The export of the open session; back on the Bench afterwards. */
+export async function exportedBytes(page: Page): Promise<Buffer> {
   await page.getByRole('link', { name: 'Export' }).click();
-  const notes = peerNotes(await exportFile(page));
+  const bytes = Buffer.from(await exportFile(page));
   await page.getByRole('link', { name: 'Bench' }).click();
   await settled(page);
-  return notes;
+  return bytes;
+}
+
+/** The notes of the export, read by midi-file; back on the Bench afterwards. */
+export async function exportedNotes(page: Page): Promise<PeerNote[]> {
+  return peerNotes(await exportedBytes(page));
 }
 
 /** A file written by support/writeFiles.ts. */
@@ -157,11 +180,8 @@ export async function openDemoFile(page: Page, name: string) {
 
 /** The export of the open session is, byte for byte, what the command line makes of a file with some steps. */
 export async function expectSameAsCommandLine(page: Page, name: string, steps: object[]) {
-  await page.getByRole('link', { name: 'Export' }).click();
-  const exported = await exportFile(page);
+  const exported = await exportedBytes(page);
   const fromCommandLine = cleanedByCommandLine(name, steps);
   expect(peerNotes(exported)).toEqual(peerNotes(fromCommandLine));
-  expect(Buffer.from(exported).equals(fromCommandLine)).toBe(true);
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await settled(page);
+  expect(exported.equals(fromCommandLine)).toBe(true);
 }

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { settled } from './app';
+import { boxOf, settled } from './app';
 
 /** Where things stand on the canvas, in CSS pixels from its corner; read from the editor itself. */
 export interface CanvasLayout {
@@ -21,8 +21,7 @@ export interface CanvasLayout {
 
 export async function canvasLayout(page: Page): Promise<CanvasLayout> {
   const roll = page.getByTestId('roll');
-  const box = await roll.boundingBox();
-  if (!box) throw new Error('no roll');
+  const box = await boxOf(roll);
   const inside = await roll.evaluate((canvas) => {
     const { ordleEditor } = canvas as unknown as { ordleEditor: { layout(): object; window(): object } };
     return { ...ordleEditor.layout(), ...ordleEditor.window() };

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { parseMidi } from 'midi-file';
-import { exportFile, settled } from './app';
+import { boxOf, exportedBytes, settled } from './app';
 import { canvasLayout } from './canvas';
 
 export async function addLane(page: Page, name: string) {
@@ -32,10 +32,7 @@ export async function exportedController(
   page: Page,
   number: number,
 ): Promise<[tick: number, value: number][]> {
-  await page.getByRole('link', { name: 'Export' }).click();
-  const { tracks } = parseMidi(await exportFile(page));
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await settled(page);
+  const { tracks } = parseMidi(await exportedBytes(page));
   return tracks.flatMap((events) => {
     let tick = 0;
     return events.flatMap((event): [number, number][] => {
@@ -48,7 +45,7 @@ export async function exportedController(
 /** Where a place of a lane is on the page: a tick, and a height as a share of the lane from its top. */
 export async function placeInLane(page: Page, lane: string, tick: number, share: number) {
   const layout = await canvasLayout(page);
-  const box = await page.getByTestId(`lane-${lane}`).boundingBox();
+  const box = await boxOf(page.getByTestId(`lane-${lane}`));
   if (!box) throw new Error(`no lane ${lane}`);
   return {
     x: layout.left + layout.gutter + (tick - layout.tick) / layout.ticksPerPixel,

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { exportFile, peerNotes, type PeerNote } from './app';
+import { boxOf, exportFile, peerNotes, type PeerNote } from './app';
 
 /** Files here have 480 ticks a quarter, in 4/4. */
 export const BAR = 1920;
@@ -16,8 +16,7 @@ export async function toParts(page: Page) {
 /** A place on the page: a part's row (1 is the first), at a bar (1 is the first, whole or between). */
 export async function at(page: Page, row: number, bar: number) {
   const canvas = page.getByTestId('parts');
-  const box = await canvas.boundingBox();
-  if (!box) throw new Error('no canvas');
+  const box = await boxOf(canvas);
   const { x, y } = await canvas.evaluate(
     (element, [part, tick]) =>
       (element as unknown as { ordleEditor: PartsHandle }).ordleEditor.placeOf(part, tick),

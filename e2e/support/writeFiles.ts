@@ -10,20 +10,6 @@ mkdirSync(folder, { recursive: true });
 const save = (name: string, bytes: Uint8Array) => writeFileSync(path.join(folder, name), bytes);
 save('two-notes.mid', writeMidi(fileOfNotes([[0, 1920, 60, 127], [7000, 7680, 72, 127]]))); // prettier-ignore
 save('large.mid', writeMidi(largeFile(100_000)));
-// A quarter a tick of 16.8 s, and a note some 400 days on.
-save(
-  'slowest.mid',
-  writeMidi(
-    fileOfNotes(
-      [
-        [0, 96, 60, 90],
-        [0x1fffff, 0x1fffff + 96, 62, 90],
-      ],
-      1,
-      [[0, 0xff, 0x51, 0, [0xff, 0xff, 0xff]]],
-    ),
-  ),
-);
 save('silent.mid', writeMidi(fileOfNotes([], 96, [[0, 0xb0, 7, 100]])));
 save(
   'four-notes.mid',

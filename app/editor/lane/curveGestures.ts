@@ -12,8 +12,8 @@ import {
   type LanePlace,
   type NoteValue,
   type Timeline,
+  type LaneView,
 } from '@ordle/core';
-import type { LaneView } from '@/engine/partView';
 import type { Gesture } from '@/surface';
 import { yOfValue } from './laneGeometry';
 import { figures } from '@/words/counts';

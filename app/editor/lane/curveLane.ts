@@ -1,5 +1,12 @@
-import type { CurveEdit, LanePlace, LanePoints, NoteValue, PlacedMark, Timeline } from '@ordle/core';
-import type { LaneView } from '@/engine/partView';
+import type {
+  CurveEdit,
+  LanePlace,
+  LanePoints,
+  NoteValue,
+  PlacedMark,
+  Timeline,
+  LaneView,
+} from '@ordle/core';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';

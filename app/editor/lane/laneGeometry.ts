@@ -1,5 +1,4 @@
-import { footMoves, programName, type LanePoints, type PedalSpan } from '@ordle/core';
-import type { LaneView } from '@/engine/partView';
+import { footMoves, programName, type LanePoints, type PedalSpan, type LaneView } from '@ordle/core';
 
 /** Lanes that hold presses rather than curves. */
 export const PEDAL_LANES: ReadonlySet<string> = new Set(['cc64', 'cc66', 'cc67']);

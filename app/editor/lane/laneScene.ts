@@ -1,4 +1,4 @@
-import type { LaneView } from '@/engine/partView';
+import type { LaneView } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from '../colours';
 import type { LaneMarks } from './markGestures';

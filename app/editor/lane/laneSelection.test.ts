@@ -1,5 +1,4 @@
-import { pointsOf } from '@ordle/core';
-import type { LaneView } from '@/engine/partView';
+import { pointsOf, type LaneView } from '@ordle/core';
 import { createLaneSelection } from './laneSelection';
 
 const viewOf = (list: [tick: number, value: number][]): LaneView => ({

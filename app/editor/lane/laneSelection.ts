@@ -1,5 +1,4 @@
-import type { LanePlace } from '@ordle/core';
-import type { LaneView } from '@/engine/partView';
+import type { LanePlace, LaneView } from '@ordle/core';
 import type { CurveGestureTarget } from './curveGestures';
 import { selectionBox, type SelectionBox } from './shapeGestures';
 

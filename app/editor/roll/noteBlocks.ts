@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/partView';
+import type { ViewNotes } from '@ordle/core';
 
 /** Rows of a block. */
 export const BLOCK = 32;

@@ -6,8 +6,8 @@ import {
   type MeterMap,
   type NoteValue,
   type Snap,
+  type ViewNotes,
 } from '@ordle/core';
-import type { ViewNotes } from '@/engine/partView';
 import type { Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, xOf, yOf, type Layout } from './geometry';

@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/partView';
+import type { ViewNotes } from '@ordle/core';
 import { selectedRows } from '@/state/selection';
 import type { Scene } from './scene';
 

@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/partView';
+import type { ViewNotes } from '@ordle/core';
 import { rgbOf } from '../colours';
 import { rollWidth, rowHeightOf, yOf } from './geometry';
 import { inkOf } from './inkOf';

@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/partView';
+import type { ViewNotes } from '@ordle/core';
 import { rollHeight, rollTop, rollWidth, tickAt, xOf, yOf } from './geometry';
 import { inkOf } from './inkOf';
 import { paintLit } from './paintSpans';

@@ -1,8 +1,8 @@
+import type { ViewNotes } from '@ordle/core';
 import { xOf, yOf } from './geometry';
 import { noteHeight } from './paintMarks';
 import type { Scene } from './scene';
 import { visibleRows } from './visibleRows';
-import type { ViewNotes } from '@/engine/partView';
 
 /** The notes that sound at a tick, by row. */
 export function soundingRows(notes: ViewNotes, tick: number): number[] {

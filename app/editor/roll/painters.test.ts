@@ -1,5 +1,4 @@
-import { createTimeline } from '@ordle/core';
-import type { PartView } from '@/engine/partView';
+import { createTimeline, type PartView } from '@ordle/core';
 import { paintHarmony } from './harmonyBars';
 import { paintGutter, paintRuler } from './paintFrame';
 import { paintStrip } from './paintStrip';

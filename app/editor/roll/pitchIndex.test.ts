@@ -1,5 +1,5 @@
+import type { ViewNotes } from '@ordle/core';
 import fc from 'fast-check';
-import type { ViewNotes } from '@/engine/partView';
 import { rowsAt, rowsInBox } from './pitchIndex';
 import { visibleRows } from './visibleRows';
 

@@ -1,5 +1,4 @@
-import { firstAtOrAfter } from '@ordle/core';
-import type { ViewNotes } from '@/engine/partView';
+import { firstAtOrAfter, type ViewNotes } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, rollHeight, rollTop, tickAt, type Layout } from './geometry';
 

@@ -1,6 +1,6 @@
+import type { PartView } from '@ordle/core';
 import { createSurface } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
-import type { PartView } from '@/engine/partView';
 import { readColours, type Colours } from '../colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
 import { DRUM_GUTTER, OVERVIEW_HEIGHT, PIANO_GUTTER, RULER_HEIGHT, xOf, yOf, type Layout } from './geometry';

@@ -1,5 +1,4 @@
-import type { MeterMap } from '@ordle/core';
-import type { PartView, ViewNotes } from '@/engine/partView';
+import type { MeterMap, PartView, ViewNotes } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Navigation } from '@/surface';
 import {

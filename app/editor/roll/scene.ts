@@ -1,5 +1,4 @@
-import type { NoteValue, Section, Timeline } from '@ordle/core';
-import type { PartView } from '@/engine/partView';
+import type { NoteValue, Section, Timeline, PartView } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from '../colours';
 import type { SeenMarker } from '../markers';

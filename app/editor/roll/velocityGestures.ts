@@ -1,4 +1,4 @@
-import type { ViewNotes } from '@/engine/partView';
+import type { ViewNotes } from '@ordle/core';
 import { tickAt, xOf, type Layout } from './geometry';
 import type { Gesture } from '@/surface';
 import type { NoteGestureTarget } from './noteGestures';

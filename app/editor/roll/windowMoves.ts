@@ -1,5 +1,4 @@
-import { barAt, type MeterMap } from '@ordle/core';
-import type { PartView, ViewNotes } from '@/engine/partView';
+import { barAt, type MeterMap, type PartView, type ViewNotes } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import {
   fitWindow,

@@ -1,5 +1,11 @@
-import { createTimeline, pointsOf, type CurveEdit, type LanePlace, type PlacedMark } from '@ordle/core';
-import type { LaneView } from '@/engine/partView';
+import {
+  createTimeline,
+  pointsOf,
+  type CurveEdit,
+  type LanePlace,
+  type PlacedMark,
+  type LaneView,
+} from '@ordle/core';
 import type { LaneMarks, MarkTarget } from '../lane/markGestures';
 import { valueAtY } from '../lane/laneGeometry';
 

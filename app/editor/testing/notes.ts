@@ -1,5 +1,4 @@
-import { createTimeline } from '@ordle/core';
-import type { ViewNotes } from '@/engine/partView';
+import { createTimeline, type ViewNotes } from '@ordle/core';
 import type { Layout } from '../roll/geometry';
 import type { NoteGestureTarget } from '../roll/noteGestures';
 import type { NoteGesture, Preview } from '../roll/preview';

@@ -9,12 +9,13 @@ import {
   readMidi,
   restoreTake,
   sessionOfFile,
+  takesForPart,
   writeMidi,
 } from '@ordle/core';
 import { tableOf } from '@/storage/editTables';
 import type { Engine } from '../protocol';
 import { packSession, unpackSession } from '../sessionFile';
-import { takesForPart } from '../takesForPart';
+
 import { newId, partOf, type Scenes } from '../scenes';
 
 /** What comes in and goes out: files, takes, tables of hand edits, exports. */

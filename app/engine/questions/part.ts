@@ -1,4 +1,19 @@
 import {
+  aloneNamed,
+  comparisonOf,
+  handPictureOf,
+  listOf,
+  readAssembled,
+  readTakes,
+  sentenceOf,
+  sharesOf,
+  takeAlone,
+  takesOfPart,
+  timelineOf,
+  viewOfPart,
+  type LaidTake,
+  type Part,
+  type Session,
   latenessOf,
   noteStory,
   partFacts,
@@ -9,16 +24,16 @@ import {
   playedBeatsOf,
 } from '@ordle/core';
 import type { Engine } from '../protocol';
-import { handPictureOf, sharesOf } from '../partRows';
-import { comparisonOf } from '../comparisonView';
-import { assembledView, contestedLanes, takeRows } from '../takesView';
-import { timingPictureOf } from '../timingPicture';
-import { viewOfPart } from '../viewOfPart';
+import { timingPicture } from '../timingPicture';
 import { partOf, type Scenes } from '../scenes';
 
 /** What is seen and told of one part. */
 export function partQuestions({ library, evaluator, scene, atStop, heardBy, tellProgress }: Scenes) {
   const { editTable, summon } = library;
+  const assembled = async (part: Part, session: Session) => {
+    await summon([part], session);
+    return evaluator.evaluate(part, session, timelineOf(session)).assembly;
+  };
   return {
     async viewPart(request) {
       const { part, session, evaluation, timeline } = await scene(request);
@@ -32,7 +47,7 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
       });
     },
 
-    timingPicture: timingPictureOf,
+    timingPicture,
 
     async pickNotes({ grid, question, ...request }) {
       const { material, timeline } = await atStop(request);
@@ -90,21 +105,36 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
 
     async takeRows({ grid, ...request }) {
       const { part, session } = partOf(request);
-      return takeRows(part, session, grid, { evaluator, summon });
+      const timeline = timelineOf(session);
+      const laid = await Promise.all(
+        takesOfPart(part, session).map(async (take): Promise<LaidTake> => {
+          try {
+            const { notes } = (await assembled(takeAlone(part, take), session)).material;
+            return { take, notes };
+          } catch (error) {
+            return { take, fault: sentenceOf(error) };
+          }
+        }),
+      );
+      return readTakes(laid, grid, timeline);
     },
 
     async assembledView({ grid, ...request }) {
       const { part, session } = partOf(request);
-      return assembledView(part, session, grid, { evaluator, summon });
+      await summon([part], session);
+      return readAssembled(part, session, grid, evaluator);
     },
 
     async comparison({ counterpart, ...request }) {
       const { part, session } = partOf(request);
-      return comparisonOf(part, session, counterpart, { evaluator, summon });
+      await summon(listOf(session.parts), session);
+      if (counterpart.kind === 'take') await summon([aloneNamed(part, session, counterpart.takeId)], session);
+      else if (counterpart.session) await summon(listOf(counterpart.session.parts), counterpart.session);
+      return comparisonOf(part, session, counterpart, evaluator);
     },
 
     async contestedLanes({ session, part }) {
-      return contestedLanes(part, session, { evaluator, summon });
+      return [...(await assembled(part, session)).contested];
     },
   } satisfies Partial<Engine>;
 }

@@ -10,27 +10,26 @@ import {
   notesOfChart,
   readingsOfParts,
   cleanedRuler,
+  faultyRow,
   offMsAt,
+  rowOf,
+  sentenceOf,
 } from '@ordle/core';
 import type { ChartQuestion, Engine } from '../protocol';
-import { partRows } from '../partRows';
 import { type Scenes } from '../scenes';
 
 /** What is seen, told and heard of all parts. */
-export function sessionQuestions({ library, evaluator, scene }: Scenes) {
+export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
   const { takeOf, summon } = library;
-  const readPart = async ({ grid, where, ...question }: ChartQuestion) => {
+  const readChart = async ({ grid, where, ...question }: ChartQuestion) => {
     const { part, evaluation, timeline } = await scene(question);
     return { read: { part, evaluation }, by: { shown: grid, timeline, where } };
   };
   return {
     async offTheGrid({ session, grid }) {
-      const parts = listOf(session.parts);
-      await summon(parts, session);
-      const timeline = timelineOf(session);
+      const { parts, timeline } = await read(session);
       return Object.fromEntries(
-        parts.flatMap((part) => {
-          const { stages } = evaluator.evaluate(part, session, timeline);
+        parts.flatMap(({ part, evaluation: { stages } }) => {
           const { notes } = stages[stages.length - 1];
           return notes.length === 0 ? [] : [[part.id, offMsAt(notes, cleanedRuler(part, grid), timeline)]];
         }),
@@ -38,20 +37,17 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
     },
 
     async readings({ session, grid, where }) {
-      const parts = listOf(session.parts).filter(({ setAside }) => !setAside);
-      await summon(listOf(session.parts), session);
-      const timeline = timelineOf(session);
-      const read = parts.map((part) => ({ part, evaluation: evaluator.evaluate(part, session, timeline) }));
-      return readingsOfParts(read, { shown: grid, timeline, where });
+      const { parts, timeline } = await read(
+        session,
+        listOf(session.parts).filter(({ setAside }) => !setAside),
+      );
+      return readingsOfParts(parts, { shown: grid, timeline, where });
     },
 
     async spans({ session }) {
-      const parts = listOf(session.parts);
-      await summon(parts, session);
-      const timeline = timelineOf(session);
+      const { parts } = await read(session);
       return Object.fromEntries(
-        parts.map((part) => {
-          const { stages, assembly } = evaluator.evaluate(part, session, timeline);
+        parts.map(({ part, evaluation: { stages, assembly } }) => {
           const { start } = stages[stages.length - 1].notes;
           return [part.id, { first: start.length === 0 ? null : start[0], end: assembly.endTick }];
         }),
@@ -59,22 +55,17 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
     },
 
     async harmony({ session, partId }) {
-      await summon(listOf(session.parts), session);
-      const timeline = timelineOf(session);
-      const read = partsOfHarmony(session.parts, partId).map((part) => ({
-        part,
-        evaluation: evaluator.evaluate(part, session, timeline),
-      }));
-      return harmonyOfParts(read, timeline);
+      const { parts, timeline } = await read(session, partsOfHarmony(session.parts, partId));
+      return harmonyOfParts(parts, timeline);
     },
 
     async chart(asked) {
-      const { read, by } = await readPart(asked);
+      const { read, by } = await readChart(asked);
       return chartOfPart(asked.kind, read, by);
     },
 
     async chartNotes(asked) {
-      const { read, by } = await readPart(asked);
+      const { read, by } = await readChart(asked);
       return notesOfChart(asked, read, by);
     },
 
@@ -84,7 +75,15 @@ export function sessionQuestions({ library, evaluator, scene }: Scenes) {
     },
 
     async partRows({ session }) {
-      return partRows(session, { evaluator, summon });
+      const timeline = timelineOf(session);
+      // One that cannot be worked out says why, and the others are shown.
+      return Promise.all(
+        listOf(session.parts).map((part) =>
+          summon([part], session)
+            .then(() => rowOf(part, session, timeline, evaluator))
+            .catch((error: unknown) => faultyRow(part, sentenceOf(error))),
+        ),
+      );
     },
 
     async playback({ session, stops, blend, partIds }) {

@@ -1,4 +1,4 @@
-import { ALL_LANES, laneName } from '@ordle/core';
+import { ALL_LANES, laneName, type PartView } from '@ordle/core';
 import { Command, defaultFilter } from 'cmdk';
 import { Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
@@ -9,7 +9,6 @@ import { viewChanged } from '@/state/viewSlice';
 import { lanesShown } from '@/music/laneList';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench, type BenchState } from '@/music/useBench';
-import type { PartView } from '@/engine/partView';
 import { figures } from '@/words/counts';
 
 const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';

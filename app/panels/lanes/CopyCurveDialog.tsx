@@ -1,6 +1,5 @@
-import { listOf, createStep, laneName, type Part } from '@ordle/core';
+import { listOf, createStep, laneName, type Part, type LaneView } from '@ordle/core';
 import { useState } from 'react';
-import type { LaneView } from '@/engine/partView';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog } from '@/ui';
 import { PartPicker } from '@/panels/parts/PartPicker';

@@ -1,5 +1,5 @@
+import type { PartView } from '@ordle/core';
 import type { ReactNode } from 'react';
-import type { PartView } from '@/engine/partView';
 import { usePartViewValue } from '@/music/partViewStore';
 import { changeInShort } from '@/words/changes';
 import { msInWords } from '@/words/counts';

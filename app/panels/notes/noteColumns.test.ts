@@ -1,5 +1,4 @@
-import { createTimeline } from '@ordle/core';
-import type { PartView } from '@/engine/partView';
+import { createTimeline, type PartView } from '@ordle/core';
 import { viewNotes } from '@/editor/testing/notes';
 import { NOTE_COLUMNS, orderedRows, type ColumnContext } from './noteColumns';
 

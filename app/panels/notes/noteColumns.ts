@@ -6,8 +6,8 @@ import {
   tickAtPosition,
   ticksToSeconds,
   type Timeline,
+  type PartView,
 } from '@ordle/core';
-import type { PartView } from '@/engine/partView';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 
 /** What a column needs to say something of a note. */

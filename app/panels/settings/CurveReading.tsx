@@ -1,4 +1,4 @@
-import type { PartView } from '@/engine/partView';
+import type { PartView } from '@ordle/core';
 import { figures } from '@/words/counts';
 
 /** What a curve step does to the points of its lane, in figures. */

@@ -1,6 +1,6 @@
 import { hasWhere, splitBar } from '@/steps/whereActions';
 import { usePlaceOfPlayLine } from '@/playback/usePlayTick';
-import { listOf, barAt, describeWhere, kindOf } from '@ordle/core';
+import { listOf, barAt, describeWhere, kindOf, type PartView } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { run } from '@/commands';
@@ -13,7 +13,6 @@ import { CurveReading } from './CurveReading';
 import { changeSteps } from '@/steps/changeSteps';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { makePermanent } from '@/steps/foldActions';
-import type { PartView } from '@/engine/partView';
 import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from '@/steps/partsTogether';

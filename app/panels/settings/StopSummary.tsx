@@ -1,6 +1,5 @@
-import { listOf, describeWhere, kindOf, programName } from '@ordle/core';
+import { listOf, describeWhere, kindOf, programName, type ChannelSharing } from '@ordle/core';
 import { useState } from 'react';
-import type { ChannelSharing } from '@/engine/partView';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button } from '@/ui';

@@ -1,7 +1,13 @@
-import { barAt, movedLine, type HandLine as Line, type Part, type Session } from '@ordle/core';
+import {
+  barAt,
+  movedLine,
+  type HandLine as Line,
+  type Part,
+  type Session,
+  type HandPicture,
+} from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
-import type { HandPicture } from '@/engine/partRows';
 import { useOpenBench } from '@/music/useBench';
 import { Button, NumberField } from '@/ui';
 import { HandLinePicture } from './HandLinePicture';

@@ -1,7 +1,6 @@
-import { barAt, barNumbered, type Timeline } from '@ordle/core';
+import { barAt, barNumbered, type Timeline, type HandPicture } from '@ordle/core';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { useColours } from '@/editor';
-import type { HandPicture } from '@/engine/partRows';
 
 const HEIGHT = 168;
 

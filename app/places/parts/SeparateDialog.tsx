@@ -7,10 +7,10 @@ import {
   type Part,
   type Session,
   type Split,
+  type ShareOf,
 } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
-import type { ShareOf } from '@/engine/partRows';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, LabelledRow, NumberField, Segmented } from '@/ui';

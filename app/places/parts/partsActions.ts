@@ -13,9 +13,9 @@ import {
   type Part,
   type PieceNumbers,
   type Session,
+  type PartRow,
 } from '@ordle/core';
 import { toast } from 'sonner';
-import type { PartRow } from '@/engine/partRows';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { counted } from '@/words/counts';

@@ -15,12 +15,12 @@ import {
   type Part,
   type Session,
   type Timeline,
+  type PartRow,
 } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { NO_NOTES, type SeenPart } from '@/editor';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
-import type { PartRow } from '@/engine/partRows';
 import { sentenceOf } from '@ordle/core';
 import { endsOf, type EndsOfParts } from './partsActions';
 

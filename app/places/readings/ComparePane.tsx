@@ -8,11 +8,12 @@ import {
   takesOfPart,
   type Part,
   type Session,
+  type ComparisonView,
+  type Counterpart,
 } from '@ordle/core';
 import { useMemo, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { useAnswer } from '@/engine/useAnswer';
-import type { ComparisonView, Counterpart } from '@/engine/comparisonView';
 import { useOpenBench } from '@/music/useBench';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { SessionChoice } from '@/panels/otherSession/SessionChoice';

@@ -1,7 +1,6 @@
-import { COMPARED_WORDS } from '@ordle/core';
+import { COMPARED_WORDS, type ComparisonView } from '@ordle/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import type { ComparisonView } from '@/engine/comparisonView';
 import { Button } from '@/ui';
 
 const ROW = 24;

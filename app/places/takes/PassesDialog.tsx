@@ -9,9 +9,9 @@ import {
   withTakes,
   type Part,
   type Timeline,
+  type TakeRow,
 } from '@ordle/core';
 import { useMemo, useState } from 'react';
-import type { TakeRow } from '@/engine/takesView';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, LabelledRow, NumberField, Segmented } from '@/ui';
 import { counted } from '@/words/counts';

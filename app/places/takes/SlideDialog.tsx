@@ -7,9 +7,9 @@ import {
   withTakes,
   type Part,
   type Timeline,
+  type TakeRow,
 } from '@ordle/core';
 import { useState } from 'react';
-import type { TakeRow } from '@/engine/takesView';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, LabelledRow, NumberField, Select } from '@/ui';
 import { msInWords } from '@/words/counts';

@@ -6,10 +6,10 @@ import {
   withoutTake,
   type Part,
   type Timeline,
+  type TakeRow,
 } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { memo, useState } from 'react';
-import type { TakeRow } from '@/engine/takesView';
 import { useAppDispatch } from '@/state/store';
 import { Menu, NameField, NumberField } from '@/ui';
 import { PassesDialog } from './PassesDialog';

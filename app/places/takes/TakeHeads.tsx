@@ -1,7 +1,6 @@
-import { takesOfPart, withTakes, type Part } from '@ordle/core';
+import { takesOfPart, withTakes, type Part, type TakeRow } from '@ordle/core';
 import { useEffect, useRef, useState } from 'react';
 import type { Cell } from '@/editor';
-import type { TakeRow } from '@/engine/takesView';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Menu } from '@/ui';

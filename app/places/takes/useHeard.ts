@@ -1,6 +1,5 @@
-import { mapItems, numbersOf, withTakes, type Part, type Session } from '@ordle/core';
+import { mapItems, numbersOf, withTakes, type Part, type Session, type TakeRow } from '@ordle/core';
 import { useMemo, useState } from 'react';
-import type { TakeRow } from '@/engine/takesView';
 import type { BenchState } from '@/music/useBench';
 import { withChoice, type StretchOf } from './takesActions';
 import type { Proposal } from './useProposal';

@@ -1,4 +1,4 @@
-import type { TakeRow } from '@/engine/takesView';
+import type { TakeRow } from '@ordle/core';
 import { loosestBars } from './loosest';
 import { spreadOf } from './useProposal';
 

@@ -1,6 +1,5 @@
-import { cheapest, costsBy, type Wanted } from '@ordle/core';
+import { cheapest, costsBy, type Wanted, type TakeRow } from '@ordle/core';
 import { useMemo, useState } from 'react';
-import type { TakeRow } from '@/engine/takesView';
 
 export interface ProposalSettings {
   by: Wanted['by'];

@@ -9,11 +9,12 @@ import {
   type Part,
   type Session,
   type Timeline,
+  type AssembledView,
+  type TakeRow,
 } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
-import type { AssembledView, TakeRow } from '@/engine/takesView';
 import type { StretchOf } from './takesActions';
 
 /** The takes of a part as they are read, and what its layers come to. */

@@ -1,18 +1,11 @@
-import {
-  OrdleError,
-  compareNotes,
-  itemOf,
-  listOf,
-  takesOfPart,
-  timelineOf,
-  withColumns,
-  type NoteComparison,
-  type NoteTable,
-  type Part,
-  type Session,
-  type Timeline,
-} from '@ordle/core';
-import { aloneOf, type Studio } from './takesView';
+import { compareNotes, type NoteComparison } from '../analysis';
+import { OrdleError } from '../errors';
+import type { Evaluator } from '../evaluate';
+import { withColumns, type NoteTable } from '../model';
+import { itemOf, timelineOf, type Part, type Session } from '../session';
+import { takesOfPart } from '../takes';
+import type { Timeline } from '../time';
+import { takeAlone } from './takesReading';
 
 /**
  * What a part is compared with: a part of this session or of another, as played or as cleaned, or one of its own
@@ -28,50 +21,42 @@ export interface ComparisonView extends NoteComparison {
 }
 
 /**
- * A part as it is cleaned beside something else, note by note. Throws `no-take` and `no-part` where that is no longer
- * there.
+ * A part as it is cleaned beside something else, note by note; the takes of all of it are at hand. Throws `no-take` and
+ * `no-part` where that is no longer there.
  */
-export async function comparisonOf(
+export function comparisonOf(
   part: Part,
   session: Session,
   counterpart: Counterpart,
-  studio: Studio,
-): Promise<ComparisonView> {
+  evaluator: Evaluator,
+): ComparisonView {
   const timeline = timelineOf(session);
-  await studio.summon(listOf(session.parts), session);
-  const { stages } = studio.evaluator.evaluate(part, session, timeline);
+  const { stages } = evaluator.evaluate(part, session, timeline);
   const { notes } = stages[stages.length - 1];
   const other =
     counterpart.kind === 'take'
-      ? await takeAlone(part, session, counterpart.takeId, timeline, studio)
-      : await partElsewhere(session, counterpart, timeline, studio);
+      ? evaluator.evaluate(aloneNamed(part, session, counterpart.takeId), session, timeline).assembly.material
+          .notes
+      : partElsewhere(session, counterpart, timeline, evaluator);
   return { ...compareNotes(notes, other, timeline), ids: notes.id };
 }
 
-async function takeAlone(
-  part: Part,
-  session: Session,
-  takeId: string,
-  timeline: Timeline,
-  { evaluator, summon }: Studio,
-): Promise<NoteTable> {
+/** One of a part's takes by itself. Throws `no-take` where the part has none of that id. */
+export function aloneNamed(part: Part, session: Session, takeId: string): Part {
   const take = takesOfPart(part, session).find(({ id }) => id === takeId);
   if (!take) throw new OrdleError('no-take', 'The take is no longer in the part.');
-  const alone = aloneOf(part, take);
-  await summon([alone], session);
-  return evaluator.evaluate(alone, session, timeline).assembly.material.notes;
+  return takeAlone(part, take);
 }
 
-async function partElsewhere(
+function partElsewhere(
   session: Session,
   { partId, stage, session: elsewhere }: Extract<Counterpart, { kind: 'part' }>,
   timeline: Timeline,
-  { evaluator, summon }: Studio,
-): Promise<NoteTable> {
+  evaluator: Evaluator,
+): NoteTable {
   const there = elsewhere ?? session;
   const part = itemOf(there.parts, partId);
   if (!part) throw new OrdleError('no-part', 'The part it is compared with is no longer there.');
-  if (elsewhere) await summon(listOf(elsewhere.parts), elsewhere);
   const ownTime = elsewhere ? timelineOf(elsewhere) : timeline;
   const { stages } = evaluator.evaluate(part, there, ownTime);
   const { notes } = stages[stage === 'played' ? 0 : stages.length - 1];

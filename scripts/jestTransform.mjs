@@ -2,16 +2,16 @@
  * Transpiles sources for the unit tests. Jest runs them in a context where every use of a global such as Math is looked
  * up through a slow hook, which makes arithmetic several times slower; here each module looks them up once.
  */
-const { createTransformer } = require('@swc/jest');
+import swc from '@swc/jest';
 
 const GLOBALS = [
   ...['Math', 'Number', 'Infinity', 'NaN', 'Array', 'Object', 'Map', 'Set', 'String', 'JSON'],
   ...['Float64Array', 'Float32Array', 'Int32Array', 'Uint32Array', 'Uint16Array', 'Uint8Array', 'DataView'],
 ];
 
-module.exports = {
+export default {
   createTransformer(options) {
-    const inner = createTransformer(options);
+    const inner = swc.createTransformer(options);
     const process = (source, ...rest) => {
       const { code, ...made } = inner.process(source, ...rest);
       const used = GLOBALS.filter(

@@ -1,4 +1,5 @@
-import type { ChangeReading, LatenessStrip, LanePoints, MoveReading, ValueReading } from '@ordle/core';
+import type { ChangeReading, LatenessStrip, MoveReading, ValueReading } from '../analysis';
+import type { LanePoints } from '../curves';
 
 /** The notes of a stop as the editor paints them, in order of start. */
 export interface ViewNotes {

@@ -1,14 +1,6 @@
-import {
-  channelsOf,
-  joinFile,
-  readMidi,
-  trackName,
-  type Part,
-  type Repair,
-  type Session,
-  type Take,
-  type TakeReference,
-} from '@ordle/core';
+import { readMidi, trackName, type Repair } from '../midi';
+import type { Take } from '../model';
+import { channelsOf, joinFile, type Part, type Session, type TakeReference } from '../session';
 
 /** A take to be added to a part; its number is given when it is put in. */
 export interface NewTake {

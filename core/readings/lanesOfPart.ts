@@ -2,16 +2,15 @@ import {
   channelsOfLane,
   largestError,
   largestHeldError,
-  laneUnit,
   readLane,
   restingRaw,
-  type CurveStep,
-  type EventColumns,
-  type Evaluation,
   type LanePoints,
-  type Material,
-  type Part,
-} from '@ordle/core';
+} from '../curves';
+import type { Evaluation } from '../evaluate';
+import type { EventColumns } from '../midi';
+import type { Material } from '../model';
+import type { Part } from '../session';
+import { laneUnit, type CurveStep } from '../steps';
 import type { LaneView, PartView } from './partView';
 
 /** The lanes asked for as they are at a stop, with how they were at the one before for a trace. */

@@ -1,16 +1,9 @@
-import {
-  orderedOf,
-  listOf,
-  createEvaluator,
-  createStep,
-  createTimeline,
-  readMidi,
-  sessionOfFile,
-  writeMidi,
-  type Part,
-  type Step,
-} from '@ordle/core';
-import { fileOfNotes } from '../../core/testing/files';
+import { createEvaluator } from '../evaluate';
+import { readMidi, writeMidi } from '../midi';
+import { orderedOf, listOf, sessionOfFile, type Part } from '../session';
+import { createStep, type Step } from '../steps';
+import { createTimeline } from '../time';
+import { fileOfNotes } from '../testing/files';
 import { viewOfPart } from './viewOfPart';
 
 function setUp(steps: Step[]) {
@@ -32,10 +25,7 @@ function setUp(steps: Step[]) {
   const timeline = createTimeline(session.division, session.tempos, session.meters);
   const evaluation = createEvaluator(() => takes[0]).evaluate(part, session, timeline);
   const view = (stop: number, cleaned = false, details = false) =>
-    viewOfPart(
-      { session, partId: part.id, stop, cleaned, grid: '1/16', details },
-      { part, evaluation, timeline },
-    );
+    viewOfPart({ stop, cleaned, grid: '1/16', details }, { part, evaluation, timeline });
   return { view };
 }
 

@@ -1,40 +1,47 @@
 import {
-  isCurve,
-  isQuantize,
-  listOf,
-  channelEvents,
-  createStep,
-  kindOf,
-  lanesIn,
   latenessOf,
   latenessStrip,
-  originsAt,
-  pedalledEnds,
   reachOfStrip,
   readChanges,
   readMoves,
   readValues,
-  rowsById,
   offMsOf,
   type ChangeReading,
+  type ValueReading,
+} from '../analysis';
+import { lanesIn, pedalledEnds } from '../curves';
+import { originsAt, type Evaluation } from '../evaluate';
+import type { EventColumns } from '../midi';
+import { rowsById, type Material, type NoteTable } from '../model';
+import { listOf, type Part } from '../session';
+import {
+  isCurve,
+  isQuantize,
+  channelEvents,
+  createStep,
+  kindOf,
   type EditTable,
-  type EventColumns,
-  type Evaluation,
-  type Material,
-  type NoteTable,
-  type Part,
   type QuantizeStep,
   type Step,
-  type Timeline,
-  type ValueReading,
-  rulerOf,
-  offMsAt,
-  type Ruler,
-} from '@ordle/core';
+} from '../steps';
+import type { NoteValue, Timeline } from '../time';
 import { sharingOf } from './channelSharing';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, ViewNotes } from './partView';
-import type { PartViewRequest } from './protocol';
+import { rulerOf, offMsAt, type Ruler } from './rulers';
+
+/** What of a part is looked at. */
+export interface LookedAt {
+  /** 0 as played, k after step k; the number of steps is cleaned. */
+  stop: number;
+  /** Whether the current stop is "cleaned", which is compared with as played rather than with the stop before. */
+  cleaned: boolean;
+  grid: NoteValue;
+  /** Whether the note list needs its columns. */
+  details: boolean;
+  /** Lanes that are shown. */
+  lanes?: readonly string[];
+}
 
 /** A part with everything that was worked out of it. */
 export interface PartScene {
@@ -50,7 +57,7 @@ export interface PartScene {
 
 /** Makes of an evaluated part what the Bench shows at the current stop. */
 export function viewOfPart(
-  request: PartViewRequest,
+  request: LookedAt,
   { part, evaluation, timeline, other = null, editTable, beside = [] }: PartScene,
 ): PartView {
   const { stages, assembly } = evaluation;

@@ -1,4 +1,7 @@
-import { lanesIn, overlapsBetween, readLane, type Material, type NoteTable, type Part } from '@ordle/core';
+import { overlapsBetween } from '../analysis';
+import { lanesIn, readLane } from '../curves';
+import type { Material, NoteTable } from '../model';
+import type { Part } from '../session';
 import type { ChannelSharing } from './partView';
 
 interface PartOnChannel {
