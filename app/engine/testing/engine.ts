@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { listOf, orderedOf, type Part, type Session, type Step } from '@ordle/core';
+import { createLibrary } from '../library';
+import type { Engine } from '../protocol';
+import { editQuestions } from '../questions/edits';
+import { fileQuestions } from '../questions/files';
+import { partQuestions } from '../questions/part';
+import { sessionQuestions } from '../questions/session';
+import { createScenes } from '../scenes';
+
+/** The engine as its thread has it, asked directly; takes come from and go to the storage of the test. */
+export function createEngine(): Engine {
+  const scenes = createScenes(createLibrary());
+  return {
+    ...fileQuestions(scenes),
+    ...partQuestions(scenes),
+    ...sessionQuestions(scenes),
+    ...editQuestions(scenes),
+  };
+}
+
+/** A file of the demo. */
+export const demoFile = (name: string): Uint8Array =>
+  new Uint8Array(readFileSync(path.resolve(__dirname, '../../public/demo', name)));
+
+export const partOf = ({ parts }: Session, name: string): Part => {
+  const part = listOf(parts).find((each) => each.name === name);
+  if (!part) throw new Error(`no part ${name}`);
+  return part;
+};
+
+/** The session with some steps on one of its parts. */
+export const stepsOn = (session: Session, partId: string, steps: readonly Step[]): Session => ({
+  ...session,
+  parts: {
+    ...session.parts,
+    byId: {
+      ...session.parts.byId,
+      [partId]: {
+        ...session.parts.byId[partId],
+        steps: orderedOf(steps.map((step, at) => ({ id: `step${at}`, step }))),
+      },
+    },
+  },
+});
