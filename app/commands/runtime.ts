@@ -1,5 +1,6 @@
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect } from 'react';
 import { isTyping } from '@/ui';
+import { createSmallStore } from '@/ui/smallStore';
 import { FINDING_COMMANDS, meet, type Command, type CommandId } from './command';
 import { keyName } from './keys';
 
@@ -10,8 +11,8 @@ const handlers = new Map<string, Handler[]>();
 /** Commands that last as long as their key is held. */
 const held = new Map<string, (isHeld: boolean) => void>();
 const STORE = 'ordle-shortcuts';
-const listeners = new Set<() => void>();
-let custom: Record<string, string[]> = readCustom();
+/** A person's own keys, by command. */
+const custom = createSmallStore<Record<string, string[]>>(readCustom());
 
 function readCustom(): Record<string, string[]> {
   try {
@@ -30,15 +31,12 @@ function readCustom(): Record<string, string[]> {
 
 let registered: readonly Command[] = FINDING_COMMANDS;
 let extra: readonly Command[] = [];
-let everyCommand: readonly Command[] = registered;
+const everyCommand = createSmallStore<readonly Command[]>(registered);
 
 /** The commands that were registered, and those that come and go with what a person keeps, such as recipes. */
-export const allCommands = (): readonly Command[] => everyCommand;
+export const allCommands = everyCommand.get;
 
-function gather() {
-  everyCommand = [...registered, ...extra];
-  listeners.forEach((listener) => listener());
-}
+const gather = () => everyCommand.set([...registered, ...extra]);
 
 /** Adds the commands of a place or a frame, once, when its list is loaded. */
 export function registerCommands(commands: readonly Command[]): void {
@@ -56,7 +54,7 @@ export function setExtraCommands(commands: readonly Command[]): void {
 
 /** The keys of a command: the person's own where there are some. */
 export function keysOf(id: string): string[] {
-  return custom[id] ?? allCommands().find((command) => command.id === id)?.keys ?? [];
+  return custom.get()[id] ?? allCommands().find((command) => command.id === id)?.keys ?? [];
 }
 
 /** The command a key belongs to, other than `except` and where both may be there at once; for telling conflicts. */
@@ -74,27 +72,23 @@ function commandForKey(key: string): string | undefined {
 
 /** Gives a command other keys; null puts its own back. Kept in this browser. */
 export function setKeys(id: string, keys: string[] | null): void {
-  custom = { ...custom };
-  if (keys === null) delete custom[id];
-  else custom[id] = keys;
+  const own = { ...custom.get() };
+  if (keys === null) delete own[id];
+  else own[id] = keys;
   try {
-    localStorage.setItem(STORE, JSON.stringify(custom));
+    localStorage.setItem(STORE, JSON.stringify(own));
   } catch {
     // Storage refused: the keys last as long as the page.
   }
-  listeners.forEach((listener) => listener());
+  custom.set(own);
 }
 
-export const isCustom = (id: string): boolean => id in custom;
+export const isCustom = (id: string): boolean => id in custom.get();
 
-const subscribe = (listener: () => void) => {
-  listeners.add(listener);
-  return () => void listeners.delete(listener);
-};
 /** All commands; re-renders when they or their shortcuts change. */
 export function useShortcuts() {
-  useSyncExternalStore(subscribe, () => custom);
-  return useSyncExternalStore(subscribe, () => everyCommand);
+  custom.useValue();
+  return everyCommand.useValue();
 }
 
 export function canRun(id: string): boolean {

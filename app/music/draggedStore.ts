@@ -1,4 +1,4 @@
-import { createSmallStore } from '@/state/smallStore';
+import { createSmallStore } from '@/ui/smallStore';
 
 /** How far the selected notes are being dragged just now. */
 interface Dragged {

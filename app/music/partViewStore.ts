@@ -1,8 +1,8 @@
 import { itemOf, sentenceOf, type Part, type Session, type PartView } from '@ordle/core';
-import { useSyncExternalStore } from 'react';
 import { Cancelled, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
 import type { PartViewRequest } from '@/engine/protocol';
+import { createSmallStore } from '@/ui/smallStore';
 
 /** The last worked-out view of the active part, kept beside the document because its columns are large. */
 export interface PartViewState {
@@ -14,13 +14,9 @@ export interface PartViewState {
   asOf: Part | null;
 }
 
-let state: PartViewState = { view: null, busy: false, error: null, asOf: null };
-const listeners = new Set<() => void>();
-
-function set(next: PartViewState) {
-  state = next;
-  listeners.forEach((listener) => listener());
-}
+const NOTHING: PartViewState = { view: null, busy: false, error: null, asOf: null };
+const store = createSmallStore(NOTHING);
+const { get, set } = store;
 
 let asked = 0;
 let answered = 0;
@@ -33,7 +29,7 @@ const latest = createLatest<PartViewRequest & { turn: number }, PartView>(
   },
   (error) =>
     set({
-      ...state,
+      ...get(),
       busy: false,
       error: error instanceof Cancelled ? null : sentenceOf(error),
       asOf: latestPart,
@@ -45,27 +41,23 @@ let latestPart: Part | null = null;
 const partOf = (session: Session, partId: string) => itemOf(session.parts, partId) ?? null;
 
 export const partViewStore = {
-  get: () => state,
-  subscribe(listener: () => void) {
-    listeners.add(listener);
-    return () => void listeners.delete(listener);
-  },
+  get,
+  subscribe: store.subscribe,
   ask(request: PartViewRequest) {
     // What is shown of another part must not pass for this one.
-    const view = state.view?.partId === request.partId ? state.view : null;
-    set({ ...state, view, busy: true, error: null });
+    const before = get();
+    const view = before.view?.partId === request.partId ? before.view : null;
+    set({ ...before, view, busy: true, error: null });
     latestPart = partOf(request.session, request.partId);
     latest.ask({ ...request, turn: ++asked });
   },
   clear() {
     latest.drop();
-    set({ view: null, busy: false, error: null, asOf: null });
+    set(NOTHING);
   },
 };
 
-export function usePartView(): PartViewState {
-  return useSyncExternalStore(partViewStore.subscribe, partViewStore.get);
-}
+export const usePartView = store.useValue;
 
 /**
  * A plain value worked out of the view of a part, null while there is none; renders again only when the value is
@@ -75,7 +67,5 @@ export function usePartViewValue<T extends string | number>(
   partId: string | undefined,
   pick: (view: PartView) => T,
 ): T | null {
-  return useSyncExternalStore(partViewStore.subscribe, () =>
-    state.view && state.view.partId === partId ? pick(state.view) : null,
-  );
+  return store.usePicked<T | null>(({ view }) => (view && view.partId === partId ? pick(view) : null));
 }

@@ -1,7 +1,7 @@
 import type { NoteValue, PartView } from '@ordle/core';
 import { useEffect, useMemo } from 'react';
 import { engine } from '@/engine/engineClient';
-import { createSmallStore } from '@/state/smallStore';
+import { createSmallStore } from '@/ui/smallStore';
 import { rulingGrid } from '@/music/gridInForce';
 import { lanesShown } from '@/music/laneList';
 import type { BenchState } from './useBench';

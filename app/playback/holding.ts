@@ -1,4 +1,4 @@
-import { createSmallStore } from '@/state/smallStore';
+import { createSmallStore } from '@/ui/smallStore';
 
 /** Whether it is held to be heard, and seen, as played. */
 const holding = createSmallStore(false);

@@ -43,7 +43,7 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void
           className="grow border border-rule-strong bg-transparent px-2 py-1"
         />
         <Button type="submit" disabled={!mayWrite || name.trim() === '' || now === 0}>
-          Mark
+          Name
         </Button>
       </form>
       <Entries history={history} disabled={!mayWrite} onGo={goTo} />

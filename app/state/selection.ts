@@ -1,5 +1,5 @@
 import { rowsNamed } from '@ordle/core';
-import { useSyncExternalStore } from 'react';
+import { createSmallStore } from '@/ui/smallStore';
 
 /**
  * The selected notes, by id, of one part. Kept beside the document: selecting is not an action to undo, and there may
@@ -13,13 +13,8 @@ export interface Selection {
 }
 
 const NONE: Selection = { partId: null, ids: new Set(), focus: null };
-let selection: Selection = NONE;
-const listeners = new Set<() => void>();
-
-function set(next: Selection) {
-  selection = next;
-  listeners.forEach((listener) => listener());
-}
+const store = createSmallStore(NONE);
+const { set } = store;
 
 /** The session whose notes are selected. */
 let entered: string | null = null;
@@ -30,11 +25,8 @@ export const selectionStore = {
     if (entered !== null && entered !== sessionId) set(NONE);
     entered = sessionId;
   },
-  get: () => selection,
-  subscribe(listener: () => void) {
-    listeners.add(listener);
-    return () => void listeners.delete(listener);
-  },
+  get: store.get,
+  subscribe: store.subscribe,
   /** Selects exactly these notes. */
   select(partId: string, ids: Iterable<number>, focus: number | null = null) {
     const selected = new Set(ids);
@@ -42,7 +34,8 @@ export const selectionStore = {
   },
   /** Adds notes, or takes them out when `toggle` and all are in already. */
   add(partId: string, ids: readonly number[], toggle = false) {
-    const before = selection.partId === partId ? selection.ids : new Set<number>();
+    const { partId: of, ids: selectedNow } = store.get();
+    const before = of === partId ? selectedNow : new Set<number>();
     const selected = new Set(before);
     const out = toggle && ids.every((id) => before.has(id));
     for (const id of ids) {
@@ -51,9 +44,7 @@ export const selectionStore = {
     }
     set({ partId, ids: selected, focus: ids.at(-1) ?? null });
   },
-  clear() {
-    if (selection !== NONE) set(NONE);
-  },
+  clear: () => set(NONE),
 };
 
 const rowsByIds = new WeakMap<Float64Array, { ids: ReadonlySet<number>; rows: Uint8Array }>();
@@ -77,6 +68,4 @@ function isSame(one: Float64Array, other: Float64Array): boolean {
   return true;
 }
 
-export function useSelection(): Selection {
-  return useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
-}
+export const useSelection = store.useValue;

@@ -1,7 +1,8 @@
-import { useSyncExternalStore } from 'react';
 import { Button } from '@/ui';
+import { createSmallStore } from './smallStore';
 
-const listeners = new Set<() => void>();
+/** The theme that was chosen since the page was loaded. */
+const chosen = createSmallStore<'dark' | 'light' | null>(null);
 const themeNow = () => (document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light');
 
 /** Changes to the other theme; the choice is kept in this browser. */
@@ -13,16 +14,11 @@ export function switchTheme(): void {
   } catch {
     // Storage refused: the choice lasts as long as the page.
   }
-  listeners.forEach((listener) => listener());
-}
-
-function subscribe(listener: () => void) {
-  listeners.add(listener);
-  return () => void listeners.delete(listener);
+  chosen.set(other);
 }
 
 export function ThemeButton() {
-  const theme = useSyncExternalStore(subscribe, themeNow);
+  const theme = chosen.useValue() ?? themeNow();
   return (
     <Button
       look="quiet"

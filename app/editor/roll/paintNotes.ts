@@ -15,7 +15,7 @@ import { visibleRows } from './visibleRows';
 /** Past this many notes in sight they are painted as pixels: nobody can tell single ones apart. */
 const MOST_SINGLE_NOTES = MOST_MARKED;
 
-/** Traces, whiskers and notes of the part. */
+/** Traces and notes of the part. */
 export function paintNotes(context: CanvasRenderingContext2D, scene: Scene) {
   const { layout, window, view } = scene;
   if (!view) return;

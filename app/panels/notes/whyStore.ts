@@ -1,4 +1,4 @@
-import { createSmallStore } from '@/state/smallStore';
+import { createSmallStore } from '@/ui/smallStore';
 
 /** Whether the way of the note under the keyboard is told beside the music. */
 const told = createSmallStore(false);

@@ -1,5 +1,5 @@
 import type { ChartKind, Where } from '@ordle/core';
-import { createSmallStore } from '@/state/smallStore';
+import { createSmallStore } from '@/ui/smallStore';
 
 /** What is looked at on Readings; kept while other places are visited. */
 export interface ReadingsChoice {

@@ -14,11 +14,15 @@ export function createSmallStore<T>(first: T, isSame: (a: T, b: T) => boolean = 
   const get = () => value;
   return {
     get,
+    subscribe,
     set(next: T) {
       if (isSame(value, next)) return;
       value = next;
       listeners.forEach((listener) => listener());
     },
     useValue: () => useSyncExternalStore(subscribe, get),
+    /** Something plain worked out of the value; renders again only when that is another. */
+    usePicked: <P extends string | number | boolean | null>(pick: (value: T) => P): P =>
+      useSyncExternalStore(subscribe, () => pick(value)),
   };
 }
