@@ -47,8 +47,6 @@ export function rememberTable(table: EditTable): void {
 /** Tables that are not stored yet, for an engine that was started anew. */
 export const unstoredTables = (): EditTable[] => [...unstored].flatMap((key) => known.get(key) ?? []);
 
-export const knownTable = (key: string): EditTable | undefined => known.get(key);
-
 /** Stores what was made since the last saving. A session is only saved once what it names is. */
 export async function storeTables(database: Database): Promise<void> {
   const missing = unstoredTables();

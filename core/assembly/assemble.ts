@@ -115,18 +115,6 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
   });
 }
 
-/** A whole track as it stands, every channel under the piece that its part will be. */
-export function assembleTake(take: Take, pieceOf: (channel: number) => number): Assembly {
-  const first = Float64Array.from({ length: 16 }, (_, channel) => firstIdOfPiece(pieceOf(channel)));
-  const strand = strandOfTake(take, {
-    place: null,
-    firstIds: first,
-    channel: null,
-    rest: 'all',
-  });
-  return { ...originsOf(strand), dropped: pickRows(strand.notes, []), givenWay: [], contested: [], drawnBy };
-}
-
 function originsOf(strand: Strand): Omit<Assembly, 'drawnBy' | 'dropped' | 'givenWay' | 'contested'> {
   const { notes, events, eventOrder, onOrder, offOrder, offKind, endTick, places } = strand;
   return {

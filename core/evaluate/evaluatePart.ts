@@ -272,8 +272,3 @@ export function partsHeard(part: Part, session: Session): Part[] {
 function same(a: readonly unknown[], b: readonly unknown[]): boolean {
   return a.length === b.length && a.every((item, at) => item === b[at]);
 }
-
-/** Runs a list of steps over some material once, without remembering anything. */
-export function applySteps(material: Material, steps: readonly Step[], context: StepContext): Material {
-  return steps.reduce((current, step) => applyStep(current, step, context), material);
-}

@@ -12,11 +12,11 @@ import {
   type Part,
   type Session,
 } from '../session';
-import { createStep } from '../steps';
+import { applyStep, createStep } from '../steps';
 import { mergeEdits, noEdits } from '../editing';
 import { fileOfNotes } from '../testing/files';
 import { createTimeline } from '../time';
-import { applySteps, createEvaluator } from '.';
+import { createEvaluator } from '.';
 
 /** A note is known by its piece and by its identity in the piece's source. */
 let next = 0;
@@ -120,10 +120,10 @@ describe('the identity of a note', () => {
     const step = createStep('edits', {
       add: [0, 100, 200].map((start) => ({ start, end: start + 10, pitch: 60, velocity: 80, channel: 1 })),
     });
-    const seen = [...applySteps(material, [step], context).notes.id];
+    const seen = [...applyStep(material, step, context).notes.id];
     const without = createStep('edits', mergeEdits(step, { ...noEdits(), delete: [seen[0]] }));
     const changed = mergeEdits(without, { ...noEdits(), change: { [seen[2]]: { pitch: 72 } } });
-    const { notes } = applySteps(material, [createStep('edits', changed)], context);
+    const { notes } = applyStep(material, createStep('edits', changed), context);
     expect(Array.from(notes.start, (start, row) => [start, notes.pitch[row]])).toEqual([
       [100, 60],
       [200, 72],

@@ -7,7 +7,8 @@ import { cleanedRuler } from './rulers';
 const BINS = 40;
 
 /**
- * How late and early a whole session is along its length as it is cleaned, in ms, over all parts that are not set aside.
+ * How late and early a whole session is along its length as it is cleaned, in ms, over all parts that are not set
+ * aside.
  */
 export function timingPictureOf(read: readonly Read[], timeline: Timeline): LatenessStrip {
   const parts = read

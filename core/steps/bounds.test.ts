@@ -3,8 +3,7 @@ import { lanesIn, readLane, type LanePoints } from '../curves';
 import { createEventBuilder } from '../midi';
 import { noteTableOf } from '../model';
 import { createTimeline } from '../time';
-import { applySteps } from '../evaluate';
-import { createStep, type CurveEdit } from '.';
+import { applyStep, createStep, type CurveEdit } from '.';
 import { applyCurveEdits } from './curveEdits';
 
 const TIMELINE = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
@@ -30,7 +29,7 @@ describe('what a step may make', () => {
   ])('is bounded, and said: %s', (_, settings) => {
     const material = crowd(100);
     const step = createStep('curve', settings as never);
-    expect(() => applySteps(material, [step], CONTEXT)).toThrow('more than 1,000,000 points');
+    expect(() => applyStep(material, step, CONTEXT)).toThrow('more than 1,000,000 points');
   });
 
   it.each([
@@ -53,7 +52,7 @@ describe('what a step may make', () => {
     ],
   ])('costs no more than its notes and points: %s over 10,000 stretches', (_, step) => {
     const material = crowd(10_000);
-    expect(applySteps(material, [step], CONTEXT).events.length).toBeGreaterThan(1000);
+    expect(applyStep(material, step, CONTEXT).events.length).toBeGreaterThan(1000);
   });
 }); // prettier-ignore
 

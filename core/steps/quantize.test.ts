@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { noteTableOf, type Material, type Note } from '../model';
-import { createTimeline, millisecondsOf } from '../time';
+import { createTimeline } from '../time';
 import { createEventBuilder } from '../midi';
 import { applyStep, createStep, type QuantizeStep } from '.';
 
@@ -262,5 +262,5 @@ describe('every setting of quantize, on any notes', () => {
 it('agrees with the trade: a sixteenth at 120 bpm is 125 ms, so half of it is the farthest any note can move', () => {
   const far = starts(at(119, 121), {});
   expect(far).toEqual([0, 240]);
-  expect(119 / MS).toBeLessThan(millisecondsOf('1/16', 120) / 2);
+  expect(119 / MS).toBeLessThan(125 / 2);
 });

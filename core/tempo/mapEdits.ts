@@ -11,11 +11,7 @@ import {
   type TempoChange,
 } from '../time';
 
-/**
- * A file holds a tempo in 24 bits of microseconds a quarter; no tempo can be slower or faster, in quarters a minute.
- */
-export const BPM_RANGE = { least: bpmOf(0xffffff), most: 60_000_000 } as const;
-/** The same for a person: nobody means less or more. */
+/** Tempos a person may mean, in quarters a minute. */
 export const USUAL_BPM = { least: 4, most: 1000 } as const;
 /** Steps of a ramp at most; a longer one takes wider steps. */
 const MOST_STEPS = 4000;

@@ -21,11 +21,6 @@ export function quartersOf(value: NoteValue): number {
   return plain;
 }
 
-/** Milliseconds a note value lasts at a tempo: 60000 / bpm x quarters. */
-export function millisecondsOf(value: NoteValue, bpm: number): number {
-  return (60000 / bpm) * quartersOf(value);
-}
-
 /** The value in words for labels: `1/16`, or `5 in 1/4` for a tuplet. */
 export function nameOfNoteValue(value: NoteValue): string {
   return typeof value === 'string' ? value : `${value.count} in ${value.in}`;

@@ -9,7 +9,6 @@ import {
   createTimeline,
   linesBetween,
   microsecondsOf,
-  millisecondsOf,
   nearestLine,
   nearestLines,
   positionAt,
@@ -88,7 +87,9 @@ describe('note values', () => {
     ['1/4', 94, 638.298],
     ['1/16', 94, 159.574],
   ])('%s at %d bpm lasts %d ms', (value, bpm, ms) => {
-    expect(millisecondsOf(value, bpm)).toBeCloseTo(ms, 3);
+    const microsecondsPerQuarter = 60e6 / bpm;
+    const { tempo } = createTimeline(metrical(960), [{ tick: 0, microsecondsPerQuarter }], []);
+    expect(1000 * ticksToSeconds(tempo, 960 * quartersOf(value))).toBeCloseTo(ms, 3);
   });
 
   it('counts tuplets as equal parts of their span, and refuses other words', () => {

@@ -1,6 +1,5 @@
 import {
   RULER,
-  heldBarsWindow,
   rowHeight,
   rowIndexAt,
   rowTop,
@@ -27,9 +26,6 @@ export function partAt(y: number, window: BarsWindow, layout: BarsLayout): numbe
   const row = rowIndexAt(y, window, layout, PARTS_SHAPE);
   return row >= 0 && row < layout.rows ? row : -1;
 }
-
-export const heldPartsWindow = (window: BarsWindow, layout: BarsLayout, end: number): BarsWindow =>
-  heldBarsWindow(window, layout, end, PARTS_SHAPE);
 
 /** Where a block lies while it is dragged. */
 export function draggedBlock(block: SeenBlock, drag: BlocksDrag): SeenBlock {

@@ -1,15 +1,8 @@
 import fc from 'fast-check';
 import { HEADING } from '../bars/barsGeometry';
-import {
-  blockAt,
-  draggedBlock,
-  heightOfRows,
-  heldPartsWindow,
-  partAt,
-  topOfPart,
-} from '../parts/partsGeometry';
-import { barAtX, heightOfCells, heldWindow, pitchOfRows, rowAt, topOfRow, xOfTick } from './takesGeometry';
-import type { BarsLayout, BarsWindow } from '../bars/barsGeometry';
+import { blockAt, draggedBlock, heightOfRows, PARTS_SHAPE, partAt, topOfPart } from '../parts/partsGeometry';
+import { barAtX, heightOfCells, pitchOfRows, TAKES_SHAPE, rowAt, topOfRow, xOfTick } from './takesGeometry';
+import { heldBarsWindow, type BarsLayout, type BarsWindow } from '../bars/barsGeometry';
 
 const BAR = 1920;
 const lines = Float64Array.from({ length: 25 }, (_, bar) => bar * BAR);
@@ -29,10 +22,10 @@ describe('the window over the takes', () => {
   it('stays within the bars and rows there are, and is held where it is held already', () => {
     fc.assert(
       fc.property(anyWindow, anyLayout, (window: BarsWindow, layout: BarsLayout) => {
-        const held = heldWindow(window, layout, 24 * BAR);
+        const held = heldBarsWindow(window, layout, 24 * BAR, TAKES_SHAPE);
         expect(xOfTick(0, held)).toBeLessThanOrEqual(5);
         expect(held.top).toBeGreaterThanOrEqual(0);
-        const again = heldWindow(held, layout, 24 * BAR);
+        const again = heldBarsWindow(held, layout, 24 * BAR, TAKES_SHAPE);
         expect(again.tick).toBeCloseTo(held.tick, 6);
         expect(again.ticksPerPixel).toBeCloseTo(held.ticksPerPixel, 9);
         expect(again.top).toBe(held.top);
@@ -48,7 +41,12 @@ describe('the window over the takes', () => {
         fc.integer({ min: 0, max: 19 }),
         (layout, bar, wanted) => {
           const row = wanted % layout.rows;
-          const window = heldWindow({ tick: 0, ticksPerPixel: 40, top: 0 }, layout, 24 * BAR);
+          const window = heldBarsWindow(
+            { tick: 0, ticksPerPixel: 40, top: 0 },
+            layout,
+            24 * BAR,
+            TAKES_SHAPE,
+          );
           const x = (xOfTick(lines[bar], window) + xOfTick(lines[bar + 1], window)) / 2;
           expect(barAtX(x, window, lines)).toBe(bar);
           expect(rowAt(topOfRow(row, window, layout) + heightOfCells(layout) / 2, window, layout)).toBe(row);
@@ -111,10 +109,11 @@ describe('blocks', () => {
     // The end is that of the last repetition: each of two gives half.
     expect(after('end', -BAR)).toEqual([0, BAR / 2, BAR]);
     expect(
-      heldPartsWindow(
+      heldBarsWindow(
         { tick: -1e6, ticksPerPixel: 1e9, top: -5 },
         { width: 800, height: 600, rows: 2, headings: [] },
         1e5,
+        PARTS_SHAPE,
       ).top,
     ).toBe(0);
   });

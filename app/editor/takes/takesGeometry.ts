@@ -1,5 +1,4 @@
 import {
-  heldBarsWindow,
   rowHeight,
   rowIndexAt,
   rowTop,
@@ -27,6 +26,3 @@ export const heightOfCells = (layout: BarsLayout): number => pitchOfRows(layout)
 /** The take at a height of the canvas, held within those there are. */
 export const rowAt = (y: number, window: BarsWindow, layout: BarsLayout): number =>
   Math.min(layout.rows - 1, Math.max(0, rowIndexAt(y, window, layout, TAKES_SHAPE)));
-
-export const heldWindow = (window: BarsWindow, layout: BarsLayout, end: number): BarsWindow =>
-  heldBarsWindow(window, layout, end, TAKES_SHAPE);
