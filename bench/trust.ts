@@ -5,7 +5,7 @@ import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { midiFilesBelow } from '../core/testing/files';
 import { fuzz } from '../core/testing/fuzz';
-import { chromiumPath } from '../scripts/chromium.mjs';
+import { wholeChromium } from '../scripts/chromium.mjs';
 import type { BenchRow } from './core';
 
 /** Damaged files a second through reading, cleaning and writing, and the slowest of them. */
@@ -45,7 +45,7 @@ export async function benchKills(): Promise<BenchRow[]> {
   const profile = mkdtempSync(path.join(tmpdir(), 'ordle-kill-'));
   const open = () =>
     chromium.launchPersistentContext(profile, {
-      executablePath: chromiumPath(),
+      executablePath: wholeChromium(),
       viewport: { width: 1280, height: 800 },
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-sync'],
     });

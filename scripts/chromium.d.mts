@@ -1,3 +1,5 @@
 export const WITHOUT_WINDOWS: string;
-/** The path of the browser that tests, benchmarks and pictures drive. */
+/** The browser that is measured. */
+export function wholeChromium(): string;
+/** The browser of tests and pictures. */
 export function chromiumPath(): string;

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { chromium, type Page } from '@playwright/test';
-import { chromiumPath } from '../../scripts/chromium.mjs';
+import { wholeChromium } from '../../scripts/chromium.mjs';
 import type { BenchRow } from '../core';
 import { handEdit, marqueeAndMove, sliderDrag } from './gestures';
 import { PORT, untilServed } from './page';
@@ -38,7 +38,7 @@ export async function benchBrowser(only = ''): Promise<BenchRow[]> {
     stdio: 'ignore',
   });
   const browser = await chromium.launch({
-    executablePath: chromiumPath(),
+    executablePath: wholeChromium(),
     args: ARGUMENTS,
   });
   try {
