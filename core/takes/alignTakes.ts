@@ -20,18 +20,20 @@ export interface Match {
  * ms. Of equal places the one nearest to where the take is. Null where no stroke of one pitch comes within 8 seconds.
  */
 export function bestMatch(take: TakeNotes, other: TakeNotes, { tempo }: Timeline): Match | null {
-  const second = (tick: number) => ticksToSeconds(tempo, tick);
   const byPitch = (notes: TakeNotes) => {
-    const lists = new Map<number, Struck[]>();
+    const moments = new Map<number, Moments>();
     notes.start.forEach((tick, row) => {
-      const at = second(tick);
-      const list = lists.get(notes.pitch[row]);
-      const last = list?.at(-1);
-      if (last?.at === at) last.times++;
-      else if (list) list.push({ at, times: 1 });
-      else lists.set(notes.pitch[row], [{ at, times: 1 }]);
+      const second = ticksToSeconds(tempo, tick);
+      const known = moments.get(notes.pitch[row]);
+      if (!known) return void moments.set(notes.pitch[row], { at: [second], times: [1] });
+      const { at, times } = known;
+      if (at[at.length - 1] === second) times[times.length - 1]++;
+      else {
+        at.push(second);
+        times.push(1);
+      }
     });
-    return lists;
+    return moments;
   };
   const [own, theirs] = [byPitch(take), byPitch(other)];
   const half = Math.round(REACH_SECONDS / BIN_SECONDS);
@@ -56,19 +58,19 @@ export function bestMatch(take: TakeNotes, other: TakeNotes, { tempo }: Timeline
   return { seconds: count === 0 ? about : sum / count, share: Math.min(1, count / take.start.length) };
 }
 
-/** A moment, in seconds, and how many strokes of one pitch there are at it. */
-interface Struck {
-  at: number;
-  times: number;
+/** Moments, in seconds and in order, and how many strokes of one pitch there are at each. */
+interface Moments {
+  at: number[];
+  times: number[];
 }
 
 /**
  * Calls back for every two moments with strokes of one pitch, with how much later the other's is and how many pairs
- * there are, within a reach. Lists are in order of time.
+ * there are, within a reach.
  */
 function forEachPair(
-  own: ReadonlyMap<number, Struck[]>,
-  theirs: ReadonlyMap<number, Struck[]>,
+  own: ReadonlyMap<number, Moments>,
+  theirs: ReadonlyMap<number, Moments>,
   reach: number,
   each: (difference: number, times: number) => void,
 ) {
@@ -76,10 +78,13 @@ function forEachPair(
     const others = theirs.get(pitch);
     if (!others) continue;
     let first = 0;
-    for (const { at, times } of moments) {
-      while (first < others.length && others[first].at < at - reach) first++;
-      for (let other = first; other < others.length && others[other].at <= at + reach; other++)
-        each(others[other].at - at, times * others[other].times);
+    const { at: later, times } = others;
+    for (let row = 0; row < moments.at.length; row++) {
+      const at = moments.at[row];
+      const strokes = moments.times[row];
+      while (first < later.length && later[first] < at - reach) first++;
+      for (let other = first; other < later.length && later[other] <= at + reach; other++)
+        each(later[other] - at, strokes * times[other]);
     }
   }
 }
