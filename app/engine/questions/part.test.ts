@@ -35,7 +35,7 @@ describe('what is asked of a part', () => {
       createStep('quantize', { where: { bars: [2, 3] } }),
       createStep('transpose', { semitones: 12 }),
     ]);
-    const touched = await engine.touchedNotes({ session, partId, stepId: 'step0' });
+    const touched = await engine.touchedNotes({ session, partId, stepId: 's0' });
     const { notes } = await engine.viewPart({ session, partId, stop: 0, ...looked });
     // From bar 2 to bar 3, of 4/4 at 480 ticks a quarter; a note belongs to the sixteenth it is nearest to.
     const inBars = [...notes.id].filter(

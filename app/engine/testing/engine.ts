@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { listOf, orderedOf, type Part, type Session, type Step } from '@ordle/core';
+import { listOf, type Part, type Session, type Step } from '@ordle/core';
+import { put, withSteps } from '../../../core/testing/quay';
 import { createLibrary } from '../library';
 import type { Engine } from '../protocol';
 import { editQuestions } from '../questions/edits';
@@ -31,16 +32,5 @@ export const partOf = ({ parts }: Session, name: string): Part => {
 };
 
 /** The session with some steps on one of its parts. */
-export const stepsOn = (session: Session, partId: string, steps: readonly Step[]): Session => ({
-  ...session,
-  parts: {
-    ...session.parts,
-    byId: {
-      ...session.parts.byId,
-      [partId]: {
-        ...session.parts.byId[partId],
-        steps: orderedOf(steps.map((step, at) => ({ id: `step${at}`, step }))),
-      },
-    },
-  },
-});
+export const stepsOn = (session: Session, partId: string, steps: readonly Step[]): Session =>
+  put(session, withSteps(session.parts.byId[partId], steps));
