@@ -1,7 +1,7 @@
 /** Unit tests: the core, the command line and the app's own logic, in plain Node. */
 export default {
   testMatch: ['<rootDir>/{core,app,cli,server,demo,bench,scripts}/**/*.test.{ts,tsx}'],
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/scripts/jestEnvironment.mjs',
   // On two cores as many as there are, not one fewer.
   maxWorkers: '100%',
   moduleNameMapper: {
@@ -11,7 +11,7 @@ export default {
   },
   transform: {
     '^.+\\.(t|j)sx?$': [
-      '<rootDir>/scripts/jestTransform.mjs',
+      '@swc/jest',
       {
         jsc: {
           parser: { syntax: 'typescript', tsx: true },

@@ -212,7 +212,7 @@ describe('whatever one gesture does', () => {
         expect(back.document).toEqual(before);
         expect(redo(back).document).toEqual(work.document);
       }),
-      { numRuns: 1000 },
+      { numRuns: 400 },
     );
   });
 });

@@ -12,15 +12,20 @@ export async function openDemo(page: Page) {
   await settled(page);
 }
 
-/** Waits until the editor shows what was last asked for. */
+/**
+ * Waits until the editor shows what was last asked for. This is looked for in each frame; what is expected is looked
+ * for more and more seldom, and most of an opening would be waiting.
+ */
 export async function settled(page: Page) {
-  await expect(page.getByTestId('roll')).toHaveAttribute('data-busy', 'false');
-  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /\d+ notes/);
+  await page.waitForFunction(() => {
+    const roll = document.querySelector('[data-testid=roll]');
+    return roll?.getAttribute('data-busy') === 'false' && /\d+ notes/.test(roll.ariaLabel ?? '');
+  });
 }
 
 /** Waits until the work is in the browser's storage. */
 export async function saved(page: Page) {
-  await expect(page.getByTestId('saving')).toHaveAttribute('data-state', 'saved');
+  await page.waitForFunction(() => document.querySelector('[data-testid=saving][data-state=saved]'));
 }
 
 export const stops = (page: Page) => page.locator('[data-stop]');

@@ -16,9 +16,12 @@ export const test = separate.extend<object, { sharedPage: Page }>({
   ],
   page: async ({ sharedPage, viewport, baseURL }, use) => {
     // Away from the app, whose workers, locks and connections end with its page.
-    await sharedPage.goto('about:blank');
+    await sharedPage.goto('/health');
     const devtools = await sharedPage.context().newCDPSession(sharedPage);
-    await devtools.send('Storage.clearDataForOrigin', { origin: baseURL ?? '', storageTypes: 'all' });
+    await devtools.send('Storage.clearDataForOrigin', {
+      origin: baseURL ?? '',
+      storageTypes: 'indexeddb,local_storage',
+    });
     await devtools.detach();
     if (viewport) await sharedPage.setViewportSize(viewport);
     await use(sharedPage);
