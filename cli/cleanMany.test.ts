@@ -1,18 +1,18 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { cleanFile, createStep, readMidi, writeMidi } from '@ordle/core';
 import { fileOfNotes } from '../core/testing/files';
 import { cleanAll } from './cleaning/cleanAll';
 import type { CleaningResult } from './cleaning/cleanOne';
+import { temporaryFolder } from '../core/testing/folder';
 
 const COMMAND = path.resolve(__dirname, 'bin/ordle.mjs');
 const QUANTIZE = createStep('quantize', { grid: '1/16' });
 
 /** A folder of `count` files of two notes; every tenth holds a letter instead. */
 function folderOf(count: number) {
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-many-'));
+  const folder = temporaryFolder();
   mkdirSync(path.join(folder, 'in'));
   const names = Array.from({ length: count }, (_, index) => `in/take-${String(index).padStart(3, '0')}.mid`);
   names.forEach((name, index) => {

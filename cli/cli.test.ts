@@ -1,14 +1,14 @@
-import { existsSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseMidi } from 'midi-file';
 import { writeMidi } from '@ordle/core';
 import { fileOfNotes } from '../core/testing/files';
 import { main } from './main';
+import { temporaryFolder } from '../core/testing/folder';
 
 /** A folder with a file, a damaged one, a hopeless one and a recipe. */
 function setUp() {
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-cli-'));
+  const folder = temporaryFolder();
   const save = (name: string, content: Uint8Array | string) =>
     writeFileSync(path.join(folder, name), content);
   const sound = writeMidi(

@@ -1,5 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseMidi } from 'midi-file';
 import { createStep, listOf, orderedOf, writeMidi, writeSessionFile } from '@ordle/core';
@@ -7,9 +6,10 @@ import { gzipSync } from 'node:zlib';
 import { fileOfNotes } from '../core/testing/files';
 import { sessionOf, storedTakesOf } from '../core/testing/markedSession';
 import { main } from './main';
+import { temporaryFolder } from '../core/testing/folder';
 
 function setUp() {
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-merge-'));
+  const folder = temporaryFolder();
   const save = (name: string, content: Uint8Array | string) =>
     writeFileSync(path.join(folder, name), content);
   const at = (...starts: number[]) => fileOfNotes(starts.map((start) => [start, start + 90, 60, 90]));

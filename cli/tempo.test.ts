@@ -1,10 +1,10 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseMidi } from 'midi-file';
 import { writeMidi } from '@ordle/core';
 import { fileOfNotes, type RawEvent } from '../core/testing/files';
 import { main } from './main';
+import { temporaryFolder } from '../core/testing/folder';
 
 /** A bass note and a chord on each beat at 97.2 bpm, in a file whose own tempo is 120: a second is 960 ticks. */
 function free(): Uint8Array {
@@ -22,7 +22,7 @@ function free(): Uint8Array {
 }
 
 function setUp() {
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-tempo-'));
+  const folder = temporaryFolder();
   const save = (name: string, content: Uint8Array | string) =>
     writeFileSync(path.join(folder, name), content);
   save('free.mid', free());

@@ -1,17 +1,17 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { createStep, writeMidi, type Step } from '@ordle/core';
 import { fileOfNotes } from '../core/testing/files';
 import { main } from './main';
+import { temporaryFolder } from '../core/testing/folder';
 
 const COMMAND = path.resolve(__dirname, 'bin/ordle.mjs');
 const recipeOf = (steps: unknown[]) => JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps });
 
 /** A folder with `count` files of one note and a recipe. */
 function setUp(count = 1, steps: Step[] = [createStep('quantize')]) {
-  const folder = mkdtempSync(path.join(tmpdir(), 'ordle-trust-'));
+  const folder = temporaryFolder();
   const save = (name: string, content: Uint8Array | string) =>
     writeFileSync(path.join(folder, name), content);
   const names = Array.from({ length: count }, (_, index) => `take-${index}.mid`);

@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -11,7 +11,10 @@ writeFileSync(path.join(folder, 'index.html'), '<html><head></head><body>app</bo
 writeFileSync(path.join(folder, 'assets', 'a-1234.js'), `// ${'x'.repeat(5000)}`);
 
 const servers: Server[] = [];
-afterAll(() => servers.forEach((server) => server.close()));
+afterAll(() => {
+  servers.forEach((server) => server.close());
+  rmSync(folder, { recursive: true });
+});
 
 async function serve(demo = false): Promise<string> {
   const server = createApp({ folder, demo }).listen(0, '127.0.0.1');

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, type Download, type Locator, type Page } from '@playwright/test';
@@ -152,11 +152,15 @@ export const demoPath = (name: string): string => path.join(ROOT, 'app/public/de
 /** What the command line makes of a demo file by some steps. */
 export function cleanedByCommandLine(name: string, steps: object[]): Buffer {
   const folder = mkdtempSync(path.join(tmpdir(), 'ordle-e2e-'));
-  const recipe = path.join(folder, 'recipe.json');
-  writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps }));
-  const options = ['--recipe', recipe, '--out', path.join(folder, 'out')];
-  execFileSync(process.execPath, ['cli/bin/ordle.mjs', 'clean', demoPath(name), ...options], { cwd: ROOT });
-  return readFileSync(path.join(folder, 'out', name));
+  try {
+    const recipe = path.join(folder, 'recipe.json');
+    writeFileSync(recipe, JSON.stringify({ ordle: 'recipe', version: 1, name: 'x', steps }));
+    const options = ['--recipe', recipe, '--out', path.join(folder, 'out')];
+    execFileSync(process.execPath, ['cli/bin/ordle.mjs', 'clean', demoPath(name), ...options], { cwd: ROOT });
+    return readFileSync(path.join(folder, 'out', name));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
 }
 
 /** Adds a step after the current stop, from the menu. */
