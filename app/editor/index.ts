@@ -1,7 +1,7 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
 export { heightAround } from './roll/heightAround';
 export { createCurveLane, type CurveLane, type LaneKept } from './lane/curveLane';
-export { PEDAL_LANES, pressesIn, readOut } from './lane/laneGeometry';
+export { pressesIn, readOut } from './lane/laneGeometry';
 export { createRollEditor, type RollEditor } from './roll/rollEditor';
 export type { EditorContent, EditorEvents } from './roll/editorTypes';
 export type { WhereSpan } from './roll/whereSpans';

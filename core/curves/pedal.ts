@@ -3,6 +3,9 @@ import type { NoteTable } from '../model';
 import { lastAtOrBefore } from '../time';
 import { readLane, type LanePoints } from './lane';
 
+/** Lanes that hold presses rather than curves: sustain, sostenuto and soft pedal. */
+export const PEDAL_LANES: ReadonlySet<string> = new Set(['cc64', 'cc66', 'cc67']);
+
 /** Values from here on are a pedal pressed (MIDI 1.0: 0-63 up, 64-127 down). */
 export const PEDAL_DOWN = 64;
 

@@ -1,9 +1,18 @@
-import { SET_UP_LANES, heldValue, lanesIn, readLane, restingRaw, type LanePoints } from '../curves';
+import {
+  PEDAL_LANES,
+  SET_UP_LANES,
+  heldValue,
+  lanesIn,
+  readLane,
+  restingRaw,
+  type LanePoints,
+} from '../curves';
 import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { firstAtOrAfter } from '../time';
-import { PRESS_LANES, ownPresses, pedalHand, pressesAlong, type OwnPress } from './alongPresses';
-import { laneUnit, type CurveEdit, type LaneUnit } from '../steps';
+import { ownPresses, pedalHand, pressesAlong, type OwnPress } from './alongPresses';
+import { laneUnit, pedalLifted, type CurveEdit, type LaneUnit } from '../steps';
+import { editOf, type LanePlace } from './curveOperations';
 
 /**
  * Whether a lane's points go along with notes; the pressure of single keys does so by itself, being part of its note.
@@ -68,7 +77,7 @@ export function alongEdits(
     .flatMap((lane) => {
       const points = readLane(events, lane, channel);
       const unit = laneUnit(events, lane, channel);
-      if (PRESS_LANES.has(lane)) {
+      if (PEDAL_LANES.has(lane)) {
         const own = stretches.flatMap((stretch) => pressesInStretch(points, notes, rows, stretch));
         return pressesAlong(pedalHand(lane, channel, points), own, fate);
       }
@@ -91,8 +100,8 @@ function fateOf(notes: NoteTable, rows: Uint8Array, action: AlongAction): Fate {
 }
 
 /**
- * Edits that leave nothing of a lane from one tick up to another; what held at the end holds on from there. `channel`
- * is 0-15.
+ * Edits that leave nothing of a lane from one tick up to another, a pedal up; what held at the end holds on from
+ * there. `channel` is 0-15.
  */
 export function clearEdits(
   events: EventColumns,
@@ -100,17 +109,28 @@ export function clearEdits(
   [from, to]: readonly [number, number],
   channel: number,
 ): CurveEdit[] {
-  return lanes.flatMap((lane) =>
-    editsOf(
+  return lanes.flatMap((lane) => {
+    const points = readLane(events, lane, channel);
+    if (PEDAL_LANES.has(lane)) {
+      const hand = pedalHand(lane, channel, points);
+      const lifted = placesIn(pedalLifted(points, [[from, to]]), from, to);
+      const isThere = lifted.length > 0 || placesIn(points, from, to).length > 0;
+      return isThere ? [editOf(hand, from, to, lifted)] : [];
+    }
+    return editsOf(
       lane,
       channel,
-      readLane(events, lane, channel),
+      points,
       laneUnit(events, lane, channel),
       { from, to, reach: to },
       { place: null, leaves: true, cut: to },
-    ),
-  );
+    );
+  });
 }
+
+/** The points of a lane from one tick to another, both included, as places. */
+const placesIn = ({ tick, value }: LanePoints, from: number, to: number): LanePlace[] =>
+  Array.from(tick, (at, row) => ({ at, value: value[row] })).filter(({ at }) => at >= from && at <= to);
 
 /** The pressure of single keys, as it is of the notes that are copied. */
 function copiedPressure(

@@ -3,9 +3,6 @@ import type { CurveEdit } from '../steps';
 import type { LaneHand } from './curveOperations';
 import { laidOf, pieceOf, withPresses, type Laid } from './pressOperations';
 
-/** Lanes that hold presses: what goes along of them are presses, not stretches of a curve. */
-export const PRESS_LANES: ReadonlySet<string> = new Set(['cc64', 'cc66', 'cc67']);
-
 /** The pedals of a channel (0-15) as a hand sees them. */
 export const pedalHand = (lane: string, channel: number, points: LanePoints): LaneHand => ({
   lane,
@@ -13,6 +10,7 @@ export const pedalHand = (lane: string, channel: number, points: LanePoints): La
   points,
   low: 0,
   high: 127,
+  resting: 0,
 });
 
 /** A press that goes along with notes, or as much of it as is theirs: the rest holds notes of others and stays. */

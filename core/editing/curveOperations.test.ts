@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { pointsOf, readLane, writeLanes } from '../curves';
+import { pointsOf, readLane, restingRaw, writeLanes } from '../curves';
 import { noteTableOf } from '../model';
 import { barAt } from '../time';
 import { applyStep, createStep, mergeCurveEdits, type CurveEdit } from '../steps';
@@ -31,6 +31,7 @@ const handOf = (list: [number, number][] = SIX, lane = 'cc11'): LaneHand => ({
   points: pointsOf(list.map(([tick, value]) => ({ tick, value }))),
   low: 0,
   high: 127,
+  resting: restingRaw(lane),
 });
 
 /** The lane after hand edits, as a step makes it. */
@@ -68,7 +69,9 @@ describe('drawing into a lane', () => {
 
   it('a line goes through whole values and is the same drawn backwards', () => {
     const line = drawLine(handOf([]), { at: 0, value: 0 }, { at: 960, value: 10 }, timeline);
-    expect(line.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+    // Behind it the lane, which had held nothing, is at rest again.
+    expect(line.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 127]);
+    expect(line.points.at(-1)?.at).toBe(961);
     expect(drawLine(handOf([]), { at: 960, value: 10 }, { at: 0, value: 0 }, timeline)).toEqual(line);
     line.points
       .slice(1)
@@ -132,7 +135,7 @@ describe('a bent line', () => {
     const through = { at: 960, value: 100 };
     expect(bentPlace(a, b, through, 0.5)).toEqual(through);
     expect([bentPlace(a, b, through, 0), bentPlace(a, b, through, 1)]).toEqual([a, b]);
-    const { points, from, to } = drawBent(handOf([]), a, b, through, timeline);
+    const { points, from, to } = drawBent(handOf([[0, 20]]), a, b, through, timeline);
     expect([from, to, points[0].value, points.at(-1)?.value]).toEqual([0, 1920, 20, 20]);
     expect(Math.max(...points.map(({ value }) => value))).toBe(100);
     const top = points.findIndex(({ value }) => value === 100);
@@ -150,15 +153,16 @@ describe('a bent line', () => {
     fc.assert(
       fc.property(place, place, place, (one, two, through) => {
         fc.pre(one.at !== two.at);
-        const { points } = drawBent(handOf([]), one, two, through, timeline);
+        const last = one.at < two.at ? two : one;
+        // In a lane that holds where the line ends, so that nothing is written behind it.
+        const { points } = drawBent(handOf([[0, last.value]]), one, two, through, timeline);
         points.slice(1).forEach(({ at }, row) => expect(at).toBeGreaterThanOrEqual(points[row].at));
         points.forEach(({ value }) => expect(value >= 0 && value <= 127).toBe(true));
-        const last = one.at < two.at ? two : one;
         expect(points.at(-1)?.value).toBe(last.value);
       }),
     );
     const end = { at: 960, value: 10 };
-    const straight = drawBent(handOf([]), { at: 0, value: 0 }, end, { at: 480, value: 5 }, timeline);
+    const straight = drawBent(handOf([[0, 10]]), { at: 0, value: 0 }, end, { at: 480, value: 5 }, timeline);
     expect(straight.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
   });
 });

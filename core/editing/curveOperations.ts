@@ -19,6 +19,8 @@ export interface LaneHand {
   points: LanePoints;
   low: number;
   high: number;
+  /** What the lane holds before anything is sent. */
+  resting: number;
 }
 
 /** A place in a lane. */
@@ -38,9 +40,9 @@ export function editOf(hand: LaneHand, from: number, to: number, places: readonl
 }
 
 /**
- * An edit that lays places down from the first to `to`, and after it, at `after`, what held there before, where the
- * lane held something else and nothing of it stands there: outside the stretch everything sounds as it did. A single
- * place is a point that holds on.
+ * An edit that lays places down from the first to `to`, and after it, at `after`, what held there before, or the
+ * lane's rest where it had held nothing; not where a point of it stands there. Outside the stretch everything sounds
+ * as it did. A single place is a point that holds on.
  */
 export function laidWithSeam(
   hand: LaneHand,
@@ -52,9 +54,10 @@ export function laidWithSeam(
   const last = places.reduce((latest, place) => (place.at >= latest.at ? place : latest));
   const { tick, value } = hand.points;
   const row = firstAtOrAfter(tick, after + 1e-9) - 1;
-  const isSeam = to > from && row >= 0 && tick[row] !== after && value[row] !== last.value;
+  const leaving = row < 0 ? hand.resting : value[row];
+  const isSeam = to > from && tick[row] !== after && leaving !== last.value;
   return isSeam
-    ? editOf(hand, from, after, [...places, { at: after, value: value[row] }])
+    ? editOf(hand, from, after, [...places, { at: after, value: leaving }])
     : editOf(hand, from, to, places);
 }
 

@@ -1,10 +1,10 @@
-import { heldValue, lanesIn, readLane, restingRaw } from '../curves';
+import { PEDAL_LANES, heldValue, lanesIn, readLane, restingRaw } from '../curves';
 import type { EventColumns } from '../midi';
 import { rowsNamed, type NoteTable } from '../model';
 import { laneUnit, type CurveEdit } from '../steps';
 import { firstAtOrAfter } from '../time';
 import { goesAlong, pressesInStretch, pressureOf, stretchInLane, stretchesOf } from './along';
-import { PRESS_LANES, clipOfPresses, layPressPoints, pedalHand } from './alongPresses';
+import { clipOfPresses, layPressPoints, pedalHand } from './alongPresses';
 
 /**
  * What a lane does in a stretch of time that goes along with some notes: ticks from the first of the notes, values in
@@ -41,7 +41,7 @@ export function clipsOf(
       const points = readLane(events, lane, channel);
       if (points.length === 0) return [];
       const unit = laneUnit(events, lane, channel);
-      if (PRESS_LANES.has(lane)) {
+      if (PEDAL_LANES.has(lane)) {
         const hand = pedalHand(lane, channel, points);
         return stretches.flatMap((whole): LaneClip[] => {
           const { reach } = stretchInLane(points, notes, rows, whole);
@@ -78,7 +78,7 @@ export function layClips(
   return clips.flatMap((clip) => {
     const [from, to] = [at + clip.from, at + clip.to];
     const points = readLane(events, clip.lane, channel);
-    if (PRESS_LANES.has(clip.lane))
+    if (PEDAL_LANES.has(clip.lane))
       return layPressPoints(
         pedalHand(clip.lane, channel, points),
         clip.points.map((point) => ({ ...point, at: at + point.at })),

@@ -24,6 +24,7 @@ const handOf = (list = PRESSES): LaneHand => ({
   points: pointsOf(list.map(([tick, value]) => ({ tick, value }))),
   low: 0,
   high: 127,
+  resting: 0,
 });
 const pressed = (hand = handOf()) => footMoves(hand.points);
 

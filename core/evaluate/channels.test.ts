@@ -102,6 +102,40 @@ describe('what belongs to a channel', () => {
     },
   );
 
+  it('a pedal taken out where it is goes on holding what it held, in the other parts', () => {
+    const tracks = [CONDUCTOR, RIGHT, LEFT, [named('pedals'), ...PEDAL]];
+    const hold = [createStep('length', { hold: 'fromPedal' })];
+    const remove = [createStep('pedal', { op: 'remove' })];
+    for (const pedals of [remove, [createStep('pedal', { op: 'shift', ms: 0 }), ...remove]]) {
+      const held = opened(fileOf(1, tracks), { right: hold, left: hold, pedals });
+      for (const hand of ['right', 'left']) {
+        expect([...held.cleaned(hand).notes.end]).toEqual([900]);
+        expect(held.heard(hand)).toEqual([]);
+      }
+    }
+    // Taken out first in the part itself there is nothing to be held by.
+    const own = [CONDUCTOR, inOrder([...RIGHT, ...PEDAL])];
+    expect([...opened(fileOf(1, own), { right: [...remove, ...hold] }).cleaned('right').notes.end]).toEqual([200]); // prettier-ignore
+    expect([...opened(fileOf(1, own), { right: [...hold, ...remove] }).cleaned('right').notes.end]).toEqual([900]); // prettier-ignore
+  });
+
+  it('pedal in place of long notes lets no note of another part ring on', () => {
+    const joined = (pitch: number, start: number): RawEvent[] => [
+      [start, 0x90, pitch, 70],
+      [1900, 0x80, pitch, 64],
+    ];
+    const left = [named('left'), ...inOrder([...joined(48, 0), ...joined(55, 480), ...joined(60, 960)])];
+    const fromLengths = { left: [createStep('pedal', { op: 'fromLengths' })] };
+    const endsWith = (right: RawEvent[]) => [
+      ...opened(fileOf(1, [CONDUCTOR, right, left]), fromLengths).cleaned('left').notes.end,
+    ];
+    const staccato: RawEvent[] = [named('right'), [700, 0x90, 84, 80], [800, 0x80, 84, 64]];
+    expect(endsWith(staccato)).toEqual([1900, 1900, 1900]);
+    // One that is let go before the press, or with it, is in nobody's way.
+    const before: RawEvent[] = [named('right'), [0, 0x90, 84, 80], [40, 0x80, 84, 64], [900, 0x90, 84, 80], [1900, 0x80, 84, 64]]; // prettier-ignore
+    expect(endsWith(before)).toEqual([480, 960, 1900]);
+  });
+
   it('nudged notes take their controllers along up to the next note of the channel, in whichever track it is played', () => {
     const swell: RawEvent[] = [0, 100, 500, 700].map((tick, row) => [tick, 0xb0, 11, 40 + row]);
     const second: RawEvent[] = [[600, 0x90, 72, 80], [800, 0x80, 72, 64]]; // prettier-ignore

@@ -44,12 +44,20 @@ interface Memo {
 
 const NOTHING: readonly Material[] = [];
 
+/** What steps are given to know, but for what they read of the channel, which depends on the step. */
+interface Surroundings extends Omit<StepContext, 'beside'> {
+  /** The other parts on the channel, with what steps of theirs take out of their pedals or without. */
+  besideKeeping(keepsPresses: boolean): readonly Material[];
+}
+
 /** Everything an evaluation is about but the part. */
 interface Scene {
   session: Session;
   timeline: Timeline;
   /** The first pass, in which a part sees no events but its own. */
   alone: boolean;
+  /** Whether steps that take presses of a pedal out do nothing, for those who are held by them. */
+  keepsPresses: boolean;
   /**
    * Whether controllers without notes lie along the bars as the part they follow does; not while it is looked for, or
    * two would look for each other.
@@ -83,7 +91,7 @@ export function createEvaluator(
     const sources = new Map<string, Material>();
     for (const id of partsIn(part)) {
       const { part: found, waiting } = waitingFor(part, id, 'made of', scene.waiting, scene.session);
-      const { stages } = evaluate(found, { ...scene, waiting });
+      const { stages } = evaluate(found, { ...scene, keepsPresses: false, waiting });
       sources.set(id, stages[stages.length - 1]);
     }
     return assemblies.find(part, scene.timeline, sources, () =>
@@ -91,14 +99,16 @@ export function createEvaluator(
     );
   }
 
-  function outputOf(input: Material, step: Step, context: StepContext): Material {
+  function outputOf(input: Material, step: Step, context: Surroundings): Material {
     const { timeline, isDrums } = context;
     const kind = kindOf(step.kind);
     const reference = step.on ? kind.reference?.(step) : undefined;
     const other = reference === undefined ? null : (context.otherPart?.(reference) ?? null);
-    const reads = step.on ? (kind.readsChannel?.(step) ?? null) : null;
-    const others = reads ? (context.beside?.() ?? NOTHING) : NOTHING;
-    const beside = reads ? others.map((material) => material[reads]).filter(({ length }) => length > 0) : [];
+    const reads = step.on ? (kind.readsChannel?.(step) ?? []) : [];
+    const others = reads.length > 0 ? context.besideKeeping(reads.includes('presses')) : NOTHING;
+    const beside = others
+      .flatMap((material) => reads.map((what) => material[what === 'notes' ? 'notes' : 'events']))
+      .filter(({ length }) => length > 0);
     const memos = beside.length > 0 ? outputs.beside : outputs.alone;
     const bySteps = memos.get(input) ?? new WeakMap<Step, Memo>();
     memos.set(input, bySteps);
@@ -123,7 +133,8 @@ export function createEvaluator(
   }
 
   function evaluate(part: Part, scene: Scene): Evaluation {
-    const key = `${scene.alone ? 'alone' : 'beside'} ${scene.follows ? 'follows' : 'stays'} ${part.id}`;
+    const { alone, keepsPresses, follows } = scene;
+    const key = [alone, keepsPresses, follows, part.id].join(' ');
     const there = scene.known.get(key);
     if (there) return there;
     const made = evaluatedAnew(part, scene);
@@ -133,7 +144,7 @@ export function createEvaluator(
 
   function evaluatedAnew(part: Part, scene: Scene): Evaluation {
     const assembly = assemblyOf(part, scene);
-    const context: StepContext = {
+    const context: Surroundings = {
       timeline: scene.timeline,
       isDrums: part.sound.drums,
       drawnBy: assembly.drawnBy,
@@ -142,14 +153,18 @@ export function createEvaluator(
         const found = partNamed(scene.session, idOrName);
         if (!found || found.id === part.id) return null;
         const { waiting } = waitingFor(part, found.id, 'aligned to', scene.waiting, scene.session);
-        const { stages } = evaluate(found, { ...scene, alone: true, waiting });
+        const { stages } = evaluate(found, { ...scene, alone: true, keepsPresses: false, waiting });
         return stages[stages.length - 1].notes;
       },
-      beside: () => (scene.alone ? NOTHING : materialsBeside(part, scene)),
+      besideKeeping: (keepsPresses) =>
+        scene.alone ? NOTHING : materialsBeside(part, { ...scene, keepsPresses }),
     };
     const stages = [assembly.material];
-    for (const { step } of listOf(part.steps))
-      stages.push(outputOf(stages[stages.length - 1], step, context));
+    for (const { step } of listOf(part.steps)) {
+      const input = stages[stages.length - 1];
+      const isKept = scene.keepsPresses && kindOf(step.kind).takesPressesOut?.(step);
+      stages.push(isKept ? input : outputOf(input, step, context));
+    }
     const layout = layoutToFollow(part, assembly, scene);
     if (layout) stages.push(outputOf(stages.pop() ?? assembly.material, layout, context));
     return { assembly, stages };
@@ -190,6 +205,7 @@ export function createEvaluator(
     session,
     timeline,
     alone,
+    keepsPresses: false,
     follows: true,
     waiting: [],
     known: new Map(),

@@ -116,6 +116,8 @@ describe('curve: writing anew', () => {
     expect(steep).toEqual([]);
     const brief = { notes: noteTableOf([{ id: 1, start: 0, end: 50 * MS }]), events: noEvents };
     const fast = pointsAfter(brief, { op: 'ramp', from: 127, to: 0, where: { notes: [1] } });
+    // Behind it the lane, which had held nothing, is at rest.
+    expect(fast.pop()).toEqual([50 * MS, 127]);
     expect(fast.length).toBeLessThanOrEqual(11);
     expect(fast.at(-1)?.[1]).toBe(0);
     fast.slice(1).forEach(([tick], row) => expect(tick - fast[row][0]).toBeGreaterThanOrEqual(5 * MS - 1e-6));
@@ -163,7 +165,7 @@ describe('curve: writing anew', () => {
       [5000, 127],
     ]);
     const empty = laneOf('cc11', []);
-    expect(pointsAfter(empty, { op: 'draw', points })).toHaveLength(2);
+    expect(pointsAfter(empty, { op: 'draw', points })).toEqual([[900, 127], [3000, 20], [3001, 127]]); // prettier-ignore
     expect(pointsAfter(FOUR, { op: 'remove', where: { bars: [1, 2] } })).toEqual([
       [3840, 100],
       [5000, 127],

@@ -1,5 +1,5 @@
 import {
-  channelsOfLane,
+  PEDAL_LANES,
   filterPoints,
   joinPoints,
   pointsOf,
@@ -28,31 +28,12 @@ import {
   waved,
   type Curve,
 } from './curveShapes';
+import { laneChannels } from './laneChannels';
 import { laneUnit, type LaneUnit } from './laneUnit';
 import { markedDynamics, markedVelocities } from './dynamics';
 import { finite, isInside, regionsOf, type Regions } from './regions';
-import { hasPointAt, heldBefore, heldFrom, withSeams, type Seam } from './seams';
+import { hasPointAt, heldBefore, leavingOf, pedalLifted, withSeams, type Seam } from './seams';
 import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
-
-/**
- * Channels (0-15) a step on lanes works on: the one its where names, else the part's, else all that the lane or the
- * notes use.
- */
-export function laneChannels(
-  { notes, events }: Material,
-  lane: string,
-  where: { channel?: number },
-  channel: number | undefined,
-): number[] {
-  if (where.channel !== undefined)
-    return channel === undefined || channel === where.channel - 1 ? [where.channel - 1] : [];
-  if (channel !== undefined) return [channel];
-  return [...new Set([...channelsOfLane(events, lane), ...usedChannels(notes)])].sort((a, b) => a - b);
-}
-
-function usedChannels(notes: NoteTable): Set<number> {
-  return new Set(notes.channel);
-}
 
 function apply(material: Material, step: CurveStep, context: StepContext, touched: Uint8Array): Material {
   const { timeline, channel } = context;
@@ -108,13 +89,16 @@ function changesOf(
     const there = valuesOf(events, step.to, channel, target);
     const left = withoutRange(there, moved, regions);
     const laid = joinPoints(left, moved);
+    const rest = target.of(restingRaw(step.to), 0);
     return [
-      write(step.to, target, withSeams(laid, leavingOf(there, bounded), target.of(restingRaw(step.to), 0))),
+      write(step.to, target, withSeams(laid, leavingOf(there, bounded, rest), rest)),
       ...(step.op === 'convert'
-        ? [write(step.lane, unit, withSeams(outside(curve), leavingOf(points, bounded), resting))]
+        ? [write(step.lane, unit, withSeams(outside(curve), leavingOf(points, bounded, resting), resting))]
         : []),
     ];
   }
+  if (step.op === 'remove' && PEDAL_LANES.has(step.lane))
+    return [write(step.lane, unit, pedalLifted(points, regions))];
   const result = withSeams(
     shaped(curve, step),
     enteringAfter(points, bounded, changeOf(step, unit)),
@@ -122,7 +106,7 @@ function changesOf(
   );
   // What was drawn ends a tick after its last point, so that this is heard.
   const rewritten = step.op === 'draw' ? drawnStretch(step.points) : bounded;
-  return [write(step.lane, unit, withSeams(result, leavingOf(points, rewritten), resting))];
+  return [write(step.lane, unit, withSeams(result, leavingOf(points, rewritten, resting), resting))];
 }
 
 /** The values that hold into regions from before, where no point stands at their start. */
@@ -140,14 +124,6 @@ function enteringAfter(
   change: ((value: number) => number) | null,
 ): Seam[] {
   return change ? enteringIn(points, regions).map(({ tick, value }) => ({ tick, value: change(value) })) : [];
-}
-
-/** The values that held at the ends of regions, to hold on from there. */
-function leavingOf(points: LanePoints, regions: Regions): Seam[] {
-  return regions.flatMap(([, to]) => {
-    const value = heldFrom(points, to);
-    return value === null ? [] : [{ tick: to, value }];
-  });
 }
 
 /** From the first drawn point to a tick after the last. */
@@ -296,7 +272,7 @@ function settingsInWords(step: CurveStep): string {
 }
 
 /** Controllers that are on or off, or set something up: nothing to smooth. */
-const SWITCHES: ReadonlySet<string> = new Set([...SET_UP_LANES, 'cc64', 'cc65', 'cc66', 'cc67']);
+const SWITCHES: ReadonlySet<string> = new Set([...SET_UP_LANES, ...PEDAL_LANES, 'cc65']);
 
 export const isCurve = (step: StepCommon): step is CurveStep => step.kind === 'curve';
 

@@ -41,6 +41,7 @@ export { mergeCurveEdits, type CurveEdit } from './curveEdits';
 export { lineThrough } from './curveShapes';
 export { channelEvents } from './channelEvents';
 export { laneUnit, type LaneUnit } from './laneUnit';
+export { pedalLifted } from './seams';
 export { DYNAMIC_MARKS, MARK_VALUES, type DynamicMark, type PlacedMark } from './dynamics';
 export { harmonyChanges } from './harmony';
 export { PRESS_AFTER_SECONDS, type PedalStep } from './pedal';

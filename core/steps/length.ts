@@ -118,7 +118,10 @@ function cutAtNextChord(end: Float64Array, notes: NoteTable, touched: Uint8Array
   }
 }
 
-/** Notes released while the pedal is down last until it comes up. */
+/**
+ * Notes released while the pedal is down last until it comes up; also by presses of another part that are taken out
+ * there, since that is what one does after.
+ */
 function holdByPedal(end: Float64Array, notes: NoteTable, events: EventColumns, touched: Uint8Array) {
   const rings = pedalledEnds(notes, end, events);
   for (let row = 0; row < notes.length; row++)
@@ -152,6 +155,6 @@ export const length: StepKind<LengthStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
-  readsChannel: ({ hold }) => (hold === undefined ? null : 'events'),
+  readsChannel: ({ hold }) => (hold === undefined ? [] : ['presses']),
   values: () => 'ms',
 };

@@ -79,5 +79,5 @@ export const nudge: StepKind<NudgeStep> = {
   apply,
   describe,
   movesTime: true,
-  readsChannel: ({ where }) => (endsAtOthers(where) ? 'notes' : null),
+  readsChannel: ({ where }) => (endsAtOthers(where) ? ['notes'] : []),
 };

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { pedalSpans, pedalledEnds, pointsOf, readLane, writeLanes } from '../curves';
+import { clearEdits } from '../editing';
 import { cleanFile } from '../evaluate';
 import { writeMidi } from '../midi';
 import { noteTableOf, type Material, type Note } from '../model';
@@ -60,7 +61,6 @@ describe('pedal', () => {
       [4000, 127],
       [5000, 0],
     ]);
-    expect(spansAfter(late, { op: 'remove', where: { bars: [1, 2] } })).toEqual([[4000, 5000, 127]]);
     expect(spansAfter(late, { op: 'shift', ms: 10, where: { bars: [2, 3] } })[0]).toEqual([100, 3900, 127]);
   });
 
@@ -196,6 +196,44 @@ describe('pedal in place of long notes', () => {
       ),
       { numRuns: 400 },
     );
+  });
+});
+
+describe('a pedal taken out of some bars', () => {
+  // A press over the whole, one over the first bar line, one within the second bar; bars of 3840 ticks.
+  const lists = fc
+    .uniqueArray(fc.nat(12_000), { maxLength: 10 })
+    .map((ticks) => ticks.sort((a, b) => a - b).map((tick, row): [number, number] => [tick, [127, 0, 90, 30][row % 4]])); // prettier-ignore
+  const heldAt = (list: readonly (readonly number[])[], at: number) =>
+    list.reduce((held, [tick, value]) => (tick <= at ? value : held), 0);
+  const moments = Array.from({ length: 130 }, (_, index) => index * 96);
+  const where = { bars: [2, 3] as [number, number] };
+  const inBar = (at: number) => at >= 3840 && at < 7680;
+
+  it('is up in them and as it was before and behind, taken out by either step or by hand', () => {
+    fc.assert(
+      fc.property(lists, (list) => {
+        const material = pressed(list);
+        const steps = [
+          createStep('pedal', { op: 'remove', where }),
+          createStep('curve', { lane: 'cc64', op: 'remove', where } as never),
+          createStep('edits', { curves: clearEdits(material.events, ['cc64'], [3840, 7680], 0) }),
+        ];
+        for (const step of steps) {
+          const { events } = applyStep(material, step, { ...context, channel: 0 });
+          const { tick, value } = readLane(events, 'cc64', 0);
+          const after = Array.from(tick, (at, row) => [at, value[row]]);
+          for (const at of moments)
+            expect([step.kind, at, heldAt(after, at)]).toEqual([step.kind, at, inBar(at) ? 0 : heldAt(list, at)]); // prettier-ignore
+        }
+      }),
+    );
+  });
+
+  it('a press that reaches in ends there, and goes on behind', () => {
+    const long = pressed([[100, 127], [9000, 0]]); // prettier-ignore
+    expect(spansAfter(long, { op: 'remove', where })).toEqual([[100, 3840, 127], [7680, 9000, 127]]); // prettier-ignore
+    expect(spansAfter(long, { op: 'remove' })).toEqual([]);
   });
 });
 

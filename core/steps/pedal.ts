@@ -1,52 +1,24 @@
 import { z } from 'zod';
-import {
-  pedalSpans,
-  pedalledEnds,
-  pickPoints,
-  pointsOf,
-  readLane,
-  writeLanes,
-  type LaneChange,
-  type LanePoints,
-  type PedalSpan,
-} from '../curves';
-import { withColumns, type Material, type NoteTable } from '../model';
+import { pedalSpans, pickPoints, readLane, writeLanes, type LanePoints, type PedalSpan } from '../curves';
+import type { Material, NoteTable } from '../model';
 import {
   barNumbered,
   createMusicalBars,
-  firstAtOrAfter,
-  lastAtOrBefore,
   musicalPlaces,
   secondsToTicks,
   ticksToSeconds,
   type Timeline,
 } from '../time';
-import { laneChannels } from './curve';
 import { harmonyChanges } from './harmony';
-import { holdsOfLengths, verifiedHolds, type Hold } from './pedalFromLengths';
-import { channelEvents, eventsOf } from './channelEvents';
+import { laneChannels } from './laneChannels';
+import { pedalFromLengths } from './pedalFromLengths';
 import { isInside, regionAt, regionsOf } from './regions';
 import { numberSetting } from './numberSettings';
 import { placeAt, type Placing } from './placing';
+import { endOf, pressSchema, replaced, startOf, underPresses, type Press } from './presses';
+import { pedalLifted } from './seams';
 import { stepBase } from './settings';
 import { namesNoNotes, type StepContext, type StepKind } from './stepKind';
-
-const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
-const span = z
-  .union(
-    [
-      z.tuple([tick, tick]),
-      z.strictObject({
-        start: tick,
-        end: tick,
-        depth: z.int().min(1, 'must be 1 to 127').max(127, 'must be 1 to 127').default(127),
-      }),
-    ],
-    'must be a press like [0, 480] or {"start": 0, "end": 480, "depth": 100}',
-  )
-  .refine((press) => (Array.isArray(press) ? press[0] < press[1] : press.start < press.end), {
-    message: 'the release must come after the press',
-  });
 
 const ms = numberSetting(-60000, 60000, 0, { unit: 'ms', usual: [-300, 300] });
 
@@ -64,7 +36,7 @@ const schema = z.discriminatedUnion('op', [
   pedalOp('extend', { ms }),
   pedalOp('repedal', { by: z.enum(['harmony', 'bar'], 'must be "harmony" or "bar"').default('harmony') }),
   pedalOp('fromLengths', {}),
-  pedalOp('draw', { spans: z.array(span).max(1e5).default([]) }),
+  pedalOp('draw', { spans: z.array(pressSchema).max(1e5).default([]) }),
   pedalOp('remove', {}),
 ]);
 
@@ -77,7 +49,8 @@ export type PedalStep = z.infer<typeof schema>;
 export const PRESS_AFTER_SECONDS = 0.06;
 
 function apply(material: Material, step: PedalStep, context: StepContext, touched: Uint8Array): Material {
-  if (step.op === 'fromLengths') return pedalled(material, step, context, touched);
+  if (step.op === 'fromLengths')
+    return pedalFromLengths(material, step, context, touched, PRESS_AFTER_SECONDS);
   const { notes } = material;
   const regions = regionsOf(step.where, notes, touched, context.timeline);
   const mine = (press: PedalSpan) => isInside(regions, press.start);
@@ -89,79 +62,14 @@ function apply(material: Material, step: PedalStep, context: StepContext, touche
       return step.ms === 0
         ? []
         : [{ lane: step.lane, channel, points: moved(points, spans, mine, step, context.timeline) }];
-    const fresh =
-      step.op === 'remove'
-        ? []
-        : step.op === 'draw'
-          ? step.spans
-          : proposed(notes, step.by, regions, context.timeline);
+    if (step.op === 'remove') return [{ lane: step.lane, channel, points: pedalLifted(points, regions) }];
+    const fresh = step.op === 'draw' ? step.spans : proposed(notes, step.by, regions, context.timeline);
     if (step.op === 'draw' && fresh.length === 0) return [];
     const inWay = step.op === 'draw' ? underPresses(fresh) : (at: number) => isInside(regions, at);
     return [{ lane: step.lane, channel, points: replaced(points, spans, inWay, fresh) }];
   });
   const events = writeLanes(material.events, changes);
   return events === material.events ? material : { ...material, events };
-}
-
-/**
- * Long notes as shorter ones under presses that hold them as long as they were. A press under which anything would
- * sound longer or shorter is left out.
- */
-function pedalled(
-  material: Material,
-  step: PedalStep,
-  { timeline, channel: only, beside }: StepContext,
-  touched: Uint8Array,
-): Material {
-  const { notes, events } = material;
-  const others = eventsOf(beside);
-  const sounded = pedalledEnds(notes, notes.end, channelEvents(events, others));
-  const changes: LaneChange[] = [];
-  const end = notes.end.slice();
-  for (const channel of laneChannels(material, step.lane, step.where, only)) {
-    const points = readLane(events, step.lane, channel);
-    const spans = pedalSpans(points);
-    const withHolds = (holds: readonly Hold[]) => {
-      const presses = holds.map(({ press }) => press);
-      const ends = notes.end.slice();
-      for (const { rows } of holds)
-        for (const { row, end: early } of rows) ends[row] = Math.min(ends[row], early);
-      return { ends, points: replaced(points, spans, underPresses(presses), presses) };
-    };
-    const holds = verifiedHolds(
-      holdsOfLengths(notes, touched, channel, PRESS_AFTER_SECONDS, timeline),
-      (list) => {
-        const tried = withHolds(list);
-        const written = writeLanes(events, [{ lane: step.lane, channel, points: tried.points }]);
-        const sounds = pedalledEnds(notes, tried.ends, channelEvents(written, others));
-        return Array.from(notes.id.keys()).filter(
-          (row) => notes.channel[row] === channel && Math.abs(sounds[row] - sounded[row]) > 1,
-        );
-      },
-      sounded,
-    );
-    if (holds.length === 0) continue;
-    const made = withHolds(holds);
-    made.ends.forEach((tick, row) => (end[row] = Math.min(end[row], tick)));
-    changes.push({ lane: step.lane, channel, points: made.points });
-  }
-  const written = writeLanes(events, changes);
-  return written === events ? material : { notes: withColumns(notes, { end }), events: written };
-}
-
-type Press = z.infer<typeof span>;
-const startOf = (press: Press) => (Array.isArray(press) ? press[0] : press.start);
-const endOf = (press: Press) => (Array.isArray(press) ? press[1] : press.end);
-const depthOf = (press: Press) => (Array.isArray(press) ? 127 : press.depth);
-
-/** A test whether a tick lies under one of some presses, both ends included. */
-function underPresses(presses: readonly Press[]): (at: number) => boolean {
-  const sorted = merged(presses);
-  const starts = Float64Array.from(sorted, ({ start }) => start);
-  return (at) => {
-    const next = firstAtOrAfter(starts, at);
-    return starts[next] === at || (next > 0 && at <= sorted[next - 1].end);
-  };
 }
 
 /**
@@ -195,59 +103,6 @@ function moved(
   });
   const order = Array.from(ticks.keys()).sort((a, b) => ticks[a] - ticks[b] || a - b);
   return pickPoints({ ...points, tick: ticks }, order);
-}
-
-/**
- * The lane without the presses that begin in the way, and with others in their place. A press that reaches in from
- * before ends where the next new one begins.
- */
-function replaced(
-  points: LanePoints,
-  spans: readonly PedalSpan[],
-  inWay: (tick: number) => boolean,
-  presses: readonly Press[],
-): LanePoints {
-  const fresh = merged(presses);
-  const starts = Float64Array.from(fresh, ({ start }) => start);
-  const list: { tick: number; value: number; row: number }[] = [];
-  const keep = (row: number, tick = points.tick[row]) =>
-    list.push({ tick, value: points.value[row], row: points.row[row] });
-  let row = 0;
-  for (const press of spans) {
-    // Values under 64 between presses belong to none.
-    for (; row < press.first; row++) if (!inWay(points.tick[row])) keep(row);
-    row = press.stop;
-    if (inWay(press.start)) continue;
-    const at = lastAtOrBefore(starts, press.start);
-    const next = (starts[at] > press.start ? starts[at] : starts[at + 1]) ?? Infinity;
-    for (let own = press.first; own < press.stop; own++) {
-      const isRelease = own === press.stop - 1 && press.end !== Infinity;
-      if (isRelease) keep(own, Math.min(points.tick[own], next));
-      else if (points.tick[own] < next) keep(own);
-    }
-    if (press.end === Infinity && next !== Infinity) list.push({ tick: next, value: 0, row: -1 });
-  }
-  for (; row < points.length; row++) if (!inWay(points.tick[row])) keep(row);
-  for (const { start, end, depth } of fresh)
-    list.push({ tick: start, value: depth, row: -1 }, { tick: end, value: 0, row: -1 });
-  // At one tick a release comes before a press, or the press would be lost.
-  return pointsOf(list.sort((a, b) => a.tick - b.tick || a.value - b.value));
-}
-
-/** Presses in order, those that overlap as one. */
-function merged(presses: readonly Press[]): { start: number; end: number; depth: number }[] {
-  const sorted = presses
-    .map((press) => ({ start: startOf(press), end: endOf(press), depth: depthOf(press) }))
-    .sort((a, b) => a.start - b.start);
-  const result: typeof sorted = [];
-  for (const press of sorted) {
-    const last = result.at(-1);
-    if (last && press.start < last.end) {
-      last.end = Math.max(last.end, press.end);
-      last.depth = Math.max(last.depth, press.depth);
-    } else result.push({ ...press });
-  }
-  return result;
 }
 
 /**
@@ -320,5 +175,6 @@ export const pedal: StepKind<PedalStep> = {
   apply,
   describe,
   lanes: ({ lane }) => [lane],
-  readsChannel: ({ op }) => (op === 'fromLengths' ? 'events' : null),
+  readsChannel: ({ op }) => (op === 'fromLengths' ? ['events', 'notes'] : []),
+  takesPressesOut: ({ op }) => op === 'remove',
 };

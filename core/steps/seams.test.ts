@@ -38,13 +38,45 @@ describe('the seams of what a step rewrites in a lane', () => {
       [2 * BAR, 50],
       [4 * BAR, 100],
     ]);
-    expect(after(early, curve({ op: 'convert', to: 'cc1', where: bars }), 'cc1')).toEqual([[2 * BAR, 100]]);
+    expect(after(early, curve({ op: 'convert', to: 'cc1', where: bars }), 'cc1')).toEqual([
+      [2 * BAR, 100],
+      [4 * BAR, 0],
+    ]);
   });
 
-  it('a ramp comes back to the value that held, and a lane that held nothing gets no such point', () => {
+  it('a ramp comes back to the value that held', () => {
     const ramp = curve({ op: 'ramp', from: 0, to: 1, where: bars });
     expect(after(lanesOf({ cc11: [[0, 90]] }), ramp, 'cc11').at(-1)).toEqual([4 * BAR, 90]);
-    expect(after(lanesOf({}), ramp, 'cc11').at(-1)?.[1]).toBe(1);
+  });
+
+  // What devices start from: common practice.
+  const RESTS = { bend: 8192, pressure: 0, cc1: 0, cc2: 0, cc7: 100, cc8: 64, cc10: 64, cc11: 127, cc64: 0, cc74: 0 }; // prettier-ignore
+
+  it.each(Object.entries(RESTS))(
+    '%s goes back to rest behind what is written where nothing was',
+    (lane, rest) => {
+      const points = [{ at: 2 * BAR, value: 20 }, { at: 3 * BAR, value: 30 }]; // prettier-ignore
+      const written = {
+        ramp: curve({ op: 'ramp', lane, from: 20, to: 30, where: bars }),
+        wave: curve({ op: 'wave', lane, depth: 20, rate: { hz: 3 }, where: bars }),
+        draw: curve({ op: 'draw', lane, points }),
+        copy: curve({ op: 'copy', lane: 'cc20', to: lane, where: bars }),
+        convert: curve({ op: 'convert', lane: 'cc20', to: lane, where: bars }),
+      };
+      for (const [op, step] of Object.entries(written)) {
+        const end = op === 'draw' ? 3 * BAR + 1 : 4 * BAR;
+        const full = lanesOf({ cc20: [[0, 33]] });
+        expect([op, after(full, step, lane).at(-1)]).toEqual([op, [end, rest]]);
+        // What the lane holds from later on is no content of it yet.
+        const later = lanesOf({ cc20: [[0, 33]], [lane]: [[5 * BAR, 70]] });
+        expect([op, after(later, step, lane).slice(-2)]).toEqual([op, [[end, rest], [5 * BAR, 70]]]); // prettier-ignore
+      }
+    },
+  );
+
+  it('without bars it reaches to the end of the music and stays', () => {
+    const copied = after(lanesOf({ cc20: [[0, 33]] }), curve({ op: 'copy', lane: 'cc20', to: 'cc1' }), 'cc1');
+    expect(copied).toEqual([[0, 33]]);
   });
 
   it('converting leaves nothing of what the other lane held there, and lets it hold on behind', () => {

@@ -1,5 +1,6 @@
-import { heldValue, joinPoints, pointsOf, type LanePoints } from '../curves';
+import { filterPoints, heldValue, joinPoints, pointsOf, type LanePoints } from '../curves';
 import { firstAtOrAfter } from '../time';
+import { isInside, type Regions } from './regions';
 
 /** A value that is to hold from a tick on, until the next point. */
 export interface Seam {
@@ -30,4 +31,23 @@ export function withSeams(points: LanePoints, seams: readonly Seam[], resting: n
     ({ tick, value }) => !hasPointAt(points, tick) && (heldFrom(points, tick) ?? resting) !== value,
   );
   return added.length === 0 ? points : joinPoints(points, pointsOf(added));
+}
+
+/**
+ * The values that held at the ends of regions, to hold on from there; where the lane had held nothing, its rest, or
+ * what was written would hold to the end of the music.
+ */
+export const leavingOf = (points: LanePoints, regions: Regions, resting: number): Seam[] =>
+  regions.flatMap(([, to]) =>
+    Number.isFinite(to) ? [{ tick: to, value: heldFrom(points, to) ?? resting }] : [],
+  );
+
+/**
+ * The points of a pedal's lane with the pedal up in some regions: a press that reaches in ends where one begins, and
+ * what held at its end is down again from there.
+ */
+export function pedalLifted(points: LanePoints, regions: Regions): LanePoints {
+  const left = filterPoints(points, (tick) => !isInside(regions, tick));
+  const lifted = regions.flatMap(([from]) => (Number.isFinite(from) ? [{ tick: from, value: 0 }] : []));
+  return withSeams(withSeams(left, lifted, 0), leavingOf(points, regions, 0), 0);
 }

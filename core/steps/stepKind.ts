@@ -25,6 +25,12 @@ export interface StepContext {
   otherPart?: (idOrName: string) => NoteTable | null;
 }
 
+/**
+ * What can be read of the other parts on a channel: the state their events make; the same as if no step of theirs had
+ * taken presses of a pedal out; when their notes are played.
+ */
+export type OfChannel = 'events' | 'presses' | 'notes';
+
 /** What a step works on, in the order of the work. */
 export const WORKS = ['time', 'feel', 'pitch', 'loudness', 'length', 'controllers', 'tidy'] as const;
 export type Work = (typeof WORKS)[number];
@@ -95,11 +101,10 @@ export interface StepKind<S extends StepCommon> {
   laysOut?: boolean;
   /** Whether it brings what was played to the bars, so that all that is said after it lies by them. */
   putsOnGrid?: boolean;
-  /**
-   * What the step reads of the other parts on its channel: the state their events make, or when their notes are
-   * played; null where it looks at its own alone.
-   */
-  readsChannel?(step: S): 'events' | 'notes' | null;
+  /** What the step reads of the other parts on its channel; nothing where it looks at its own alone. */
+  readsChannel?(step: S): readonly OfChannel[];
+  /** Whether it takes presses of a pedal out. What other parts on the channel read as `presses` has them all the same. */
+  takesPressesOut?(step: S): boolean;
   /** The lines it pulls notes toward, by which lateness is told from it on. */
   grid?(step: S): { grids: NoteValue[]; swing: number };
   /** What it changes of notes that a reading before and after tells: their velocities, or their lengths in ms. */

@@ -87,5 +87,5 @@ export const stretch: StepKind<StretchStep> = {
   apply,
   describe,
   movesTime: true,
-  readsChannel: ({ where, controllers }) => (controllers && endsAtOthers(where) ? 'notes' : null),
+  readsChannel: ({ where, controllers }) => (controllers && endsAtOthers(where) ? ['notes'] : []),
 };

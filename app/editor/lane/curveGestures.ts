@@ -48,12 +48,13 @@ export const DRAG = 3;
 /** More points than this are shown as a box while they are dragged. */
 const MOST_SHOWN = 4000;
 
-export const handOf = ({ lane, channel, points, low, high }: LaneView): LaneHand => ({
+export const handOf = ({ lane, channel, points, low, high, resting }: LaneView): LaneHand => ({
   lane,
   channel,
   points,
   low,
   high,
+  resting,
 });
 
 /** The point nearest to a place within reach, or -1. */

@@ -1,18 +1,19 @@
-import type {
-  CurveEdit,
-  LanePlace,
-  LanePoints,
-  NoteValue,
-  PlacedMark,
-  Timeline,
-  LaneView,
+import {
+  PEDAL_LANES,
+  type CurveEdit,
+  type LanePlace,
+  type LanePoints,
+  type NoteValue,
+  type PlacedMark,
+  type Timeline,
+  type LaneView,
 } from '@ordle/core';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';
 import { handOf, placesOf } from './curveGestures';
 import { actionOfKey, deleted, pasted, textOfSelection, valued, type LaneAction } from './curveKeys';
-import { PEDAL_LANES, valueAtY } from './laneGeometry';
+import { valueAtY } from './laneGeometry';
 import type { LaneScene } from './laneScene';
 import { createLaneSelection } from './laneSelection';
 import { createLive } from './live';

@@ -1,8 +1,5 @@
 import { footMoves, programName, type LanePoints, type PedalSpan, type LaneView } from '@ordle/core';
 
-/** Lanes that hold presses rather than curves. */
-export const PEDAL_LANES: ReadonlySet<string> = new Set(['cc64', 'cc66', 'cc67']);
-
 /** Room above and below the curve of a lane, in CSS pixels. */
 const PAD = 8;
 

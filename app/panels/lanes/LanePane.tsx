@@ -1,10 +1,10 @@
 import { useOpenBench } from '@/music/useBench';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { laneName, type LaneView } from '@ordle/core';
+import { PEDAL_LANES, laneName, type LaneView } from '@ordle/core';
 import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
 import { useState, type PointerEvent } from 'react';
-import { PEDAL_LANES, pressesIn, readOut } from '@/editor';
+import { pressesIn, readOut } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Menu, NumberField } from '@/ui';
