@@ -4,7 +4,7 @@ import type { Take } from '../model';
 import { itemOf, listOf, orderedOf, sessionOfFile, timelineOf, type Session } from '../session';
 import { createStep, type Step } from '../steps';
 import { eventLines, trackOf, type RawEvent } from '../testing/files';
-import { blendedPlayback, createEvaluator, exportSession } from '.';
+import { blendedPlayback, createEvaluator, exportSession, foldSteps } from '.';
 
 const fileOf = (format: 0 | 1, tracks: RawEvent[][]): MidiFile => ({
   format,
@@ -47,6 +47,14 @@ function opened(file: MidiFile, steps: Record<string, Step[]> = {}) {
   return {
     session,
     cleaned,
+    fold: (name: string) =>
+      foldSteps(
+        partCalled(name),
+        session,
+        evaluator.evaluate(partCalled(name), session, timeline),
+        partCalled(name).steps.order.length,
+        0,
+      ),
     /** Kinds and data of the events a part is heard with. */
     heard(name: string) {
       const material = cleaned(name);
@@ -113,6 +121,10 @@ describe('what belongs to a channel', () => {
         expect(held.heard(hand)).toEqual([]);
       }
     }
+    // For good it is taken out only once nobody is held by it any more.
+    const { fold } = opened(fileOf(1, tracks), { right: hold, pedals: remove });
+    expect(() => fold('pedals')).toThrow('“right” is held by the pedal');
+    expect(fold('right').part.folded).toHaveLength(1);
     // Taken out first in the part itself there is nothing to be held by.
     const own = [CONDUCTOR, inOrder([...RIGHT, ...PEDAL])];
     expect([...opened(fileOf(1, own), { right: [...remove, ...hold] }).cleaned('right').notes.end]).toEqual([200]); // prettier-ignore

@@ -1,3 +1,4 @@
+import { OrdleError } from '../errors';
 import { pairNotes } from '../midi';
 import { contentKey, firstIdOfPiece, restoreTake, type Material, type NoteTable, type Take } from '../model';
 import {
@@ -13,8 +14,8 @@ import {
   type Session,
   type TakeReference,
 } from '../session';
-import { renamedLine, type NewIds } from '../steps';
-import type { Evaluation } from './evaluatePart';
+import { kindOf, renamedLine, type NewIds } from '../steps';
+import { partsBeside, type Evaluation } from './evaluatePart';
 import { wholeTick } from './eventPlaces';
 import { weaveTracked } from './weave';
 
@@ -28,7 +29,8 @@ export interface FoldedPart {
 /**
  * Makes the first `count` steps of a part permanent. Their result, in whole ticks, becomes a take; what the part was
  * made of and the steps themselves are kept with it. Later steps stay, and go on speaking of the same notes. `now` is
- * in milliseconds since 1970.
+ * in milliseconds since 1970. Throws OrdleError `pedal-in-use` where they take a pedal out by which another part is
+ * held: for good it would be gone there too.
  */
 export function foldSteps(
   part: Part,
@@ -38,6 +40,12 @@ export function foldSteps(
   now: number,
   stores: EditStores = {},
 ): FoldedPart {
+  const held = heldByPedalOf(part, count, session);
+  if (held)
+    throw new OrdleError(
+      'pedal-in-use',
+      `“${held.name}” is held by the pedal that these steps take out of “${part.name}”. Make the steps of “${held.name}” permanent first.`,
+    );
   const material = evaluation.stages[count];
   const { take, rowOf } = takeOfMaterial(part, session, evaluation, material);
   const reference = itemOf(session.takes, take.key) ?? {
@@ -173,4 +181,14 @@ function rowsByPlace(notes: NoteTable, written: NoteTable): Int32Array {
     else places.set(key, [row]);
   }
   return Int32Array.from(notes.id.keys(), (row) => places.get(keyOf(notes, row))?.pop() ?? -1);
+}
+
+/** Another part that reads presses which the first steps of a part take out. */
+function heldByPedalOf(part: Part, count: number, session: Session): Part | undefined {
+  const takesOut = listOf(part.steps)
+    .slice(0, count)
+    .some(({ step }) => step.on && kindOf(step.kind).takesPressesOut?.(step));
+  const isHeld = ({ steps }: Part) =>
+    listOf(steps).some(({ step }) => step.on && kindOf(step.kind).readsChannel?.(step).includes('presses'));
+  return takesOut ? partsBeside(part, session).find(isHeld) : undefined;
 }
