@@ -68,6 +68,44 @@ test('the view scrolls while a note is held at its edge', async ({ page }) => {
   expect(moved[0]).toBeGreaterThan(reached);
 });
 
+test('the view is dragged by the middle button, which pastes nothing', async ({ page }) => {
+  await open(page, { bell: [...note(10, 200, 64), ...note(20_000, 20_400, 67)] });
+  await page.evaluate(() =>
+    document.addEventListener('copy', ({ clipboardData }) =>
+      Object.assign(window, { copied: clipboardData?.getData('text/plain') }),
+    ),
+  );
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  // What Linux does when the middle button comes up; and whether the editor takes it, then and at another time.
+  await page.evaluate(() => {
+    const isPasted = () => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', (window as unknown as { copied: string }).copied);
+      const paste = new ClipboardEvent('paste', { clipboardData, cancelable: true, bubbles: true });
+      document.body.dispatchEvent(paste);
+      return paste.defaultPrevented;
+    };
+    Object.assign(window, { isPasted });
+    addEventListener('pointerup', () => Object.assign(window, { byMiddle: isPasted() }), { once: true });
+  });
+  const told = (name: 'isPasted' | 'byMiddle') =>
+    page.evaluate((asked) => {
+      const value = (window as unknown as Record<string, unknown>)[asked];
+      return typeof value === 'function' ? (value() as unknown) : value;
+    }, name);
+  const roll = await boxOf(page.getByTestId('roll'));
+  await page.mouse.move(roll.x + 600, roll.y + 300);
+  await page.mouse.down({ button: 'middle' });
+  await page.mouse.move(roll.x + 500, roll.y + 300, { steps: 4 });
+  const { tick } = await canvasLayout(page);
+  expect(tick).toBeGreaterThan(0);
+  await page.mouse.up({ button: 'middle' });
+  expect(await told('byMiddle')).toBe(false);
+  await expect.poll(() => told('isPasted')).toBe(true);
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Paste 2 notes');
+});
+
 test('notes are pasted with their place in the bar: among what is there, in place of it, or pushing it later', async ({
   page,
 }) => {

@@ -19,7 +19,17 @@ const inTurn = (): ClipboardHolder[] =>
     .sort(([, one], [, other]) => Number(other !== null) - Number(one !== null))
     .map(([holder]) => holder);
 
+/** How long after a press of the middle button a paste is taken for its doing, in ms. */
+const MIDDLE_MS = 300;
+let middle = -Infinity;
+
+/** In Linux the middle button, which drags the view, also pastes what was last selected anywhere. */
+function onPointerUp(event: PointerEvent) {
+  if (event.button === 1) middle = event.timeStamp;
+}
+
 function onClipboard(event: ClipboardEvent) {
+  if (event.type === 'paste' && event.timeStamp - middle < MIDDLE_MS) return;
   if (isTyping(event.target) || (event.target as HTMLElement | null)?.closest('[role=dialog]')) return;
   for (const holder of inTurn()) {
     if (event.type === 'paste') {
@@ -40,12 +50,15 @@ function onClipboard(event: ClipboardEvent) {
  * one, whenever nothing that has the focus wants them.
  */
 export function holdClipboard(holder: ClipboardHolder, element: HTMLElement | null = null): () => void {
-  if (holders.size === 0)
+  if (holders.size === 0) {
     for (const name of ['copy', 'cut', 'paste'] as const) document.addEventListener(name, onClipboard);
+    document.addEventListener('pointerup', onPointerUp, true);
+  }
   holders.set(holder, element);
   return () => {
     holders.delete(holder);
-    if (holders.size === 0)
-      for (const name of ['copy', 'cut', 'paste'] as const) document.removeEventListener(name, onClipboard);
+    if (holders.size > 0) return;
+    for (const name of ['copy', 'cut', 'paste'] as const) document.removeEventListener(name, onClipboard);
+    document.removeEventListener('pointerup', onPointerUp, true);
   };
 }

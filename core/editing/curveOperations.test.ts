@@ -189,6 +189,10 @@ describe('copying points', () => {
     ]);
     const bend = pointsFromText(text, { ...handOf([], 'bend'), low: -200, high: 200 }, 480);
     expect(bend.value[0]).toBeCloseTo(-200 + (400 * 20) / 127, 5);
+    // Between bends of other ranges the cents stay, as far as there is room for them.
+    const bent = { ...handOf([[0, 150], [10, -700]], 'bend'), low: -1200, high: 1200 }; // prettier-ignore
+    const narrow = { ...handOf([], 'bend'), low: -200, high: 200 };
+    expect([...pointsFromText(pointsToText(bent, bent.points, 480), narrow, 480).value]).toEqual([150, -200]);
     expect(() => pointsFromText('hello', hand, 480)).toThrow('no points on the clipboard');
   });
 
