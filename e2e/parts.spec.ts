@@ -4,6 +4,7 @@ import {
   addStep,
   bringIn,
   demoPath,
+  exportFile,
   openDemo,
   peerNotes,
   saved,
@@ -195,9 +196,13 @@ test('a kit is separated into its pieces and merged again; the export is the kit
   expect(drums(await exported(page))).toEqual(before);
 });
 
-test('a part whose source is deleted says so, and comes back by undo', async ({ page }) => {
+test('a part that others are made of is asked about; without it they say so, the rest plays and goes out', async ({
+  page,
+}) => {
   await page.goto('/');
-  await bringIn(page, [smallFile('quay.mid', { bell: note(0, 200, 60), horn: note(0, 200, 40) })]);
+  await bringIn(page, [
+    smallFile('quay.mid', { bell: note(0, 200, 60), horn: note(0, 200, 40), drone: note(0, 9000, 30) }),
+  ]);
   await settled(page);
   await toParts(page);
   await head(page, 'bell').click();
@@ -207,13 +212,25 @@ test('a part whose source is deleted says so, and comes back by undo', async ({ 
   await expect(head(page, 'bell + horn')).toBeVisible();
   await page.getByRole('button', { name: 'More for horn', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Delete part' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Delete “horn”?' });
+  await expect(dialog).toContainText('“bell + horn” is made of it');
+  await dialog.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Parts' })).toContainText(
     /no longer|deleted|not in the session/,
   );
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByText(/Not heard: “bell \+ horn” is made of a part/)).toBeVisible();
+  await expect(page.getByTestId('position')).not.toHaveText('1.1.000');
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('link', { name: 'Export', exact: true }).click();
+  await expect(page.getByText(/Not written: “bell \+ horn” is made of a part/)).toBeVisible();
+  expect(peerNotes(await exportFile(page)).map(plain)).toEqual([[0, 30]]);
   await page.keyboard.press('Control+z');
+  await toParts(page);
   await expect(page.getByRole('list', { name: 'Parts' })).toContainText('of bell, horn');
   expect((await exported(page)).map(plain)).toEqual([
     [0, 40],
     [0, 60],
+    [0, 30],
   ]);
 });

@@ -133,6 +133,14 @@ export interface Folded {
   unkept: StoredTake[];
 }
 
+/** A part that cannot be worked out, and in a sentence why: what it is made of is gone. */
+export interface WaitingPart {
+  partId: string;
+  why: string;
+}
+
+export type CheckedExport = ExportCheck & { waiting: WaitingPart[] };
+
 export interface PlaybackRequest {
   session: Session;
   /** Part id -> stop to hear it at; parts not named are heard cleaned. */
@@ -202,7 +210,8 @@ export interface DocumentQuestions {
   handPicture(request: PartQuestion & { line: HandLine }): Promise<HandPicture>;
   /** A file's takes as takes for a part: those of its channel or name, or else all that hold notes. */
   takesOfFile(request: PartQuestion & { name: string; bytes: Uint8Array }): Promise<FoundTakes>;
-  playback(request: PlaybackRequest): Promise<PlaybackPart[]>;
+  /** What is heard of each part asked for, and which of them are not since they cannot be worked out. */
+  playback(request: PlaybackRequest): Promise<{ parts: PlaybackPart[]; waiting: WaitingPart[] }>;
   /** Ids of the notes a question picks. */
   pickNotes(request: QuestionRequest): Promise<Float64Array>;
   /** Ids of the notes a step may act on, as they stand before it. */
@@ -236,8 +245,8 @@ export interface DocumentQuestions {
   }): Promise<BroughtParts & { tables: EditTable[] }>;
   /** What every part holds, by its id. */
   contents(request: { session: Session }): Promise<Record<string, PartContent>>;
-  /** What there is to know before a file is written. */
-  checkExport(request: { session: Session; options: ExportOptions }): Promise<ExportCheck>;
+  /** What there is to know before a file is written, and what cannot be. */
+  checkExport(request: { session: Session; options: ExportOptions }): Promise<CheckedExport>;
   /** The session with its takes and hand edits as one file. */
   sessionFile(request: { session: Session }): Promise<Uint8Array>;
   exportFile(request: { session: Session; options: ExportOptions }): Promise<Uint8Array>;

@@ -7,13 +7,15 @@ import {
   listOf,
   partNamed,
   partsHeard,
+  sentenceOf,
   timelineOf,
+  type Evaluation,
   type Part,
   type Session,
   type Timeline,
 } from '@ordle/core';
 import type { Library } from './library';
-import type { PartQuestion, PartViewRequest, StopQuestion } from './protocol';
+import type { PartQuestion, PartViewRequest, StopQuestion, WaitingPart } from './protocol';
 
 export const newId = () => crypto.randomUUID();
 
@@ -39,14 +41,29 @@ export function createScenes(library: Library, tellProgress: (share: number) => 
     return { part, session, timeline, evaluation: evaluator.evaluate(part, session, timeline) };
   }
 
-  /** Some parts of a document as they were worked out, their takes loaded; all of them where none are named. */
-  async function read(session: Session, parts: readonly Part[] = listOf(session.parts)) {
-    await summon(listOf(session.parts), session);
+  /**
+   * Some parts of a document as they were worked out, their takes loaded; all of them where none are named. Of those
+   * that cannot be, since a part or a performance they are made of is gone, it is said in a sentence why.
+   */
+  async function read(session: Session, asked: readonly Part[] = listOf(session.parts)) {
     const timeline = timelineOf(session);
-    return {
-      timeline,
-      parts: parts.map((part) => ({ part, evaluation: evaluator.evaluate(part, session, timeline) })),
-    };
+    const parts: { part: Part; evaluation: Evaluation }[] = [];
+    const waiting: WaitingPart[] = [];
+    const faults = new Map<string, unknown>();
+    await Promise.all(
+      listOf(session.parts).map((part) =>
+        summon([part], session).catch((error: unknown) => void faults.set(part.id, error)),
+      ),
+    );
+    for (const part of asked) {
+      try {
+        if (faults.has(part.id)) throw faults.get(part.id);
+        parts.push({ part, evaluation: evaluator.evaluate(part, session, timeline) });
+      } catch (error) {
+        waiting.push({ partId: part.id, why: sentenceOf(error) });
+      }
+    }
+    return { timeline, parts, waiting };
   }
 
   /** The material of a part at a stop. */

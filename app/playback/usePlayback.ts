@@ -1,9 +1,9 @@
-import { listOf, barAt, ticksToSeconds, type Timeline } from '@ordle/core';
+import { itemOf, listOf, barAt, ticksToSeconds, type Session, type Timeline } from '@ordle/core';
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
-import type { PlaybackRequest } from '@/engine/protocol';
+import type { PlaybackRequest, WaitingPart } from '@/engine/protocol';
 import type { Score } from '@/sound/player';
 import { NO_SOUND, transport } from '@/sound/transport';
 import { useAppSelector } from '@/state/store';
@@ -126,10 +126,24 @@ function stopAt(from: number, to: number) {
   }, 40);
 }
 
+let toldSilent = '';
+
+/** Says once which parts are not heard, and why. */
+function tellSilent(session: Session, waiting: readonly WaitingPart[]) {
+  const heard = waiting.filter(({ partId }) => {
+    const part = itemOf(session.parts, partId);
+    return part && !part.muted && !part.setAside;
+  });
+  const words = heard.map(({ why }) => why).join(' ');
+  if (words !== toldSilent && words !== '') toast(`Not heard: ${words}`, { duration: 8000 });
+  toldSilent = words;
+}
+
 async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
   const { session } = request;
-  const playbacks = await engine.playback(request);
-  const parts = scoreParts(session, playbacks);
+  const heard = await engine.playback(request);
+  tellSilent(session, heard.waiting);
+  const parts = scoreParts(session, heard.parts);
   const lastEnd = parts.reduce(
     (latest, { playback }) => playback.noteEnd.reduce((most, end) => Math.max(most, end), latest),
     0,

@@ -4,6 +4,7 @@ import { Link, Outlet, useParams } from 'react-router';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { workspace } from '@/saving/workspace';
+import { NeededPartDialog } from './NeededPartDialog';
 import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
 import { RescueButton } from '@/files/RescueButton';
 import { TopBar } from './TopBar';
@@ -34,6 +35,7 @@ export function SessionFrame() {
     <div className="flex h-full flex-col">
       <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
+      <NeededPartDialog />
       {!mayWrite && (
         <p role="status" className="border-b border-rule bg-well px-4 py-1.5">
           This session is open in another tab, so here you can look and listen only. It becomes yours to

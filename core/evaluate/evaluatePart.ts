@@ -1,3 +1,4 @@
+import { OrdleError } from '../errors';
 import type { EventColumns } from '../midi';
 import type { Material, NoteTable, Take } from '../model';
 import { itemOf, listOf, namedBy, type Part, type Session } from '../session';
@@ -181,8 +182,8 @@ export function createEvaluator(
     let [leader, most]: [Part | null, number] = [null, 0];
     for (const other of sharers(part, scene.session)) {
       if (isMadeOf(other, part.id, scene.session)) continue;
-      const { notes } = assemblyOf(other, { ...scene, alone: true, follows: false, waiting: [] }).material;
-      const { length } = notes;
+      const there = ifWhole(() => assemblyOf(other, { ...scene, alone: true, follows: false, waiting: [] }));
+      const length = there?.material.notes.length ?? 0;
       if (length > most) [leader, most] = [other, length];
     }
     return leader && layoutOf(leader);
@@ -191,13 +192,15 @@ export function createEvaluator(
   /** The other parts that share a part's channel, and its port where files name ports. */
   function sharers(part: Part, session: Session): Part[] {
     const port = portOfPart(part, session, takes);
-    return partsBeside(part, session).filter((other) => portOfPart(other, session, takes) === port);
+    return partsBeside(part, session).filter(
+      (other) => ifWhole(() => portOfPart(other, session, takes)) === port,
+    );
   }
 
   function materialsBeside(part: Part, scene: Scene): Material[] {
-    return sharers(part, scene.session).map((other) => {
-      const { stages } = evaluate(other, { ...scene, alone: true, waiting: [] });
-      return stages[stages.length - 1];
+    return sharers(part, scene.session).flatMap((other) => {
+      const { stages } = ifWhole(() => evaluate(other, { ...scene, alone: true, waiting: [] })) ?? {};
+      return stages ? [stages[stages.length - 1]] : [];
     });
   }
 
@@ -225,12 +228,25 @@ export function createEvaluator(
     partsBeside: sharers,
     aloneBeside(part, session, timeline) {
       const scene = sceneOf(session, timeline, true);
-      return sharers(part, session).map((other) => {
-        const { stages } = evaluate(other, scene);
-        return { part: other, material: stages[stages.length - 1] };
+      return sharers(part, session).flatMap((other) => {
+        const { stages } = ifWhole(() => evaluate(other, scene)) ?? {};
+        return stages ? [{ part: other, material: stages[stages.length - 1] }] : [];
       });
     },
   };
+}
+
+/**
+ * What comes of a part beside; null where that part cannot be worked out, which it says itself: the others are as if
+ * it were not there.
+ */
+function ifWhole<T>(work: () => T): T | null {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof OrdleError) return null;
+    throw error;
+  }
 }
 
 /** The part of a session with an id, or else the first with a name. */

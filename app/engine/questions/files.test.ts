@@ -41,7 +41,10 @@ describe('what comes into the engine and goes out', () => {
     const asked = { session: steps, options: options(session) };
     expect(await createEngine().exportFile(asked)).toEqual(await createEngine().exportFile(asked));
     await emptyDatabase();
-    await expect(createEngine().exportFile(asked)).rejects.toMatchObject({ name: 'OrdleError' });
+    await expect(createEngine().exportFile(asked)).rejects.toThrow('There is nothing to export. ');
+    // What cannot be worked out is told before it is written.
+    const { waiting } = await createEngine().checkExport(asked);
+    expect(waiting.map(({ partId }) => partId)).toEqual(session.parts.order);
   });
 
   it('no file is refused with an error that is known, and nothing is stored', async () => {

@@ -11,6 +11,9 @@ import {
   sessionOfFile,
   takesForPart,
   writeMidi,
+  type ExportCheck,
+  type ExportOptions,
+  type Session,
 } from '@ordle/core';
 import { tableOf } from '@/storage/editTables';
 import type { Engine } from '../protocol';
@@ -18,9 +21,20 @@ import { packSession, unpackSession } from '../sessionFile';
 
 import { newId, partOf, type Scenes } from '../scenes';
 
+/** Of no parts there is nothing to know. */
+const NOTHING_TO_TELL: ExportCheck = { concerns: [], additions: [], sameNotes: [], sameControllers: [] };
+
 /** What comes in and goes out: files, takes, tables of hand edits, exports. */
-export function fileQuestions({ library, evaluator }: Scenes) {
-  const { takeOf, keep, summon } = library;
+export function fileQuestions({ library, evaluator, read }: Scenes) {
+  const { takeOf, keep } = library;
+  /** What is asked to be written without what cannot be worked out, and why that is. */
+  const written = async (session: Session, options: ExportOptions) => {
+    const { parts, waiting } = await read(
+      session,
+      listOf(session.parts).filter(({ id }) => options.parts.includes(id)),
+    );
+    return { only: { ...options, parts: parts.map(({ part }) => part.id) }, waiting };
+  };
   return {
     async adopt(list) {
       for (const take of list) library.adopt(restoreTake(take));
@@ -83,8 +97,9 @@ export function fileQuestions({ library, evaluator }: Scenes) {
     },
 
     async checkExport({ session, options }) {
-      await summon(listOf(session.parts), session);
-      return checkExport(session, options, evaluator, takeOf);
+      const { waiting, only } = await written(session, options);
+      const check = only.parts.length === 0 ? NOTHING_TO_TELL : checkExport(session, only, evaluator, takeOf);
+      return { ...check, waiting };
     },
 
     async sessionFile({ session }) {
@@ -93,8 +108,10 @@ export function fileQuestions({ library, evaluator }: Scenes) {
     },
 
     async exportFile({ session, options }) {
-      await summon(listOf(session.parts), session);
-      return writeMidi(exportSession(session, options, evaluator, takeOf));
+      const { only, waiting } = await written(session, options);
+      if (only.parts.length === 0 && waiting.length > 0)
+        throw new OrdleError('nothing-to-export', `There is nothing to export. ${waiting[0].why}`);
+      return writeMidi(exportSession(session, only, evaluator, takeOf));
     },
   } satisfies Partial<Engine>;
 }

@@ -56,7 +56,7 @@ describe('what is asked of all parts', () => {
     const { engine, session, bass, organ } = await together();
     const moved = stepsOn(session, bass.id, [createStep('nudge', { ticks: 48 })]);
     const heard = async (of: Session, stops: Record<string, number>, blend: number) =>
-      (await engine.playback({ session: of, stops, blend, partIds: [bass.id] }))[0];
+      (await engine.playback({ session: of, stops, blend, partIds: [bass.id] })).parts[0];
     const [played, cleaned] = [await heard(moved, { [bass.id]: 0 }, 1), await heard(moved, {}, 1)];
     const half = await heard(moved, {}, 0.5);
     // 48 ticks of a quarter of 480 at 104 bpm.

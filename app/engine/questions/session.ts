@@ -1,5 +1,7 @@
 import {
   blendedPlayback,
+  createEventBuilder,
+  emptyNoteTable,
   listOf,
   markersOf,
   timelineOf,
@@ -17,6 +19,9 @@ import {
 } from '@ordle/core';
 import type { ChartQuestion, Engine } from '../protocol';
 import { type Scenes } from '../scenes';
+
+/** What is heard of a part that cannot be worked out. */
+const SILENCE = { notes: emptyNoteTable(), events: createEventBuilder(0).build() };
 
 /** What is seen, told and heard of all parts. */
 export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
@@ -87,18 +92,18 @@ export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
     },
 
     async playback({ session, stops, blend, partIds }) {
-      const parts = listOf(session.parts).filter((part) => partIds.includes(part.id));
-      await summon(listOf(session.parts), session);
-      const timeline = timelineOf(session);
+      const { timeline, parts, waiting } = await read(session);
+      const evaluations = new Map(parts.map(({ part, evaluation }) => [part.id, evaluation]));
       const stagesOf = (part: Part) => {
-        const { stages, assembly } = evaluator.evaluate(part, session, timeline);
+        const { stages, assembly } = evaluations.get(part.id) ?? { stages: [SILENCE], assembly: undefined };
         return {
           assembly,
           played: stages[0],
           heard: stages[Math.min(stops[part.id] ?? Infinity, part.steps.order.length)],
         };
       };
-      return parts.map((part) => {
+      const asked = listOf(session.parts).filter(({ id }) => partIds.includes(id));
+      const played = asked.map((part) => {
         const { assembly, played, heard } = stagesOf(part);
         // Controllers belong to the channel: the pedal of one hand's track holds for the other hand's notes, muted or
         // not.
@@ -108,13 +113,13 @@ export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
         });
         return blendedPlayback(played, heard, blend, timeline.tempo, beside, assembly);
       });
+      return { parts: played, waiting };
     },
 
     async contents({ session }) {
-      await summon(listOf(session.parts), session);
-      const timeline = timelineOf(session);
+      const { timeline, parts } = await read(session);
       return Object.fromEntries(
-        listOf(session.parts).map((part) => [part.id, evaluator.contentOf(part, session, timeline)]),
+        parts.map(({ part }) => [part.id, evaluator.contentOf(part, session, timeline)]),
       );
     },
   } satisfies Partial<Engine>;

@@ -1,17 +1,26 @@
-import type { ExportCheck, ExportOptions, Session } from '@ordle/core';
+import { sentenceOf, type ExportOptions, type Session } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
+import type { CheckedExport } from '@/engine/protocol';
 
-/** What there is to know before a file is written; null while it is looked for, or where it cannot be. */
-export function useExportCheck(session: Session | null, options: ExportOptions): ExportCheck | null {
-  const [found, setFound] = useState<{ key: string; session: Session; check: ExportCheck } | null>(null);
+/** What there is to know before a file is written, or why that cannot be said; both null while it is looked for. */
+export interface ExportLook {
+  check: CheckedExport | null;
+  fault: string | null;
+}
+
+const LOOKING: ExportLook = { check: null, fault: null };
+
+export function useExportCheck(session: Session | null, options: ExportOptions): ExportLook {
+  const [found, setFound] = useState<{ key: string; session: Session; look: ExportLook } | null>(null);
   const key = JSON.stringify(options);
   useEffect(() => {
     if (!session) return;
     let wanted = true;
+    const show = (look: ExportLook) => wanted && setFound({ key, session, look });
     void engine.checkExport({ session, options }).then(
-      (check) => wanted && setFound({ key, session, check }),
-      () => undefined,
+      (check) => show({ check, fault: null }),
+      (error: unknown) => show({ check: null, fault: sentenceOf(error) }),
     );
     return () => {
       wanted = false;
@@ -19,5 +28,5 @@ export function useExportCheck(session: Session | null, options: ExportOptions):
     // The options are told apart by what they say.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [session, key]);
-  return found !== null && found.key === key && found.session === session ? found.check : null;
+  return found !== null && found.key === key && found.session === session ? found.look : LOOKING;
 }

@@ -56,7 +56,10 @@ export function Export() {
     overlaps,
     parts: exported.map(({ id }) => id),
   };
-  const check = useExportCheck(session, options);
+  const { check, fault } = useExportCheck(session, options);
+  const waiting = check?.waiting ?? [];
+  // What cannot be worked out is not written; the rest is.
+  const written = exported.filter(({ id }) => !waiting.some(({ partId }) => partId === id));
   const contents = usePartContents(session);
   if (!session) return null;
   const timeline = timelineOf(session);
@@ -135,7 +138,13 @@ export function Export() {
           </ul>
           <section aria-label="Check before export" className="mt-6">
             <h2 className="mb-1 font-semibold">Check</h2>
-            {exported.length === 0 ? null : check ? (
+            {waiting.map(({ partId, why }) => (
+              <p key={partId} role="alert" className="mb-1">
+                Not written: {why}
+              </p>
+            ))}
+            {fault && <p role="alert">{fault}</p>}
+            {written.length === 0 || fault ? null : check ? (
               <CheckList
                 session={session}
                 check={check}
@@ -170,13 +179,13 @@ export function Export() {
             <h2 className="font-semibold">What will be written</h2>
             <p className="mt-1 break-words">{fileName}</p>
             <p className="mt-1 text-ink-2">
-              {tracksInWords(exported, session, layout)}{' '}
+              {tracksInWords(written, session, layout)}{' '}
               {session.division.kind === 'metrical'
                 ? `${session.division.ticksPerQuarter} ticks to a quarter.`
                 : 'Timed by film frames, as it came.'}
             </p>
-            {check && exported.length > 0 && (
-              <Contents session={session} check={check} parts={exported.length} />
+            {check && written.length > 0 && (
+              <Contents session={session} check={check} parts={written.length} />
             )}
           </div>
           {check?.concerns.some(({ kind }) => kind === 'overlap' || kind === 'nested') && (
@@ -196,7 +205,7 @@ export function Export() {
           <Button
             look="main"
             className="h-9 justify-center"
-            disabled={exported.length === 0 || state.busy}
+            disabled={written.length === 0 || state.busy}
             onClick={() => void write()}
           >
             {state.busy ? 'Writing ...' : 'Export'}
