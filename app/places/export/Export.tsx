@@ -179,7 +179,9 @@ export function Export() {
             <h2 className="font-semibold">What will be written</h2>
             <p className="mt-1 break-words">{fileName}</p>
             <p className="mt-1 text-ink-2">
-              {tracksInWords(written, session, layout)}{' '}
+              {written.length === 0 && exported.length > 0
+                ? 'Nothing: what is selected cannot be worked out.'
+                : tracksInWords(written, session, layout)}{' '}
               {session.division.kind === 'metrical'
                 ? `${session.division.ticksPerQuarter} ticks to a quarter.`
                 : 'Timed by film frames, as it came.'}
