@@ -272,11 +272,12 @@ test('copied notes bring their controllers to another part; a curve is copied to
     .getByRole('dialog')
     .getByRole('checkbox', { name: /^Tin whistle/ })
     .click();
-  const words = await page.getByTestId('points-cc11').textContent();
+  const count = Number.parseInt((await page.getByTestId('points-cc11').textContent()) ?? '', 10);
   await page.getByRole('dialog').getByRole('button', { name: 'Copy', exact: true }).click();
   await page.getByRole('button', { name: /^Tin whistle/ }).click();
   await settled(page);
-  await expect(page.getByTestId('points-cc11')).toHaveText(words ?? '');
+  // And one behind its end, where the lane, which had held nothing there, is at rest.
+  await expect(page.getByTestId('points-cc11')).toHaveText(`${count + 1} points`);
 });
 
 test('programs and the pressure of single keys are lanes; pressure goes with its note', async ({ page }) => {

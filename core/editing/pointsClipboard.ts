@@ -40,7 +40,8 @@ export function pointsToText(hand: LaneHand, points: LanePoints, ticksPerQuarter
 
 /**
  * Points from clipboard text, the first at tick 0, in the unit of the lane they are for: a curve fits any lane,
- * whatever it was copied from; a bend keeps its cents in a bend, as far as its range reaches. Throws `clipboard` when the text holds none.
+ * whatever it was copied from; a bend keeps its cents in a bend, as far as its range reaches. Throws `clipboard` when
+ * the text holds none.
  */
 export function pointsFromText(text: string, hand: LaneHand, ticksPerQuarter: number): LanePoints {
   const { points } = readClipboard(

@@ -32,7 +32,7 @@ import { laneChannels } from './laneChannels';
 import { laneUnit, type LaneUnit } from './laneUnit';
 import { markedDynamics, markedVelocities } from './dynamics';
 import { finite, isInside, regionsOf, type Regions } from './regions';
-import { hasPointAt, heldBefore, leavingOf, pedalLifted, withSeams, type Seam } from './seams';
+import { hasPointAt, heldBefore, heldFrom, leavingOf, pedalLifted, withSeams, type Seam } from './seams';
 import { namesNoNotes, type StepContext, type StepKind, type StepCommon } from './stepKind';
 
 function apply(material: Material, step: CurveStep, context: StepContext, touched: Uint8Array): Material {
@@ -106,7 +106,11 @@ function changesOf(
   );
   // What was drawn ends a tick after its last point, so that this is heard.
   const rewritten = step.op === 'draw' ? drawnStretch(step.points) : bounded;
-  return [write(step.lane, unit, withSeams(result, leavingOf(points, rewritten, resting), resting))];
+  const leaving = leavingOf(points, rewritten, resting);
+  // A single point drawn where nothing held is set to hold on.
+  const holdsOn =
+    step.op === 'draw' && step.points.length === 1 && heldFrom(points, leaving[0].tick) === null;
+  return [write(step.lane, unit, withSeams(result, holdsOn ? [] : leaving, resting))];
 }
 
 /** The values that hold into regions from before, where no point stands at their start. */

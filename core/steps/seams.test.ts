@@ -74,6 +74,12 @@ describe('the seams of what a step rewrites in a lane', () => {
     },
   );
 
+  it('a single point that is drawn where nothing was holds on', () => {
+    const one = curve({ op: 'draw', lane: 'cc7', points: [{ at: BAR, value: 70 }] });
+    expect(after(lanesOf({}), one, 'cc7')).toEqual([[BAR, 70]]);
+    expect(after(lanesOf({ cc7: [[0, 90]] }), one, 'cc7')).toEqual([[0, 90], [BAR, 70], [BAR + 1, 90]]); // prettier-ignore
+  });
+
   it('without bars it reaches to the end of the music and stays', () => {
     const copied = after(lanesOf({ cc20: [[0, 33]] }), curve({ op: 'copy', lane: 'cc20', to: 'cc1' }), 'cc1');
     expect(copied).toEqual([[0, 33]]);

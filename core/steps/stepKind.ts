@@ -103,7 +103,7 @@ export interface StepKind<S extends StepCommon> {
   putsOnGrid?: boolean;
   /** What the step reads of the other parts on its channel; nothing where it looks at its own alone. */
   readsChannel?(step: S): readonly OfChannel[];
-  /** Whether it takes presses of a pedal out. What other parts on the channel read as `presses` has them all the same. */
+  /** Whether it takes presses of a pedal out; what others on the channel read as `presses` has them all the same. */
   takesPressesOut?(step: S): boolean;
   /** The lines it pulls notes toward, by which lateness is told from it on. */
   grid?(step: S): { grids: NoteValue[]; swing: number };
