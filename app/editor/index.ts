@@ -1,6 +1,7 @@
 /** The canvas: geometry, painters and gestures of the piano roll. */
 export { heightAround } from './roll/heightAround';
-export { createCurveLane, type CurveLane, type LaneKept } from './lane/curveLane';
+export { createCurveLane, type CurveLane } from './lane/curveLane';
+export type { LaneKept } from './lane/laneContent';
 export { pressesIn, readOut } from './lane/laneGeometry';
 export { createRollEditor, type RollEditor } from './roll/rollEditor';
 export type { EditorContent, EditorEvents } from './roll/editorTypes';

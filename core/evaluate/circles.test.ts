@@ -13,10 +13,9 @@ import {
 import { createStep } from '../steps';
 import { numbersOf } from '../takes';
 import type { RawEvent } from '../testing/files';
-import { note, opened, put, withSteps } from '../testing/quay';
+import { named, note, opened, put, withSteps } from '../testing/quay';
 import { checkExport, createEvaluator, exportSession, partsHeard } from '.';
 
-const named = (name: string): RawEvent => [0, 0xff, 3, 0, [...Buffer.from(name)]];
 const aside = (part: Part): Part => ({ ...part, setAside: true });
 
 describe('what parts ask of each other', () => {

@@ -2,11 +2,8 @@ import { mergedPart } from '../arranging';
 import { itemOf, listOf, orderedOf, removeItem, timelineOf, type Session } from '../session';
 import { createStep } from '../steps';
 import { numbersOf } from '../takes';
-import type { RawEvent } from '../testing/files';
-import { note, opened, withSteps } from '../testing/quay';
+import { named, note, opened, withSteps } from '../testing/quay';
 import { dependentsOf, exportSession } from '.';
-
-const named = (name: string): RawEvent => [0, 0xff, 3, 0, [...Buffer.from(name)]];
 
 /** Bell and horn, a merge of the two, a drum aligned to the bell, a hand held by the pedals of the channel. */
 function harbour() {

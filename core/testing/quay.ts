@@ -34,6 +34,9 @@ export const note = (start: number, end: number, pitch: number, velocity = 90): 
   [end, 0x80, pitch, 64],
 ];
 
+/** The name of a track. */
+export const named = (name: string): RawEvent => [0, 0xff, 3, 0, [...Buffer.from(name)]];
+
 export const tempo = (microseconds: number, tick = 0): RawEvent => [
   tick,
   0xff,

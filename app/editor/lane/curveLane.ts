@@ -1,18 +1,10 @@
-import {
-  PEDAL_LANES,
-  type CurveEdit,
-  type LanePlace,
-  type LanePoints,
-  type NoteValue,
-  type PlacedMark,
-  type Timeline,
-  type LaneView,
-} from '@ordle/core';
+import { PEDAL_LANES, type LanePoints } from '@ordle/core';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';
 import { handOf, placesOf } from './curveGestures';
 import { actionOfKey, deleted, pasted, textOfSelection, valued, type LaneAction } from './curveKeys';
+import type { LaneContent, LaneElements, LaneEvents, LaneKept } from './laneContent';
 import { valueAtY } from './laneGeometry';
 import type { LaneScene } from './laneScene';
 import { createLaneSelection } from './laneSelection';
@@ -22,56 +14,6 @@ import { paintCurve } from './paintCurve';
 import type { RollEditor } from '../roll/rollEditor';
 import type { BentLine } from './shapeGestures';
 import { watchColours } from '../watchColours';
-
-/** What the Bench tells a lane to show. */
-export interface LaneContent {
-  view: LaneView;
-  timeline: Timeline;
-  grid: NoteValue[];
-  snap: boolean;
-  tool: 'select' | 'draw' | 'erase';
-  mayEdit: boolean;
-  ink: number;
-  /** Music plays: gestures are heard while they go on. */
-  playing: boolean;
-  /** The marks of the current step, when it puts dynamic marks in this lane. */
-  marks: LaneMarks | null;
-  /** The point a thinning is farthest from, as it was. */
-  error: { at: number; value: number } | null;
-  /** The stretches of time whose points go along with the selected notes. */
-  along: readonly [number, number][];
-}
-
-/** What a lane tells the Bench. */
-export interface LaneEvents {
-  /** What is to be done; edits of one gesture take the place of its earlier ones. */
-  onEdit(label: string, edits: CurveEdit[], gesture: string | null): void;
-  onAbandon(gesture: string): void;
-  onMarks(label: string, marks: PlacedMark[], gesture: string | null): void;
-  /** The value under the pointer, or null. */
-  onPoint(place: LanePlace | null): void;
-  /** The rows of the selected points. */
-  onSelection(rows: ReadonlySet<number>): void;
-  /** The clipboard's text holds no points. */
-  onRefused(error: unknown): void;
-  playTick(): number;
-}
-
-/**
- * What a lane draws on: a canvas, the play line over it, and the list it lies in, which is scrolled when it is too
- * high for its room.
- */
-export interface LaneElements {
-  canvas: HTMLCanvasElement;
-  playLine: HTMLElement;
-  stack: HTMLElement | null;
-}
-
-/** The selected points and the line that can be bent, while a lane is not shown. */
-export interface LaneKept {
-  selected: LanePlace[];
-  line: BentLine | null;
-}
 
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
 function samePoints(a: LanePoints, b: LanePoints): boolean {
