@@ -3,7 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
 import { ROOT } from './bundle.mjs';
-import { chromiumPath } from './chromium.mjs';
+import { wholeChromium } from './chromium.mjs';
 
 const PORT = 4337;
 const FOLDER = path.join(ROOT, 'docs/screenshots');
@@ -15,7 +15,7 @@ const server = spawn(process.execPath, ['server/dist/server.js', '--demo', '--po
   stdio: 'ignore',
 });
 const browser = await chromium.launch({
-  executablePath: chromiumPath(),
+  executablePath: wholeChromium(),
   args: [
     '--no-sandbox',
     '--disable-gpu',
@@ -216,6 +216,20 @@ try {
   await page.getByRole('link', { name: 'Export' }).click();
   await page.getByRole('heading', { name: 'Export' }).waitFor();
   await take('export');
+
+  // A part that another is made of, about to be deleted.
+  await page.getByRole('link', { name: 'Parts', exact: true }).click();
+  await page.locator('[data-testid=parts][data-read=true]').waitFor();
+  const heads = page.getByRole('list', { name: 'Parts' });
+  await heads.getByRole('button', { name: 'Reed organ', exact: true }).click();
+  await heads.getByRole('button', { name: 'Tin whistle', exact: true }).click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: 'Merge' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Merge', exact: true }).click();
+  await page.getByRole('dialog').waitFor({ state: 'hidden' });
+  await page.getByRole('button', { name: 'More for Tin whistle', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Delete part' }).click();
+  await page.getByRole('dialog').waitFor();
+  await take('deleting');
 } finally {
   await browser.close();
   server.kill();

@@ -181,10 +181,11 @@ export function Export() {
             <p className="mt-1 text-ink-2">
               {written.length === 0 && exported.length > 0
                 ? 'Nothing: what is selected cannot be worked out.'
-                : tracksInWords(written, session, layout)}{' '}
-              {session.division.kind === 'metrical'
-                ? `${session.division.ticksPerQuarter} ticks to a quarter.`
-                : 'Timed by film frames, as it came.'}
+                : tracksInWords(written, session, layout)}
+              {written.length > 0 &&
+                (session.division.kind === 'metrical'
+                  ? ` ${session.division.ticksPerQuarter} ticks to a quarter.`
+                  : ' Timed by film frames, as it came.')}
             </p>
             {check && written.length > 0 && (
               <Contents session={session} check={check} parts={written.length} />
