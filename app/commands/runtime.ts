@@ -146,10 +146,10 @@ const CONTROL_KEYS = new Set([
 ]);
 
 /**
- * The control that was clicked last, until Tab moves the focus: browsers show its focus at the next key press,
- * whatever key that is.
+ * Whether the focus is where a click put it, or what a click did: browsers show a focus at the next key press, whatever
+ * key that is, and menus and dialogs give it back to where they were opened from. Tab says otherwise.
  */
-let clicked: Element | null = null;
+let isByPointer = false;
 
 function belongsToControl(event: KeyboardEvent, key: string): boolean {
   const element = event.target as HTMLElement | null;
@@ -161,7 +161,7 @@ function belongsToControl(event: KeyboardEvent, key: string): boolean {
     return true;
   // A control reached by keyboard takes Space and Enter, a link only Enter; one that was only clicked leaves Space to
   // the music.
-  if (element === clicked) return false;
+  if (isByPointer) return false;
   const controls = 'button:focus-visible, [role=checkbox]:focus-visible, [role=radio]:focus-visible';
   return (
     (key === 'Space' && element.matches(controls)) ||
@@ -169,13 +169,18 @@ function belongsToControl(event: KeyboardEvent, key: string): boolean {
   );
 }
 
+/** Whether undo or redo is pressed in a field in which nothing was typed yet: then it is the music that is meant. */
+const isUndoBeside = (event: KeyboardEvent): boolean =>
+  (event.target as HTMLElement).matches('[data-untouched]') &&
+  ['undo', 'redo'].includes(commandForKey(keyName(event)) ?? '');
+
 /** Turns key presses into commands, for the whole window. */
 export function useCommandKeys() {
   useEffect(() => {
     let holding: { code: string; hold(isHeld: boolean): void }[] = [];
     const onDown = (event: KeyboardEvent) => {
-      if (event.key === 'Tab') clicked = null;
-      if (event.defaultPrevented || isTyping(event.target)) return;
+      if (event.key === 'Tab') isByPointer = false;
+      if (event.defaultPrevented || (isTyping(event.target) && !isUndoBeside(event))) return;
       if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu], [role=listbox]')) return;
       const key = keyName(event);
       if (belongsToControl(event, key)) return;
@@ -210,8 +215,8 @@ export function useCommandKeys() {
     };
     const onUp = ({ code }: KeyboardEvent) => letGo(code);
     const onBlur = () => letGo();
-    const onPointer = ({ target }: PointerEvent) => {
-      clicked = (target as Element | null)?.closest('button, a, [role=checkbox], [role=radio]') ?? null;
+    const onPointer = () => {
+      isByPointer = true;
     };
     window.addEventListener('keydown', onDown);
     window.addEventListener('keyup', onUp);

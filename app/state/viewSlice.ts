@@ -21,6 +21,16 @@ export const PANEL_WIDTHS = { parts: { least: 140, most: 320 }, settings: { leas
 const panelSchema = (width: number) =>
   z.object({ width: z.number().default(width), folded: z.boolean().default(false) });
 
+const cost = z.number().min(0).max(1000);
+const proposalSchema = z.object({
+  by: z.enum(['tightest', 'fullest', 'loudest', 'nearest']),
+  penalty: cost,
+  missing: cost,
+  velocity: z.number().min(1).max(127),
+});
+
+export type ProposalSettings = z.infer<typeof proposalSchema>;
+
 /** What a person is looking at in a session; kept beside it, lost without harm. */
 const viewObject = z.object({
   partId: z.string().nullable(),
@@ -55,6 +65,8 @@ const viewObject = z.object({
   lanes: z
     .array(z.object({ lane: z.string(), height: z.number(), folded: z.boolean().default(false) }))
     .default([]),
+  /** Part id -> what was last looked for when takes were proposed for it, and what changes and gaps cost. */
+  proposals: z.record(z.string(), proposalSchema).default({}),
   /** Tuplet grid for the editor, where one is chosen; it stands in for `grid`. */
   tuplet: z.object({ count: z.number(), in: z.string() }).nullable().default(null),
 });
@@ -93,6 +105,7 @@ export const initialView: View = {
   list: false,
   panels: { parts: { width: 176, folded: false }, settings: { width: 256, folded: false } },
   lanes: [],
+  proposals: {},
   tuplet: null,
 };
 

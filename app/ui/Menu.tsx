@@ -1,5 +1,5 @@
 import { DropdownMenu } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 
 interface MenuProps {
   trigger: ReactNode;
@@ -7,8 +7,9 @@ interface MenuProps {
   items: readonly { label: string; hint?: string; disabled?: boolean; onSelect(): void }[];
 }
 
-/** A short list of actions that opens from a button. */
+/** A short list of actions that opens from a button, and gives the keys back to it when it was gone through by keys. */
 export function Menu({ trigger, items, align = 'end' }: MenuProps) {
+  const isByPointer = useRef(false);
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
@@ -16,6 +17,12 @@ export function Menu({ trigger, items, align = 'end' }: MenuProps) {
         <DropdownMenu.Content
           align={align}
           sideOffset={4}
+          onPointerUp={() => (isByPointer.current = true)}
+          onKeyDown={() => (isByPointer.current = false)}
+          // After a click the keys are the music's: Space is to play, not to open the menu again.
+          onCloseAutoFocus={(event) => {
+            if (isByPointer.current) event.preventDefault();
+          }}
           className="z-50 min-w-40 rounded-medium border border-edge bg-sheet py-1"
         >
           {items.map((item) => (

@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { flushSync } from 'react-dom';
+import { letGo } from './letGo';
 import { useMixed } from './mixed';
 
 interface NumberFieldProps {
@@ -16,8 +18,8 @@ interface NumberFieldProps {
 }
 
 /**
- * A typed value: taken over at Enter or when the field is left, put back by Escape; values out of range go to the
- * nearest end.
+ * A typed value: taken over at Enter or when the field is left, put back by Escape, and left by both; values out of
+ * range go to the nearest end.
  */
 export function NumberField({
   label,
@@ -53,6 +55,7 @@ export function NumberField({
         inputMode="decimal"
         role="spinbutton"
         aria-label={label}
+        data-untouched={draft === null || undefined}
         aria-valuenow={value}
         aria-valuetext={mixed ? 'mixed' : undefined}
         placeholder={mixed ? 'mixed' : undefined}
@@ -64,9 +67,15 @@ export function NumberField({
         onBlur={(event) => draft !== null && commit(event.target.value)}
         onFocus={(event) => event.target.select()}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') commit(event.currentTarget.value);
-          else if (event.key === 'Escape') setDraft(null);
-          else if (event.key === 'ArrowUp') nudge(step);
+          const field = event.currentTarget;
+          if (event.key === 'Enter') {
+            // Leaving it takes the value over.
+            if (document.activeElement === field) letGo(field);
+            else commit(field.value);
+          } else if (event.key === 'Escape') {
+            flushSync(() => setDraft(null));
+            letGo(field);
+          } else if (event.key === 'ArrowUp') nudge(step);
           else if (event.key === 'ArrowDown') nudge(-step);
           else return;
           event.stopPropagation();

@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { flushSync } from 'react-dom';
+import { letGo } from './letGo';
 
 interface TextFieldProps {
   label: string;
@@ -18,14 +20,21 @@ export function TextField({ label, value, disabled, className = 'w-24', onCommit
   return (
     <input
       aria-label={label}
+      data-untouched={draft === null || undefined}
       value={draft ?? value}
       disabled={disabled}
       onFocus={(event) => event.target.select()}
       onChange={(event) => setDraft(event.target.value)}
       onBlur={(event) => draft !== null && commit(event.target.value)}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') commit(event.currentTarget.value);
-        if (event.key === 'Escape') setDraft(null);
+        const field = event.currentTarget;
+        if (event.key === 'Enter') {
+          if (document.activeElement === field) letGo(field);
+          else commit(field.value);
+        } else if (event.key === 'Escape') {
+          flushSync(() => setDraft(null));
+          letGo(field);
+        }
       }}
       className={`h-6 rounded-small border border-transparent bg-transparent px-1 hover:border-edge focus:border-edge focus:bg-sheet disabled:text-ink-3 ${className}`}
     />

@@ -20,6 +20,23 @@ describe('a typed value', () => {
     fireEvent.keyDown(screen.getByLabelText('Reach'), { key: 'ArrowDown' });
     expect(written.slice(5)).toEqual([21, 19]);
   });
+
+  it('lets the keys go once it is taken over or given up, and is taken over once', () => {
+    const written: number[] = [];
+    render(
+      <NumberField label="Reach" value={20} min={0} max={100} onCommit={(value) => written.push(value)} />,
+    );
+    const field = screen.getByLabelText('Reach');
+    const typed = (value: string, key: string) => {
+      field.focus();
+      fireEvent.change(field, { target: { value } });
+      fireEvent.keyDown(field, { key });
+      expect(document.activeElement).toBe(document.body);
+    };
+    typed('30', 'Enter');
+    typed('50', 'Escape');
+    expect(written).toEqual([30]);
+  });
 });
 
 describe('a slider', () => {

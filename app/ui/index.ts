@@ -12,3 +12,4 @@ export * from './Segmented';
 export * from './Select';
 export * from './SliderField';
 export * from './TextField';
+export * from './TypedField';

@@ -1,5 +1,6 @@
 import type { EventColumns } from '../midi';
 import { firstAtOrAfter } from '../time';
+import { BEND_CENTRE, centsOfRaw, DEFAULT_BEND_CENTS } from './bend';
 
 /**
  * What the channels of some events are left in: the value of every controller, bend, pressure, program and registered
@@ -28,6 +29,28 @@ function initialValue(thing: number): number | undefined {
   if (thing === PRESSURE || (thing >= KEY_PRESSURE && thing < PARAMETER)) return 0;
   if (thing === 1 || thing === 2 || (thing >= 64 && thing <= 69)) return 0;
   return { 7: 100, 10: 64, 11: 127 }[thing];
+}
+
+/** What decides how the notes that sound on a channel are pitched and which sound they have. */
+export interface SoundState {
+  /** 0-127; null where none was set. */
+  program: number | null;
+  /** How far pitches are bent, in cents. */
+  bendCents: number;
+  /** How far a whole bend goes, in cents. */
+  bendRange: number;
+}
+
+/** That state of a channel (0-15). Without a range a bend goes two semitones (General MIDI). */
+export function soundIn(state: ChannelState, channel: number): SoundState {
+  const set = state.get(keyOf(channel, PARAMETER)) ?? 0;
+  // A range of nothing is none (see `bendRanges`).
+  const bendRange = (set >> 7) * 100 + (set & 127) || DEFAULT_BEND_CENTS;
+  return {
+    program: state.get(keyOf(channel, PROGRAM)) ?? null,
+    bendCents: centsOfRaw(state.get(keyOf(channel, BEND)) ?? BEND_CENTRE, bendRange),
+    bendRange,
+  };
 }
 
 /** Reads events one after the other into a state, of one channel (0-15) or, without one, of all. */

@@ -2,6 +2,7 @@ import { pickPoints, type LanePoints } from '../curves';
 import type { CurveEdit } from '../steps';
 import { barAt, firstAtOrAfter, type Timeline } from '../time';
 import { editOf, laidWithSeam, type LaneHand, type LanePlace } from './curveOperations';
+import type { TypedValue } from './operations';
 
 /** First and last tick of some rows of a lane. */
 export function hullOf({ points }: Pick<LaneHand, 'points'>, rows: Iterable<number>): [number, number] {
@@ -58,9 +59,17 @@ export const movePoints = (
   value: number,
 ): CurveEdit => placePoints(hand, rows, (place) => ({ at: place.at + ticks, value: place.value + value }));
 
-/** Gives selected points one value. */
-export const setPoints = (hand: LaneHand, rows: ReadonlySet<number>, value: number): CurveEdit =>
-  placePoints(hand, rows, ({ at }) => ({ at, value }));
+/** Gives selected points one value, or shifts each by so much; values end at the lane's ends. */
+export const setPoints = (
+  hand: LaneHand,
+  rows: ReadonlySet<number>,
+  { relative, value }: TypedValue,
+  [low, high]: readonly [number, number],
+): CurveEdit =>
+  placePoints(hand, rows, (place) => ({
+    at: place.at,
+    value: Math.min(high, Math.max(low, relative ? place.value + value : value)),
+  }));
 
 /** Scales selected points in time and value, by factors from an anchor that stays. */
 export const scalePoints = (

@@ -47,10 +47,16 @@ export const MOST_SHOWN_BARS = 20_000;
 /**
  * Reads a performance bar by bar against a grid. The deviation of a note is its start minus the nearest line, in ms,
  * minus the median deviation of the whole source, so that one who plays steadily late is tight; bars are musical
- * bars, the first `MOST_SHOWN_BARS` of them.
+ * bars, the first `MOST_SHOWN_BARS` of them. Where the notes come from several performances `biasOf` gives the bias of
+ * the one a note (its row) is of, in ms.
  */
-export function readBars(starts: Starts, grid: NoteValue, timeline: Timeline): SourceReading {
-  const { biasMs, spreadMs, bars } = readHeldBars(starts, grid, timeline);
+export function readBars(
+  starts: Starts,
+  grid: NoteValue,
+  timeline: Timeline,
+  biasOf?: (row: number) => number,
+): SourceReading {
+  const { biasMs, spreadMs, bars } = readHeldBars(starts, grid, timeline, biasOf);
   const last = [...bars.keys()].findLast((bar) => bar < MOST_SHOWN_BARS) ?? -1;
   const silent: BarReading = { notes: 0, spreadMs: NaN, velocity: NaN };
   return {
@@ -68,7 +74,12 @@ export interface HeldBars extends Omit<SourceReading, 'bars'> {
   bars: ReadonlyMap<number, BarReading>;
 }
 
-export function readHeldBars({ start, velocity }: Starts, grid: NoteValue, timeline: Timeline): HeldBars {
+export function readHeldBars(
+  { start, velocity }: Starts,
+  grid: NoteValue,
+  timeline: Timeline,
+  biasOf?: (row: number) => number,
+): HeldBars {
   const lines = new Float64Array(start.length);
   nearestLines(createGrid(timeline.meter, [grid]), start, lines);
   const ms = (tick: number) => ticksToSeconds(timeline.tempo, tick) * 1000;
@@ -83,7 +94,7 @@ export function readHeldBars({ start, velocity }: Starts, grid: NoteValue, timel
     let sum = sums.get(bar);
     if (!sum) sums.set(bar, (sum = { notes: 0, squares: 0, loudness: 0 }));
     sum.notes++;
-    sum.squares += (deviation - biasMs) ** 2;
+    sum.squares += (deviation - (biasOf?.(row) ?? biasMs)) ** 2;
     sum.loudness += velocity?.[row] ?? NaN;
   });
   const bars = new Map<number, BarReading>();

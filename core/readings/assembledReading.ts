@@ -6,9 +6,13 @@ import { timelineOf, type Part, type Session } from '../session';
 import { seamFacts, takesOfPart, type SeamFacts, type Seam } from '../takes';
 import { secondsToTicks, type NoteValue, type Timeline } from '../time';
 import { laidNotes, type LaidNotes } from './laidNotes';
+import { latenessOf } from './ownLateness';
 import { takeAlone } from './takesReading';
 
-/** What a part's layers come to: its notes, the doubles that were left out, and its seams. */
+/**
+ * What a part's layers come to: its notes, read with each take's own lateness off as the takes are, the doubles that
+ * were left out, and its seams.
+ */
 export interface AssembledView {
   notes: LaidNotes;
   dropped: LaidNotes;
@@ -27,10 +31,12 @@ export function readAssembled(
 ): AssembledView {
   const timeline = timelineOf(session);
   const { assembly } = evaluator.evaluate(part, session, timeline);
+  const { notes } = assembly.material;
+  const late = latenessOf(part, session, grid, timeline, evaluator);
   return {
-    notes: laidNotes(assembly.material.notes),
+    notes: laidNotes(notes),
     dropped: laidNotes(assembly.dropped),
-    reading: readBars(assembly.material.notes, grid, timeline),
+    reading: readBars(notes, grid, timeline, (row) => late(notes.id[row])),
     seams: seamFacts(part, assembly, endsOfTakes(part, session, timeline, evaluator), timeline, (place) =>
       part.lockedTo === 'beats' ? place : secondsToTicks(timeline.tempo, place),
     ),

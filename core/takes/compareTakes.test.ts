@@ -4,7 +4,7 @@ import type { PlainNote } from '../testing/files';
 import { bestMatch } from './alignTakes';
 import { compareTakes } from './compareTakes';
 import { choose, withTakes } from './partTakes';
-import { barsOfLoop, cutsByBars, cutsByLength, passesOf } from './passes';
+import { barsOfLoop, cutsByBars, cutsByLength, passesOf, withPasses } from './passes';
 
 // 480 ticks a quarter, 4/4 at 120 bpm.
 const BAR = 1920;
@@ -97,6 +97,19 @@ describe('comparing takes', () => {
         [BAR + 960 + index, 67, 50 + index],
       ]);
     });
+    // Where the part played the take on and on, it is one pass long, and any pass can be chosen in its bars.
+    const split = withPasses(quay.part, take, passes, quay.takes, quay.numbers);
+    expect(quay.notes(split).map(([start, , , velocity]) => [start, velocity])).toEqual([
+      [0, 50],
+      [500, 50],
+      [BAR + 960, 50],
+    ]);
+    const second = choose(split, quay.layer, { from: BAR, to: 2 * BAR }, passes[2], quay.numbers);
+    expect(quay.notes(second).map(([start, , , velocity]) => [start, velocity])).toEqual([
+      [0, 50],
+      [500, 50],
+      [BAR + 962, 52],
+    ]);
     // At 120 bpm two bars are four seconds: by length, and in a part locked to seconds, it is the same.
     expect(cutsByLength(1, 4, 8 * BAR, quay.timeline)).toEqual(cuts);
     expect(cutsByBars(3, 2, BAR, quay.timeline)).toEqual([2 * BAR]);

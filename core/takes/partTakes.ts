@@ -53,7 +53,8 @@ export interface Stretch {
   to: number;
 }
 
-const endOf = ({ from, to, at }: Piece): number => (to === null ? Infinity : at + to - from);
+/** Where a piece ends, in the part's unit; infinite where nothing ends it. */
+export const endOf = ({ from, to, at }: Piece): number => (to === null ? Infinity : at + to - from);
 
 /** Counts up pieces of a session. */
 export interface PieceNumbers {
@@ -226,18 +227,29 @@ export function slideTake(part: Part, take: PartTake, slide: number): Part {
   };
 }
 
-/** A take no longer offered; what it laid is left empty. */
+/**
+ * A take no longer offered: in the first layer `instead` is laid where it was (null: nothing), in the others nothing
+ * is.
+ */
 export function withoutTake(
   part: Part,
   take: PartTake,
   takes: readonly PartTake[],
   numbers: PieceNumbers,
+  instead: PartTake | null = null,
 ): Part {
   let cleared = part;
-  for (const { id, pieces } of listOf(part.layers))
+  listOf(part.layers).forEach(({ id, pieces }, layer) => {
     for (const piece of listOf(pieces))
       if (isOfTake(piece, take))
-        cleared = choose(cleared, id, { from: piece.at, to: endOf(piece) }, null, numbers);
+        cleared = choose(
+          cleared,
+          id,
+          { from: piece.at, to: endOf(piece) },
+          layer === 0 ? instead : null,
+          numbers,
+        );
+  });
   return withTakes(
     withoutEmptyLayers(cleared),
     takes.filter(({ id }) => id !== take.id),

@@ -8,8 +8,9 @@ import {
   type NoteValue,
   type Timeline,
 } from '../time';
-import type { Part, PartTake } from '../session';
+import { listOf, type Part, type PartTake } from '../session';
 import type { TakeNotes } from './compareTakes';
+import { choose, endOf, isOfTake, withTakes, type PieceNumbers } from './partTakes';
 
 /** A share of strokes that come again from which on a length counts as the loop's. */
 const ENOUGH = 0.6;
@@ -92,4 +93,29 @@ export function passesOf(
       slide: take.slide + places[0] - place,
     };
   });
+}
+
+/**
+ * A part that offers `passes` in place of the take they are of. They lie one over the other, so where the part laid
+ * the take it is one pass long then: the first, with its notes known as before. What the part lays of other takes
+ * stays.
+ */
+export function withPasses(
+  part: Part,
+  take: PartTake,
+  passes: readonly PartTake[],
+  takes: readonly PartTake[],
+  numbers: PieceNumbers,
+): Part {
+  const [{ to, slide }] = passes;
+  const end = to === null ? Infinity : to + slide;
+  let made = part;
+  for (const { id, pieces } of listOf(part.layers))
+    for (const piece of listOf(pieces))
+      if (isOfTake(piece, take) && endOf(piece) > end)
+        made = choose(made, id, { from: Math.max(end, piece.at), to: endOf(piece) }, null, numbers);
+  return withTakes(
+    made,
+    takes.flatMap((own) => (own.id === take.id ? passes : [own])),
+  );
 }

@@ -181,9 +181,11 @@ describe('a take', () => {
     ]);
   });
 
-  it('that is taken out leaves its bars empty', () => {
+  it('that is taken out leaves its bars empty, or to another', () => {
     const quay = studio([{ notes: beats(30) }, { notes: beats(90) }]);
     const chosen = choose(quay.part, quay.layer, bars(1, 2), quay.takes[1], quay.numbers);
+    const instead = withoutTake(chosen, quay.takes[1], quay.takes, quay.numbers, quay.takes[0]);
+    expect(quay.notes(instead)).toEqual(quay.notes(quay.part));
     const out = withoutTake(chosen, quay.takes[1], quay.takes, quay.numbers);
     expect(quay.notes(out).map(([start]) => start)).toEqual(
       beats(0)
@@ -222,11 +224,44 @@ describe('a seam', () => {
         quay.timeline,
         (at) => at,
       )[0].facts;
-    expect(factsOf(made)).toEqual({ at: BAR, ringing: 1, cut: 0, early: 1 });
+    expect(factsOf(made)).toEqual({ at: BAR, ringing: 1, cut: 0, early: 1, jump: null });
     const cut = withHeld(made, seamsIn(made)[0], 'cut');
-    expect(factsOf(cut)).toEqual({ at: BAR, ringing: 0, cut: 1, early: 1 });
+    expect(factsOf(cut)).toEqual({ at: BAR, ringing: 0, cut: 1, early: 1, jump: null });
     expect(quay.notes(cut).find(([, , pitch]) => pitch === 62)?.[1]).toBe(BAR);
     const back = withHeld(cut, seamsIn(cut)[0], null);
     expect(quay.notes(back)).toEqual(quay.notes(made));
+  });
+
+  it('says what jumps under notes that ring over it, and nothing where none does', () => {
+    const long: PlainNote[] = [[BAR - 480, BAR + 480, 62, 30]];
+    const quay = studio([
+      { notes: long, extra: [[0, 0xe0, 0, 96]] },
+      {
+        notes: beats(90),
+        extra: [
+          [0, 0xc0, 40, 0],
+          ...([
+            [101, 0],
+            [100, 0],
+            [6, 12],
+          ].map(([controller, value]) => [1, 0xb0, controller, value]) as [number, number, number, number][]),
+        ],
+      },
+    ]);
+    const made = choose(quay.part, quay.layer, { from: BAR, to: Infinity }, quay.takes[1], quay.numbers);
+    const factsOf = (of: Part) =>
+      seamFacts(
+        of,
+        quay.laid(of),
+        () => BAR + 480,
+        quay.timeline,
+        (at) => at,
+      )[0].facts;
+    expect(factsOf(made).jump).toEqual({
+      // A bend of 96 * 128 stands half of its range above the centre (MIDI 1.0); the range is two semitones at first.
+      from: { program: null, bendCents: 100, bendRange: 200 },
+      to: { program: 40, bendCents: 0, bendRange: 1200 },
+    });
+    expect(factsOf(withHeld(made, seamsIn(made)[0], 'cut')).jump).toBeNull();
   });
 });

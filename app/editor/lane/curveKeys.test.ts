@@ -1,4 +1,4 @@
-import { actionOfKey, pasted, textOfSelection, type LaneAction } from './curveKeys';
+import { actionOfKey, pasted, textOfSelection, valued, type LaneAction } from './curveKeys';
 import { laneOf } from '../testing/lane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
@@ -23,6 +23,18 @@ describe('keys in a lane', () => {
     expect(points(actionOfKey(keys, press('ArrowDown', { shiftKey: true })))).toEqual([[480, 50]]); // prettier-ignore
     // Nothing goes before the start of the music.
     expect(points(actionOfKey(laneWith(THREE, [0, 1]), press('ArrowLeft')))).toEqual([[0, 20], [480, 60]]); // prettier-ignore
+  });
+
+  it('give a value to all that is selected, or shift each within the lane', () => {
+    const keys = laneWith(THREE, [0, 2]);
+    const typed = (relative: boolean, value: number) => points(valued(keys, { relative, value }));
+    expect(typed(false, 40)).toEqual([[0, 40], [480, 60], [960, 40]]); // prettier-ignore
+    expect(typed(true, 10)).toEqual([[0, 30], [480, 60], [960, 110]]); // prettier-ignore
+    expect(typed(true, -50)).toEqual([[0, 0], [480, 60], [960, 50]]); // prettier-ignore
+    expect(valued(keys, { relative: true, value: 10 })?.selected).toEqual([{ at: 0, value: 30 }, { at: 960, value: 110 }]); // prettier-ignore
+    const pedal = laneWith(PRESSED, [0, 2], 'cc64');
+    expect(points(valued(pedal, { relative: true, value: -30 }))).toEqual([[480, 70], [960, 0], [1440, 97], [1920, 0]]); // prettier-ignore
+    expect(valued(laneWith(THREE, []), { relative: false, value: 4 })).toBeNull();
   });
 
   it('select all or none, delete, and repeat by whole bars', () => {

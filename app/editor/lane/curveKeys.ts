@@ -19,6 +19,7 @@ import {
   splitPress,
   type CurveEdit,
   type LanePlace,
+  type TypedValue,
 } from '@ordle/core';
 import { handOf, placesOf, pointsInWords, type CurveGestureTarget } from './curveGestures';
 
@@ -100,19 +101,26 @@ function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
   return { label, edits: [movePoints(hand, rows, by, value)], selected };
 }
 
-/** Gives the selected points a value, or the selected presses a depth; null when none is selected. */
-export function valued(keys: Keys, value: number): LaneAction | null {
+/**
+ * Gives the selected points a value or each another by so much, or the selected presses a depth; null when none is
+ * selected.
+ */
+export function valued(keys: Keys, { relative, value }: TypedValue): LaneAction | null {
   const { target, pedal } = keys;
   const hand = handOf(target.view());
   const rows = target.selected();
   if (rows.size === 0) return null;
-  const label = `Value ${Math.round(value)} for ${inWords(keys)}`;
+  const figure = String(Math.round(value * 100) / 100);
+  const label = relative ? `Shift ${inWords(keys)} by ${figure}` : `Value ${figure} for ${inWords(keys)}`;
   if (pedal) {
-    const { edits, laid } = deepenPresses(hand, pressesOf(hand, rows), ({ depth }) => value - depth);
+    const by = ({ depth }: { depth: number }) => (relative ? value : value - depth);
+    const { edits, laid } = deepenPresses(hand, pressesOf(hand, rows), by);
     return { label, edits, selected: laid };
   }
-  const edit = setPoints(hand, rows, value);
-  return { label, edits: [edit], selected: placesOf(hand, rows).map(({ at }) => ({ at, value })) };
+  const { low, high } = target.view();
+  const edit = setPoints(hand, rows, { relative, value }, [low, high]);
+  const among = new Set(placesOf(hand, rows).map(({ at }) => at));
+  return { label, edits: [edit], selected: edit.points.filter(({ at }) => among.has(at)) };
 }
 
 /** The selected again as many whole bars later as they reach over. */

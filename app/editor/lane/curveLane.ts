@@ -1,4 +1,4 @@
-import { PEDAL_LANES, type LanePoints } from '@ordle/core';
+import { PEDAL_LANES, type LanePoints, type TypedValue } from '@ordle/core';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';
@@ -264,8 +264,8 @@ export function createCurveLane(
       playTick = tick;
       placePlayLine();
     },
-    /** Gives the selected points a value, or the selected presses a depth. */
-    setValue(value: number) {
+    /** Gives the selected points a value, or the selected presses a depth, or each another by so much. */
+    setValue(value: TypedValue) {
       const action = content?.mayEdit ? valued(keys(content), value) : null;
       if (action) perform(action);
     },

@@ -1,13 +1,14 @@
 import { useOpenBench } from '@/music/useBench';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { PEDAL_LANES, laneName, type LaneView } from '@ordle/core';
+import { PEDAL_LANES, laneName, type LaneView, type TypedValue } from '@ordle/core';
+import { parseTyped } from '@/edits/typedValues';
 import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
 import { useState, type PointerEvent } from 'react';
 import { pressesIn, readOut } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Menu, NumberField } from '@/ui';
+import { Menu, TypedField } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
 import type { ShownLane } from '@/music/laneList';
 import { placeInWords } from '@/panels/notes/noteColumns';
@@ -83,7 +84,14 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
         <span className="text-ink-2" data-testid={`points-${shown.lane}`}>
           {current ? contentInWords(current, selected) : ''}
         </span>
-        {current && mayWrite && <SelectedValue lane={current} selected={selected} onChange={setValue} />}
+        {current && mayWrite && (
+          <SelectedValue
+            lane={current}
+            selected={selected}
+            onChange={setValue}
+            onLeave={() => canvas.current?.focus()}
+          />
+        )}
         {current?.others.map(({ partId, name: from, ink, points }) => (
           <button
             key={partId}
@@ -175,37 +183,48 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
   );
 }
 
-/** The value of the selected points, or the depth of the selected presses, to be typed. */
-function SelectedValue({
-  lane: { lane, points, low, high },
-  selected,
-  onChange,
-}: {
+interface SelectedValueProps {
   lane: LaneView;
   selected: ReadonlySet<number>;
-  onChange(value: number): void;
-}) {
-  const [first] = selected;
-  if (first === undefined || first >= points.length) return null;
-  const isPedal = PEDAL_LANES.has(lane);
-  const press = isPedal
-    ? pressesIn(points).find((each) => first >= each.first && first < each.stop)
-    : undefined;
+  onChange(value: TypedValue): void;
+  onLeave(): void;
+}
+
+/** The value of the selected points, or the depth of the selected presses, to be typed; a shift moves each of them. */
+function SelectedValue({ lane, selected, onChange, onLeave }: SelectedValueProps) {
+  const { points, low } = lane;
+  const isPedal = PEDAL_LANES.has(lane.lane);
   // A bend is told in semitones, as everywhere.
-  const unit = lane === 'bend' ? 100 : 1;
+  const unit = lane.lane === 'bend' ? 100 : 1;
+  const values = isPedal
+    ? pressesIn(points)
+        .filter(({ first, stop }) => {
+          for (let row = first; row < stop; row++) if (selected.has(row)) return true;
+          return false;
+        })
+        .map(({ depth }) => depth)
+    : [...selected].filter((row) => row < points.length).map((row) => points.value[row]);
+  if (values.length === 0) return null;
+  const shown = [...new Set(values.map((value) => String(Number((value / unit).toFixed(2)))))];
+  const commit = (text: string) => {
+    // Where values can lie below 0 a minus is one of a value; a shift down is told by two.
+    const typed = low < 0 && /^[-−]\d/.test(text) ? parseTyped(`+${text.slice(1)}`) : null;
+    const value = typed
+      ? { relative: false, value: -typed.value }
+      : parseTyped(text.replace(/^[-−]{2}/, '-'));
+    if (value) onChange({ ...value, value: value.value * unit });
+  };
   return (
-    <span className="flex items-center gap-1 text-ink-2">
+    <label className="flex items-center gap-1 text-ink-2">
       {isPedal ? 'depth' : 'value'}
-      <NumberField
+      <TypedField
         label={isPedal ? 'Depth' : 'Value'}
-        value={Number(((press?.depth ?? points.value[first]) / unit).toFixed(2))}
-        min={isPedal ? 1 : low / unit}
-        max={high / unit}
-        step={lane === 'bend' ? 0.01 : 1}
-        className="w-10"
-        onCommit={(value) => onChange(value * unit)}
+        shown={shown.length === 1 ? shown[0] : null}
+        title={low < 0 ? '+0.5 or --0.5 shifts each of them' : '+10 or -10 shifts each of them'}
+        onCommit={commit}
+        onLeave={onLeave}
       />
-    </span>
+    </label>
   );
 }
 

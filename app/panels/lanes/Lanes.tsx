@@ -1,6 +1,6 @@
 import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, arrayMove, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { useRef, type RefObject } from 'react';
+import { useEffect, useRef, type RefObject } from 'react';
 import type { RollEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
@@ -9,6 +9,7 @@ import { LANE_HEIGHT, lanesShown, type ShownLane } from '@/music/laneList';
 import { LanePane } from './LanePane';
 import { useAlong } from '@/edits/useAlong';
 import { Check } from '@/ui';
+import { counted } from '@/words/counts';
 import { useOpenBench } from '@/music/useBench';
 
 interface LanesProps {
@@ -24,6 +25,16 @@ export function Lanes({ editor, playing }: LanesProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const lanes = lanesShown(bench);
   const along = useAlong(bench);
+  const names = lanes.map(({ lane }) => lane).join(' ');
+  const before = useRef(names);
+  useEffect(() => {
+    const known = new Set(before.current.split(' '));
+    before.current = names;
+    // A lane that comes to the others comes into sight, however many there are.
+    const added = names.split(' ').findLastIndex((lane) => !known.has(lane));
+    if (added >= 0)
+      stack.current?.querySelectorAll('section').item(added)?.scrollIntoView({ block: 'nearest' });
+  }, [names]);
   const put = (next: readonly ShownLane[]) =>
     dispatch(
       viewChanged({
@@ -75,6 +86,7 @@ export function Lanes({ editor, playing }: LanesProps) {
           onClosed={() => editor.current?.focus()}
           onAdd={(lane) => put([...lanes, { lane, height: LANE_HEIGHT, folded: false, withStep: false }])}
         />
+        {lanes.length > 1 && <span className="text-quiet text-ink-2">{counted(lanes.length, 'lane')}</span>}
         <span className="ml-auto flex items-center">
           <ZoomButton label="Zoom out (−)" sign="−" onClick={() => editor.current?.zoom(1.3)} />
           <ZoomButton label="Zoom in (+)" sign="+" onClick={() => editor.current?.zoom(1 / 1.3)} />

@@ -1,10 +1,9 @@
 import { pitchName, positionAt, setValues, tickAtPosition } from '@ordle/core';
-import { useState } from 'react';
 import { keysOf, run, showKey, useCommands } from '@/commands';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
-import { Button, Check, Menu, Segmented } from '@/ui';
+import { Button, Check, Menu, Segmented, TypedField } from '@/ui';
 import { applyEdits, selectedNotes } from '@/edits/editActions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
@@ -150,7 +149,7 @@ function SelectionFields() {
   return (
     <span className="flex shrink-0 items-center gap-1" data-testid="selected">
       <b className="whitespace-nowrap">{counted(count, 'note')}</b>
-      <TypedField
+      <NoteField
         name="start"
         label="Start"
         short="at"
@@ -165,7 +164,7 @@ function SelectionFields() {
           )
         }
       />
-      <TypedField
+      <NoteField
         name="length"
         label="Length"
         short="length"
@@ -174,7 +173,7 @@ function SelectionFields() {
         disabled={!mayWrite}
         onCommit={(text) => set('length', 'Length', parseTyped(text))}
       />
-      <TypedField
+      <NoteField
         name="pitch"
         label="Pitch"
         short="pitch"
@@ -183,7 +182,7 @@ function SelectionFields() {
         disabled={!mayWrite}
         onCommit={(text) => set('pitch', 'Pitch', parsePitch(text, bench.view.middleC))}
       />
-      <TypedField
+      <NoteField
         name="velocity"
         label="Velocity"
         short="vel"
@@ -198,7 +197,7 @@ function SelectionFields() {
 
 const inMidi = (pitch: number) => Math.min(127, Math.max(0, pitch));
 
-interface TypedFieldProps {
+interface NoteFieldProps {
   name: string;
   label: string;
   /** The label as there is room for it. */
@@ -210,34 +209,15 @@ interface TypedFieldProps {
   onCommit(text: string): void;
 }
 
-function TypedField({ name, label, short, width, shown, disabled, onCommit }: TypedFieldProps) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const commit = () => {
-    if (draft !== null && draft.trim() !== '' && draft !== shown) onCommit(draft.trim());
-    setDraft(null);
-  };
+function NoteField({ short, width, label, ...field }: NoteFieldProps) {
   return (
     <label className="flex items-center gap-0.5 text-ink-2">
       <span className="max-xl:hidden">{short}</span>
-      <input
-        data-field={name}
-        aria-label={label}
-        disabled={disabled}
-        value={draft ?? shown ?? ''}
-        placeholder="mixed"
+      <TypedField
+        {...field}
+        label={label}
         title={`${label}; +10 or -10 shifts each note`}
-        onChange={(event) => setDraft(event.target.value)}
-        onFocus={(event) => event.target.select()}
-        onBlur={commit}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') event.currentTarget.blur();
-          if (event.key === 'Escape') {
-            setDraft(null);
-            event.currentTarget.blur();
-          }
-          event.stopPropagation();
-        }}
-        className={`${width} rounded-small border border-transparent border-b-edge bg-transparent px-0.5 text-right font-semibold text-ink placeholder:font-normal placeholder:text-ink-3 placeholder:italic focus:border-edge focus:bg-ground`}
+        className={`${width} text-ink`}
       />
     </label>
   );

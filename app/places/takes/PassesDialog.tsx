@@ -6,7 +6,7 @@ import {
   passesOf,
   takesOfPart,
   ticksToSeconds,
-  withTakes,
+  withPasses,
   type Part,
   type Timeline,
   type TakeRow,
@@ -22,11 +22,13 @@ interface PassesDialogProps {
   lockedTo: Part['lockedTo'];
   timeline: Timeline;
   row: TakeRow;
+  /** Whether the part plays it anywhere. */
+  inUse: boolean;
   onClose(): void;
 }
 
 /** Splits a take that was played on and on into one take a pass: where it repeats, by bars, or by length. */
-export function PassesDialog({ partId, lockedTo, timeline, row, onClose }: PassesDialogProps) {
+export function PassesDialog({ partId, lockedTo, timeline, row, inUse, onClose }: PassesDialogProps) {
   const dispatch = useAppDispatch();
   const { take, notes } = row;
   const loop = useMemo(() => barsOfLoop(notes, '1/16', timeline), [notes, timeline]);
@@ -47,10 +49,7 @@ export function PassesDialog({ partId, lockedTo, timeline, row, onClose }: Passe
       partId,
       (now, session, numbers) => {
         const passes = passesOf(take, cuts, lockedTo, timeline, () => numbers.next++);
-        return withTakes(
-          now,
-          takesOfPart(now, session).flatMap((own) => (own.id === take.id ? passes : [own])),
-        );
+        return withPasses(now, take, passes, takesOfPart(now, session), numbers);
       },
     );
     onClose();
@@ -104,6 +103,12 @@ export function PassesDialog({ partId, lockedTo, timeline, row, onClose }: Passe
           onCommit={setFirst}
         />
       </LabelledRow>
+      {cuts.length > 1 && (
+        <p className="text-ink-2">
+          They lie one over the other
+          {inUse ? ', and the part is then one pass long: it plays the first.' : '.'}
+        </p>
+      )}
       <span className="flex items-center justify-end gap-2">
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={cuts.length < 2} onClick={split}>

@@ -1,17 +1,20 @@
-import type { Part, Session, Wanted } from '@ordle/core';
+import type { Part, Wanted } from '@ordle/core';
 import { useRef } from 'react';
 import { useAppDispatch } from '@/state/store';
+import type { ProposalSettings } from '@/state/viewSlice';
 import type { usePlayback } from '@/playback/usePlayback';
 import { Button, LabelledRow, NumberField, Segmented, SliderField } from '@/ui';
 import { counted } from '@/words/counts';
 import { changeAssembly, withChoice, type StretchOf } from './takesActions';
 import { spreadInWords } from './takeWords';
 import type { Heard } from './useHeard';
-import type { Proposal, ProposalSettings, useProposal } from './useProposal';
+import type { Proposal, useProposal } from './useProposal';
 
 interface ProposalPanelProps {
   part: Part;
-  session: Session;
+  /** The spread of the part as it is and with the proposal accepted, in ms; null while they are not known. */
+  before: number | null;
+  after: number | null;
   proposal: Proposal;
   proposing: ReturnType<typeof useProposal>;
   stretchOf: StretchOf;
@@ -41,9 +44,9 @@ const COSTS = [
 
 /** A take for each bar as Ordle proposes it: heard and changed bar by bar before anything is accepted. */
 export function ProposalPanel(props: ProposalPanelProps) {
-  const { part, proposal, proposing, stretchOf, heard, playback, mayWrite } = props;
+  const { part, before, after, proposal, proposing, stretchOf, heard, playback, mayWrite } = props;
   const dispatch = useAppDispatch();
-  const { settings, choice, changes, before, after } = proposal;
+  const { settings, choice, changes } = proposal;
   /** What a drag of a slider began with, to go back to when it is given up. */
   const begun = useRef<{ gesture: string; change: Partial<ProposalSettings> } | null>(null);
   const close = () => {
@@ -108,7 +111,7 @@ export function ProposalPanel(props: ProposalPanelProps) {
       <p data-testid="proposal">
         {changes === 0
           ? 'It would change nothing.'
-          : `Changes ${counted(changes, 'bar')} of ${choice.length}, in dashed frames: ${spreadInWords(after)} instead of ${spreadInWords(before)}.`}
+          : `Changes ${counted(changes, 'bar')} of ${choice.length}, in dashed frames${after === null || before === null ? '' : `: ${spreadInWords(after)} instead of ${spreadInWords(before)}`}.`}
       </p>
       <p className="text-quiet text-ink-2">Click a cell to propose another take for a bar.</p>
       <div className="flex gap-2">

@@ -2,6 +2,7 @@ import { withHeld, type Part } from '@ordle/core';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
+import { jumpInWords } from './takeWords';
 import { changeAssembly } from './takesActions';
 import type { TakesState } from './useTakes';
 
@@ -20,6 +21,7 @@ export function SeamPanel({ part, state, seam, mayWrite, onSeam, onPlay }: SeamP
   const { assembled, lines, rows, chosen } = state;
   const seams = assembled?.seams ?? [];
   const looked = seams[seam];
+  const jumping = [...seams.keys()].filter((index) => seams[index].facts.jump !== null);
   if (seams.length === 0) return null;
   if (!looked)
     return (
@@ -28,6 +30,15 @@ export function SeamPanel({ part, state, seam, mayWrite, onSeam, onPlay }: SeamP
         <p className="text-quiet text-ink-2">
           {counted(seams.length, 'seam')}. Click a ring on the line, or go from one to the next.
         </p>
+        {jumping.length > 0 && (
+          <p>
+            At {counted(jumping.length, 'seam')} notes that ring over jump:{' '}
+            <button type="button" className="underline" onClick={() => onSeam(jumping[0])}>
+              see the first
+            </button>
+            .
+          </p>
+        )}
         <span>
           <Button onClick={() => onSeam(0)}>First seam</Button>
         </span>
@@ -43,6 +54,7 @@ export function SeamPanel({ part, state, seam, mayWrite, onSeam, onPlay }: SeamP
     facts.early > 0
       ? `${counted(facts.early, 'note')} ahead of bar ${bar + 1} ${facts.early === 1 ? 'belongs' : 'belong'} to ${name(bar)}.`
       : '',
+    ...jumpInWords(facts),
   ].filter(Boolean);
   return (
     <section aria-label="Seam" className="flex flex-col gap-2 border-b border-rule p-4">

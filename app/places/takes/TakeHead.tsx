@@ -3,17 +3,14 @@ import {
   takesOfPart,
   ticksToSeconds,
   withTakes,
-  withoutTake,
   type Part,
   type Timeline,
   type TakeRow,
 } from '@ordle/core';
-import { Ellipsis } from 'lucide-react';
+import { Ellipsis, Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Menu, NameField, NumberField } from '@/ui';
-import { PassesDialog } from './PassesDialog';
-import { SlideDialog } from './SlideDialog';
 import { changeAssembly } from './takesActions';
 import { biasInWords, spreadInWords, sum } from './takeWords';
 
@@ -23,14 +20,19 @@ interface TakeHeadProps {
   timeline: Timeline;
   row: TakeRow;
   index: number;
-  others: readonly TakeRow[];
+  /** How many takes the part has. */
+  count: number;
   height: number;
   isFocused: boolean;
   isHeard: boolean;
   mayWrite: boolean;
   onFocus(row: number): void;
   onHear(id: string | null): void;
+  onAsk(about: TakeQuestion, row: number): void;
 }
+
+/** What can be asked about a take in a dialog. */
+export type TakeQuestion = 'slide' | 'passes' | 'out';
 
 /** One take beside its row. */
 export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
@@ -40,17 +42,17 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
     timeline,
     row,
     index,
-    others,
+    count,
     height,
     isFocused,
     isHeard,
     mayWrite,
     onFocus,
     onHear,
+    onAsk,
   } = props;
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
-  const [asked, setAsked] = useState<'slide' | 'passes' | null>(null);
   const { take, reading, missing, extra, velocity, fault } = row;
   const msPerUnit =
     lockedTo === 'seconds'
@@ -80,6 +82,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
       className={`flex flex-col gap-0.5 overflow-hidden border-b border-rule px-3 pt-1.5 ${isFocused ? 'bg-sheet' : ''}`}
     >
       <div className="flex items-center gap-1">
+        {isHeard && <Volume2 size={14} aria-label="Heard now" className="shrink-0" />}
         {draft === null ? (
           <button
             type="button"
@@ -107,27 +110,24 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
             items={[
               { label: 'Rename', onSelect: () => setTimeout(() => setDraft(take.name), 60) },
               {
-                label: isHeard ? 'Hear all again' : 'Hear this take',
+                label: isHeard ? 'Hear what is chosen' : 'Hear this take',
                 disabled: fault !== null,
                 onSelect: () => onHear(isHeard ? null : take.id),
               },
               {
                 label: 'Slide or line up',
                 disabled: fault !== null,
-                onSelect: () => setTimeout(() => setAsked('slide'), 60),
+                onSelect: () => onAsk('slide', index),
               },
               {
                 label: 'Split into passes',
                 disabled: fault !== null || row.notes.start.length === 0,
-                onSelect: () => setTimeout(() => setAsked('passes'), 60),
+                onSelect: () => onAsk('passes', index),
               },
               {
                 label: 'Take out of this part',
-                disabled: others.length < 2,
-                onSelect: () =>
-                  changeAssembly(dispatch, `Take ${take.name} out`, partId, (now, session, numbers) =>
-                    withoutTake(now, take, takesOfPart(now, session), numbers),
-                  ),
+                disabled: count < 2,
+                onSelect: () => onAsk('out', index),
               },
             ]}
           />
@@ -175,7 +175,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
               onClick={() => onHear(isHeard ? null : take.id)}
               className={`self-start text-quiet underline decoration-dotted underline-offset-2 ${isHeard ? 'font-semibold text-ink' : 'text-ink-2 hover:text-ink'}`}
             >
-              {isHeard ? 'hear all again' : 'hear this take'}
+              {isHeard ? 'hear what is chosen' : 'hear this take'}
             </button>
           )}
         </>
@@ -184,8 +184,6 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
           {fault}
         </p>
       )}
-      {asked === 'slide' && <SlideDialog {...props} onClose={() => setAsked(null)} />}
-      {asked === 'passes' && <PassesDialog {...props} onClose={() => setAsked(null)} />}
     </div>
   );
 });

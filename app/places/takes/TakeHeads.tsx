@@ -5,13 +5,14 @@ import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Menu } from '@/ui';
 import { counted } from '@/words/counts';
-import { TakeHead } from './TakeHead';
+import { TakeHead, type TakeQuestion } from './TakeHead';
+import { PassesDialog } from './PassesDialog';
+import { SlideDialog } from './SlideDialog';
+import { TakeOutDialog } from './TakeOutDialog';
 import { changeAssembly } from './takesActions';
 import { spreadInWords, sum } from './takeWords';
 import type { Heard } from './useHeard';
 import type { TakesState } from './useTakes';
-
-const NO_ROWS: readonly TakeRow[] = [];
 
 interface TakeHeadsProps {
   part: Part;
@@ -53,12 +54,31 @@ export function TakeHeads(props: TakeHeadsProps) {
   const { rows, assembled } = state;
   const { timeline } = useOpenBench();
   const dispatch = useAppDispatch();
+  const [asked, setAsked] = useState<{ about: TakeQuestion; id: string } | null>(null);
+  const asks = (about: TakeQuestion, row: number) => {
+    const id = rows?.[row]?.take.id;
+    // Once the menu it was chosen in has closed and given the focus back.
+    if (id !== undefined) setTimeout(() => setAsked({ about, id }), 60);
+  };
+  const askedRow = rows?.find(({ take }) => take.id === asked?.id);
+  const dialog = askedRow &&
+    rows && {
+      partId: part.id,
+      lockedTo: part.lockedTo,
+      timeline,
+      row: askedRow,
+      others: rows,
+      // Bars each layer lays it in.
+      laid: state.chosen.map((layer) => [...layer.keys()].filter((bar) => rows[layer[bar]] === askedRow)),
+      onClose: () => setAsked(null),
+    };
   // The same functions at every render: a head that shows nothing new is not rendered, and there may be many.
-  const latest = useRef({ onFocus, onTake: heard.onTake });
+  const latest = useRef({ onFocus, onTake: heard.onTake, asks });
   useEffect(() => {
-    latest.current = { onFocus, onTake: heard.onTake };
+    latest.current = { onFocus, onTake: heard.onTake, asks };
   });
   const [focusOn] = useState(() => (row: number) => latest.current.onFocus(row));
+  const [ask] = useState(() => (about: TakeQuestion, row: number) => latest.current.asks(about, row));
   const [hear] = useState(() => (id: string | null) => latest.current.onTake(id));
   const reorder = (order: Order) => {
     if (!rows) return;
@@ -109,13 +129,14 @@ export function TakeHeads(props: TakeHeadsProps) {
               timeline={timeline}
               row={row}
               index={index}
-              others={rows ?? NO_ROWS}
+              count={rows?.length ?? 0}
               height={scrolled.height}
               isFocused={focus.row === index}
               isHeard={heard.take === row.take.id}
               mayWrite={mayWrite}
               onFocus={focusOn}
               onHear={hear}
+              onAsk={ask}
             />
           ))}
           {rows?.length === 0 && (
@@ -144,6 +165,11 @@ export function TakeHeads(props: TakeHeadsProps) {
           </>
         )}
       </div>
+      {dialog && asked?.about === 'slide' && <SlideDialog {...dialog} />}
+      {dialog && asked?.about === 'passes' && (
+        <PassesDialog {...dialog} inUse={dialog.laid.some((bars) => bars.length > 0)} />
+      )}
+      {dialog && asked?.about === 'out' && <TakeOutDialog {...dialog} />}
     </div>
   );
 }

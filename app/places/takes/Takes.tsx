@@ -1,5 +1,6 @@
 import { listOf, type Part, type Session } from '@ordle/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import type { Cell, TakesEditor } from '@/editor';
 import { useOpenBench, useBench } from '@/music/useBench';
 import { useSectionCommands } from '@/panels/sections/useSectionCommands';
@@ -7,6 +8,7 @@ import { NoParts } from '@/panels/NoParts';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useAppDispatch } from '@/state/store';
+import { barsInWords } from '@/words/counts';
 import { DoublesPanel } from './DoublesPanel';
 import { ProposalPanel } from './ProposalPanel';
 import { SeamPanel } from './SeamPanel';
@@ -14,10 +16,11 @@ import { TakeHeads } from './TakeHeads';
 import { TakesBar } from './TakesBar';
 import { TakesCanvas } from './TakesCanvas';
 import { WorstBars } from './WorstBars';
-import { chooseBars, layerBars } from './takesActions';
+import { barsReached, chooseBars, layerBars } from './takesActions';
 import { useBringTakes } from './useBringTakes';
 import { useHeard } from './useHeard';
 import { useProposal } from './useProposal';
+import { useProposed } from './useProposed';
 import { useTakes } from './useTakes';
 import { useTakesCommands } from './useTakesCommands';
 
@@ -47,10 +50,11 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
   const [scrolled, setScrolled] = useState({ top: 0, height: 120 });
   const state = useTakes(session, part, timeline);
   const { rows, assembled, chosen, lines, stretchOf } = state;
-  const proposing = useProposal(rows, chosen[0]);
+  const proposing = useProposal(part.id, rows, chosen[0]);
   const { proposal } = proposing;
   const bringing = useBringTakes(part);
-  const heard = useHeard({ bench, part, rows, proposal, stretchOf });
+  const proposed = useProposed(session, part, rows, proposal, stretchOf);
+  const heard = useHeard({ bench, part, rows, proposed: proposed?.session ?? null });
   const playback = usePlayback(heard.bench);
   const bars = lines.length - 1;
   const selected = useMemo(
@@ -62,9 +66,14 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
     if (!mayWrite || !rows) return;
     const take = rows[row]?.take;
     if (!take) return;
-    if (proposal && !adds) proposing.put(row, from, to);
-    else if (adds || layers) layerBars(dispatch, part, take, [from, to], stretchOf);
-    else chooseBars(dispatch, part, take, [from, to], stretchOf);
+    const reached = barsReached(take, [from, to], stretchOf);
+    if (!reached)
+      toast(
+        `${take.name} has nothing in ${barsInWords(from + 1, to + 1)}: what is there stays. Delete leaves bars empty.`,
+      );
+    else if (proposal && !adds) proposing.put(row, ...reached);
+    else if (adds || layers) layerBars(dispatch, part, take, reached, stretchOf);
+    else chooseBars(dispatch, part, take, reached, stretchOf);
   };
   const focusOn = (cell: Cell) => {
     setFocus(cell);
@@ -111,6 +120,7 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
         isProposing={proposal !== null}
         bringing={bringing}
         editor={editor}
+        heard={heard}
       />
       <div className="flex min-h-0 grow">
         <TakeHeads
@@ -147,7 +157,8 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
           {proposal && (
             <ProposalPanel
               part={part}
-              session={session}
+              before={assembled?.reading.spreadMs ?? null}
+              after={proposed?.spreadMs ?? null}
               proposal={proposal}
               proposing={proposing}
               stretchOf={stretchOf}
@@ -165,7 +176,7 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
             onPlay={(tick) => void playback.around(tick)}
           />
           <DoublesPanel part={part} state={state} mayWrite={mayWrite} layers={listOf(part.layers).length} />
-          <WorstBars state={state} onFocus={focusOn} />
+          <WorstBars state={state} settings={proposing.settings} onFocus={focusOn} />
         </aside>
       </div>
       <TransportBar playback={playback} />

@@ -1,4 +1,5 @@
 import { listOf, type Part, type Session } from '@ordle/core';
+import { Volume2 } from 'lucide-react';
 import { useRef, useState, type RefObject } from 'react';
 import type { TakesEditor } from '@/editor';
 import { useAppDispatch } from '@/state/store';
@@ -8,6 +9,7 @@ import { Button, Menu, Segmented, Select } from '@/ui';
 import { counted } from '@/words/counts';
 import { SessionTakes } from './SessionTakes';
 import type { Bringing } from './useBringTakes';
+import type { Heard } from './useHeard';
 import type { TakesState } from './useTakes';
 
 interface TakesBarProps {
@@ -18,13 +20,15 @@ interface TakesBarProps {
   isProposing: boolean;
   bringing: Bringing;
   editor: RefObject<TakesEditor | null>;
+  heard: Heard;
   onLayers(layers: boolean): void;
   onPropose(): void;
 }
 
 /** Which part, how a click chooses, and what brings takes in. */
 export function TakesBar(props: TakesBarProps) {
-  const { session, part, state, layers, isProposing, bringing, editor, onLayers, onPropose } = props;
+  const { session, part, state, layers, isProposing, bringing, editor, heard, onLayers, onPropose } = props;
+  const alone = state.rows?.find(({ take }) => take.id === heard.take)?.take.name;
   const dispatch = useAppDispatch();
   const picker = useRef<HTMLInputElement>(null);
   const [other, setOther] = useState(false);
@@ -48,6 +52,15 @@ export function TakesBar(props: TakesBarProps) {
         {state.assembled && `; ${counted(state.assembled.seams.length, 'seam')}`}
         {part.layers.order.length > 1 && `; ${part.layers.order.length} layers`}
       </span>
+      {(alone !== undefined || heard.isProposal) && (
+        <span role="status" className="flex min-w-0 shrink items-center gap-2 font-semibold">
+          <Volume2 size={14} aria-hidden="true" className="shrink-0" />
+          <span className="truncate">Hearing {alone === undefined ? 'the proposal' : `${alone} only`}</span>
+          <Button className="h-6! shrink-0" onClick={() => heard.onTake(null)}>
+            Hear what is chosen
+          </Button>
+        </span>
+      )}
       <span className="grow" />
       <span className="w-32 shrink-0">
         <Segmented

@@ -1,3 +1,4 @@
+import { programName, type SeamFacts } from '@ordle/core';
 import { msInWords } from '@/words/counts';
 
 /** How even a performance is, in ms. */
@@ -11,3 +12,23 @@ export function biasInWords(ms: number): string {
 
 export const sum = (counts: ArrayLike<number>): number =>
   Array.from(counts).reduce((total, own) => total + own, 0);
+
+/** What jumps under notes that ring over a seam, a sentence each. */
+export function jumpInWords({ jump }: SeamFacts): string[] {
+  if (!jump) return [];
+  const { from, to } = jump;
+  const cents = (value: number) => `${value > 0.5 ? '+' : ''}${Math.round(value)}`;
+  const semitones = (range: number) => String(Math.round(range) / 100);
+  const sound = (program: number | null) => (program === null ? 'no sound of its own' : programName(program));
+  return [
+    Math.abs(from.bendCents - to.bendCents) >= 0.5
+      ? `What rings over jumps from ${cents(from.bendCents)} to ${cents(to.bendCents)} cents of bend.`
+      : '',
+    from.bendRange !== to.bendRange
+      ? `The bend range goes from ${semitones(from.bendRange)} to ${semitones(to.bendRange)} semitones, also for what rings over.`
+      : '',
+    from.program !== to.program
+      ? `The sound goes from ${sound(from.program)} to ${sound(to.program)}, which may cut or change what rings over.`
+      : '',
+  ].filter(Boolean);
+}

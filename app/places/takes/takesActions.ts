@@ -85,6 +85,27 @@ function writeLayers(draft: Part, before: Part, next: Part): void {
 /** Bars as a stretch of a part in its own unit; the last one goes on for ever, so that nothing is cut off after it. */
 export type StretchOf = (from: number, to: number) => Stretch;
 
+/**
+ * The first and last of some bars in which a take that is a pass of a longer one holds at least half of the bar, and
+ * so can be chosen; null where there is none. Before its own beginning and after its end a whole take is silent, which
+ * can be chosen.
+ */
+export function barsReached(
+  { from: begin, to: end, slide }: PartTake,
+  [from, to]: [number, number],
+  stretchOf: StretchOf,
+): [number, number] | null {
+  const first = begin > 0 ? begin + slide : -Infinity;
+  const last = end === null ? Infinity : end + slide;
+  let reached: [number, number] | null = null;
+  for (let bar = from; bar <= to; bar++) {
+    const own = stretchOf(bar, bar);
+    const middle = own.to === Infinity ? own.from : (own.from + own.to) / 2;
+    if (middle >= first && middle < last) reached = [reached?.[0] ?? bar, bar];
+  }
+  return reached;
+}
+
 /** Chooses a take for some bars (0 is the first) of the first layer; null leaves them empty. */
 export function chooseBars(
   dispatch: AppDispatch,

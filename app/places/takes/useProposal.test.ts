@@ -1,6 +1,9 @@
 import type { TakeRow } from '@ordle/core';
-import { loosestBars } from './loosest';
-import { spreadOf } from './useProposal';
+import { cheapest } from '@ordle/core';
+import fc from 'fast-check';
+import type { ProposalSettings } from '@/state/viewSlice';
+import { loosestBars, tighterTake } from './loosest';
+import { costsOf, spreadOf } from './useProposal';
 
 const rowOf = (bars: [notes: number, spreadMs: number][]) =>
   ({ reading: { bars: bars.map(([notes, spreadMs]) => ({ notes, spreadMs, velocity: 80 })) } }) as TakeRow;
@@ -34,4 +37,30 @@ test('the loosest bars come first, without those that have no notes', () => {
   const state = { assembled } as Parameters<typeof loosestBars>[0];
   expect(loosestBars(state).map(({ bar }) => bar)).toEqual([2, 0, 3]);
   expect(loosestBars({ assembled: null })).toEqual([]);
+});
+
+test('where a proposal was accepted no tighter take is named, whatever was looked for; elsewhere one is', () => {
+  const bar = fc.tuple(fc.integer({ min: 1, max: 4 }), fc.integer({ min: 1, max: 40 }));
+  const settingsOf = fc.record<ProposalSettings>({
+    by: fc.constantFrom('tightest', 'fullest', 'loudest', 'nearest'),
+    penalty: fc.integer({ min: 0, max: 10 }),
+    missing: fc.integer({ min: 0, max: 5 }),
+    velocity: fc.constant(80),
+  });
+  fc.assert(
+    fc.property(
+      fc.array(fc.array(bar, { minLength: 6, maxLength: 6 }), { minLength: 2, maxLength: 4 }),
+      settingsOf,
+      (takes, settings) => {
+        const rows = takes.map(rowOf);
+        const accepted = Int32Array.from(cheapest(costsOf(rows, settings), settings.penalty).sources);
+        for (let at = 0; at < 6; at++) expect(tighterTake(rows, [accepted], at, settings)).toBeNull();
+      },
+    ),
+  );
+  const rows = [rowOf([[3, 20]]), rowOf([[3, 10]]), rowOf([[3, 12]])];
+  const settings: ProposalSettings = { by: 'tightest', penalty: 2, missing: 2, velocity: 80 };
+  expect(tighterTake(rows, [Int32Array.of(0)], 0, settings)).toBe(rows[1]);
+  // Several together are no one take's bar.
+  expect(tighterTake(rows, [Int32Array.of(0), Int32Array.of(2)], 0, settings)).toBeNull();
 });

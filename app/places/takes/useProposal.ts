@@ -1,12 +1,7 @@
-import { cheapest, costsBy, type Wanted, type TakeRow } from '@ordle/core';
+import { cheapest, costsBy, type BarCosts, type Wanted, type TakeRow } from '@ordle/core';
 import { useMemo, useState } from 'react';
-
-export interface ProposalSettings {
-  by: Wanted['by'];
-  penalty: number;
-  missing: number;
-  velocity: number;
-}
+import { store, useAppDispatch, useAppSelector } from '@/state/store';
+import { viewChanged, type ProposalSettings } from '@/state/viewSlice';
 
 /** A take for each bar that Ordle proposes, as a person may have changed it since. */
 export interface Proposal {
@@ -14,9 +9,6 @@ export interface Proposal {
   choice: Int32Array;
   /** Bars it would change. */
   changes: number;
-  /** Spread of what is there and of what is proposed: root mean square over their bars, each by its notes, in ms. */
-  before: number;
-  after: number;
 }
 
 const USUAL: ProposalSettings = { by: 'tightest', penalty: 2, missing: 2, velocity: 80 };
@@ -25,31 +17,25 @@ const USUAL: ProposalSettings = { by: 'tightest', penalty: 2, missing: 2, veloci
  * A proposal is made while it is open, and made anew when its settings or the takes change; what was changed in it by
  * hand stays until then.
  */
-export function useProposal(rows: readonly TakeRow[] | null, chosen: Int32Array | undefined) {
+export function useProposal(partId: string, rows: readonly TakeRow[] | null, chosen: Int32Array | undefined) {
   const [isOpen, setOpen] = useState(false);
-  const [settings, setSettings] = useState(USUAL);
+  const dispatch = useAppDispatch();
+  const settings = useAppSelector(({ view }) => view.proposals[partId]) ?? USUAL;
   const [byHand, setByHand] = useState<ReadonlyMap<number, number>>(new Map());
   const bars = chosen?.length ?? 0;
   const made = useMemo(() => {
     if (!isOpen || !rows || rows.length === 0) return null;
-    const wanted: Wanted =
-      settings.by === 'nearest'
-        ? { by: 'nearest', velocity: settings.velocity, missing: settings.missing }
-        : { by: settings.by, missing: settings.missing };
-    const costs = costsBy(
-      rows.map(({ reading }) => reading),
-      wanted,
-    );
-    return cheapest(costs, settings.penalty).sources;
+    return cheapest(costsOf(rows, settings), settings.penalty).sources;
   }, [isOpen, rows, settings]);
   const proposal = useMemo((): Proposal | null => {
     if (!made || !rows || !chosen) return null;
     const choice = Int32Array.from({ length: bars }, (_, bar) => byHand.get(bar) ?? made[bar] ?? chosen[bar]);
     const changes = choice.filter((row, bar) => row !== chosen[bar]).length;
-    return { settings, choice, changes, before: spreadOf(rows, chosen), after: spreadOf(rows, choice) };
+    return { settings, choice, changes };
   }, [made, rows, chosen, bars, byHand, settings]);
   return {
     proposal,
+    settings,
     open() {
       setByHand(new Map());
       setOpen(true);
@@ -57,7 +43,9 @@ export function useProposal(rows: readonly TakeRow[] | null, chosen: Int32Array 
     close: () => setOpen(false),
     change(next: Partial<ProposalSettings>) {
       setByHand(new Map());
-      setSettings((before) => ({ ...before, ...next }));
+      const { proposals } = store.getState().view;
+      const before = proposals[partId] ?? USUAL;
+      dispatch(viewChanged({ proposals: { ...proposals, [partId]: { ...before, ...next } } }));
     },
     /** Proposes another take for some bars. */
     put(row: number, from: number, to: number) {
@@ -68,6 +56,15 @@ export function useProposal(rows: readonly TakeRow[] | null, chosen: Int32Array 
       });
     },
   };
+}
+
+/** What each take would cost in each bar by what is looked for. */
+export function costsOf(rows: readonly TakeRow[], { by, missing, velocity }: ProposalSettings): BarCosts[] {
+  const wanted: Wanted = by === 'nearest' ? { by, velocity, missing } : { by, missing };
+  return costsBy(
+    rows.map(({ reading }) => reading),
+    wanted,
+  );
 }
 
 /** Root mean square of the deviations of the bars that are chosen, in ms; NaN without notes. */

@@ -29,7 +29,8 @@ export interface TakesState {
   error: string | null;
 }
 
-const GRID = '1/16' as const;
+/** What takes are read against. */
+export const TAKES_GRID = '1/16' as const;
 
 /** Keeps what is known of a part's takes in step with the document. */
 export function useTakes(session: Session, part: Part, timeline: Timeline): TakesState {
@@ -46,7 +47,7 @@ export function useTakes(session: Session, part: Part, timeline: Timeline): Take
   useEffect(() => {
     let isAwaited = true;
     const { session: now, part: own } = latest.current;
-    engine.takeRows({ session: now, partId: own.id, grid: GRID }).then(
+    engine.takeRows({ session: now, partId: own.id, grid: TAKES_GRID }).then(
       (next) => {
         if (!isAwaited) return;
         setRows({ key, rows: next });
@@ -61,7 +62,7 @@ export function useTakes(session: Session, part: Part, timeline: Timeline): Take
 
   const asking = useRef(
     createLatest(
-      (asked: { session: Session; partId: string }) => engine.assembledView({ ...asked, grid: GRID }),
+      (asked: { session: Session; partId: string }) => engine.assembledView({ ...asked, grid: TAKES_GRID }),
       (view, { partId }) => {
         setAssembled({ partId, view });
         setError(null);
