@@ -129,7 +129,7 @@ export const engine: Engine = {
   offTheGrid: question('offTheGrid'),
   takeRows: question('takeRows'),
   assembledView: question('assembledView'),
-  contestedLanes: question('contestedLanes'),
+  draftOfPart: question('draftOfPart'),
   markers: question('markers'),
   foundBeats: question('foundBeats'),
   spans: question('spans'),

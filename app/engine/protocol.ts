@@ -5,6 +5,7 @@ import type {
   ChartBin,
   ChartKind,
   ContestedLane,
+  OtherTempo,
   AlongAction,
   CurveEdit,
   EditColumns,
@@ -49,6 +50,14 @@ import type {
  * What a question is about: a part of the document as it was when it was asked. Only what changed of the document
  * since goes to the engine.
  */
+/** What a part that is not in the session yet would be. */
+export interface DraftOfPart {
+  notes: number;
+  /** Doubles that are left out of it. */
+  dropped: number;
+  contested: ContestedLane[];
+}
+
 export interface PartQuestion {
   session: Session;
   partId: string;
@@ -121,6 +130,7 @@ export interface Joined {
   references: TakeReference[];
   parts: Part[];
   repairs: Repair[];
+  otherTempo: OtherTempo | null;
   unkept: StoredTake[];
 }
 
@@ -177,7 +187,8 @@ export interface DocumentQuestions {
   takeRows(request: PartQuestion & { grid: NoteValue }): Promise<TakeRow[]>;
   assembledView(request: PartQuestion & { grid: NoteValue }): Promise<AssembledView>;
   /** Lanes that the layers of a part would not agree about; it need not be in the session yet. */
-  contestedLanes(request: { session: Session; part: Part }): Promise<ContestedLane[]>;
+  /** What a part that is not in the session yet would be: how many notes, doubles left out, lanes not agreed about. */
+  draftOfPart(request: { session: Session; part: Part }): Promise<DraftOfPart>;
   /** A performance in real time with its beats, by what a person said of them. */
   foundBeats(request: PartQuestion): Promise<PlayedBeats>;
   /**

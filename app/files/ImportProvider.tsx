@@ -11,6 +11,7 @@ import { rememberTable } from '@/storage/editTables';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
 import { fileTaker } from './fileTaker';
+import { otherTempoInWords } from './otherTempoInWords';
 import { useDropAnywhere } from './useDropAnywhere';
 
 type Stage =
@@ -42,7 +43,7 @@ async function join(
 ): Promise<Outcome> {
   const document = selectDocument(store.getState());
   if (!document) throw new OrdleError('no-session', 'No session is open to add the file to.');
-  const { references, parts, repairs } = await engine.joinFile({ session: document, bytes });
+  const { references, parts, repairs, otherTempo } = await engine.joinFile({ session: document, bytes });
   if (isCancelled()) throw new Cancelled();
   void applyAnswer({
     asked: { sessionId: document.id, partId: null },
@@ -58,7 +59,8 @@ async function join(
       throw new OrdleError('session-left', 'The session was left before the file could be added to it.');
     },
   });
-  return { file: name, error: null, repairs };
+  const told = otherTempo ? [otherTempoInWords('It', otherTempo)] : [];
+  return { file: name, error: null, repairs, told };
 }
 
 /** Makes a file a session of its own; `unsaved` says why where it could not be stored. */

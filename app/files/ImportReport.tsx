@@ -8,6 +8,8 @@ export interface Outcome {
   /** Why it was not opened; null when it was. */
   error: string | null;
   repairs: Repair[];
+  /** What else is to be known of it, in sentences. */
+  told?: string[];
   /** Why what came of it could not be stored. */
   unsaved?: string;
 }
@@ -17,7 +19,8 @@ const MOST_FILES = 200;
 const MOST_REPAIRS = 100;
 
 /** Whether there is something to tell of the file itself. That it is not saved yet, the session tells. */
-export const isTroubled = ({ error, repairs }: Outcome): boolean => error !== null || repairs.length > 0;
+export const isTroubled = ({ error, repairs, told = [] }: Outcome): boolean =>
+  error !== null || repairs.length + told.length > 0;
 
 /**
  * What was wrong with which files: those that failed first, then those that were repaired; the clean ones are folded
@@ -27,6 +30,7 @@ export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClo
   const failed = outcomes.filter(({ error }) => error !== null);
   const unsaved = outcomes.filter((outcome) => outcome.unsaved !== undefined && !isTroubled(outcome));
   const repaired = outcomes.filter(({ error, repairs }) => error === null && repairs.length > 0);
+  const told = outcomes.filter((outcome) => outcome.error === null && (outcome.told ?? []).length > 0);
   const clean = outcomes.filter((outcome) => !isTroubled(outcome) && outcome.unsaved === undefined);
   return (
     <>
@@ -36,6 +40,9 @@ export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClo
         </Files>
         <Files title="Opened, but not saved yet" outcomes={unsaved}>
           {(outcome) => <p className="font-semibold text-ink">{outcome.unsaved}</p>}
+        </Files>
+        <Files title="Laid otherwise than played" outcomes={told}>
+          {(outcome) => outcome.told?.map((sentence) => <p key={sentence}>{sentence}</p>)}
         </Files>
         <Files title="Repaired" outcomes={repaired}>
           {({ repairs }) => <Repairs repairs={repairs} />}

@@ -249,6 +249,17 @@ describe('parts of parts', () => {
     ).toBe(true);
   });
 
+  it('leave a drum kit on its channel, and others off it, whatever is asked for', () => {
+    const quay = studio([{ notes: [[0, 400, 60, 80, 0]] }, { notes: [[0, 400, 38, 70, 9]] }]);
+    const channels = (lead: string) => {
+      const how = { ...LAYERED, lead, oneChannel: true };
+      const { notes } = quay.cleaned(mergedPart(quay.parts, how, [0, 0], 'both', quay.numbers));
+      return Object.fromEntries(Array.from(notes.pitch, (pitch, row) => [pitch, notes.channel[row]]));
+    };
+    expect(quay.parts.map(({ sound }) => sound.drums)).toEqual([false, true]);
+    for (const { id } of quay.parts) expect(channels(id)).toEqual({ 60: 0, 38: 9 });
+  });
+
   it('joined end to end lie where they were told to, without a note lost', () => {
     const quay = studio([{ notes: beats.slice(0, 4) }, { notes: beats.slice(0, 3) }]);
     const merged = mergedPart(

@@ -20,7 +20,7 @@ export interface PartMerge {
   doubles: Doubles;
   /** The part whose channel and sound the new one has, and whose controllers count where several have them. */
   lead: string;
-  /** Whether everything goes on the lead's channel; else each part keeps its own. */
+  /** Whether everything goes on the lead's channel, as far as drum kits allow; else each part keeps its own. */
   oneChannel: boolean;
   name: string;
   /** In layers: by lane, the part whose counts instead of the first that has it. */
@@ -45,6 +45,13 @@ function pieceOf(part: Part, at: number, numbers: PieceNumbers, split?: Split): 
     rest: 'all',
   };
 }
+
+/**
+ * Whether merged parts may go on one channel: a drum kit is one only on the channel it is on, and other notes would be
+ * strokes of a kit there.
+ */
+export const mayShareChannel = (parts: readonly Part[]): boolean =>
+  new Set(parts.map(({ channel, sound }) => (sound.drums ? channel : 0))).size === 1;
 
 /**
  * Several parts as one that lives on them: in layers that sound together, one after the other, or as takes to choose
@@ -89,10 +96,15 @@ export function mergedPart(
     const at = inOrder.findIndex((each) => each.id === part);
     return at < 0 ? [] : [[lane, layers[at].id] as const];
   });
+  const isOneChannel = oneChannel && mayShareChannel(parts);
+  // What is chosen of the lead holds for what is on its channel; the others have theirs from where they come.
+  const chosen =
+    leader.sound.chosen && (isOneChannel || parts.every(({ channel }) => channel === leader.channel));
   return {
     ...made,
+    sound: { ...made.sound, chosen },
     doubles,
-    rechannel: leader.rechannel || oneChannel,
+    rechannel: isOneChannel,
     ...(owners.length > 0 && { lanes: Object.fromEntries(owners) }),
     ...(takes && { takes }),
   };

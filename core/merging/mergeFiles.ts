@@ -8,6 +8,7 @@ import {
   layerOf,
   listOf,
   orderedOf,
+  otherTempoOfFile,
   sessionOfFile,
   timelineOf,
   type Doubles,
@@ -73,7 +74,7 @@ export function mergeFiles(
     session = { ...session, nextPiece: session.nextPiece + joined.pieces };
     // Each file stands for itself: a part is called as its own file calls it.
     laid.push({ parts: withOwnNames(joined.parts, file, newId), at: 0 });
-    if (isOfOtherTempo(file, files[0].file))
+    if (otherTempoOfFile(file.division, joined.takes, first))
       told.push(
         `${name} has another tempo than ${files[0].name}; it is laid by its beats into that of ${files[0].name}.`,
       );
@@ -162,19 +163,6 @@ function withOwnNames(parts: readonly Part[], file: MidiFile, newId: () => strin
   const names = listOf(sessionOfFile(file, '', newId, 0).session.parts).map(({ name }) => name);
   // A conductor track makes no part in either; where the counts differ the names of joining stay.
   return parts.map((part, index) => (names.length === parts.length ? { ...part, name: names[index] } : part));
-}
-
-/** Whether the tempo differs anywhere, in quarters; a file that names none is at 120. */
-function isOfOtherTempo(file: MidiFile, lead: MidiFile): boolean {
-  const tempos = (of: MidiFile) => {
-    const { session } = sessionOfFile(of, '', () => 'id', 0);
-    const { tempo, ticksPerQuarter } = timelineOf(session);
-    return Array.from(
-      tempo.tick,
-      (tick, row) => `${tick / ticksPerQuarter} ${(tempo.secondsPerTick[row] * ticksPerQuarter).toFixed(9)}`,
-    ).join();
-  };
-  return tempos(file) !== tempos(lead);
 }
 
 type PlainNotes = ReturnType<ReturnType<typeof createEvaluator>['evaluate']>['assembly']['material']['notes'];

@@ -8,6 +8,7 @@ export * from './patches';
 export * from './settled';
 export * from './migrations';
 export * from './importFile';
+export * from './otherTempo';
 export * from './partNames';
 export * from './emptyPart';
 export * from './movedPart';

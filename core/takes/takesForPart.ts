@@ -1,6 +1,14 @@
 import { readMidi, trackName, type Repair } from '../midi';
 import type { Take } from '../model';
-import { channelsOf, joinFile, type Part, type Session, type TakeReference } from '../session';
+import {
+  channelsOf,
+  joinFile,
+  otherTempoOfFile,
+  type OtherTempo,
+  type Part,
+  type Session,
+  type TakeReference,
+} from '../session';
 
 /** A take to be added to a part; its number is given when it is put in. */
 export interface NewTake {
@@ -15,6 +23,8 @@ export interface FileTakes {
   references: TakeReference[];
   found: NewTake[];
   repairs: Repair[];
+  /** Where the file is of another tempo and is laid by its beats: both. */
+  otherTempo: OtherTempo | null;
 }
 
 /**
@@ -40,6 +50,7 @@ export function takesForPart(
     takes: wanted,
     references: references.filter(({ id }) => keys.has(id)),
     repairs,
+    otherTempo: part.lockedTo === 'beats' ? otherTempoOfFile(file.division, takes, session) : null,
     found: wanted.map((take) => {
       const channels = channelsOf(take);
       const channel =

@@ -5,6 +5,7 @@ import {
   exportSession,
   isCompressed,
   joinFile,
+  otherTempoOfFile,
   listOf,
   readMidi,
   restoreTake,
@@ -71,7 +72,13 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
         );
       const { file, repairs } = readMidi(bytes);
       const { takes: made, references, parts } = joinFile(session, file, newId);
-      return { references, parts, repairs, unkept: await keep(made) };
+      return {
+        references,
+        parts,
+        repairs,
+        otherTempo: otherTempoOfFile(file.division, made, session),
+        unkept: await keep(made),
+      };
     },
 
     async buildPlan(plan, files) {

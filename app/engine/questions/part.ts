@@ -133,8 +133,9 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
       return comparisonOf(part, session, counterpart, evaluator);
     },
 
-    async contestedLanes({ session, part }) {
-      return [...(await assembled(part, session)).contested];
+    async draftOfPart({ session, part }) {
+      const { contested, material, dropped } = await assembled(part, session);
+      return { contested: [...contested], notes: material.notes.length, dropped: dropped.length };
     },
   } satisfies Partial<Engine>;
 }

@@ -2,10 +2,10 @@ import {
   itemOf,
   lineAfter,
   listOf,
+  mayShareChannel,
   mergedPart,
   numbersOf,
   programName,
-  type ContestedLane,
   type Doubles,
   type Layer,
   type Part,
@@ -13,12 +13,15 @@ import {
   type Session,
 } from '@ordle/core';
 import { useEffect, useMemo, useState } from 'react';
+import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
+import type { DraftOfPart } from '@/engine/protocol';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Dialog, LabelledRow, Segmented, Select } from '@/ui';
 import { ContestedLanes, withLane } from '@/panels/layers/ContestedLanes';
+import { counted } from '@/words/counts';
 import { addPartsOf, newId } from './partsActions';
 import type { PartsState } from './useParts';
 
@@ -31,10 +34,16 @@ interface MergeDialogProps {
 
 const soundOf = ({ sound }: Part): string => (sound.drums ? 'drum kit' : programName(sound.program));
 
-/** Which lanes the parts would not agree about, merged like this. */
-function useContested(session: Session, parts: readonly Part[], merging: PartMerge) {
-  const [contested, setContested] = useState<ContestedLane[]>([]);
-  const key = JSON.stringify([merging, parts.map(({ id }) => id)]);
+const NOTHING_KNOWN: DraftOfPart = { contested: [], notes: 0, dropped: 0 };
+
+/** What the parts come to, merged like this, as if of doubles one went: which lanes they do not agree about, too. */
+function useDraft(session: Session, parts: readonly Part[], merging: PartMerge) {
+  const [known, setKnown] = useState(NOTHING_KNOWN);
+  const counting = merging.doubles.keep === 'both' ? 'first' : merging.doubles.keep;
+  const key = JSON.stringify([
+    { ...merging, doubles: { ...merging.doubles, keep: counting } },
+    parts.map(({ id }) => id),
+  ]);
   const draft = useMemo(() => {
     const [wanted, ids] = JSON.parse(key) as [PartMerge, string[]];
     const own = ids.flatMap((id) => itemOf(session.parts, id) ?? []);
@@ -48,16 +57,16 @@ function useContested(session: Session, parts: readonly Part[], merging: PartMer
   }, [key, session]);
   useEffect(() => {
     let isAwaited = true;
-    engine.contestedLanes({ session, part: draft }).then(
-      (next) => isAwaited && setContested(next),
+    engine.draftOfPart({ session, part: draft }).then(
+      (next) => isAwaited && setKnown(next),
       // What keeps the parts from being read is told where they stand.
-      () => isAwaited && setContested([]),
+      () => isAwaited && setKnown(NOTHING_KNOWN),
     );
     return () => {
       isAwaited = false;
     };
   }, [session, draft]);
-  return { contested: merging.mode === 'layer' ? contested : [], layers: listOf(draft.layers) };
+  return { ...known, layers: listOf(draft.layers) };
 }
 
 /** The part that a layer of the draft stands for: they go by its name and place. */
@@ -75,12 +84,13 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
   const { timeline } = useOpenBench();
   const dispatch = useAppDispatch();
   const [mode, setMode] = useState<PartMerge['mode']>('layer');
-  const [keep, setKeep] = useState<Doubles['keep']>('louder');
+  const [keep, setKeep] = useState<Doubles['keep']>('both');
   const [lead, setLead] = useState(parts[0].id);
   const [oneChannel, setOneChannel] = useState(true);
   const [lanes, setLanes] = useState<Record<string, string>>({});
   const differ = new Set(parts.map((part) => `${part.channel} ${soundOf(part)}`)).size > 1;
   const channels = new Set(parts.map(({ channel }) => channel)).size;
+  const mayShare = mayShareChannel(parts);
   const leader = parts.find(({ id }) => id === lead) ?? parts[0];
   const name = parts
     .map((part) => part.name)
@@ -90,13 +100,15 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
     mode,
     doubles: { keep: mode === 'layer' ? keep : 'both', withinMs: 30 },
     lead,
-    oneChannel: oneChannel && channels > 1,
+    oneChannel: mayShare && oneChannel && channels > 1,
     name,
     lanes,
   };
-  const { contested, layers } = useContested(session, parts, merging);
+  const { contested, notes, dropped, layers } = useDraft(session, parts, merging);
   // Whose sound holds has been asked already.
-  const asked = contested.filter(({ lane }) => !differ || lane !== 'program');
+  const asked = mode === 'layer' ? contested.filter(({ lane }) => !differ || lane !== 'program') : [];
+  const gone = mode === 'layer' && keep !== 'both' ? dropped : 0;
+  const all = notes + dropped;
   const merge = () => {
     let [end, start] = [0, -1];
     const begins = parts.map((part, index) => {
@@ -110,11 +122,16 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
     });
     const [id] = addPartsOf(
       dispatch,
-      `Merge ${name}`,
+      gone > 0 ? `Merge ${name}, ${counted(gone, 'double')} left out` : `Merge ${name}`,
       parts.map((part) => part.id),
       (_, numbers) => [mergedPart(parts, merging, begins, newId(), numbers)],
     );
     if (id) dispatch(viewChanged({ partId: id }));
+    if (gone > 0)
+      toast(
+        `${counted(gone, 'double')} of ${counted(all, 'note')} left out. The Bench shows them as traces; on Takes they can be kept.`,
+        { duration: 8000 },
+      );
     onClose();
   };
   return (
@@ -146,6 +163,16 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
             />
           </LabelledRow>
         )}
+        {mode === 'layer' && all > 0 && (
+          <p data-testid="doubles" className={gone > 0 ? 'font-semibold' : 'text-ink-2'}>
+            {dropped === 0
+              ? `All ${counted(all, 'note')} stay; none is a double.`
+              : keep === 'both'
+                ? `All ${counted(all, 'note')} stay; ${counted(dropped, 'of them is a double', 'of them are doubles')}.`
+                : `${counted(gone, 'of the notes is', 'of the notes are')} left out, ${counted(notes, 'stays', 'stay')}.`}{' '}
+            {dropped > 0 && 'Doubles have one pitch and channel and start within 30 ms of each other.'}
+          </p>
+        )}
         {mode === 'bars' && (
           <p className="text-ink-2">The first part everywhere at first; choose bar by bar on Takes.</p>
         )}
@@ -159,7 +186,10 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
                 </option>
               ))}
             </Select>
-            {channels > 1 && (
+            {channels > 1 && !mayShare && (
+              <p className="text-ink-2">Each stays on its own channel: a drum kit is one only there.</p>
+            )}
+            {channels > 1 && mayShare && (
               <Segmented
                 label="Channels"
                 value={oneChannel ? 'one' : 'own'}

@@ -1,8 +1,9 @@
-import { sentenceOf, type Part, type Session, type TakeReference } from '@ordle/core';
+import { otherTempo, sentenceOf, type Part, type Session, type TakeReference } from '@ordle/core';
 import { useCallback, useEffect } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { setFileTaker } from '@/files/fileTaker';
+import { otherTempoInWords } from '@/files/otherTempoInWords';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, useAppSelector } from '@/state/store';
 import { counted } from '@/words/counts';
@@ -28,13 +29,19 @@ export function useBringTakes(part: Part): Bringing {
   const fromFiles = useCallback(
     async (files: readonly File[]) => {
       const failed: string[] = [];
+      const told: string[] = [];
       let brought = 0;
       for (const file of files) {
         try {
           const bytes = new Uint8Array(await file.arrayBuffer());
           const session = selectDocument(store.getState());
           if (!session) return;
-          const { found, references } = await engine.takesOfFile({ session, partId, name: file.name, bytes });
+          const { found, references, otherTempo } = await engine.takesOfFile({
+            session,
+            partId,
+            name: file.name,
+            bytes,
+          });
           if (found.length === 0) failed.push(`${file.name} holds no notes.`);
           addTakes(
             dispatch,
@@ -47,13 +54,14 @@ export function useBringTakes(part: Part): Bringing {
             })),
             references,
           );
+          if (otherTempo && found.length > 0) told.push(otherTempoInWords(file.name, otherTempo));
           brought += found.length;
         } catch (error) {
           failed.push(`${file.name}: ${sentenceOf(error)}`);
         }
       }
       if (brought > 0) toast(`${counted(brought, 'take')} brought in.`);
-      for (const sentence of failed) toast(sentence, { duration: 10000 });
+      for (const sentence of [...told, ...failed]) toast(sentence, { duration: 10000 });
     },
     [dispatch, partId],
   );
@@ -69,13 +77,17 @@ export function useBringTakes(part: Part): Bringing {
       addTakes(dispatch, `Add ${other.name} as a take`, partId, [
         { name: other.name, source: { part: other.id } },
       ]),
-    fromSession: (from, takes) =>
+    fromSession(from, takes) {
+      const session = selectDocument(store.getState());
+      const tempo = session && part.lockedTo === 'beats' ? otherTempo(from, session) : null;
+      if (tempo) toast(otherTempoInWords(from.name, tempo), { duration: 10000 });
       addTakes(
         dispatch,
         `Add takes of ${from.name}`,
         partId,
         takes.map(({ id, name }) => ({ name: name.trim() || from.name, source: { take: id } })),
         [...takes],
-      ),
+      );
+    },
   };
 }
