@@ -69,3 +69,7 @@ export function usePartViewValue<T extends string | number>(
 ): T | null {
   return store.usePicked<T | null>(({ view }) => (view && view.partId === partId ? pick(view) : null));
 }
+
+/** The pitches a part uses, as a text of numbers: the same text for as long as they are. */
+export const pitchesIn = ({ notes }: PartView): string =>
+  [...notes.usedPitches.keys()].filter((pitch) => notes.usedPitches[pitch] === 1).join(' ');

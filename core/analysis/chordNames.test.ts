@@ -1,5 +1,5 @@
-import { Chord as Peer } from 'tonal';
-import { CHORDS, chordName, likeliestChord } from './chordNames';
+import { Note, Chord as Peer, Scale } from 'tonal';
+import { CHORDS, chordName, className, likeliestChord } from './chordNames';
 
 const KINDS = ['', 'm', '7', 'm7', 'maj7', '6', 'm6', 'sus4', 'sus2', '7sus4', 'dim', 'm7b5', 'dim7', 'aug', 'mMaj7', '9', 'maj9', 'm9', '5']; // prettier-ignore
 const ROOTS = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
@@ -41,6 +41,19 @@ describe('names of chords', () => {
     const flat = likeliestChord(soundingOf([58, 62, 65]), 10);
     expect(flat && chordName(flat, 10, 'F major')).toBe('Bb');
     expect(flat && chordName(flat, 10, 'B minor')).toBe('A#');
+  });
+
+  it('are spelled one way in a key, as scales are written (tonal) and by the notes next to them', () => {
+    for (const [mode, tonics] of [
+      ['major', ['C', 'G', 'D', 'A', 'E', 'B', 'F#', 'F', 'Bb', 'Eb', 'Ab', 'Db']],
+      ['minor', ['A', 'E', 'B', 'F#', 'C#', 'G#', 'D', 'G', 'C', 'F', 'Bb', 'Eb']],
+    ] as const)
+      for (const tonic of tonics)
+        for (const note of Scale.get(`${tonic} ${mode}`).notes)
+          expect(className(Note.chroma(note), `${tonic} ${mode}`)).toBe(note);
+    const inC = Array.from({ length: 12 }, (_, pitchClass) => className(pitchClass, 'C major'));
+    expect(inC).toEqual(['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B']);
+    expect(className(1, 'D minor')).toBe('C#');
   });
 
   it('are not thrown by a passing note, and are none of noise', () => {

@@ -41,20 +41,23 @@ export const CHORDS: readonly Chord[] = KINDS.flatMap((_, kind) =>
 );
 
 const SHARPS = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
-const FLATS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'];
-/** Keys that are written with flats. */
-const FLAT_KEYS = new Set([
-  ...['F', 'Bb', 'Eb', 'Ab', 'Db'].map((tonic) => `${tonic} major`),
-  ...['D', 'G', 'C', 'F', 'Bb', 'Eb'].map((tonic) => `${tonic} minor`),
-]);
+/** The names of pitch classes along the line of fifths, from Fb to B#. */
+const FIFTHS = ['Fb', 'Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#', 'G#', 'D#', 'A#', 'E#', 'B#']; // prettier-ignore
+/** Fifths below and above its tonic within which a key writes every note: from the lowered second to the raised fourth. */
+const [BELOW, ABOVE] = [5, 6];
 
-/** The name of a pitch class as a key writes it. */
+/**
+ * The name of a pitch class as a key writes it, always the same: of its notes as they stand in it, others as the ones
+ * next to it on the line of fifths (common practice: Bb and F# in C major, C# in D minor). Without a key with sharps.
+ */
 export function className(pitchClass: number, key: string | null): string {
-  if (key === null || !FLAT_KEYS.has(key)) return SHARPS[pitchClass];
-  const [tonic, mode] = key.split(' ');
-  // The note that leads to the tonic of a minor key is raised: C# in D minor.
-  const leads = mode === 'minor' && (pitchClass + 1) % 12 === FLATS.indexOf(tonic);
-  return (leads ? SHARPS : FLATS)[pitchClass];
+  const tonic = FIFTHS.indexOf(key?.split(' ')[0] ?? '');
+  if (tonic < 0) return SHARPS[pitchClass];
+  // Pitch classes come again every twelve fifths; F is the first.
+  const at = (7 * (pitchClass - SHARPS.indexOf('F')) + 7 + 12 * 12) % 12;
+  for (let place = at; place < FIFTHS.length; place += 12)
+    if (place >= tonic - BELOW && place <= tonic + ABOVE) return FIFTHS[place];
+  return SHARPS[pitchClass];
 }
 
 /** A chord as it is written: root, kind, and the bass where it is another note. */

@@ -156,17 +156,24 @@ export function nameToWrite(part: Part, takes: (key: string) => Take): string | 
   if (part.folded.length > 0)
     return part.name === (part.sound.drums ? 'Drums' : programName(part.sound.program)) ? null : part.name;
   const pieces = listOf(part.layers).flatMap(({ pieces: own }) => listOf(own));
-  const [{ source, split } = {}] = pieces;
-  if (pieces.length !== 1 || !source || !('take' in source)) return part.name;
-  const take = takes(source.take);
-  const channels = channelsOf(take);
-  const shared = split?.by === 'channel' && channels.length > 1;
-  // The channel it was brought in on, whatever was chosen since.
-  const channel =
-    split?.by === 'channel' ? Number(split.label.slice('ch'.length)) : (channels[0] ?? part.channel);
-  if (!isNameOnImport(part.name, { take, channel, shared })) return part.name;
-  const own = trackName(take.events).trim();
-  return !shared && own !== '' ? own : null;
+  // Of several takes the name may be that of any of their tracks.
+  const looked = new Set<string>();
+  for (const { source, split } of pieces) {
+    if (!('take' in source)) break;
+    const key = `${source.take} ${split?.label}`;
+    if (looked.has(key)) continue;
+    looked.add(key);
+    const take = takes(source.take);
+    const channels = channelsOf(take);
+    const shared = split?.by === 'channel' && channels.length > 1;
+    // The channel it was brought in on, whatever was chosen since.
+    const channel =
+      split?.by === 'channel' ? Number(split.label.slice('ch'.length)) : (channels[0] ?? part.channel);
+    if (!isNameOnImport(part.name, { take, channel, shared })) continue;
+    const own = trackName(take.events).trim();
+    return !shared && own !== '' ? own : null;
+  }
+  return part.name;
 }
 
 /** The track with a name: the old name event where it says the same, else one at the start. */

@@ -103,7 +103,7 @@ export function mergeFiles(
     told.push(
       'Bars in which nobody plays are not listed: there are very many. Each stays with the file before it.',
     );
-  const groups = matchParts(laid.map(({ parts }) => parts.map(knownPart)));
+  const groups = matchParts(laid.map(({ parts }) => parts.map((part) => knownPart(part, takes))));
   let number = session.nextPiece;
   const parts = groups.map((members): Part => {
     const own = members.map((index, file) => (index === null ? null : laid[file].parts[index]));
@@ -146,12 +146,16 @@ export function mergeFiles(
   };
 }
 
-/** A part of text or system messages alone has no channel. */
-function knownPart({ name, channel, layers }: Part): KnownPart {
-  const isOfChannel = listOf(layers).some(({ pieces }) =>
-    listOf(pieces).some(({ split }) => split !== undefined),
-  );
-  return { name, channel: isOfChannel ? channel : 0 };
+/**
+ * A part by the name of its track, whatever it is called since it shares the track or its name, and its channel; a part of
+ * text or system messages alone has none.
+ */
+function knownPart({ name, channel, layers }: Part, takes: ReadonlyMap<string, Take>): KnownPart {
+  const pieces = listOf(layers).flatMap((layer) => listOf(layer.pieces));
+  const source = pieces.at(0)?.source;
+  const take = source && 'take' in source ? takes.get(source.take) : undefined;
+  const isOfChannel = pieces.some(({ split }) => split !== undefined);
+  return { name: take?.name.trim() ?? name, channel: isOfChannel ? channel : 0 };
 }
 
 /** The file each layer of a part stands for. */

@@ -41,6 +41,8 @@ export const SMALL_CHARTS = ['off-the-lines', 'by-place', 'along-bars'] as const
 export interface PartReadings {
   partId: string;
   grid: NoteValue;
+  /** The pieces a drum part plays, by note number and wherever they are; none of other parts. */
+  pieces: number[];
   played: LieOfPart;
   cleaned: LieOfPart;
   charts: Record<(typeof SMALL_CHARTS)[number], ChartBin[]>;
@@ -97,6 +99,7 @@ function readingsOf(read: Read, by: ReadBy): PartReadings {
   return {
     partId: part.id,
     grid,
+    pieces: part.sound.drums ? [...new Set(evaluation.stages[0].notes.pitch)].sort((a, b) => a - b) : [],
     played: figuresOf(before, grid),
     cleaned: figuresOf(after, grid),
     charts: {

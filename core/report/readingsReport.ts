@@ -39,7 +39,10 @@ export interface ReadingsReport {
 }
 
 /** What was done to the parts and what it came to, before and after, as a page of HTML that stands alone. */
-export function readingsReport({ session, made, where, parts, findings }: ReadingsReport): string {
+export function readingsReport({ session, made, where, parts: all, findings }: ReadingsReport): string {
+  const isEmpty = ({ before, after }: ReportedPart) => before.notes + after.notes === 0;
+  const parts = all.filter((part) => !isEmpty(part));
+  const silent = all.filter(isEmpty).map(({ name }) => escaped(name));
   const change = (before: string, after: string) =>
     before === after ? after : `${after} <span class="quiet">was ${before}</span>`;
   const both = (part: ReportedPart, tell: (figures: ReportedFigures) => string) =>
@@ -72,7 +75,7 @@ ${charts.map(({ caption, bins }) => drawnChart(caption, bins)).join('')}</sectio
     `${session}: readings`,
     `<h1>${escaped(session)}</h1><p class="quiet">Readings before and after, ${escaped(where)}. ${escaped(made)}</p>
 <section><h2>The parts</h2>${figures}
-<p class="quiet">As cleaned, and what it was as played. Spread is the standard deviation about the mean lateness against each part's grid. In the drawings as played is the outline.</p></section>
+<p class="quiet">As cleaned, and what it was as played. Spread is the standard deviation about the mean lateness against each part's grid. In the drawings as played is the outline.${silent.length > 0 ? ` Without notes: ${silent.join(', ')}.` : ''}</p></section>
 ${each.join('\n')}
 <section><h2>Still open</h2>${open}</section>`,
   );

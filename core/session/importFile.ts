@@ -137,7 +137,7 @@ function partsOfTakes(takes: readonly Take[], rules: PartRules, newId: () => str
         rest,
       };
       const ink = (rules.firstInk + parts.length) % INKS;
-      const origin = { take, channel: channel ?? 1, shared: wanted.length > 1 };
+      const origin = { take, channel: channel ?? 1, shared: wanted.length > 1, titled: conducts };
       origins.push(origin);
       parts.push(newPart(origin, piece, ink, newId()));
     });

@@ -8,6 +8,8 @@ export interface PartOfTake {
   take: Take;
   channel: number;
   shared: boolean;
+  /** Whether the name of its track is that of the whole music, as in a first track that conducts. */
+  titled: boolean;
 }
 
 /** The first program a take chooses on a channel (0-15); 0 where it chooses none. */
@@ -31,24 +33,39 @@ function soundName({ take, channel }: PartOfTake): string {
     return events.status.some((status) => status < 0xf0 && (status & 15) === channel - 1)
       ? 'Controllers'
       : 'Text';
-  return channel - 1 === DRUM_CHANNEL ? 'Drums' : programName(firstProgram(take, channel - 1));
+  if (channel - 1 !== DRUM_CHANNEL) return programName(firstProgram(take, channel - 1));
+  return onlyPiece({ take, channel }) ?? KIT;
 }
 
-/** The name a part gets when its file is brought in: that of its track, or what it sounds like. */
+/** What a drum track is called that plays several pieces. */
+const KIT = 'Drums';
+
+/** The piece of the kit that is all a part plays; null where it plays several, or no drums. */
+function onlyPiece({ take: { notes }, channel }: Pick<PartOfTake, 'take' | 'channel'>): string | null {
+  if (channel - 1 !== DRUM_CHANNEL) return null;
+  const pieces = new Set(notes.pitch.filter((_, row) => notes.channel[row] === DRUM_CHANNEL));
+  const [only] = pieces;
+  return pieces.size === 1 ? (drumName(only) ?? `note ${only}`) : null;
+}
+
+/**
+ * The name a part gets when its file is brought in: that of its track, with what it sounds like where others share the
+ * track; that alone where the track has no name or one for them all.
+ */
 export function nameOnImport(part: PartOfTake): string {
-  const { take, shared } = part;
-  const given = shared ? '' : take.name.trim() || instrumentName(take);
-  return (given || soundName(part)).slice(0, 180);
+  const { take, shared, titled } = part;
+  const given = take.name.trim() || instrumentName(take);
+  const own = shared ? (titled ? '' : `${given}, ${soundName(part)}`) : given;
+  return (given !== '' && own !== '' ? own : soundName(part)).slice(0, 180);
 }
 
-/** Ways to tell parts of one name apart, the best first; a way that says nothing of a part gives null. */
+/**
+ * Ways to tell parts of one name apart, the best first; of a part a way says nothing of (null) the name stays, as long as
+ * it is one alone.
+ */
 const WAYS: readonly ((part: PartOfTake) => string | null)[] = [
-  ({ take, channel }) => (channel - 1 === DRUM_CHANNEL ? null : programName(firstProgram(take, channel - 1))),
-  ({ take, channel }) => {
-    const pitches = new Set(take.notes.pitch.filter((_, row) => take.notes.channel[row] === channel - 1));
-    const [only] = pitches;
-    return channel - 1 === DRUM_CHANNEL && pitches.size === 1 ? (drumName(only) ?? `note ${only}`) : null;
-  },
+  ({ take, channel }) => (channel - 1 === DRUM_CHANNEL ? KIT : programName(firstProgram(take, channel - 1))),
+  onlyPiece,
   ({ channel }) => `channel ${channel}`,
 ];
 
@@ -71,9 +88,12 @@ export function namesOnImport(parts: readonly PartOfTake[], taken: readonly stri
     if (indices.length === 1) continue;
     const way = WAYS.find((each) => {
       const words = indices.map((index) => each(parts[index]));
-      return !words.includes(null) && new Set(words).size === words.length && !words.includes(name);
+      return new Set(words).size === words.length && !words.includes(name);
     });
-    if (way) for (const index of indices) names[index] = `${name}, ${way(parts[index])}`;
+    for (const index of way ? indices : []) {
+      const word = way?.(parts[index]);
+      if (word) names[index] = `${name}, ${word}`;
+    }
   }
   const seen = new Set(taken);
   return names.map((name) => {
@@ -85,11 +105,12 @@ export function namesOnImport(parts: readonly PartOfTake[], taken: readonly stri
 }
 
 /** Whether a name is one that a part gets when it is brought in, so that nobody gave it. */
-export function isNameOnImport(name: string, part: PartOfTake): boolean {
+export function isNameOnImport(name: string, part: Omit<PartOfTake, 'titled'>): boolean {
   const plain = NUMBERED.exec(name)?.[1] ?? name;
-  const base = nameOnImport(part);
-  // Earlier versions called what has no notes by a sound.
   const { take, channel, shared } = part;
-  const former = shared || take.name.trim() === '' ? programName(firstProgram(take, channel - 1)) : base;
-  return plain === base || plain === former || WAYS.some((way) => plain === `${base}, ${way(part)}`);
+  const whole: PartOfTake = { ...part, titled: false };
+  const bases = [nameOnImport(whole), nameOnImport({ ...part, titled: true })];
+  // Earlier versions called what has no notes by a sound, and a piece of a kit a kit.
+  if (shared || take.name.trim() === '') bases.push(programName(firstProgram(take, channel - 1)), KIT);
+  return bases.some((base) => plain === base || WAYS.some((way) => plain === `${base}, ${way(whole)}`));
 }

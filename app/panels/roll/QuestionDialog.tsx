@@ -1,11 +1,12 @@
-import { questionSchema, type Question } from '@ordle/core';
+import { drumName, questionSchema, type Question } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { engine } from '@/engine/engineClient';
 import { selectionStore } from '@/state/selection';
 import { readPreference, writePreference } from '@/storage/preferences';
-import { Button, Dialog, Segmented } from '@/ui';
+import { Button, Dialog, Segmented, Select } from '@/ui';
 import { rulingGrid } from '@/music/gridInForce';
+import { pitchesIn, usePartViewValue } from '@/music/partViewStore';
 import { parsePitch, parseTyped } from '@/edits/typedValues';
 import { useOpenBench } from '@/music/useBench';
 import { counted } from '@/words/counts';
@@ -41,6 +42,8 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
   const [saved, setSaved] = useState<Saved>([]);
   const [name, setName] = useState('');
   const { session, part, stop, view } = bench;
+  const used = usePartViewValue(part?.sound.drums ? part.id : undefined, pitchesIn) ?? '';
+  const pieces = used.split(' ').filter(Boolean);
   const question = questionOf(texts, voice, view.middleC);
   const asked = JSON.stringify(question);
 
@@ -99,6 +102,23 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
       description="All that is filled in must hold. Both ends count."
     >
       <div className="flex flex-col gap-1.5">
+        {pieces.length > 1 && (
+          <div className="flex items-center gap-2">
+            <span className="grow text-ink-2">Only this piece</span>
+            <Select
+              label="Only this piece"
+              value={texts.pitch?.[0] === texts.pitch?.[1] ? (texts.pitch?.[0] ?? '') : ''}
+              onChange={(piece) => setTexts((before) => ({ ...before, pitch: [piece, piece] }))}
+            >
+              <option value="">any piece</option>
+              {pieces.map((piece) => (
+                <option key={piece} value={piece}>
+                  {drumName(Number(piece)) ?? `note ${piece}`}
+                </option>
+              ))}
+            </Select>
+          </div>
+        )}
         {RANGES.map(({ key, label, hint }) => (
           <div key={key} className="flex items-center gap-2">
             <span className="grow text-ink-2">{label}</span>

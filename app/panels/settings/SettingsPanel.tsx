@@ -1,6 +1,6 @@
 import { hasWhere, splitBar } from '@/steps/whereActions';
 import { usePlaceOfPlayLine } from '@/playback/usePlayTick';
-import { listOf, barAt, describeWhere, kindOf, type PartView } from '@ordle/core';
+import { listOf, barAt, describeWhere, kindOf } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { run } from '@/commands';
@@ -16,7 +16,7 @@ import { makePermanent } from '@/steps/foldActions';
 import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from '@/steps/partsTogether';
-import { usePartView, usePartViewValue } from '@/music/partViewStore';
+import { pitchesIn, usePartView, usePartViewValue } from '@/music/partViewStore';
 import { WhyPanel } from '@/panels/notes/WhyPanel';
 import { OffTheGrid } from './OffTheGrid';
 import { Reading } from './Reading';
@@ -59,7 +59,7 @@ function StepSettings({ stepId }: { stepId: string }) {
   const endTick = usePartViewValue(part?.id, (view) => view.endTick) ?? 0;
   const sections = useSections(endTick);
   // A text, so that a view with the same pieces renders nothing anew.
-  const pieces = usePartViewValue(part?.id, piecesIn)?.split(' ').filter(Boolean).map(Number) ?? [];
+  const pieces = usePartViewValue(part?.id, pitchesIn)?.split(' ').filter(Boolean).map(Number) ?? [];
   const abandon = useCallback((gesture: string) => void dispatch(abandonGesture(gesture)), [dispatch]);
   const targets = part ? stepsTogether(part, stepId, together) : [];
   const step = targets[0]?.step;
@@ -202,7 +202,3 @@ function suggestedBars({ view, timeline }: BenchState, endTick: number): [number
   const last = barAt(timeline.meter, Math.max(0, (looped ? loop.to : endTick) - 1)).number;
   return [from, Math.max(from + 1, last + 1)];
 }
-
-/** The pitches a part uses, as a text of numbers. */
-const piecesIn = ({ notes }: PartView): string =>
-  [...notes.usedPitches.keys()].filter((pitch) => notes.usedPitches[pitch] === 1).join(' ');

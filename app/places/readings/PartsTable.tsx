@@ -2,6 +2,7 @@ import {
   itemOf,
   nameOfNoteValue,
   type ChartKind,
+  type Part,
   type Session,
   SMALL_CHARTS,
   type LieOfPart,
@@ -9,7 +10,7 @@ import {
   type ReadingsOfParts,
 } from '@ordle/core';
 import { lazy, Suspense } from 'react';
-import { figures, msInWords } from '@/words/counts';
+import { counted, figures, msInWords } from '@/words/counts';
 import { CHART_WORDS } from './chartWords';
 
 /** The charts are a large package: they come when the first of them is shown. */
@@ -51,8 +52,11 @@ const lie = ({ biasMs }: LieOfPart) =>
       : `${biasMs > 0 ? 'late' : 'early'} ${msInWords(Math.abs(biasMs))} ms`;
 const count = ({ notes }: LieOfPart) => figures(notes);
 
-/** Every part as cleaned, and as it was played, against its grid. */
+/** Every part as cleaned, and as it was played, against its grid; those without notes are folded away. */
 export function PartsTable({ session, readings, chosen, onChoose, onOpen }: PartsTableProps) {
+  const isEmpty = ({ played, cleaned }: PartReadings) => played.notes + cleaned.notes === 0;
+  const without = readings.parts.filter(isEmpty);
+  const withNotes = readings.parts.filter((reading) => !isEmpty(reading));
   return (
     <table className="w-full border-collapse text-left" data-testid="readings-table">
       <thead>
@@ -72,61 +76,90 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
         </tr>
       </thead>
       <tbody>
-        {readings.parts.map((reading) => {
-          const part = itemOf(session.parts, reading.partId);
-          if (!part) return null;
-          return (
-            <tr
-              key={part.id}
-              className={`border-b border-rule ${part.id === chosen ? 'bg-well' : 'hover:bg-well'}`}
-            >
-              <th scope="row" className="max-w-44 py-0.5 pl-4 font-normal">
-                <button
-                  type="button"
-                  aria-pressed={part.id === chosen}
-                  className="flex w-full items-center gap-2 text-left"
-                  onClick={() => onChoose(part.id)}
-                >
-                  <span
-                    className="h-8 w-1.5 shrink-0"
-                    style={{ background: `var(--ink-part-${part.ink + 1})` }}
-                  />
-                  <span className="min-w-0">
-                    <span className="block truncate font-semibold">{part.name}</span>
-                    <span className="block text-ink-2">{nameOfNoteValue(reading.grid)}</span>
-                  </span>
-                </button>
-              </th>
-              <Pair reading={reading} value={count} isWide />
-              <Pair reading={reading} value={spread} isLarge />
-              <Pair reading={reading} value={lie} />
-              <Pair reading={reading} value={swing} isWide />
-              {SMALL_CHARTS.map((chart) => (
-                <td key={chart} className="px-2 py-0.5">
-                  <button
-                    type="button"
-                    aria-label={`${CHART_WORDS[chart].name} of ${part.name}`}
-                    className="block cursor-pointer"
-                    onClick={() => onOpen(part.id, chart)}
-                  >
-                    <Suspense fallback={<span className="block h-11" />}>
-                      <Drawing
-                        kind={chart}
-                        bins={reading.charts[chart]}
-                        ink={part.ink}
-                        width={WIDTHS[chart]}
-                        height={44}
-                        isSmall
-                      />
-                    </Suspense>
-                  </button>
-                </td>
-              ))}
-            </tr>
-          );
-        })}
+        {withNotes.map((reading) => (
+          <PartLine
+            key={reading.partId}
+            part={itemOf(session.parts, reading.partId)}
+            {...{ reading, onChoose, onOpen }}
+            isChosen={reading.partId === chosen}
+          />
+        ))}
+        {without.length > 0 && (
+          <tr className="border-b border-rule">
+            <td colSpan={HEADS.length + 1} className="py-1 pl-4 text-ink-2">
+              <details>
+                <summary className="cursor-pointer">{counted(without.length, 'part')} without notes</summary>
+                <ul className="mt-1 ml-4">
+                  {without.map(({ partId }) => (
+                    <li key={partId}>
+                      <button type="button" className="hover:text-ink" onClick={() => onChoose(partId)}>
+                        {itemOf(session.parts, partId)?.name}
+                      </button>
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            </td>
+          </tr>
+        )}
       </tbody>
     </table>
+  );
+}
+
+interface PartLineProps {
+  part: Part | undefined;
+  reading: PartReadings;
+  isChosen: boolean;
+  onChoose(partId: string): void;
+  onOpen(partId: string, chart: ChartKind): void;
+}
+
+/** One part: its figures and its small charts. */
+function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) {
+  if (!part) return null;
+  return (
+    <tr className={`border-b border-rule ${isChosen ? 'bg-well' : 'hover:bg-well'}`}>
+      <th scope="row" className="max-w-44 py-0.5 pl-4 font-normal">
+        <button
+          type="button"
+          aria-pressed={isChosen}
+          className="flex w-full items-center gap-2 text-left"
+          onClick={() => onChoose(part.id)}
+        >
+          <span className="h-8 w-1.5 shrink-0" style={{ background: `var(--ink-part-${part.ink + 1})` }} />
+          <span className="min-w-0">
+            <span className="block truncate font-semibold">{part.name}</span>
+            <span className="block text-ink-2">{nameOfNoteValue(reading.grid)}</span>
+          </span>
+        </button>
+      </th>
+      <Pair reading={reading} value={count} isWide />
+      <Pair reading={reading} value={spread} isLarge />
+      <Pair reading={reading} value={lie} />
+      <Pair reading={reading} value={swing} isWide />
+      {SMALL_CHARTS.map((chart) => (
+        <td key={chart} className="px-2 py-0.5">
+          <button
+            type="button"
+            aria-label={`${CHART_WORDS[chart].name} of ${part.name}`}
+            className="block cursor-pointer"
+            onClick={() => onOpen(part.id, chart)}
+          >
+            <Suspense fallback={<span className="block h-11" />}>
+              <Drawing
+                kind={chart}
+                bins={reading.charts[chart]}
+                ink={part.ink}
+                width={WIDTHS[chart]}
+                height={44}
+                isSmall
+              />
+            </Suspense>
+          </button>
+        </td>
+      ))}
+    </tr>
   );
 }
 

@@ -40,6 +40,7 @@ function ReadingsOfSession() {
   const sections = useSections(readings?.endTick ?? 0);
   const lastBar = barAt(bench.timeline.meter, Math.max(0, (readings?.endTick ?? 1) - 1)).number;
   const chosen = readings?.parts.find(({ partId }) => partId === part?.id) ?? readings?.parts[0];
+  const pieces = [...new Set(readings?.parts.flatMap((each) => each.pieces))].sort((a, b) => a - b);
   const chosenPart = itemOf(session.parts, chosen?.partId);
   useCommands({
     play: () => void playback.toggle(),
@@ -57,6 +58,7 @@ function ReadingsOfSession() {
         <WhereBar
           where={choice.where}
           lastBar={lastBar}
+          pieces={pieces}
           sections={sections}
           onChange={(where) => choose({ where })}
         />

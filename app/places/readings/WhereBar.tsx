@@ -8,12 +8,14 @@ import { Button, Segmented } from '@/ui';
 interface WhereBarProps {
   where: Where;
   lastBar: number;
+  /** The pieces of the drum parts, by note number. */
+  pieces: readonly number[];
   sections: readonly NamedSection[];
   onChange(where: Where): void;
 }
 
 /** Which bars, and which notes of them, are measured, in one line. */
-export function WhereBar({ where, lastBar, sections, onChange }: WhereBarProps) {
+export function WhereBar({ where, lastBar, pieces, sections, onChange }: WhereBarProps) {
   const { bars, ...others } = where;
   const limits = Object.keys(others).length;
   return (
@@ -59,14 +61,15 @@ export function WhereBar({ where, lastBar, sections, onChange }: WhereBarProps) 
           <Popover.Content
             align="start"
             sideOffset={4}
-            className="z-40 w-64 rounded-medium border border-edge bg-sheet p-3"
+            className="z-40 max-h-[70vh] w-64 overflow-y-auto rounded-medium border border-edge bg-sheet p-3"
           >
             <WhereNotes
               where={where}
               label="which notes are measured"
               open
               facts={null}
-              pieces={[]}
+              pieces={pieces}
+              hasHands
               disabled={false}
               onChange={onChange}
             />

@@ -17,6 +17,8 @@ interface WhereNotesProps {
   facts: PartFacts | null;
   /** The pieces of a drum part, by note number; none of other parts. */
   pieces: readonly number[];
+  /** Whether hands can be asked for although there are pieces: several parts are meant. */
+  hasHands?: boolean;
   /** Ids of the notes selected in the editor, which a where can be limited to. */
   selected?: readonly number[];
   /** Whether it stands open from the start. */
@@ -34,6 +36,7 @@ export function WhereNotes(props: WhereNotesProps) {
     label = 'limit to some notes',
     facts,
     pieces,
+    hasHands = pieces.length === 0,
     selected = [],
     open = false,
     disabled,
@@ -58,16 +61,32 @@ export function WhereNotes(props: WhereNotesProps) {
         />
         {pieces.length > 0 && (
           <div role="group" aria-label="Drum pieces" className="flex flex-col">
-            {pieces.map((piece) => (
-              <Check
-                key={piece}
-                checked={where.drums?.includes(piece) ?? true}
-                disabled={disabled}
-                onChange={(on) => put({ drums: withPiece(where.drums ?? pieces, piece, on, pieces) })}
-              >
-                {drumName(piece) ?? `note ${piece}`}
-              </Check>
-            ))}
+            {pieces.map((piece) => {
+              const name = drumName(piece) ?? `note ${piece}`;
+              const isOnly = where.drums?.length === 1 && where.drums[0] === piece;
+              return (
+                <span key={piece} className="flex items-center justify-between gap-2">
+                  <Check
+                    checked={where.drums?.includes(piece) ?? true}
+                    disabled={disabled}
+                    onChange={(on) => put({ drums: withPiece(where.drums ?? pieces, piece, on, pieces) })}
+                  >
+                    {name}
+                  </Check>
+                  {pieces.length > 1 && (
+                    <button
+                      type="button"
+                      aria-label={isOnly ? 'All pieces' : `Only ${name}`}
+                      disabled={disabled}
+                      onClick={() => put({ drums: isOnly ? undefined : [piece] })}
+                      className="shrink-0 text-quiet text-ink-2 hover:text-ink"
+                    >
+                      {isOnly ? 'all' : 'only this'}
+                    </button>
+                  )}
+                </span>
+              );
+            })}
           </div>
         )}
         <OptionalRange
@@ -105,7 +124,7 @@ export function WhereNotes(props: WhereNotesProps) {
           ]}
           onChange={(voice) => put({ voice: voice === 'any' ? undefined : voice })}
         />
-        {pieces.length === 0 && (
+        {hasHands && (
           <Segmented
             label="Hand"
             disabled={disabled}

@@ -284,7 +284,8 @@ describe('the where of a step', () => {
     const all = showWhere({}, [], [36, 42]);
     fireEvent.click(screen.getByText('limit to some notes'));
     tick(piece(42));
-    expect(all).toEqual([{ drums: [36] }]);
+    press(`Only ${piece(42)}`);
+    expect(all).toEqual([{ drums: [36] }, { drums: [42] }]);
   });
 
   it('narrows to the pitches there are, and to the notes selected now', () => {
