@@ -1,17 +1,16 @@
-import { insertItems, addParts, OrdleError, sentenceOf, type Session } from '@ordle/core';
+import { sentenceOf, type Session } from '@ordle/core';
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
-import { applyAnswer } from '@/state/answers';
-import { edit, selectDocument, selectMayWrite } from '@/state/sessionSlice';
-import { store, useAppDispatch, type AppDispatch } from '@/state/store';
+import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
+import { store, useAppDispatch } from '@/state/store';
 import { storage } from '@/saving/workspace';
 import { rememberTable } from '@/storage/editTables';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
 import { fileTaker } from './fileTaker';
-import { otherTempoInWords } from './otherTempoInWords';
+import { createJoining } from './joining';
 import { useDropAnywhere } from './useDropAnywhere';
 
 type Stage =
@@ -32,35 +31,6 @@ export const useImport = () => useContext(ImportContext);
 /** The name a session gets from its file. */
 function sessionName(file: string): string {
   return file.replace(/\.(mid|midi|smf|kar|rmi|ordle)$/i, '').slice(0, 200) || file;
-}
-
-/** Adds a file's parts to the open session, as one action that can be undone. */
-async function join(
-  name: string,
-  bytes: Uint8Array,
-  dispatch: AppDispatch,
-  isCancelled: () => boolean,
-): Promise<Outcome> {
-  const document = selectDocument(store.getState());
-  if (!document) throw new OrdleError('no-session', 'No session is open to add the file to.');
-  const { references, parts, repairs, otherTempo } = await engine.joinFile({ session: document, bytes });
-  if (isCancelled()) throw new Cancelled();
-  void applyAnswer({
-    asked: { sessionId: document.id, partId: null },
-    // Pieces are numbered as they are put in, so that the parts fit whatever was done meanwhile.
-    apply: () =>
-      void dispatch(
-        edit(`Add ${name}`, (draft) => {
-          insertItems(draft.takes, references);
-          addParts(draft, parts);
-        }),
-      ),
-    gone() {
-      throw new OrdleError('session-left', 'The session was left before the file could be added to it.');
-    },
-  });
-  const told = otherTempo ? [otherTempoInWords('It', otherTempo)] : [];
-  return { file: name, error: null, repairs, told };
 }
 
 /** Makes a file a session of its own; `unsaved` says why where it could not be stored. */
@@ -90,13 +60,13 @@ export function ImportProvider({ children }: { children: ReactNode }) {
       cancelled.current = false;
       const outcomes: Outcome[] = [];
       let opened: string | null = null;
+      const joining = target === 'join' ? createJoining() : null;
       for (const [done, file] of files.entries()) {
         if (cancelled.current) break;
         setStage({ kind: 'reading', name: file.name, done, count: files.length });
         try {
           const bytes = new Uint8Array(await file.arrayBuffer());
-          if (target === 'join')
-            outcomes.push(await join(file.name, bytes, dispatch, () => cancelled.current));
+          if (joining) outcomes.push(await joining.read(file.name, bytes));
           else {
             const { session, ...outcome } = await open(file.name, bytes);
             opened = session.id;
@@ -106,6 +76,16 @@ export function ImportProvider({ children }: { children: ReactNode }) {
           if (error instanceof Cancelled) break;
           outcomes.push({ file: file.name, error: sentenceOf(error), repairs: [] });
         }
+      }
+      try {
+        // Given up half-way nothing of it is added; else all of it is, as one action.
+        if (!cancelled.current) joining?.finish(dispatch);
+      } catch (error) {
+        for (const outcome of outcomes) outcome.error ??= sentenceOf(error);
+      }
+      if (joining && cancelled.current) {
+        toast('Nothing was added.');
+        return;
       }
       setStage(outcomes.some(isTroubled) ? { kind: 'report', outcomes } : null);
       const good = outcomes.filter(({ error }) => error === null);

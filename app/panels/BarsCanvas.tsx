@@ -6,14 +6,16 @@ import { useOpenBench } from '@/music/useBench';
 import { useMarkers, useSections } from '@/music/useMarkers';
 import { usePlayTick } from '@/playback/usePlayTick';
 import { transport } from '@/sound/transport';
-import { useAppDispatch } from '@/state/store';
-import { viewChanged } from '@/state/viewSlice';
+import { store, useAppDispatch } from '@/state/store';
+import { barsWindowMoved, viewChanged } from '@/state/viewSlice';
 
 interface BarsCanvasProps<E extends BarsFace> {
   /** What the section and its canvas are called, and what the canvas says of itself. */
   label: string;
   words: string;
   testId: string;
+  /** What is shown, where the place shows one thing after another: what is in sight is kept for each. */
+  shows?: string;
   /** Whether everything that is shown has been read. */
   isRead: boolean;
   className: string;
@@ -34,7 +36,7 @@ interface BarsCanvasProps<E extends BarsFace> {
  * A canvas of rows along the bars with its play line: where it is clicked music plays from, and what the ruler loops.
  */
 export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
-  const { onEditor, testId, isRead, playing, endTick } = props;
+  const { onEditor, testId, shows = '', isRead, playing, endTick } = props;
   const { timeline, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const markers = useMarkers();
@@ -50,8 +52,10 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
   useEffect(() => {
     if (!canvas.current || !overlay.current || !playLine.current) return;
     const elements = { canvas: canvas.current, overlay: overlay.current, playLine: playLine.current };
+    const key = [testId, shows].join(' ');
     const made = latest.current.props.create(elements, {
       onRows: (scrolled) => latest.current.props.onRows(scrolled),
+      onWindow: (window) => dispatch(barsWindowMoved({ key, window })),
       onLocate(at) {
         const { props: own, timeline: now } = latest.current;
         transport.locate(own.time ? own.time.toSecond(at) : ticksToSeconds(now.tempo, at));
@@ -70,6 +74,8 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
         if (section) dispatch(viewChanged({ loop: { on: true, from: section.start, to: section.end } }));
       },
     });
+    const before = store.getState().barsWindows[key];
+    if (before) made.restore(before);
     own.current = made;
     onEditor(made);
     // The benchmark and the end-to-end tests read places and painting times from here.
@@ -80,7 +86,7 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
       own.current = null;
       onEditor(null);
     };
-  }, [dispatch, onEditor]);
+  }, [dispatch, onEditor, testId, shows]);
   const { time } = props;
   usePlayTick(timeline, playing, (tick) =>
     own.current?.setPlayTick(time ? time.fromSecond(transport.second()) : tick),

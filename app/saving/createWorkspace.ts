@@ -10,9 +10,12 @@ import {
   initialView,
   viewRestored,
   viewSchema,
+  barsWindowsRestored,
+  barsWindowsSchema,
   windowsRestored,
   windowsSchema,
   type View,
+  type BarsWindows,
   type Windows,
 } from '@/state/viewSlice';
 
@@ -29,7 +32,14 @@ export interface WorkspaceOptions {
 }
 
 /** Where a person left a session. */
-export type StoredView = View & { windows: Windows };
+/** What of the view is stored. */
+interface Seen {
+  view: View;
+  windows: Windows;
+  barsWindows: BarsWindows;
+}
+
+export type StoredView = View & Partial<Omit<Seen, 'view'>>;
 
 /** The one session a tab works on: opened, saved with every change, closed. */
 export interface Workspace {
@@ -56,7 +66,7 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
   let openId: string | null = null;
   let claim: Claim | null = null;
   let openings = 0;
-  let saved: { view: View; windows: Windows } | null = null;
+  let saved: Seen | null = null;
   let viewTimer: ReturnType<typeof setTimeout> | null = null;
   let stopWatching: (() => void) | null = null;
 
@@ -70,19 +80,30 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
   }
 
   function onChange() {
-    const { view, windows, session } = store.getState();
+    const { session } = store.getState();
     if (!session.work || !session.mayWrite) return;
     saver.offer(session.work);
-    if (view !== saved?.view || windows !== saved.windows) viewTimer ??= setTimeout(keepView, VIEW_QUIET_MS);
+    if (!isSeenSaved()) viewTimer ??= setTimeout(keepView, VIEW_QUIET_MS);
   }
 
   function keepView() {
     if (viewTimer) clearTimeout(viewTimer);
     viewTimer = null;
-    const { view, windows, session } = store.getState();
-    if (!session.work || !session.mayWrite || (view === saved?.view && windows === saved.windows)) return;
-    saved = { view, windows };
-    void writeView(session.work.document.id, { ...view, windows });
+    const { session } = store.getState();
+    if (!session.work || !session.mayWrite || isSeenSaved()) return;
+    saved = seen();
+    const { view, windows, barsWindows } = saved;
+    void writeView(session.work.document.id, { ...view, windows, barsWindows });
+  }
+
+  function seen(): Seen {
+    const { view, windows, barsWindows } = store.getState();
+    return { view, windows, barsWindows };
+  }
+
+  function isSeenSaved(): boolean {
+    const { view, windows, barsWindows } = store.getState();
+    return view === saved?.view && windows === saved.windows && barsWindows === saved.barsWindows;
   }
 
   /** The other tab has let go: its work is taken up before anything can be changed here. */
@@ -124,6 +145,7 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
       const stored = await readView(id);
       const view = viewSchema.safeParse(stored);
       const windows = windowsSchema.safeParse((stored as Partial<StoredView> | undefined)?.windows);
+      const bars = barsWindowsSchema.safeParse((stored as Partial<StoredView> | undefined)?.barsWindows);
       // Closed, or another session asked for, while this one was being read.
       if (turn !== openings) return asked.release();
       claim = asked;
@@ -131,7 +153,8 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
       show(loaded, mayWrite);
       store.dispatch(viewRestored(view.success ? view.data : initialView));
       store.dispatch(windowsRestored(windows.success ? windows.data : {}));
-      saved = { view: store.getState().view, windows: store.getState().windows };
+      store.dispatch(barsWindowsRestored(bars.success ? bars.data : {}));
+      saved = seen();
       stopWatching = store.subscribe(onChange);
       if (grantedEarly) await takeOver(id, turn);
     } catch (error) {

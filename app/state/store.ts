@@ -1,7 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { sessionSlice } from './sessionSlice';
-import { viewSlice, windowsSlice } from './viewSlice';
+import { viewSlice, windowsSlice, barsWindowsSlice } from './viewSlice';
 
 /**
  * The document with its history, and what a person looks at. Columns of notes stay out: they live in the engine and
@@ -9,7 +9,12 @@ import { viewSlice, windowsSlice } from './viewSlice';
  */
 export function createAppStore() {
   return configureStore({
-    reducer: { session: sessionSlice.reducer, view: viewSlice.reducer, windows: windowsSlice.reducer },
+    reducer: {
+      session: sessionSlice.reducer,
+      view: viewSlice.reducer,
+      windows: windowsSlice.reducer,
+      barsWindows: barsWindowsSlice.reducer,
+    },
     middleware: (defaults) =>
       defaults({
         // Documents are plain data by their schema; walking them at every move of a slider would cost the frame.

@@ -159,3 +159,28 @@ export const windowsSlice = createSlice({
 });
 
 export const { windowMoved, windowsRestored } = windowsSlice.actions;
+
+/** The part of time, and of the rows, a place of rows along the bars shows; in the time the place measures in. */
+const barsWindowSchema = z.object({
+  tick: z.number(),
+  ticksPerPixel: z.number().positive(),
+  top: z.number(),
+});
+
+/** Place, and part where it shows one -> what it shows. Kept apart like the windows of the editor. */
+export const barsWindowsSchema = z.record(z.string(), barsWindowSchema);
+
+export type BarsWindows = z.infer<typeof barsWindowsSchema>;
+
+export const barsWindowsSlice = createSlice({
+  name: 'barsWindows',
+  initialState: {} as BarsWindows,
+  reducers: {
+    barsWindowsRestored: (_, { payload }: PayloadAction<BarsWindows>) => payload,
+    barsWindowMoved: (state, { payload }: PayloadAction<{ key: string; window: BarsWindows[string] }>) => {
+      state[payload.key] = payload.window;
+    },
+  },
+});
+
+export const { barsWindowMoved, barsWindowsRestored } = barsWindowsSlice.actions;

@@ -25,6 +25,8 @@ export interface BarsElements {
 export interface BarsEvents extends BarsRulerEvents {
   /** The rows were scrolled, or have another height. */
   onRows(window: { top: number; height: number }): void;
+  /** What is in sight is another stretch now. */
+  onWindow(window: BarsWindow): void;
 }
 
 interface BarsOptions<Content, Scene> {
@@ -87,16 +89,18 @@ export function createBarsEditor<Content extends BarsContent, Scene extends Bars
     window = held;
     surface.invalidate();
     tellRows();
+    events.onWindow(window);
   }
 
   function layOut() {
     if (content) layout = { ...layout, ...options.rowsOf(content) };
-    const first = isFresh && content && layout.width > 1 ? options.firstLook(content) : 0;
-    if (first > 0) {
+    const first = content && layout.width > 1 ? options.firstLook(content) : 0;
+    if (first > 0 && isFresh) {
       window = { tick: 0, ticksPerPixel: first / layout.width, top: 0 };
       isFresh = false;
     }
-    window = heldBarsWindow(window, layout, end(), shape);
+    // What was in sight before stays so until there is something to hold it to.
+    if (first > 0 || isFresh) window = heldBarsWindow(window, layout, end(), shape);
     tellRows();
   }
 
@@ -160,8 +164,11 @@ export function createBarsEditor<Content extends BarsContent, Scene extends Bars
     },
     /** What every editor of rows along the bars offers. */
     face: {
-      /** Something else is shown: its first look is a new one. */
-      begin: () => void (isFresh = true),
+      /** Begins with what was in sight before, instead of a first look. */
+      restore(before: BarsWindow) {
+        window = before;
+        isFresh = false;
+      },
       setPlayTick(tick: number) {
         playTick = tick;
         placePlayLine();

@@ -85,6 +85,7 @@ export function TakesCanvas(props: TakesCanvasProps) {
       label="Takes and bars"
       words={`${part.name}: ${takes.length} takes, ${bars} bars. ${takes[focus.row]?.name ?? 'No take'}, bar ${focus.bar + 1}${(chosen.some((layer) => layer[focus.bar] === focus.row) && ', chosen') || ''}. Arrows go from cell to cell, Enter chooses, Shift and Enter layers.`}
       testId="takes"
+      shows={part.id}
       isRead={rows !== null}
       className="focus-visible:outline-offset-[-2px]"
       playing={playing}

@@ -2,6 +2,7 @@ import { otherTempo, sentenceOf, type Part, type Session, type TakeReference } f
 import { useCallback, useEffect } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
+import type { FoundTakes } from '@/engine/protocol';
 import { setFileTaker } from '@/files/fileTaker';
 import { otherTempoInWords } from '@/files/otherTempoInWords';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
@@ -30,37 +31,36 @@ export function useBringTakes(part: Part): Bringing {
     async (files: readonly File[]) => {
       const failed: string[] = [];
       const told: string[] = [];
-      let brought = 0;
+      const read: FoundTakes[] = [];
       for (const file of files) {
         try {
           const bytes = new Uint8Array(await file.arrayBuffer());
           const session = selectDocument(store.getState());
           if (!session) return;
-          const { found, references, otherTempo } = await engine.takesOfFile({
-            session,
-            partId,
-            name: file.name,
-            bytes,
-          });
-          if (found.length === 0) failed.push(`${file.name} holds no notes.`);
-          addTakes(
-            dispatch,
-            `Add takes of ${file.name}`,
-            partId,
-            found.map(({ name, take, channel }) => ({
-              name,
-              source: { take },
-              ...(channel !== null && { split: { by: 'channel', label: `ch${channel}` } }),
-            })),
-            references,
-          );
-          if (otherTempo && found.length > 0) told.push(otherTempoInWords(file.name, otherTempo));
-          brought += found.length;
+          const found = await engine.takesOfFile({ session, partId, name: file.name, bytes });
+          if (found.found.length === 0) failed.push(`${file.name} holds no notes.`);
+          else {
+            if (found.otherTempo) told.push(otherTempoInWords(file.name, found.otherTempo));
+            read.push(found);
+          }
         } catch (error) {
           failed.push(`${file.name}: ${sentenceOf(error)}`);
         }
       }
-      if (brought > 0) toast(`${counted(brought, 'take')} brought in.`);
+      const brought = read.flatMap(({ found }) => found);
+      // However many files, it is one thing a person did.
+      addTakes(
+        dispatch,
+        files.length === 1 ? `Add takes of ${files[0].name}` : `Add takes of ${files.length} files`,
+        partId,
+        brought.map(({ name, take, channel }) => ({
+          name,
+          source: { take },
+          ...(channel !== null && { split: { by: 'channel', label: `ch${channel}` } }),
+        })),
+        read.flatMap(({ references }) => references),
+      );
+      if (brought.length > 0) toast(`${counted(brought.length, 'take')} brought in.`);
       for (const sentence of [...told, ...failed]) toast(sentence, { duration: 10000 });
     },
     [dispatch, partId],

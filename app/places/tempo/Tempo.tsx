@@ -175,6 +175,7 @@ function TempoOfPart({ part }: { part: Part }) {
         <div className="flex min-h-0 grow">
           <TempoCanvas
             state={state}
+            partId={part.id}
             ink={part.ink}
             set={set}
             focus={focus}

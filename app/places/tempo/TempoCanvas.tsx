@@ -9,6 +9,7 @@ import type { TempoState } from './useFoundBeats';
 
 interface TempoCanvasProps {
   state: TempoState;
+  partId: string;
   ink: number;
   /** Times a person set, in seconds. */
   set: readonly number[];
@@ -116,6 +117,7 @@ export function TempoCanvas(props: TempoCanvasProps) {
       label="Performance in real time"
       words={`${view?.start.length ?? 0} notes, ${beats} beats. Drag a beat onto a note, double-click for a beat; arrows go from beat to beat.`}
       testId="tempo"
+      shows={props.partId}
       isRead={view !== null}
       className="focus-visible:outline-offset-[-2px]"
       playing={playing}
