@@ -1,6 +1,6 @@
 import { barAt } from './meterMap';
 import type { Timeline } from './timeline';
-import { secondsToTicks, ticksToSeconds } from './tempoMap';
+import { secondsToTicks, ticksToSeconds, type TempoMap } from './tempoMap';
 
 /**
  * People play ahead of the line: a start less than this before it, and less than a thirty-second, belongs to what
@@ -24,6 +24,10 @@ export function musicalPlaces(starts: Float64Array, timeline: Timeline): Float64
   return places;
 }
 
+/** The last tick at which a note is of one chord with a note that starts at a tick. */
+export const endOfChord = (start: number, tempo: TempoMap): number =>
+  secondsToTicks(tempo, ticksToSeconds(tempo, start) + CHORD_SECONDS) + ROUNDING;
+
 /** Columns never change, and every slider of a step that is bound to bars asks for theirs. */
 const placesOf = new WeakMap<Float64Array, { timeline: Timeline; places: Float64Array }>();
 
@@ -31,7 +35,7 @@ function placedAnew(starts: Float64Array, { tempo }: Timeline): Float64Array {
   const places = new Float64Array(starts.length);
   let first = 0;
   while (first < starts.length) {
-    const limit = secondsToTicks(tempo, ticksToSeconds(tempo, starts[first]) + CHORD_SECONDS) + ROUNDING;
+    const limit = endOfChord(starts[first], tempo);
     let end = first + 1;
     while (end < starts.length && starts[end] <= limit) end++;
     places.fill(starts[end - 1], first, end);

@@ -179,6 +179,21 @@ describe('gestures in the velocities', () => {
     expect(gesture.kind === 'velocity' && [...gesture.velocities.values()]).toEqual([20, 60, 100]);
   });
 
+  it('a ramp over chords keeps how much softer each note is than the loudest of its chord', () => {
+    const chords = viewNotes([
+      [0, 10, 60, 80],
+      [5, 10, 64, 60],
+      [960, 970, 60, 30],
+      [960, 970, 64, 90],
+    ]);
+    const ramped = recordingTarget(chords);
+    const ramp = beginVelocityGesture(ramped.target, x(0), velocities(40), pointer({ shift: true }));
+    ramp?.move(x(960), velocities(100), pointer({ shift: true }));
+    ramp?.end();
+    const [gesture] = ramped.log.done;
+    expect(gesture.kind === 'velocity' && [...gesture.velocities.values()]).toEqual([40, 20, 40, 100]);
+  });
+
   it('stems of a chord can be had one by one', () => {
     const chord = viewNotes([
       [0, 10, 60, 80],

@@ -22,6 +22,8 @@ export interface NoteGestureTarget {
   notes(): ViewNotes | null;
   isSelected(row: number): boolean;
   meter(): MeterMap | null;
+  /** The last tick at which a note is of one chord with a note that starts at a tick. */
+  chordEnd(start: number): number;
   grid(): { values: NoteValue[]; swing: number };
   snap(): Snap;
   tool(): 'select' | 'draw' | 'erase';

@@ -1,4 +1,4 @@
-import type { PartView } from '@ordle/core';
+import { endOfChord, type PartView } from '@ordle/core';
 import { createSurface } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import { readColours, type Colours } from '../colours';
@@ -183,6 +183,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     playAround: (tick) => events.onPlayAround(tick),
     loop: (from, to) => events.onLoop(from, to),
     meter: () => content?.timeline.meter ?? null,
+    chordEnd: (start) => (content ? endOfChord(start, content.timeline.tempo) : start),
     hover(place) {
       const row = view && place ? rowUnder(view.notes, place.x, place.y, shown.now(), layout) : -1;
       if (row === hovered) return;

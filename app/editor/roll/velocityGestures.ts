@@ -34,7 +34,8 @@ function stemsInSight(
 
 /**
  * Begins the gesture a press on the velocities starts: on a head it drags that velocity, or all selected ones keeping
- * their shape; elsewhere it draws across the stems, and with Shift a straight ramp.
+ * their shape; elsewhere it draws across the stems, and with Shift a straight ramp that the loudest note of each chord
+ * comes to lie on: the others stay as much softer than it as they were.
  */
 export function beginVelocityGesture(
   target: NoteGestureTarget,
@@ -97,13 +98,16 @@ function drawAcross(
 ): Gesture {
   const layout = target.layout();
   const velocities = new Map<number, number>();
+  const voicing = ramp ? belowLoudest(target, notes, stems) : null;
   let [lastX, lastY] = [x, y];
   const set = (fromX: number, fromY: number, toX: number, toY: number) => {
     const [low, high] = fromX < toX ? [fromX, toX] : [toX, fromX];
     for (const stem of stems) {
-      if (stem.x + 1 < low - 2 || stem.x > high + 2) continue;
-      const share = toX === fromX ? 1 : Math.min(1, Math.max(0, (stem.x - fromX) / (toX - fromX)));
-      velocities.set(stem.row, velocityAtY(fromY + (toY - fromY) * share, layout));
+      // A chord is passed as a whole.
+      const { below, x: at } = voicing?.get(stem.row) ?? { below: 0, x: stem.x };
+      if (at + 1 < low - 2 || at > high + 2) continue;
+      const share = toX === fromX ? 1 : Math.min(1, Math.max(0, (at - fromX) / (toX - fromX)));
+      velocities.set(stem.row, Math.max(1, velocityAtY(fromY + (toY - fromY) * share, layout) - below));
     }
   };
   const show = (atX: number, atY: number) => {
@@ -127,4 +131,24 @@ function drawAcross(
     },
     end: () => finish(target, notes, velocities),
   };
+}
+
+/** How much softer each note is than the loudest of its chord, and where the chord's first stem stands, by its row. */
+function belowLoudest(
+  target: NoteGestureTarget,
+  notes: ViewNotes,
+  stems: readonly { row: number; x: number }[],
+): Map<number, { below: number; x: number }> {
+  const below = new Map<number, { below: number; x: number }>();
+  for (let from = 0; from < stems.length;) {
+    const last = target.chordEnd(notes.start[stems[from].row]);
+    let to = from;
+    while (to < stems.length && notes.start[stems[to].row] <= last) to++;
+    const chord = stems.slice(from, Math.max(to, from + 1));
+    const loudest = Math.max(...chord.map(({ row }) => notes.velocity[row]));
+    for (const { row } of chord)
+      below.set(row, { below: Math.round(loudest - notes.velocity[row]), x: chord[0].x });
+    from += chord.length;
+  }
+  return below;
 }

@@ -50,6 +50,7 @@ export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarge
     notes: () => notes,
     isSelected: (row) => selected.has(row),
     meter: () => meter,
+    chordEnd: (start) => start + 30,
     grid: () => ({ values: ['1/16'], swing: 50 }),
     snap: () => 'line',
     tool: () => 'select',
