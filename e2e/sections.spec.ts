@@ -295,7 +295,7 @@ test('a session goes out as one file, and comes back whole beside itself', async
   await expect(undo(page)).toContainText('Add quantize');
   await toParts(page);
   await page.getByRole('button', { name: 'New marker' }).click();
-  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
   const before = await exported(page);
   await page.getByRole('link', { name: 'Export', exact: true }).click();
   const [download] = await Promise.all([

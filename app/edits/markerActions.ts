@@ -1,6 +1,8 @@
 import { inOrderOfTime, type Marker } from '@ordle/core';
+import { toast } from 'sonner';
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
+import { createSmallStore } from '@/ui/smallStore';
 
 function setMarkers(dispatch: AppDispatch, label: string, markers: readonly Marker[]) {
   dispatch(
@@ -15,13 +17,29 @@ function freeName(markers: readonly Marker[]): string {
   return `Section ${number}`;
 }
 
-/** Puts a marker at a tick, and gives its id; where one stands already, that one's. */
-export function addMarker(dispatch: AppDispatch, markers: readonly Marker[], tick: number): string {
-  const there = markers.find((marker) => marker.tick === tick);
-  if (there) return there.id;
-  const marker = { id: crypto.randomUUID(), tick: Math.max(0, Math.round(tick)), name: freeName(markers) };
-  setMarkers(dispatch, 'New marker', [...markers, marker]);
-  return marker.id;
+/** A marker that is about to be put somewhere: its name is asked for first. */
+export interface NewMarker {
+  tick: number;
+  name: string;
+  /** Those that are there. */
+  others: readonly Marker[];
+}
+
+export const newMarker = createSmallStore<NewMarker | null>(null);
+
+/** Asks for the name of a marker at a tick, and proposes one; says so where one stands there already. */
+export function askForMarker(markers: readonly Marker[], tick: number): void {
+  const place = Math.max(0, Math.round(tick));
+  const there = markers.find((marker) => marker.tick === place);
+  if (there) toast(`The marker ${there.name} stands there already.`);
+  else newMarker.set({ tick: place, name: freeName(markers), others: markers });
+}
+
+/** Puts a marker where it was asked for. */
+export function addMarker(dispatch: AppDispatch, { tick, name, others }: NewMarker): void {
+  const cleaned = name.trim().slice(0, 200) || freeName(others);
+  const marker = { id: crypto.randomUUID(), tick, name: cleaned };
+  setMarkers(dispatch, `New marker ${cleaned}`, [...others, marker]);
 }
 
 const changed = (markers: readonly Marker[], id: string, change: Partial<Marker>) =>

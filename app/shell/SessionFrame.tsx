@@ -5,6 +5,7 @@ import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { workspace } from '@/saving/workspace';
 import { NeededPartDialog } from './NeededPartDialog';
+import { NewMarkerDialog } from './NewMarkerDialog';
 import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
 import { RescueButton } from '@/files/RescueButton';
 import { TopBar } from './TopBar';
@@ -36,6 +37,7 @@ export function SessionFrame() {
       <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
       <NeededPartDialog />
+      <NewMarkerDialog />
       {!mayWrite && (
         <p role="status" className="border-b border-rule bg-well px-4 py-1.5">
           This session is open in another tab, so here you can look and listen only. It becomes yours to

@@ -1,6 +1,7 @@
-import type { Session } from '@ordle/core';
+import { circleIn, type Session } from '@ordle/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Draft } from 'immer';
+import { toast } from 'sonner';
 import type { Saving } from '@/storage/saver';
 import {
   abandon,
@@ -66,12 +67,22 @@ function rework(next: (work: Work) => Work): Thunk {
   };
 }
 
-/** Changes the session under a label a person would use; changes of one `gesture` become one entry of the history. */
+/**
+ * Changes the session under a label a person would use; changes of one `gesture` become one entry of the history. What
+ * would make parts wait for each other is refused with a sentence: nothing of it is stored.
+ */
 export const edit = (
   label: string,
   recipe: (draft: Draft<Session>) => void,
   gesture: string | null = null,
-): Thunk => rework((work) => change(work, label, recipe, gesture));
+): Thunk =>
+  rework((work) => {
+    const after = change(work, label, recipe, gesture);
+    const circle = after.document.parts === work.document.parts ? null : circleIn(after.document);
+    if (!circle || circleIn(work.document)) return after;
+    toast(circle.message, { duration: 8000 });
+    return work;
+  });
 
 export const undoLast = (): Thunk => rework(undo);
 

@@ -9,6 +9,7 @@ import {
   describeWhere,
   intervalInWords,
   kindOf,
+  waitsFor,
   sentenceOf,
   startingStep,
   withSection,
@@ -82,12 +83,9 @@ export async function addStep(
 
 /** The part another is most likely aligned to: the drums, else the first of the others. */
 function alignmentFor(part: Part, session: Session): string {
-  const waitsForIt = ({ steps }: Part) =>
-    listOf(steps).some(({ step }) => {
-      const reference = kindOf(step.kind).reference?.(step);
-      return reference !== undefined && (reference === part.id || reference === part.name);
-    });
-  const others = listOf(session.parts).filter((other) => other.id !== part.id && !waitsForIt(other));
+  const others = listOf(session.parts).filter(
+    (other) => other.id !== part.id && !waitsFor(other, part.id, session),
+  );
   return (others.find(({ sound }) => sound.drums) ?? others[0])?.id ?? '';
 }
 

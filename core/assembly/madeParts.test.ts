@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { circleIn, waitsFor } from '../evaluate';
 import { orderedOf, sessionSchema, type Session } from '../session';
 import { createStep } from '../steps';
 import { type RawEvent } from '../testing/files';
@@ -86,6 +87,17 @@ describe('pieces of parts', () => {
     );
     expect(() => evaluate(mixed, 'a')).toThrow('These parts wait for each other: a > b > a.');
     expect(() => evaluate(withParts(part('a', [[piece('gone')]])), 'a')).toThrow('no longer in the session');
+    // The same is known without working anything out.
+    expect(circleIn(whole)?.message).toContain('These parts are made of each other: a > c > b > a.');
+    expect(circleIn(mixed)?.message).toContain('These parts wait for each other: a > b > a.');
+    expect(circleIn(withParts(part('a', [[piece('gone')]])))).toBeNull();
+    const line = withParts(part('a', [[piece(0)]]), part('b', [[piece('a')]]), part('c', [[piece('b')]]));
+    expect(circleIn(line)).toBeNull();
+    expect(line.parts.order.map((id) => waitsFor(line.parts.byId[id], 'a', line))).toEqual([
+      false,
+      true,
+      true,
+    ]);
   });
 });
 

@@ -1,5 +1,6 @@
 /** A part -> what it sounds like at every stop of its line, and back into files. */
 export * from './evaluatePart';
+export * from './circle';
 export * from './dependents';
 export * from './cleanFile';
 export * from './foldSteps';

@@ -91,6 +91,23 @@ describe('what stands in time after bars were repeated, deleted or put in', () =
       marker('c', 12 * BAR),
     ]);
   });
+
+  it('leaves a section its marker while anything of it is left', () => {
+    const markers = [marker('a', 0), marker('b', 4 * BAR), marker('c', 8 * BAR)];
+    const left = (from: number, to: number) =>
+      mapsAfter(
+        session([], []),
+        markers,
+        { what: 'delete', from: from * BAR, to: to * BAR },
+        () => 'new',
+        12 * BAR,
+      ).markers;
+    expect(left(4, 5)).toEqual([marker('a', 0), marker('b', 4 * BAR), marker('c', 7 * BAR)]);
+    expect(left(4, 8)).toEqual([marker('a', 0), marker('c', 4 * BAR)]);
+    expect(left(2, 6)).toEqual([marker('a', 0), marker('b', 2 * BAR), marker('c', 4 * BAR)]);
+    expect(left(3, 10)).toEqual([marker('a', 0), marker('c', 3 * BAR)]);
+    expect(left(8, 12)).toEqual([marker('a', 0), marker('b', 4 * BAR)]);
+  });
 });
 
 describe('markers in files', () => {

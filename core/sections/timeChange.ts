@@ -1,5 +1,6 @@
 import type { Session } from '../session';
 import { effectiveMeters, effectiveTempos } from '../time';
+import { inOrderOfTime } from './sections';
 
 /**
  * What is done to a stretch of time in everything there is, in ticks: played again after itself, taken out, or as
@@ -51,13 +52,14 @@ function heldAfter<T extends { tick: number }>(
 /**
  * Tempo, meter and markers of a session after bars were repeated, deleted or put in, in all parts: each goes along
  * with the music it stands at. Where a part is locked to seconds the tempo stays: it lies by its seconds, so the map
- * it is laid by may not move beneath it.
+ * it is laid by may not move beneath it. `endTick` is where the music ended before.
  */
 export function mapsAfter(
   session: Pick<Session, 'tempos' | 'meters' | 'parts'>,
   markers: Session['markers'],
   change: TimeChange,
   newId: () => string,
+  endTick = Infinity,
 ): Pick<Session, 'tempos' | 'meters' | 'markers'> {
   const inSeconds = Object.values(session.parts.byId).some(({ lockedTo }) => lockedTo === 'seconds');
   const tempos = heldAfter(
@@ -73,12 +75,26 @@ export function mapsAfter(
   return {
     tempos: inSeconds || session.tempos.length === 0 ? session.tempos : tempos,
     meters: session.meters.length === 0 ? session.meters : meters,
-    markers: markers?.flatMap((marker) =>
-      placesAfter(change, marker.tick).map((tick, at) => ({
-        ...marker,
-        id: at === 0 ? marker.id : newId(),
-        tick,
-      })),
-    ),
+    markers: markers && markersAfter(inOrderOfTime(markers), change, newId, endTick),
   };
+}
+
+/**
+ * Markers go along with the music they stand at. Where the first bars of a section are deleted and some of it is left,
+ * it keeps its marker, at what is left of it.
+ */
+function markersAfter(
+  markers: NonNullable<Session['markers']>,
+  change: TimeChange,
+  newId: () => string,
+  endTick: number,
+): NonNullable<Session['markers']> {
+  const { what, from, to } = change;
+  const begun = markers.findLast(({ tick }) => tick <= to);
+  const isCutInto = what === 'delete' && endTick > to && begun && begun.tick >= from && begun.tick < to;
+  const keeps = isCutInto ? begun : null;
+  return markers.flatMap((marker) => {
+    const places = marker === keeps ? [from] : placesAfter(change, marker.tick);
+    return places.map((tick, at) => ({ ...marker, id: at === 0 ? marker.id : newId(), tick }));
+  });
 }

@@ -1,6 +1,6 @@
 import { paintStrips, type NoteStrip } from '../bars/paintStrips';
 import { barAtX, xOfTick } from '../bars/barsGeometry';
-import { GAP, RULER, draggedBlock, heightOfRows, topOfPart } from './partsGeometry';
+import { GAP, RULER, draggedBlock, heightOfRows, overlapsOf, topOfPart } from './partsGeometry';
 import type { SeenNotes } from '../bars/barsScene';
 import { keyOfBlock, type PartsScene, type SeenBlock } from './partsScene';
 
@@ -33,6 +33,8 @@ export function paintPartRows(context: CanvasRenderingContext2D, scene: PartsSce
   for (const { part, top } of visible) {
     const ink = colours.parts[part.ink];
     for (const block of part.blocks) paintSheet(context, scene, { block, top, height, ink, part: part.id });
+    for (const stretch of overlapsOf(part.blocks.filter(({ isMuted }) => !isMuted)))
+      paintOverlap(context, scene, stretch, { top, height });
   }
   const strips = visible.map(({ part, top }): NoteStrip => {
     return {
@@ -105,6 +107,26 @@ function paintSheet(
   context.fillStyle = colours.ink2;
   context.fillText(block.words, Math.max(left, 0) + 5, top + 9);
   context.restore();
+}
+
+/** Where blocks lie over each other both sound, and the one below would not be seen. */
+function paintOverlap(
+  context: CanvasRenderingContext2D,
+  { window, layout, colours }: PartsScene,
+  [start, end]: [number, number],
+  { top, height }: { top: number; height: number },
+) {
+  const [left, right] = [Math.round(xOfTick(start, window)), Math.round(xOfTick(end, window))];
+  if (right < 0 || left > layout.width) return;
+  const width = Math.max(3, right - left);
+  paintHatch(context, { left, top, width, height }, colours.ink3);
+  context.fillStyle = colours.ink;
+  context.fillRect(left, top, width, 3);
+  if (width < WORDS) return;
+  context.font = `11px ${colours.font}`;
+  context.textBaseline = 'middle';
+  context.textAlign = 'right';
+  context.fillText('both', right - 4, top + 10);
 }
 
 /** Slanted lines over what is not heard. */

@@ -56,3 +56,19 @@ export function blockAt(
   const reach = Math.min(EDGE, (right - left) / 4);
   return { block, edge: x < left + reach ? 'start' : x >= right - reach ? 'end' : null };
 }
+
+/** The stretches in which two blocks or more of a part lie over each other, in order; what only touches does not. */
+export function overlapsOf(blocks: readonly { start: number; end: number }[]): [number, number][] {
+  const found: [number, number][] = [];
+  let reached = -Infinity;
+  for (const { start, end } of blocks.toSorted((a, b) => a.start - b.start)) {
+    const to = Math.min(end, reached);
+    if (to > start + 0.5) {
+      const last = found.at(-1);
+      if (last && start <= last[1]) last[1] = Math.max(last[1], to);
+      else found.push([start, to]);
+    }
+    reached = Math.max(reached, end);
+  }
+  return found;
+}

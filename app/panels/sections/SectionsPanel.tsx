@@ -2,7 +2,7 @@ import { barAt, secondsToTicks, ticksToSeconds, type NamedSection, type Part } f
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { addMarker, deleteMarker, moveMarker, renameMarker } from '@/edits/markerActions';
+import { askForMarker, deleteMarker, moveMarker, renameMarker } from '@/edits/markerActions';
 import { useOpenBench } from '@/music/useBench';
 import { useMarkers, useSections } from '@/music/useMarkers';
 import { transport } from '@/sound/transport';
@@ -46,10 +46,7 @@ export function SectionsPanel({ endTick, parts, onSelect }: SectionsPanelProps) 
         <Button
           disabled={!mayWrite}
           title="At the bar line nearest to the play line (Alt+M)"
-          onClick={() => {
-            const id = addMarker(dispatch, markers, playLine());
-            setDraft({ id, name: '' });
-          }}
+          onClick={() => askForMarker(markers, playLine())}
         >
           New marker
         </Button>

@@ -1,6 +1,6 @@
 import { barAt, sectionAt, secondsToTicks, ticksToSeconds, type NamedSection } from '@ordle/core';
 import { useCommands } from '@/commands';
-import { addMarker } from '@/edits/markerActions';
+import { askForMarker } from '@/edits/markerActions';
 import { useOpenBench } from '@/music/useBench';
 import { useMarkers, useSections } from '@/music/useMarkers';
 import { transport } from '@/sound/transport';
@@ -23,7 +23,7 @@ export function useSectionCommands(endTick: number, select?: (section: NamedSect
       ? () => {
           const tick = here();
           const bar = barAt(timeline.meter, tick);
-          addMarker(dispatch, markers, tick - bar.start < bar.end - tick ? bar.start : bar.end);
+          askForMarker(markers, tick - bar.start < bar.end - tick ? bar.start : bar.end);
         }
       : undefined,
     'section-next': some ? () => goTo(sections.find(({ start }) => start > here() + 1)) : undefined,

@@ -51,6 +51,14 @@ export function BlockPanel({ session, state, editing, mayWrite }: BlockPanelProp
   const barOf = (quarters: number) => barAt(meter, Math.max(0, quarters * quarter) + 1e-6);
   const first = barOf(block.at);
   const barQuarters = (first.end - first.start) / quarter;
+  const overlapping = (state.blocks.get(partId) ?? []).filter(
+    (each) =>
+      each.id !== block.id &&
+      !each.muted &&
+      !block.muted &&
+      each.at < endOfBlock(block) - 1e-6 &&
+      endOfBlock(each) > block.at + 1e-6,
+  );
   const linked = linkedWith(state.blocks.get(partId) ?? [], block.id);
   const target = until ?? barOf(endOfBlock(block)).number + 4;
   const nudge = (ms: number) =>
@@ -68,6 +76,12 @@ export function BlockPanel({ session, state, editing, mayWrite }: BlockPanelProp
           ? 'Cleaned by the steps before the layout, then laid here.'
           : 'Laid as it is cleaned; the first change adds a layout to its steps.'}
       </p>
+      {overlapping.length > 0 && (
+        <p className="font-semibold">
+          It overlaps {counted(overlapping.length, 'other block')} of this part: where they lie over each
+          other both sound.
+        </p>
+      )}
       <LabelledRow label="at bar">
         <NumberField
           label="At bar"

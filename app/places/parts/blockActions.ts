@@ -225,7 +225,8 @@ export function changeBars(
   }[what];
   const { ticksPerQuarter } = timelineOf(session);
   const change = { what, from: from * ticksPerQuarter, to: to * ticksPerQuarter };
-  const maps = mapsAfter(session, markers.length > 0 ? [...markers] : undefined, change, newId);
+  const end = Math.max(0, ...ends.values()) * ticksPerQuarter;
+  const maps = mapsAfter(session, markers.length > 0 ? [...markers] : undefined, change, newId, end);
   changeBlocks(dispatch, label, parts, ends, (blocks) => make(blocks), {
     also(draft) {
       draft.tempos = structuredClone(maps.tempos);

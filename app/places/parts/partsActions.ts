@@ -56,9 +56,13 @@ export function changeBlocks(
   for (const { id, steps } of changed)
     if (!steps)
       toast(`${itemOf(session.parts, id)?.name ?? 'The part'} is muted: a layout holds one block at least.`);
+  const muted = changed
+    .filter(({ steps }) => !steps)
+    .map(({ id }) => itemOf(session.parts, id)?.name ?? 'part');
+  const named = changed.length > 1 ? `${label}, ${counted(changed.length, 'part')}` : label;
   dispatch(
     edit(
-      changed.length > 1 ? `${label}, ${counted(changed.length, 'part')}` : label,
+      muted.length > 0 ? `${named}: mutes ${muted.join(', ').slice(0, 100)}` : named,
       (draft) => {
         for (const { id, steps } of changed) {
           const own = itemOf(draft.parts, id);

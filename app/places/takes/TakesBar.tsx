@@ -1,4 +1,4 @@
-import { listOf, type Part, type Session } from '@ordle/core';
+import { listOf, waitsFor, type Part, type Session } from '@ordle/core';
 import { Volume2 } from 'lucide-react';
 import { useRef, useState, type RefObject } from 'react';
 import type { TakesEditor } from '@/editor';
@@ -83,7 +83,8 @@ export function TakesBar(props: TakesBarProps) {
           { label: 'From another session', onSelect: () => setOther(true) },
           ...others.map((other) => ({
             label: `From ${other.name}`,
-            hint: 'As it is cleaned, live',
+            hint: waitsFor(other, part.id, session) ? 'It waits for this part' : 'As it is cleaned, live',
+            disabled: waitsFor(other, part.id, session),
             onSelect: () => bringing.fromPart(other),
           })),
         ]}

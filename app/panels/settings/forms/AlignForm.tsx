@@ -1,4 +1,4 @@
-import { describeWhere, listOf, type AlignStep, type PartFacts, type Session } from '@ordle/core';
+import { describeWhere, listOf, waitsFor, type AlignStep, type PartFacts, type Session } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import { Select } from '@/ui';
@@ -31,11 +31,14 @@ export function AlignForm(form: StepFormProps<AlignStep>) {
           <option value="">
             {step.to !== '' && !other ? `${step.to} (not in this session)` : 'no part yet'}
           </option>
-          {others.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
+          {others.map((each) => {
+            const isWaiting = waitsFor(each, part.id, session);
+            return (
+              <option key={each.id} value={each.id} disabled={isWaiting}>
+                {isWaiting ? `${each.name}, which waits for this part` : each.name}
+              </option>
+            );
+          })}
         </Select>
       </label>
       {other && (
