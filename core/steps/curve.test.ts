@@ -72,6 +72,10 @@ describe('curve: changing what is there', () => {
     expect(pointsAfter(FOUR, { op: 'thin', tolerance: 200, where: { bars: [1, 2] } })).toHaveLength(4);
     const near = laneOf('cc11', [[5, 1], [20, 2], [110, 3], [300, 4]]); // prettier-ignore
     expect(pointsAfter(near, { op: 'snap', grid: '1/16' })).toEqual([[0, 3], [240, 4]]); // prettier-ignore
+    // Bars 2 and 3 keep theirs: what lies nearest to a line outside goes to the last inside.
+    const bar = 3840;
+    const edges = laneOf('cc11', [[bar - 10, 1], [bar + 20, 2], [3 * bar - 20, 3], [3 * bar, 4]]); // prettier-ignore
+    expect(pointsAfter(edges, { op: 'snap', grid: '1/4', where: { bars: [2, 4] } })).toEqual([[bar - 10, 1], [bar, 2], [3 * bar - 960, 3], [3 * bar, 4]]); // prettier-ignore
   });
 });
 

@@ -84,12 +84,26 @@ export function thinnedOver(curve: Curve, { tolerance, by }: StepOf<'thin'>): La
   return filterPoints(points, (_, row) => keep[row] === 1);
 }
 
-/** Points inside go to their nearest grid line; of several that meet on one line the last stays. */
+const BESIDE = 0.501;
+
+/**
+ * Points inside go to their nearest grid line inside; of several that meet on one line the last stays. One that has no
+ * line inside stays where it is.
+ */
 export function snapped(curve: Curve, step: StepOf<'snap'>): LanePoints {
   const grid = createGrid(curve.timeline.meter, [step.grid]);
   const place = { line: 0, step: 0 };
   const moving = inside(curve);
-  const tick = moving.tick.map((at) => nearestLine(grid, at, place).line);
+  let region = 0;
+  const tick = moving.tick.map((at) => {
+    while (at >= curve.regions[region][1]) region++;
+    const [from, to] = curve.regions[region];
+    const { line, step: width } = nearestLine(grid, at, place);
+    // A hair over half a step away the next line on that side is the nearest one, also beside the end of a bar.
+    const beside = line >= to ? -BESIDE : line < from ? BESIDE : 0;
+    const own = beside === 0 ? line : nearestLine(grid, line + beside * width, place).line;
+    return own >= from && own < to ? own : at;
+  });
   const last = filterPoints(
     { ...moving, tick },
     (line, row) => row + 1 === moving.length || tick[row + 1] !== line,
