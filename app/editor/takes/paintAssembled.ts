@@ -1,6 +1,6 @@
 import { paintStrips } from '../bars/paintStrips';
 import { barsInSight } from './paintTakes';
-import { NAMES, rowsBottom, xOfTick } from './takesGeometry';
+import { NAMES, hasRings, rowsBottom, xOfTick } from './takesGeometry';
 import type { SeenTake, TakesScene } from './takesScene';
 
 /** Under the takes: the part they make, its seams, what was dropped as a double, and which take supplies each bar. */
@@ -32,11 +32,13 @@ export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesSc
     const y = strip.top + ((scene.pitches[1] - dropped.pitch[row]) * strip.height) / span;
     context.strokeRect(x, y - 2, wide, 6);
   }
+  // Where seams lie close they would hide the notes: then only their feet are there.
+  const foot = hasRings(lines, window) ? top + 4 : layout.height - NAMES - 6;
   for (const { at } of seams) {
     const x = Math.round(xOfTick(at, window)) + 0.5;
     if (x < 0 || x > layout.width) continue;
     context.beginPath();
-    context.moveTo(x, top + 4);
+    context.moveTo(x, foot);
     context.lineTo(x, layout.height - NAMES);
     context.stroke();
   }

@@ -5,6 +5,9 @@ import {
   RULER,
   barAtX,
   heightOfCells,
+  hasRings,
+  lineOfChoice,
+  meanBarPixels,
   pitchOfRows,
   rowsBottom,
   topOfRow,
@@ -170,20 +173,24 @@ function paintLine(context: CanvasRenderingContext2D, scene: TakesScene, first: 
   context.lineWidth = 2.5;
   context.beginPath();
   let isOpen = false;
-  for (let bar = first; bar < last; bar++) {
-    const row = layer[bar] ?? -1;
+  const stretches = lineOfChoice(layer, first, last, meanBarPixels(lines, window));
+  for (const { from, to, row } of stretches) {
     if (row < 0) {
       isOpen = false;
       continue;
     }
-    const left = xOfTick(lines[bar], window);
+    const left = xOfTick(lines[from], window);
     if (isOpen) context.lineTo(left, yOf(row));
     else context.moveTo(left, yOf(row));
-    context.lineTo(xOfTick(lines[bar + 1], window), yOf(row));
+    context.lineTo(xOfTick(lines[to], window), yOf(row));
     isOpen = true;
   }
   context.stroke();
-  scene.seams.forEach((seam, index) => paintSeam(context, scene, seam, index === scene.seam));
+  // A line that goes by most of many bars has no seams of its own; the one that is looked at is there all the same.
+  scene.seams.forEach((seam, index) => {
+    if (hasRings(lines, window) || index === scene.seam)
+      paintSeam(context, scene, seam, index === scene.seam);
+  });
 }
 
 /** Where the ring of a seam stands. */

@@ -6,6 +6,7 @@ import {
   RULER,
   TAKES_SHAPE,
   barAtX,
+  hasRings,
   heightOfCells,
   rowAt,
   rowsBottom,
@@ -30,6 +31,8 @@ const REACH = 9;
 const FIRST_BARS = 8;
 
 /** The takes of a part on a surface: rows are takes, columns bars. */
+const NO_LINES = new Float64Array(0);
+
 export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
   const { canvas } = elements;
   let dragged: TakesScene['dragged'] = null;
@@ -38,6 +41,8 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
 
   function seamUnder(x: number, y: number): number {
     const place = { window: bars.window(), layout: bars.layout() };
+    // Where there is no room for rings none is there to be hit.
+    if (!hasRings(bars.content()?.lines ?? NO_LINES, place.window)) return -1;
     return (bars.content()?.seams ?? []).findIndex((seam) => {
       const ring = placeOfSeam(place, seam);
       return Math.hypot(x - ring.x, y - ring.y) <= REACH;

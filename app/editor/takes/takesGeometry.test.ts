@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { HEADING } from '../bars/barsGeometry';
 import { blockAt, draggedBlock, heightOfRows, PARTS_SHAPE, partAt, topOfPart } from '../parts/partsGeometry';
-import { barAtX, heightOfCells, pitchOfRows, TAKES_SHAPE, rowAt, topOfRow, xOfTick } from './takesGeometry';
+import {
+  barAtX,
+  heightOfCells,
+  lineOfChoice,
+  pitchOfRows,
+  TAKES_SHAPE,
+  rowAt,
+  topOfRow,
+  xOfTick,
+} from './takesGeometry';
 import { heldBarsWindow, type BarsLayout, type BarsWindow } from '../bars/barsGeometry';
 
 const BAR = 1920;
@@ -116,5 +125,22 @@ describe('blocks', () => {
         PARTS_SHAPE,
       ).top,
     ).toBe(0);
+  });
+});
+
+describe('the line through what is chosen', () => {
+  it('goes from bar to bar where they are wide, and is level for some pixels where they are not', () => {
+    const chosen = Int32Array.from([0, 0, 1, -1, 2]);
+    expect(lineOfChoice(chosen, 0, 5, 40)).toEqual([
+      { from: 0, to: 2, row: 0 },
+      { from: 2, to: 3, row: 1 },
+      { from: 3, to: 4, row: -1 },
+      { from: 4, to: 5, row: 2 },
+    ]);
+    const mostlyOne = Int32Array.from({ length: 2000 }, (_, bar) => (bar % 3 === 0 ? 0 : 1));
+    expect(lineOfChoice(mostlyOne, 0, 2000, 0.42)).toEqual([{ from: 0, to: 2000, row: 1 }]);
+    const random = Int32Array.from({ length: 2000 }, (_, bar) => (bar * 7919) % 5);
+    for (const { from, to } of lineOfChoice(random, 0, 2000, 0.42).slice(0, -1))
+      expect((to - from) * 0.42).toBeGreaterThanOrEqual(7);
   });
 });
