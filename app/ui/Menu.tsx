@@ -4,7 +4,16 @@ import { useRef, type ReactNode } from 'react';
 interface MenuProps {
   trigger: ReactNode;
   align?: 'start' | 'center' | 'end';
-  items: readonly { label: string; hint?: string; disabled?: boolean; onSelect(): void }[];
+  items: readonly MenuItem[];
+}
+
+export interface MenuItem {
+  label: string;
+  hint?: string;
+  disabled?: boolean;
+  /** Whether it is what holds now, where it is one of several. */
+  checked?: boolean;
+  onSelect(): void;
 }
 
 /** A short list of actions that opens from a button, and gives the keys back to it when it was gone through by keys. */
@@ -32,7 +41,10 @@ export function Menu({ trigger, items, align = 'end' }: MenuProps) {
               onSelect={item.onSelect}
               className="flex cursor-pointer flex-col px-3 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-well"
             >
-              <span>{item.label}</span>
+              <span className={item.checked ? 'font-semibold' : ''}>
+                {item.label}
+                {item.checked && ' ✓'}
+              </span>
               {item.hint && <span className="text-quiet text-ink-2">{item.hint}</span>}
             </DropdownMenu.Item>
           ))}

@@ -13,3 +13,4 @@ export * from './Select';
 export * from './SliderField';
 export * from './TextField';
 export * from './TypedField';
+export * from './useWidthOf';

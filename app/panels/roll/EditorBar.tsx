@@ -1,27 +1,39 @@
 import { pitchName, positionAt, setValues, tickAtPosition } from '@ordle/core';
-import { keysOf, run, showKey, useCommands } from '@/commands';
+import { useCommands } from '@/commands';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
-import { Button, Check, Menu, Segmented, TypedField } from '@/ui';
+import { Check, Segmented, TypedField, useWidthOf } from '@/ui';
 import { applyEdits, selectedNotes } from '@/edits/editActions';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
-import { useDeferredValue, useMemo } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
 import { useDragged } from '@/music/draggedStore';
 import { useOpenBench } from '@/music/useBench';
+import { EditorMenu, SNAPPINGS, VERSIONS } from './EditorMenu';
 import { TroubleWalk } from './TroubleWalk';
 import { counted } from '@/words/counts';
 
-/** Tools, snapping, what is shown, and the exact values of the selected notes. */
+/** The width of the bar, in pixels, from which on everything has room in it, and all but what is seldom set. */
+const [WHOLE, MOST] = [900, 700];
+
+/**
+ * Tools, snapping, what is shown, and the exact values of the selected notes. What there is no room for is in a menu: by
+ * the width of the bar alone, so that nothing moves when notes are selected.
+ */
 export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const { view } = bench;
+  const [bar, setBar] = useState<HTMLDivElement | null>(null);
+  const width = useWidthOf(bar);
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
+  const isWhole = width >= WHOLE;
+  const hasMost = width >= MOST;
   return (
     <div
+      ref={setBar}
       role="group"
       aria-label="Editor tools"
       className="flex h-8 shrink-0 items-center gap-1 overflow-hidden border-b border-rule bg-sheet px-2.5"
@@ -43,70 +55,62 @@ export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
           onChange={(tool) => set({ tool })}
         />
       </div>
-      <label
-        className="flex shrink-0 items-center text-ink-2"
-        title="How what is dragged goes by the grid; N switches it on and off"
-      >
-        <select
-          aria-label="Snap"
+      {hasMost && (
+        <BarSelect
+          label="Snap"
+          title="How what is dragged goes by the grid; N switches it on and off"
           value={view.snap}
-          onChange={(event) => set({ snap: event.target.value as View['snap'] })}
-          className="h-6 w-19 rounded-medium border border-transparent bg-transparent text-ink hover:border-edge"
-        >
-          <option value="steps">by steps</option>
-          <option value="line">to line</option>
-          <option value="off">free</option>
-        </select>
-      </label>
+          options={SNAPPINGS}
+          onChange={(snap) => set({ snap })}
+        />
+      )}
       <SelectionFields />
       <span className="grow" />
-      <TroubleWalk onReveal={onReveal} />
-      <label className="flex shrink-0 items-center text-ink-2">
-        <select
-          aria-label="Show"
+      <TroubleWalk isShown={hasMost} onReveal={onReveal} />
+      {isWhole && (
+        <BarSelect
+          label="Show"
           title="Show cleaned over as played, or one of them (1, 2, 3)"
           value={view.show}
-          onChange={(event) => set({ show: event.target.value as View['show'] })}
-          className="h-6 w-18 rounded-medium border border-transparent bg-transparent text-ink hover:border-edge"
-        >
-          <option value="both">both</option>
-          <option value="cleaned">cleaned</option>
-          <option value="played">as played</option>
-        </select>
-      </label>
-      <PasteMenu />
-      <span title="Note list (K)" className="shrink-0 pl-1">
-        <Check checked={view.list} onChange={(list) => set({ list })}>
-          <span className="max-2xl:sr-only">note </span>list
-        </Check>
-      </span>
+          options={VERSIONS}
+          onChange={(show) => set({ show })}
+        />
+      )}
+      {isWhole && (
+        <span title="Note list (K)" className="shrink-0 pl-1">
+          <Check checked={view.list} onChange={(list) => set({ list })}>
+            list
+          </Check>
+        </span>
+      )}
+      <EditorMenu isWhole={isWhole} hasMost={hasMost} set={set} />
     </div>
   );
 }
 
-/** The ways to paste, with their keys. */
-function PasteMenu() {
-  const { mayWrite } = useOpenBench();
-  const ways = [
-    ['paste', 'Among what is there'],
-    ['paste-replace', 'In place of what is there'],
-    ['paste-push', 'And push the rest later'],
-    ['paste-in-place', 'Where it was copied'],
-  ] as const;
+interface BarSelectProps<T extends string> {
+  label: string;
+  title: string;
+  value: T;
+  options: readonly { value: T; label: string }[];
+  onChange(value: T): void;
+}
+
+function BarSelect<T extends string>({ label, title, value, options, onChange }: BarSelectProps<T>) {
   return (
-    <Menu
-      align="end"
-      trigger={
-        <Button disabled={!mayWrite} className="h-6 shrink-0 px-1.5 max-xl:hidden">
-          Paste ▾
-        </Button>
-      }
-      items={ways.map(([id, label]) => ({
-        label,
-        hint: keysOf(id).map(showKey).join(', '),
-        onSelect: () => run(id),
-      }))}
-    />
+    <select
+      aria-label={label}
+      title={title}
+      value={value}
+      onChange={(event) => onChange(event.target.value as T)}
+      className="h-6 w-19 shrink-0 rounded-medium border border-transparent bg-transparent text-ink hover:border-edge"
+    >
+      {options.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.label}
+        </option>
+      ))}
+    </select>
   );
 }
 
@@ -167,7 +171,7 @@ function SelectionFields() {
       <NoteField
         name="length"
         label="Length"
-        short="length"
+        short="len"
         width="w-10"
         shown={length === null ? null : String(length)}
         disabled={!mayWrite}
@@ -212,7 +216,7 @@ interface NoteFieldProps {
 function NoteField({ short, width, label, ...field }: NoteFieldProps) {
   return (
     <label className="flex items-center gap-0.5 text-ink-2">
-      <span className="max-xl:hidden">{short}</span>
+      <span>{short}</span>
       <TypedField
         {...field}
         label={label}

@@ -9,8 +9,9 @@ import { figures } from '@/words/counts';
 
 /**
  * How many places are off the grid, and the way from one to the next. Each is selected, and the play line put there.
+ * By key and by the menu of the bar also where there is no room for it.
  */
-export function TroubleWalk({ onReveal }: { onReveal(row: number): void }) {
+export function TroubleWalk({ isShown, onReveal }: { isShown: boolean; onReveal(row: number): void }) {
   const { part, timeline } = useOpenBench();
   const { view } = usePartView();
   const own = view?.partId === part?.id ? view : null;
@@ -40,10 +41,10 @@ export function TroubleWalk({ onReveal }: { onReveal(row: number): void }) {
     'next-trouble': some ? () => go(1) : undefined,
     'previous-trouble': some ? () => go(-1) : undefined,
   });
-  if (!own || own.notes.length === 0) return null;
+  if (!isShown || !own || own.notes.length === 0) return null;
   return (
     <div
-      className="flex h-6 shrink-0 items-center text-quiet text-ink-2 max-xl:hidden"
+      className="flex h-6 shrink-0 items-center text-quiet text-ink-2"
       title={`Notes more than ${TROUBLE_MS} ms off the grid; those close together are one place`}
     >
       <span data-testid="troubles" className="px-1">

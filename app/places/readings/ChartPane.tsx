@@ -1,9 +1,9 @@
 import { sentenceOf, type ChartKind, type Part, type Session, type Where } from '@ordle/core';
-import { lazy, Suspense, useLayoutEffect, useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { useShowOnBench } from '@/panels/useShowOnBench';
-import { Segmented } from '@/ui';
+import { Segmented, useWidthOf } from '@/ui';
 import { ChartExits } from './ChartExits';
 import { ChartTable } from './ChartTable';
 import { CHART_WORDS } from './chartWords';
@@ -93,16 +93,4 @@ export function ChartPane({ session, part, kind, grid, where, asTable, onAsTable
       </div>
     </section>
   );
-}
-
-/** How wide an element is, also when the window changes. */
-function useWidthOf(element: HTMLElement | null): number {
-  const [width, setWidth] = useState(0);
-  useLayoutEffect(() => {
-    if (!element) return;
-    const watching = new ResizeObserver(([entry]) => setWidth(Math.floor(entry.contentRect.width)));
-    watching.observe(element);
-    return () => watching.disconnect();
-  }, [element]);
-  return width;
 }
