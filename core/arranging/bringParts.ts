@@ -70,7 +70,9 @@ export function bringParts(
     const made = translated(part, { from, to, newIds, renaming });
     const isSource = !ids.includes(part.id);
     const name = taken.has(part.name) ? `${part.name} (${from.name})`.slice(0, 200) : part.name;
-    return { ...made, name, setAside: isSource || part.setAside, soloed: false };
+    // Recorded together over there it is so here, and not with what is here.
+    const recording = [whole.id, part.recording].filter(Boolean).join(' ').slice(0, 500);
+    return { ...made, name, recording, setAside: isSource || part.setAside, soloed: false };
   });
   const keys = new Set(all.flatMap((part) => [...namedBy(part, true).takes]));
   return {

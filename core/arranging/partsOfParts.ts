@@ -28,8 +28,13 @@ export interface PartMerge {
 }
 
 function newPart(like: Part, id: string, name: string, layers: Part['layers']): Part {
-  const { ink, channel, sound, rechannel, lockedTo } = like;
-  return { ...emptyPart({ id, name, ink, channel, sound: { ...sound }, layers }), rechannel, lockedTo };
+  const { ink, channel, sound, rechannel, lockedTo, recording } = like;
+  return {
+    ...emptyPart({ id, name, ink, channel, sound: { ...sound }, layers }),
+    rechannel,
+    lockedTo,
+    ...(recording !== undefined && { recording }),
+  };
 }
 
 function pieceOf(part: Part, at: number, numbers: PieceNumbers, split?: Split): Piece {

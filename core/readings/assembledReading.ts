@@ -6,7 +6,7 @@ import { timelineOf, type Part, type Session } from '../session';
 import { seamFacts, takesOfPart, type SeamFacts, type Seam } from '../takes';
 import { secondsToTicks, type NoteValue, type Timeline } from '../time';
 import { laidNotes, type LaidNotes } from './laidNotes';
-import { latenessOf } from './ownLateness';
+import { takesLateness } from './ownLateness';
 import { takeAlone } from './takesReading';
 
 /**
@@ -32,7 +32,7 @@ export function readAssembled(
   const timeline = timelineOf(session);
   const { assembly } = evaluator.evaluate(part, session, timeline);
   const { notes } = assembly.material;
-  const late = latenessOf(part, session, grid, timeline, evaluator);
+  const late = takesLateness(part, session, grid, timeline, evaluator);
   return {
     notes: laidNotes(notes),
     dropped: laidNotes(assembly.dropped),

@@ -13,7 +13,7 @@ const known = new WeakMap<NoteTable, { grid: NoteValue; timeline: Timeline; bias
  * By how many ms the take a note of an assembled part is of is late on the whole, by the note's id: what is taken off
  * where a take is read alone is taken off the same notes in the part. 0 for notes of no take.
  */
-export function latenessOf(
+export function takesLateness(
   part: Part,
   session: Session,
   grid: NoteValue,

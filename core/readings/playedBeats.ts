@@ -1,5 +1,5 @@
-import { type Evaluation } from '../evaluate';
-import { type Part } from '../session';
+import { joinTables, type NoteTable } from '../model';
+import type { Part } from '../session';
 import { findBeats, withBarAt, withoutBeatsAt, type FoundBeats } from '../tempo';
 import { ticksToSeconds, type Timeline } from '../time';
 
@@ -12,15 +12,19 @@ export interface PlayedBeats {
   found: FoundBeats;
 }
 
-/** The beats of a part as it was played, by what a person said of them. */
+/**
+ * The beats of parts that were recorded together, as they were played (`played`: the notes of each), by what a person
+ * said of them. `part` is the one they are asked for.
+ */
 export function playedBeatsOf(
   part: Part,
-  { stages }: Evaluation,
+  pulse: Part['pulse'],
+  played: readonly NoteTable[],
   { tempo }: Timeline,
   progress?: (share: number) => void,
 ): PlayedBeats {
-  const [{ notes }] = stages;
-  const { beats = [], period, division, beatsPerBar, barAt, barNumber, without = [] } = part.pulse ?? {};
+  const notes = played.length === 1 ? played[0] : joinTables(played);
+  const { beats = [], period, division, beatsPerBar, barAt, barNumber, without = [] } = pulse ?? {};
   const hints = {
     beats,
     ...(period && { period }),

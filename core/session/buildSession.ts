@@ -74,6 +74,8 @@ export function buildSession(
         layers: orderedOf(layers),
       }),
       muted: part.muted,
+      // Each file was recorded by itself.
+      recording: part.layers[0][0].file,
     };
   });
   return {

@@ -75,7 +75,8 @@ export function joinFile(session: Session, file: MidiFile, newId: () => string):
     firstPiece: session.nextPiece,
     taken: listOf(session.parts).map(({ name }) => name),
   };
-  const parts = partsOfTakes(takes, rules, newId);
+  const recording = newId();
+  const parts = partsOfTakes(takes, rules, newId).map((part) => ({ ...part, recording }));
   const references = referencesTo(takes).filter(({ id }) => !Object.hasOwn(session.takes.byId, id));
   return { takes, references, parts, pieces: parts.length };
 }

@@ -9,9 +9,9 @@ export const SESSION_VERSION = 2;
 /**
  * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program
  * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the
- * ticks of many hand edits lie (`places`).
+ * ticks of many hand edits lie (`places`). 2: which parts were recorded together (`recording`).
  */
-export const SESSION_MINOR = 1;
+export const SESSION_MINOR = 2;
 
 /** How a source may be divided (command line, `separate`). */
 const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
@@ -156,6 +156,11 @@ export const partSchema = z.strictObject({
   /** Whether a person chose `channel`; then everything of the part is written on it. */
   rechannel: z.boolean().default(false),
   lockedTo: z.enum(['beats', 'seconds']).default('beats'),
+  /**
+   * What was recorded together, and so has one pulse: the parts of one recording, by its name. Those that name none
+   * are one too, which is how the parts of one file begin.
+   */
+  recording: z.string().max(500).optional(),
   /**
    * What a person says of the beats of the performance, in seconds from its start; they are found by it anew each
    * time.

@@ -5,6 +5,7 @@ export type { BeatHints } from './beatPath';
 export type { Division as BeatDivision } from './beatModel';
 export { steadyLine } from './refine';
 export * from './settle';
+export * from './recording';
 export * from './underMap';
 export * from './mapEdits';
 export * from './beginning';

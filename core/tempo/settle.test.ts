@@ -80,7 +80,7 @@ describe('settling a tempo', () => {
       fc.property(fc.integer({ min: 3, max: 40 }), (number) => {
         // The bar that begins with the sixth beat.
         const found = withBarAt(foundAt(beats), beats[5], 4, number);
-        const after = timelineOf(gridToPlaying(session, part.id, found, timelineOf(session)));
+        const after = timelineOf(gridToPlaying(session, [part.id], found, timelineOf(session)));
         const tick = secondsToTicks(after.tempo, beats[5]);
         const bar = barAt(after.meter, tick + 1);
         expect(bar.number).toBe(number);
@@ -146,7 +146,7 @@ describe('who follows whom', () => {
     fc.assert(
       fc.property(anyBeats, (beats) => {
         const { session, part, seconds } = quay(beats);
-        const after = gridToPlaying(session, part.id, foundAt(beats), timelineOf(session));
+        const after = gridToPlaying(session, [part.id], foundAt(beats), timelineOf(session));
         expect(() => sessionSchema.parse(structuredClone(after))).not.toThrow();
         const [was, is] = [seconds(session), seconds(after)];
         was.forEach((at, row) => expect(Math.abs(is[row] - at)).toBeLessThan(1e-4));

@@ -131,12 +131,12 @@ export function withBarAt(
 }
 
 /**
- * The session whose grid follows the playing of a part: its tempo map and meter are those of the beats, and the part
- * stays where it was in real time. Every other part keeps to what it is locked to.
+ * The session whose grid follows the playing of some parts: its tempo map and meter are those of the beats, and these
+ * parts stay where they were in real time. Every other part keeps to what it is locked to.
  */
 export function gridToPlaying(
   session: Session,
-  partId: string,
+  partIds: readonly string[],
   beats: FoundBeats,
   timeline: Timeline,
 ): Session {
@@ -147,7 +147,7 @@ export function gridToPlaying(
       : beats.beats;
   const maps = mapOfBeats({ ...beats, beats: from }, timeline.ticksPerQuarter, true);
   const locked = mapItems(session.parts, (part) =>
-    part.id === partId ? lockedPart(part, 'seconds', timeline) : part,
+    partIds.includes(part.id) ? lockedPart(part, 'seconds', timeline) : part,
   );
   const after = createTimeline(timeline.division, maps.tempos, maps.meters);
   return underMap({ ...session, parts: locked }, maps, timeline, after);

@@ -22,6 +22,8 @@ import {
   takeGroove,
   touchedRows,
   playedBeatsOf,
+  playersOf,
+  pulseKeeper,
 } from '@ordle/core';
 import type { Engine } from '../protocol';
 import { timingPicture } from '../timingPicture';
@@ -99,8 +101,15 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
     },
 
     async foundBeats(request) {
-      const { part, evaluation, timeline } = await scene(request);
-      return playedBeatsOf(part, evaluation, timeline, tellProgress);
+      const { part, session, timeline } = await scene(request);
+      const { pulse } = pulseKeeper(part, session);
+      // Of those recorded together one that cannot be read is left out; the others have the same pulse.
+      const players = playersOf(part, session);
+      const played = await Promise.allSettled(players.map(({ id }) => scene({ ...request, partId: id })));
+      const notes = played.flatMap((own) =>
+        own.status === 'fulfilled' ? [own.value.evaluation.stages[0].notes] : [],
+      );
+      return playedBeatsOf(part, pulse, notes, timeline, tellProgress);
     },
 
     async takeRows({ grid, ...request }) {

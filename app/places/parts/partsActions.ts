@@ -105,18 +105,21 @@ export function addPartsOf(
 
 /** A part with nothing in it, after all others. */
 export function addEmptyPart(dispatch: AppDispatch): void {
-  const id = newId();
   dispatch(
     edit('New part', (draft) => {
       const count = draft.parts.order.length;
-      const part: Part = emptyPart({
-        id,
-        name: `Part ${count + 1}`,
-        ink: count % 8,
-        channel: 1,
-        sound: { program: 0, drums: false, chosen: false },
-        layers: orderedOf([layerOf([])]),
-      });
+      const id = newId();
+      const part: Part = {
+        ...emptyPart({
+          id,
+          name: `Part ${count + 1}`,
+          ink: count % 8,
+          channel: 1,
+          sound: { program: 0, drums: false, chosen: false },
+          layers: orderedOf([layerOf([])]),
+        }),
+        recording: id,
+      };
       draft.parts.byId[id] = structuredClone(part);
       draft.parts.order.push(id);
     }),

@@ -1,4 +1,13 @@
-import { gridToPlaying, listOf, mapItems, timelineOf, type Part, type Session } from '@ordle/core';
+import {
+  gridToPlaying,
+  listOf,
+  mapItems,
+  pulseKeeper,
+  recordedWith,
+  timelineOf,
+  type Part,
+  type Session,
+} from '@ordle/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import type { TempoEditor } from '@/editor';
 import { useBench, useOpenBench, type BenchState } from '@/music/useBench';
@@ -44,7 +53,7 @@ function TempoOfPart({ part }: { part: Part }) {
   const [pointed, setPointed] = useState<number | null>(null);
   const found = state.view?.found;
   const bpm = found?.bpm ?? 120;
-  const set = part.pulse?.beats ?? NONE;
+  const set = pulseKeeper(part, session).pulse?.beats ?? NONE;
   const at = found?.beats[focus];
   const change = (label: string, make: Parameters<typeof changeHints>[3]) => {
     if (mayWrite) changeHints(dispatch, label, part.id, make);
@@ -207,17 +216,18 @@ function TempoOfPart({ part }: { part: Part }) {
 }
 
 /**
- * With the beats heard, the part alone is played under the map of its beats, with a click on each: the document that
- * is played, not the one that is kept.
+ * With the beats heard, what was recorded together is played alone under the map of its beats, with a click on each:
+ * the document that is played, not the one that is kept.
  */
 function useHeardBeats(bench: BenchState, part: Part, { settled }: TempoState, isOn: boolean): BenchState {
   const { session } = bench;
   const played = useMemo((): Session | null => {
     if (!isOn || !settled) return null;
-    const under = gridToPlaying(session, part.id, settled, timelineOf(session));
-    const parts = mapItems(under.parts, (own) => ({ ...own, soloed: own.id === part.id, muted: false }));
+    const ids = new Set(recordedWith(part, session).map(({ id }) => id));
+    const under = gridToPlaying(session, [...ids], settled, timelineOf(session));
+    const parts = mapItems(under.parts, (own) => ({ ...own, soloed: ids.has(own.id), muted: false }));
     return { ...under, parts };
-  }, [session, part.id, settled, isOn]);
+  }, [session, part, settled, isOn]);
   return useMemo(
     () =>
       played

@@ -1,9 +1,10 @@
-import { listOf, type FoundBeats, type Part, type PulseHints } from '@ordle/core';
+import { listOf, pulseKeeper, type FoundBeats, type Part, type PulseHints } from '@ordle/core';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
 import { figures, msInWords } from '@/words/counts';
 import { NO_HINTS, changeHints, letGridFollow, letPlayingFollow, lockPart } from './tempoActions';
+import { RecordedTogether } from './RecordedTogether';
 import type { TempoState } from './useFoundBeats';
 
 interface TempoPanelProps {
@@ -32,10 +33,11 @@ const sureInWords = (confidence: number) =>
 
 /** What was found, how closely the tempo follows it, and who follows whom. */
 export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanelProps) {
-  const { mayWrite } = useOpenBench();
+  const { session, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const { view, settled, largestErrorMs } = state;
-  const hints = part.pulse ?? NO_HINTS;
+  const said = pulseKeeper(part, session).pulse;
+  const hints = said ?? NO_HINTS;
   const found = view?.found;
   const has = settled !== null && found !== undefined;
   const bpms = has
@@ -168,6 +170,7 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
         >
           The playing follows the grid
         </Button>
+        <RecordedTogether part={part} />
         <p className="text-quiet text-ink-2">
           {part.lockedTo === 'seconds'
             ? 'This part is locked to real time: it stays where it is whatever the tempo.'
@@ -190,7 +193,7 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
         </Button>
         <Button
           className="self-start"
-          disabled={!mayWrite || part.pulse === undefined}
+          disabled={!mayWrite || said === undefined}
           onClick={() => changeHints(dispatch, 'Find all beats anew', part.id, () => NO_HINTS)}
         >
           Find all anew

@@ -1,4 +1,6 @@
 import {
+  playersOf,
+  pulseKeeper,
   sentenceOf,
   settledBeats,
   type FoundBeats,
@@ -9,6 +11,7 @@ import {
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Cancelled, cancelEngine, engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
+import { useSame } from '@/ui/useSame';
 
 export interface TempoState {
   view: PlayedBeats | null;
@@ -47,31 +50,38 @@ export function useFoundBeats(session: Session, part: Part): TempoState {
       },
     ),
   );
-  const { layers, doubles, seams, lockedTo, takes } = part;
+  const players = playersOf(part, session);
+  const { pulse } = pulseKeeper(part, session);
+  // What was played, of all that was recorded together, told by what decides it.
+  const asPlayed = useSame(
+    players.flatMap(({ layers, doubles, seams, lockedTo, takes }) => [
+      layers,
+      doubles,
+      seams,
+      lockedTo,
+      takes,
+    ]),
+  );
   useEffect(() => {
     asking.current.ask({ session, partId: part.id });
     // What was played and what is said of its beats; steps and other parts change nothing here.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [
     part.id,
-    part.pulse?.beats,
-    part.pulse?.period,
-    part.pulse?.division,
-    part.pulse?.beatsPerBar,
-    part.pulse?.barAt,
-    part.pulse?.barNumber,
-    part.pulse?.without,
-    layers,
-    doubles,
-    seams,
-    lockedTo,
-    takes,
+    pulse?.beats,
+    pulse?.period,
+    pulse?.division,
+    pulse?.beatsPerBar,
+    pulse?.barAt,
+    pulse?.barNumber,
+    pulse?.without,
+    asPlayed,
     session.tempos,
     turn,
   ]);
   const own = view?.partId === part.id ? view : null;
-  const settling = part.pulse?.settling ?? 'beats';
-  const roundTo = part.pulse?.roundTo;
+  const settling = pulse?.settling ?? 'beats';
+  const roundTo = pulse?.roundTo;
   const { settled, largestErrorMs } = useMemo(
     () =>
       own && own.found.beats.length > 1

@@ -26,6 +26,20 @@ export function withEarlierSettings(document: unknown): unknown {
   return { ...document, parts };
 }
 
+/**
+ * A stored document of a time when each part had a pulse of its own, whatever it was recorded with: where a person
+ * said something of the beats of several parts, each of those goes on by itself.
+ */
+export function withOwnPulses(document: unknown): unknown {
+  if (!isRecord(document) || !isRecord(document.parts) || !isRecord(document.parts.byId)) return document;
+  const hasPulse = (part: unknown) => isRecord(part) && part.pulse !== undefined;
+  if (Object.values(document.parts.byId).filter(hasPulse).length < 2) return document;
+  const parts = withEach(document.parts, (part) =>
+    hasPulse(part) && typeof part.id === 'string' ? { ...part, recording: part.id } : part,
+  );
+  return { ...document, parts };
+}
+
 const named = (step: unknown): unknown =>
   isRecord(step) && step.kind === 'curve' && step.op === 'thin' && step.by === undefined
     ? { ...step, by: 'line' }

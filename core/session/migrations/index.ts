@@ -3,11 +3,14 @@ import { isDrawnId } from '../../model';
 import { kindOf } from '../../steps';
 import { listOf } from '../ordered';
 import { SESSION_MINOR, SESSION_VERSION, sessionSchema, type Session } from '../session';
-import { withEarlierSettings } from './earlierSettings';
+import { withEarlierSettings, withOwnPulses } from './earlierSettings';
 import { from1 } from './from1';
 
 /** From each version to the next. A function reads what its version stored and changes nothing of it. */
 const MIGRATIONS: Readonly<Record<number, (document: unknown) => unknown>> = { 1: from1 };
+
+/** From here on a document says which parts were recorded together. */
+const WITH_RECORDINGS = 2;
 
 /** The version a stored document says it has; null where it says none. */
 export function versionOf(document: unknown): number | null {
@@ -46,6 +49,7 @@ export function readDocument(stored: unknown): Session {
   try {
     let document = stored;
     for (let at = version ?? SESSION_VERSION; at < SESSION_VERSION; at++) document = MIGRATIONS[at](document);
+    if (minorOf(stored) < WITH_RECORDINGS) document = withOwnPulses(document);
     return withNumbersLeft(sessionSchema.parse(withEarlierSettings(withoutMinor(document))));
   } catch (error) {
     throw unreadable(error, stored);
