@@ -8,4 +8,5 @@ export * from './settle';
 export * from './recording';
 export * from './underMap';
 export * from './mapEdits';
+export * from './ramps';
 export * from './beginning';

@@ -6,13 +6,18 @@ import { fileOfNotes } from '../testing/files';
 import {
   bpmOfTaps,
   mapOfFile,
+  rampsIn,
+  roundedMap,
   roundedTempos,
   scaledTempos,
+  tempoEntries,
   withMeter,
   withRamp,
+  withoutRamp,
   withTempo,
   withoutMeter,
   withoutTempo,
+  type TempoRamp,
 } from '.';
 
 const PPQ = 480;
@@ -76,6 +81,50 @@ describe('editing a tempo map', () => {
     );
   });
 
+  const anyRamp = fc.record({
+    fromBpm: fc.integer({ min: 40, max: 200 }),
+    toBpm: fc.integer({ min: 40, max: 200 }),
+    shape: fc.constantFrom<TempoRamp['shape']>('line', 'ease', 'slowStart', 'slowEnd'),
+    beats: fc.integer({ min: 2, max: 64 }),
+  });
+
+  it('a ramp is known again by its steps: where it goes, from and to what, and how', () => {
+    fc.assert(
+      fc.property(anyRamp, ({ beats, ...own }) => {
+        fc.pre(Math.abs(own.fromBpm - own.toBpm) >= 4);
+        const ramp = { ...own, from: 4 * PPQ, to: (4 + beats) * PPQ };
+        const tempos = withRamp(withTempo([], 0, 90), { ...ramp, every: PPQ / 4 });
+        const [found, ...others] = rampsIn(tempos, PPQ);
+        expect(others).toEqual([]);
+        expect(found).toMatchObject({ from: ramp.from, to: ramp.to, shape: ramp.shape, isFollowed: false });
+        expect(Math.abs(found.fromBpm - ramp.fromBpm)).toBeLessThan(0.06);
+        expect(found.toBpm).toBeCloseTo(ramp.toBpm, 2);
+        expect(bpms(withoutRamp(tempos, found))).toEqual([[0, 90]]);
+      }),
+    );
+  });
+
+  it('two ramps that meet are two, and tempos of a performance are none', () => {
+    const up = withRamp([], { from: 0, to: 16 * PPQ, fromBpm: 80, toBpm: 100, every: 120 });
+    const bent = withRamp(up, { from: 16 * PPQ, to: 24 * PPQ, fromBpm: 100, toBpm: 60, every: 120 });
+    expect(rampsIn(bent, PPQ).map(({ from, to, isFollowed }) => [from, to, isFollowed])).toEqual([
+      [0, 16 * PPQ, true],
+      [16 * PPQ, 24 * PPQ, false],
+    ]);
+    const on = withRamp(up, { from: 16 * PPQ, to: 24 * PPQ, fromBpm: 100, toBpm: 160, every: 120 });
+    expect(rampsIn(on, PPQ).map(({ toBpm }) => Math.round(toBpm))).toEqual([100, 160]);
+    // Changed, the first leaves the second what it is.
+    const [first] = rampsIn(on, PPQ);
+    const changed = withRamp(on, { ...first, fromBpm: 70, every: 120 });
+    expect(rampsIn(changed, PPQ).map(({ fromBpm }) => Math.round(fromBpm))).toEqual([70, 100]);
+    const played = Array.from({ length: 200 }, (_, beat) => ({
+      tick: beat * PPQ,
+      microsecondsPerQuarter: 500000 + Math.round(20000 * Math.sin(beat * 1.7)),
+    }));
+    expect(rampsIn(played, PPQ)).toEqual([]);
+    expect(rampsIn([], PPQ)).toEqual([]);
+  });
+
   it('twice as fast takes half as long there, and the rest as long as before; back again is the same', () => {
     fc.assert(
       fc.property(
@@ -103,6 +152,16 @@ describe('editing a tempo map', () => {
       [960, 120],
     ]);
     expect(bpms(roundedTempos(near, 1))).toHaveLength(3);
+    // A ramp stays one: its ends are rounded, not its steps.
+    const ramp = { from: 4 * PPQ, to: 8 * PPQ, fromBpm: 99.7, toBpm: 80.4, every: 120 };
+    const back = withTempo(withRamp(near, ramp), 8 * PPQ, 120.3);
+    const rounded = roundedMap(back, 0, PPQ);
+    expect(tempoEntries(rounded, PPQ).map((entry) => [entry.tick, entry.bpm, entry.ramp?.toBpm])).toEqual([
+      [0, expect.closeTo(100), undefined],
+      [960, expect.closeTo(120), undefined],
+      [4 * PPQ, 100, 80],
+      [8 * PPQ, expect.closeTo(120), undefined],
+    ]);
   });
 
   it('meters begin at bar lines', () => {

@@ -13,8 +13,6 @@ import {
 
 /** Tempos a person may mean, in quarters a minute. */
 export const USUAL_BPM = { least: 4, most: 1000 } as const;
-/** Steps of a ramp at most; a longer one takes wider steps. */
-const MOST_STEPS = 4000;
 
 const microseconds = (bpm: number) => Math.min(0xffffff, Math.max(1, microsecondsOf(bpm)));
 const byTick = (one: { tick: number }, other: { tick: number }) => one.tick - other.tick;
@@ -33,39 +31,6 @@ export function withoutTempo(tempos: readonly TempoChange[], tick: number): Temp
   const kept = effectiveTempos(tempos).filter((change) => change.tick !== tick);
   if (kept.length === 0) return effectiveTempos(tempos);
   return kept[0].tick === 0 ? kept : [{ ...kept[0], tick: 0 }, ...kept.slice(1)];
-}
-
-/**
- * The tempo goes evenly along the beats from one to another, between two ticks; after them it stays the second. Files
- * know jumps only, so it becomes a change every `every` ticks, each of the tempo that makes its step last as long as
- * the ramp itself does: its seconds a quarter are 60 ln(b/a) / (b - a) between a and b bpm, the mean of 60/bpm over a
- * straight line.
- */
-export function withRamp(
-  tempos: readonly TempoChange[],
-  {
-    from,
-    to,
-    fromBpm,
-    toBpm,
-    every,
-  }: { from: number; to: number; fromBpm: number; toBpm: number; every: number },
-): TempoChange[] {
-  if (!(to > from)) throw new OrdleError('empty-ramp', 'A ramp must end after it begins.');
-  const count = Math.min(MOST_STEPS, Math.max(1, Math.round((to - from) / every)));
-  const bpmAt = (step: number) => fromBpm + ((toBpm - fromBpm) * step) / count;
-  const steps = Array.from({ length: count }, (_, step): TempoChange => {
-    const [a, b] = [bpmAt(step), bpmAt(step + 1)];
-    const secondsAQuarter = Math.abs(b - a) < 1e-9 ? 60 / a : (60 * Math.log(b / a)) / (b - a);
-    return {
-      tick: Math.round(from + ((to - from) * step) / count),
-      microsecondsPerQuarter: microseconds(60 / secondsAQuarter),
-    };
-  });
-  const beside = effectiveTempos(tempos).filter(({ tick }) => tick < from || tick > to);
-  return [...beside, ...steps, { tick: Math.round(to), microsecondsPerQuarter: microseconds(toBpm) }].sort(
-    byTick,
-  );
 }
 
 /**
@@ -92,8 +57,15 @@ export function scaledTempos(
     );
 }
 
-/** Tempos to a whole number or so many decimals of bpm; changes that then change nothing are left out. */
-export function roundedTempos(tempos: readonly TempoChange[], decimals: number): TempoChange[] {
+/**
+ * Tempos to a whole number or so many decimals of bpm; changes that then change nothing are left out, but for those at
+ * `kept` ticks.
+ */
+export function roundedTempos(
+  tempos: readonly TempoChange[],
+  decimals: number,
+  kept: readonly number[] = [],
+): TempoChange[] {
   const scale = 10 ** decimals;
   const rounded = effectiveTempos(tempos).map(({ tick, microsecondsPerQuarter }) => ({
     tick,
@@ -102,7 +74,10 @@ export function roundedTempos(tempos: readonly TempoChange[], decimals: number):
     ),
   }));
   return rounded.filter(
-    (change, at) => at === 0 || change.microsecondsPerQuarter !== rounded[at - 1].microsecondsPerQuarter,
+    (change, at) =>
+      at === 0 ||
+      kept.includes(change.tick) ||
+      change.microsecondsPerQuarter !== rounded[at - 1].microsecondsPerQuarter,
   );
 }
 

@@ -1,10 +1,11 @@
 import {
   USUAL_BPM,
-  bpmOf,
   meterRowAt,
+  rampAt,
+  tempoEntries,
   withTempo,
-  withoutTempo,
   type TempoChange,
+  type TempoEntry,
   type Timeline,
 } from '@ordle/core';
 import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
@@ -22,26 +23,26 @@ import {
   yOf,
   type CurveShape,
 } from './curveGeometry';
-import { placeOf } from './MapTables';
+import { entriesInWords, placeOf } from './TempoTable';
+import { handlesOf, moved, nameOfMove, takenOutOfMap, type ChangeTempos, type Held } from './mapMoves';
 import { PlayLine } from './PlayLine';
 
 interface MapCurveProps {
   tempos: readonly TempoChange[];
+  entries: readonly TempoEntry[];
   timeline: Timeline;
   endTick: number;
   /** The tick of the change that is chosen. */
   chosen: number | null;
   mayWrite: boolean;
   onChoose(tick: number): void;
-  /** A tempo from a tick on; `from` is where the change stood before. */
-  onPut(label: string, tick: number, bpm: number, from?: number): void;
-  onRemove(tick: number): void;
+  onChange: ChangeTempos;
   onLocate(tick: number): void;
 }
 
-/** A change that is being dragged: where it stood, where it would stand. */
+/** What is being dragged, and where it would stand. */
 interface Drag {
-  from: number;
+  held: Held;
   tick: number;
   bpm: number;
   /** Whether its place moves with it: a stretch is only lifted. */
@@ -57,18 +58,35 @@ const [REACH, DRAG] = [8, 3];
 const APART = 8;
 
 /** The changes that are far enough from each other to be taken hold of, and the chosen one. */
-function apart(tempos: readonly TempoChange[], chosen: number | null, shape: CurveShape): TempoChange[] {
-  const x = tempos.map(({ tick }) => xOf(tick, shape));
-  return tempos.filter(
+function apart(handles: readonly Held[], chosen: number | null, shape: CurveShape): Held[] {
+  const x = handles.map(({ tick }) => xOf(tick, shape));
+  return handles.filter(
     ({ tick }, at) =>
       tick === chosen ||
       (x[at] - (x[at - 1] ?? -Infinity) >= APART && (x[at + 1] ?? Infinity) - x[at] >= APART),
   );
 }
 
+/** The stretch of tempo a place lies on, to be lifted. */
+function stretchUnder(entries: readonly TempoEntry[], x: number, y: number, shape: CurveShape): Held | null {
+  const tick = tickAt(x, shape);
+  const own = entries.findLast((entry) => entry.tick <= tick) ?? entries[0];
+  const { ramp } = own;
+  const share = ramp ? Math.min(1, (tick - ramp.from) / (ramp.to - ramp.from)) : 0;
+  const bpm = ramp ? ramp.fromBpm + (ramp.toBpm - ramp.fromBpm) * rampAt(ramp.shape, share) : own.bpm;
+  if (Math.abs(yOf(bpm, shape) - y) > REACH) return null;
+  return ramp
+    ? { kind: 'ramp', side: 'both', ramp, tick: own.tick, bpm: own.bpm }
+    : { kind: 'change', tick: own.tick, bpm: own.bpm };
+}
+
+/** How far above the place it was taken at the tempo of what is held is, in bpm. */
+const grip = (held: Held, { y }: Pick<Drag, 'y'>, shape: CurveShape): number =>
+  held.kind === 'ramp' && held.side === 'both' ? held.bpm - bpmAt(y, shape) : 0;
+
 /** The tempo along the bars as a stair that can be taken hold of: a stretch up and down, a change in its place too. */
 export function MapCurve(props: MapCurveProps) {
-  const { tempos, timeline, endTick, chosen, mayWrite, onChoose, onPut, onRemove, onLocate } = props;
+  const { tempos, entries, timeline, endTick, chosen, mayWrite, onChoose, onChange, onLocate } = props;
   const [box, setBox] = useState<HTMLDivElement | null>(null);
   const [room, setRoom] = useState(0);
   const [zoom, setZoom] = useState(1);
@@ -82,13 +100,10 @@ export function MapCurve(props: MapCurveProps) {
   }, [box]);
   const shape = shapeOf(tempos, Math.max(1, room * zoom), HEIGHT, endTick);
   const seen = drag?.isMoved
-    ? withTempo(
-        drag.isHandle && drag.from !== drag.tick ? withoutTempo(tempos, drag.from) : tempos,
-        drag.tick,
-        drag.bpm,
-      )
-    : tempos;
-  const handles = apart(seen, chosen, shape);
+    ? tempoEntries(moved(tempos, drag.held, drag.tick, drag.bpm), timeline.ticksPerQuarter)
+    : entries;
+  const all = handlesOf(entries);
+  const handles = apart(handlesOf(seen), chosen, shape);
   const place = (event: { clientX: number; clientY: number }) => {
     const { left, top } = svg.current?.getBoundingClientRect() ?? { left: 0, top: 0 };
     return { x: event.clientX - left, y: event.clientY - top };
@@ -108,20 +123,17 @@ export function MapCurve(props: MapCurveProps) {
     if (event.button !== 0) return;
     const { x, y } = place(event);
     const handle = handles.findLast(
-      ({ tick, microsecondsPerQuarter }) =>
-        Math.hypot(xOf(tick, shape) - x, yOf(bpmOf(microsecondsPerQuarter), shape) - y) <= REACH,
+      ({ tick, bpm }) => Math.hypot(xOf(tick, shape) - x, yOf(bpm, shape) - y) <= REACH,
     );
-    const held = tempos.findLast(({ tick }) => tick <= tickAt(x, shape)) ?? tempos[0];
-    const own =
-      handle ?? (Math.abs(yOf(bpmOf(held.microsecondsPerQuarter), shape) - y) <= REACH ? held : null);
+    const own = handle ?? stretchUnder(entries, x, y, shape);
     if (!own || !mayWrite) {
       onLocate(tickAt(x, shape));
       return;
     }
     onChoose(own.tick);
     event.currentTarget.setPointerCapture(event.pointerId);
-    const bpm = bpmOf(own.microsecondsPerQuarter);
-    setDrag({ from: own.tick, tick: own.tick, bpm, isHandle: handle !== undefined, isMoved: false, x, y });
+    const { tick, bpm } = own;
+    setDrag({ held: own, tick, bpm, isHandle: handle !== undefined, isMoved: false, x, y });
   };
   const move = (event: PointerEvent<SVGSVGElement>) => {
     if (!drag) return;
@@ -129,48 +141,49 @@ export function MapCurve(props: MapCurveProps) {
     const isMoved = drag.isMoved || Math.hypot(x - drag.x, y - drag.y) > DRAG;
     if (!isMoved) return;
     const free = event.shiftKey;
-    const to = drag.isHandle && drag.from > 0 ? onBeat(tickAt(x, shape), free) : drag.from;
+    const { held } = drag;
+    const to = drag.isHandle && held.tick > 0 ? onBeat(tickAt(x, shape), free) : held.tick;
     setDrag({
       ...drag,
       isMoved,
-      tick: drag.from > 0 ? Math.max(1, to) : 0,
+      tick: held.tick > 0 ? Math.max(1, to) : 0,
       // Where only the place was moved, the tempo stays as exact as it is.
-      bpm: Math.abs(y - drag.y) <= DRAG ? drag.bpm : roundBpm(bpmAt(y, shape), free),
+      bpm:
+        Math.abs(y - drag.y) <= DRAG ? held.bpm : roundBpm(bpmAt(y, shape) + grip(held, drag, shape), free),
     });
   };
   const up = () => {
-    if (drag?.isMoved)
-      onPut(
-        drag.tick === drag.from ? 'Change a tempo' : 'Move a tempo change',
-        drag.tick,
-        drag.bpm,
-        drag.from,
-      );
+    if (drag?.isMoved) {
+      const { held, tick, bpm } = drag;
+      onChange(nameOfMove(held, tick), (own) => moved(own, held, tick, bpm), tick);
+    }
     setDrag(null);
   };
   const add = (event: { clientX: number; clientY: number; shiftKey: boolean }) => {
     const { x, y } = place(event);
     if (!mayWrite || x < LEFT) return;
-    onPut(
-      'A tempo change',
-      onBeat(tickAt(x, shape), event.shiftKey),
-      roundBpm(bpmAt(y, shape), event.shiftKey),
-    );
+    const [tick, bpm] = [onBeat(tickAt(x, shape), event.shiftKey), roundBpm(bpmAt(y, shape), event.shiftKey)];
+    onChange('A tempo change', (own) => withTempo(own, tick, bpm), tick);
   };
   const key = (event: KeyboardEvent) => {
-    const at = tempos.findIndex(({ tick }) => tick === chosen);
+    const at = all.findIndex(({ tick }) => tick === chosen);
     if (event.key === 'Escape') setDrag(null);
     else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
-      const next = tempos.at(
-        Math.min(tempos.length - 1, Math.max(0, at + (event.key === 'ArrowRight' ? 1 : -1))),
-      );
+      const next = all.at(Math.min(all.length - 1, Math.max(0, at + (event.key === 'ArrowRight' ? 1 : -1))));
       if (next) onChoose(next.tick);
     } else if (at < 0 || !mayWrite) return;
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      const held = all[at];
       const by = (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 0.1 : 1);
-      onPut('Change a tempo', tempos[at].tick, bpmOf(tempos[at].microsecondsPerQuarter) + by);
-    } else if (event.key === 'Delete' || event.key === 'Backspace') onRemove(tempos[at].tick);
-    else return;
+      onChange(nameOfMove(held, held.tick), (own) => moved(own, held, held.tick, held.bpm + by), held.tick);
+    } else if (event.key === 'Delete' || event.key === 'Backspace') {
+      const held = all[at];
+      onChange(
+        held.kind === 'ramp' ? 'Take a ramp out' : 'Take a tempo change out',
+        (own) => takenOutOfMap(own, held),
+        null,
+      );
+    } else return;
     event.preventDefault();
     event.stopPropagation();
   };
@@ -200,7 +213,7 @@ export function MapCurve(props: MapCurveProps) {
         <svg
           ref={svg}
           role="application"
-          aria-label={`Tempo along the bars: ${tempos.length} ${tempos.length === 1 ? 'tempo' : 'tempos'}. Arrow keys go from change to change and make it faster or slower, Delete takes it out, a double click adds one.`}
+          aria-label={`Tempo along the bars: ${entriesInWords(entries)}. Arrow keys go from change to change and make it faster or slower, Delete takes it out, a double click adds one.`}
           data-testid="tempo-curve"
           tabIndex={0}
           width={shape.width}
@@ -240,13 +253,13 @@ export function MapCurve(props: MapCurveProps) {
             bpm
           </text>
           <path d={pathOf(seen, shape)} fill="none" stroke="var(--ink)" strokeWidth={2} />
-          {handles.map(({ tick, microsecondsPerQuarter }) => (
+          {handles.map((handle) => (
             <circle
-              key={tick}
-              cx={xOf(tick, shape)}
-              cy={yOf(bpmOf(microsecondsPerQuarter), shape)}
-              r={tick === chosen ? 6 : 4}
-              fill={tick === chosen ? 'var(--ink)' : 'var(--sheet)'}
+              key={`${handle.tick} ${handle.kind === 'ramp' ? handle.side : ''}`}
+              cx={xOf(handle.tick, shape)}
+              cy={yOf(handle.bpm, shape)}
+              r={handle.tick === chosen ? 6 : 4}
+              fill={handle.tick === chosen ? 'var(--ink)' : 'var(--sheet)'}
               stroke="var(--ink)"
               strokeWidth={1.5}
             />

@@ -1,4 +1,4 @@
-import { bpmOfTaps, roundedTempos, sentenceOf, withTempo, type Part } from '@ordle/core';
+import { bpmOfTaps, roundedMap, sentenceOf, tempoEntries, withTempo, type Part } from '@ordle/core';
 import { useEffect, useRef, useState, type ChangeEvent } from 'react';
 import { toast } from 'sonner';
 import { useOpenBench } from '@/music/useBench';
@@ -7,7 +7,7 @@ import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, Segmented } from '@/ui';
 import { Locks } from '../TempoPanel';
 import { changeMap, firstOf, putOnBar, takeMap, type Spans } from '@/edits/timeActions';
-import { placeOf } from './MapTables';
+import { entriesInWords, placeOf } from './TempoTable';
 import { HEAD, SomeBars } from './SomeBars';
 
 interface MapPanelProps {
@@ -121,7 +121,7 @@ function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) 
 
 /** What is done to all of the map at once, and which parts go along. */
 function WholeMap() {
-  const { session, mayWrite } = useOpenBench();
+  const { session, timeline, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const input = useRef<HTMLInputElement>(null);
   const take = (file: File | undefined) => {
@@ -173,7 +173,7 @@ function WholeMap() {
               disabled={!mayWrite}
               onClick={() =>
                 changeMap(dispatch, 'Round the tempo', (own) => ({
-                  tempos: roundedTempos(own.tempos, decimals),
+                  tempos: roundedMap(own.tempos, decimals, timeline.ticksPerQuarter),
                 }))
               }
             >
@@ -183,9 +183,8 @@ function WholeMap() {
         </span>
       </LabelledRow>
       <p className="text-quiet text-ink-2">
-        {session.tempos.length > 1
-          ? `${session.tempos.length} tempos. Parts locked to time stay where they are.`
-          : 'One tempo. Parts locked to time stay where they are.'}
+        {entriesInWords(tempoEntries(session.tempos, timeline.ticksPerQuarter))}. Parts locked to time stay
+        where they are.
       </p>
       <Locks />
     </section>

@@ -1,9 +1,19 @@
-import { USUAL_BPM, barAt, barNumbered, bpmOf, effectiveTempos, scaledTempos, withRamp } from '@ordle/core';
+import {
+  USUAL_BPM,
+  barAt,
+  barNumbered,
+  bpmOf,
+  effectiveTempos,
+  scaledTempos,
+  withRamp,
+  type TempoRamp,
+} from '@ordle/core';
 import { useState } from 'react';
 import { changeMap } from '@/edits/timeActions';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
-import { Button, NumberField } from '@/ui';
+import { Button, NumberField, Select } from '@/ui';
+import { RAMP_WORDS } from './TempoTable';
 
 /** How the heads of the sections of the panel are set. */
 export const HEAD = 'font-serif text-[1.05rem] font-semibold';
@@ -25,6 +35,7 @@ export function SomeBars({ chosen, endTick }: { chosen: number | null; endTick: 
   const [from, to] = [barNumbered(meter, bars[0]).start, barNumbered(meter, bars[1] + 1).start];
   const [ends, setEnds] = useState<[number, number] | null>(null);
   const [fromBpm, toBpm] = ends ?? [Number(bpmAt(from).toFixed(2)), Number(bpmAt(to).toFixed(2))];
+  const [shape, setShape] = useState<TempoRamp['shape']>('line');
   const [percent, setPercent] = useState(100);
   const bpmField = (label: string, value: number, onCommit: (bpm: number) => void) => (
     <NumberField
@@ -70,13 +81,28 @@ export function SomeBars({ chosen, endTick }: { chosen: number | null; endTick: 
         {bpmField('Tempo the ramp ends with', toBpm, (bpm) => setEnds([fromBpm, bpm]))}
         bpm
       </p>
+      <label className="flex items-baseline gap-2 text-ink-2">
+        it goes
+        <Select
+          label="How the ramp goes"
+          value={shape}
+          disabled={!mayWrite}
+          onChange={(next) => setShape(next as TempoRamp['shape'])}
+        >
+          {Object.entries(RAMP_WORDS).map(([each, words]) => (
+            <option key={each} value={each}>
+              {words}
+            </option>
+          ))}
+        </Select>
+      </label>
       <Button
         className="justify-center"
         disabled={!mayWrite}
-        title="The tempo goes evenly along the beats, in steps of a sixteenth"
+        title="One ramp of the map; files hold it in steps of a sixteenth"
         onClick={() =>
           changeMap(dispatch, `A ramp from ${fromBpm} to ${toBpm} bpm`, (own) => ({
-            tempos: withRamp(own.tempos, { from, to, fromBpm, toBpm, every: ticksPerQuarter / 4 }),
+            tempos: withRamp(own.tempos, { from, to, fromBpm, toBpm, shape, every: ticksPerQuarter / 4 }),
           }))
         }
       >

@@ -1,12 +1,14 @@
-import { effectiveTempos, withTempo, withoutTempo } from '@ordle/core';
-import { useState } from 'react';
+import { effectiveTempos, tempoEntries } from '@ordle/core';
+import { useMemo, useState } from 'react';
 import { useOpenBench } from '@/music/useBench';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { changeMap } from '@/edits/timeActions';
 import { MapCurve } from './MapCurve';
+import type { ChangeTempos } from './mapMoves';
 import { MapPanel } from './MapPanel';
-import { MeterTable, TempoTable } from './MapTables';
+import { MeterTable } from './MeterTable';
+import { TempoTable } from './TempoTable';
 import { useSpans } from './useSpans';
 import { ticksToSeconds } from '@ordle/core';
 
@@ -26,44 +28,38 @@ export function TempoMapView() {
     timeline.meter.tick[timeline.meter.tick.length - 1],
   );
   const endTick = last + SPARE_BARS * timeline.meter.barTicks[0];
-  const inMap = tempos.some(({ tick }) => tick === chosen) ? chosen : null;
-  const remove = (tick: number) => {
-    changeMap(dispatch, 'Take a tempo change out', (own) => ({ tempos: withoutTempo(own.tempos, tick) }));
-    setChosen(null);
-  };
-  const put = (label: string, tick: number, bpm: number, from?: number) => {
-    changeMap(dispatch, label, (own) => ({
-      tempos: withTempo(
-        from === undefined || from === tick ? own.tempos : withoutTempo(own.tempos, from),
-        tick,
-        bpm,
-      ),
-    }));
-    setChosen(Math.round(tick));
+  const entries = useMemo(
+    () => tempoEntries(session.tempos, timeline.ticksPerQuarter),
+    [session.tempos, timeline.ticksPerQuarter],
+  );
+  const isThere = entries.some(({ tick, ramp }) => tick === chosen || (ramp && ramp.to === chosen));
+  const inMap = isThere ? chosen : null;
+  const change: ChangeTempos = (label, make, chooses) => {
+    changeMap(dispatch, label, (own) => ({ tempos: make(own.tempos) }));
+    setChosen(chooses === null ? null : Math.round(chooses));
   };
   return (
     <div className="flex min-h-0 grow">
       <div className="flex min-w-0 grow flex-col bg-sheet" data-testid="tempo-map" data-read={spans !== null}>
         <MapCurve
           tempos={tempos}
+          entries={entries}
           timeline={timeline}
           endTick={endTick}
           chosen={inMap}
           mayWrite={mayWrite}
           onChoose={setChosen}
-          onPut={put}
-          onRemove={remove}
+          onChange={change}
           onLocate={(tick) => transport.locate(ticksToSeconds(timeline.tempo, tick))}
         />
         <div className="flex min-h-0 grow border-t border-rule-strong">
           <TempoTable
-            tempos={tempos}
+            entries={entries}
             timeline={timeline}
             chosen={inMap}
             mayWrite={mayWrite}
             onChoose={setChosen}
-            onPut={put}
-            onRemove={remove}
+            onChange={change}
           />
           <MeterTable timeline={timeline} mayWrite={mayWrite} />
         </div>

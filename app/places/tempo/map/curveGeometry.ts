@@ -1,4 +1,4 @@
-import { barNumbered, bpmOf, type TempoChange, type Timeline } from '@ordle/core';
+import { barNumbered, bpmOf, rampAt, type TempoChange, type TempoEntry, type Timeline } from '@ordle/core';
 
 /** What of a tempo map is drawn where: ticks along, quarters a minute up. Pixels. */
 export interface CurveShape {
@@ -35,14 +35,25 @@ export const yOf = (bpm: number, { height, low, high }: CurveShape) =>
 export const bpmAt = (y: number, { height, low, high }: CurveShape) =>
   high - ((y - TOP - PAD) / (height - TOP - 2 * PAD)) * (high - low);
 
-/** The stair of the tempos as an SVG path. */
-export function pathOf(tempos: readonly TempoChange[], shape: CurveShape): string {
-  const steps = tempos.map(({ tick, microsecondsPerQuarter }, at) => {
-    const x = xOf(tick, shape).toFixed(1);
-    const y = yOf(bpmOf(microsecondsPerQuarter), shape).toFixed(1);
-    return at === 0 ? `M${x},${y}` : `H${x}V${y}`;
+/** Places a ramp that is no straight line is drawn through. */
+const RAMP_POINTS = 24;
+
+/** The tempos as an SVG path: a stair, and what is a ramp as the line it stands for. */
+export function pathOf(entries: readonly TempoEntry[], shape: CurveShape): string {
+  const x = (tick: number) => xOf(tick, shape).toFixed(1);
+  const y = (bpm: number) => yOf(bpm, shape).toFixed(1);
+  const parts = entries.map(({ tick, bpm, ramp }, at) => {
+    const begun = at === 0 ? `M${x(tick)},${y(bpm)}` : `H${x(tick)}V${y(bpm)}`;
+    if (!ramp) return begun;
+    const count = ramp.shape === 'line' ? 1 : RAMP_POINTS;
+    const line = Array.from({ length: count }, (_, point) => {
+      const share = (point + 1) / count;
+      const at = ramp.from + (ramp.to - ramp.from) * share;
+      return `L${x(at)},${y(ramp.fromBpm + (ramp.toBpm - ramp.fromBpm) * rampAt(ramp.shape, share))}`;
+    });
+    return begun + line.join('');
   });
-  return `${steps.join('')}H${xOf(shape.endTick, shape).toFixed(1)}`;
+  return `${parts.join('')}H${x(shape.endTick)}`;
 }
 
 /** Bars between whose numbers there is room, with where their lines are. */
