@@ -42,26 +42,31 @@ const PLACES = 1000;
 
 /**
  * Measures the notes of a part that `where` picks (all by default) against lines of one or several grids; `swing` in
- * percent, 50 straight.
+ * percent, 50 straight. `meant` says of every note of the material which line it belongs to and where beside it it is
+ * meant to be, in ticks: then that is what it is measured against.
  */
 export function measureNotes(
   { notes: all, events }: Material,
   { grids, swing }: { grids: readonly NoteValue[]; swing: number },
   timeline: Timeline,
   where: Where = {},
+  meant?: { line: Float64Array; place: Float64Array },
 ): Measured {
-  const notes = picked(all, where, timeline);
+  const rows = pickedRows(all, where, timeline);
+  const notes = rows ? pickRows(all, rows) : all;
   const { length } = notes;
   const { meter, tempo } = timeline;
   const lines = new Float64Array(length);
-  nearestLines(createGrid(meter, grids, swing), notes.start, lines);
+  if (meant) lines.set(rows ? rows.map((row) => meant.line[row]) : meant.line);
+  else nearestLines(createGrid(meter, grids, swing), notes.start, lines);
+  const places = !meant ? lines : rows ? Float64Array.from(rows, (row) => meant.place[row]) : meant.place;
   const column = () => new Float64Array(length);
   const [second, lateMs, bar, beat] = [column(), column(), column(), column()];
-  const lateTicks = notes.start.map((start, row) => start - lines[row]);
+  const lateTicks = notes.start.map((start, row) => start - places[row]);
   let own = barAt(meter, 0);
   for (let row = 0; row < length; row++) {
     second[row] = ticksToSeconds(tempo, notes.start[row]);
-    lateMs[row] = 1000 * (second[row] - ticksToSeconds(tempo, lines[row]));
+    lateMs[row] = 1000 * (second[row] - ticksToSeconds(tempo, places[row]));
     // A line at the end of a bar is the first of the next.
     const line = lines[row] + 1e-6;
     if (!(line >= own.start && line < own.end)) own = barAt(meter, line);
@@ -80,12 +85,12 @@ export function measureNotes(
   };
 }
 
-function picked(notes: NoteTable, where: Where, timeline: Timeline): NoteTable {
-  if (Object.keys(where).length === 0) return notes;
+function pickedRows(notes: NoteTable, where: Where, timeline: Timeline): number[] | null {
+  if (Object.keys(where).length === 0) return null;
   const touched = touchedRows(notes, where, timeline);
   const rows: number[] = [];
   for (let row = 0; row < notes.length; row++) if (touched[row]) rows.push(row);
-  return pickRows(notes, rows);
+  return rows;
 }
 
 /** Strokes are in order of time. */

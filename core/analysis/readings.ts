@@ -1,6 +1,14 @@
 import { rowsById, type NoteTable } from '../model';
 import { createPull, touchedRows, type QuantizeStep } from '../steps';
-import { createGrid, nearestLines, ticksToSeconds, type NoteValue, type Timeline } from '../time';
+import {
+  createGrid,
+  nearestLine,
+  nearestLines,
+  secondsToTicks,
+  ticksToSeconds,
+  type NoteValue,
+  type Timeline,
+} from '../time';
 
 /**
  * What a step does to starts, in milliseconds. `typical` is the median and `largest` the greatest of the moves of the
@@ -28,13 +36,14 @@ export const HISTOGRAM_BINS = 33;
 
 /**
  * Reads a quantize step: `before` goes in, `after` came out. Moves under half a tick do not count: no file can hold
- * them.
+ * them. `kept` says how far from its line the step means a note to be, in ms by id.
  */
 export function readMoves(
   before: NoteTable,
   after: NoteTable,
   step: QuantizeStep,
   timeline: Timeline,
+  kept: ReadonlyMap<number, number> = NOTHING_KEPT,
 ): MoveReading {
   const touched = touchedRows(before, step.where, timeline);
   const rowAfter = rowsById(after).rowOf;
@@ -46,6 +55,7 @@ export function readMoves(
   const [linesBefore, linesAfter] = [new Float64Array(from.length), new Float64Array(to.length)];
   pull.lines(from, linesBefore);
   pull.lines(to, linesAfter);
+  const line = lineBeside(step, timeline);
   const offsetsBefore: number[] = [];
   const offsetsAfter: number[] = [];
   const moves: number[] = [];
@@ -53,8 +63,15 @@ export function readMoves(
     if (!touched[row]) continue;
     const other = rowAfter(before.id[row]);
     if (other < 0) continue;
-    offsetsBefore.push((second(from[row]) - second(linesBefore[row])) * 1000);
-    offsetsAfter.push((second(to[other]) - second(linesAfter[other])) * 1000);
+    const own = useEnds ? undefined : kept.get(before.id[row]);
+    if (own !== undefined) {
+      // What is meant to be off is as far off as it is from there.
+      offsetsBefore.push(second(from[row]) * 1000 - meantNear(second(from[row]), own, line));
+      offsetsAfter.push(second(to[other]) * 1000 - meantNear(second(to[other]), own, line));
+    } else {
+      offsetsBefore.push((second(from[row]) - second(linesBefore[row])) * 1000);
+      offsetsAfter.push((second(to[other]) - second(linesAfter[other])) * 1000);
+    }
     const moved = Math.abs(to[other] - from[row]);
     const movedEnd = Math.abs(after.end[other] - before.end[row]);
     if (Math.max(moved, movedEnd) >= 0.5) moves.push(Math.abs(second(to[other]) - second(from[row])) * 1000);
@@ -73,6 +90,20 @@ export function readMoves(
     beyond: { before: countBeyond(offsetsBefore, reach), after: countBeyond(offsetsAfter, reach) },
   };
 }
+
+const NOTHING_KEPT: ReadonlyMap<number, number> = new Map();
+
+/** The line of a step's grid, not shifted, that is nearest to a time; seconds. */
+function lineBeside(step: QuantizeStep, { meter, tempo }: Timeline): (second: number) => number {
+  const grid = createGrid(meter, Array.isArray(step.grid) ? step.grid : [step.grid], step.swing);
+  const place = { line: 0, step: 0 };
+  return (second) =>
+    ticksToSeconds(tempo, nearestLine(grid, Math.max(0, secondsToTicks(tempo, second)), place).line);
+}
+
+/** Where a note that is meant to be `own` ms off its line is meant to be, near where it is; ms. */
+const meantNear = (second: number, own: number, line: (second: number) => number): number =>
+  line(second - own / 1000) * 1000 + own;
 
 /** For each note how late its start is against the nearest line of a grid, in milliseconds (early below 0). */
 export function latenessOf(

@@ -17,6 +17,7 @@ import { lookThrough, type Finding } from '../findings';
 import { listOf, type Part } from '../session';
 import { type Where } from '../steps';
 import { type NoteValue, type Timeline } from '../time';
+import { meantPlaces } from './meant';
 import { cleanedRuler } from './rulers';
 
 /** How a part, or some of its notes, lies against its grid. Milliseconds, late above 0. */
@@ -135,12 +136,17 @@ export function notesOfChart(
   return { ids, tick: notes.start[row] ?? 0 };
 }
 
-function sidesOf({ part, evaluation: { stages } }: Read, { shown, timeline, where }: ReadBy) {
+function sidesOf({ part, evaluation }: Read, { shown, timeline, where }: ReadBy) {
+  const { stages } = evaluation;
   const ruler = cleanedRuler(part, shown);
+  const last = stages.length - 1;
+  const meant = meantPlaces(part, evaluation, last, shown, timeline);
+  // As played each note goes by the lines of the same steps, and by nothing they mean beside them.
+  const asPlayed = meantPlaces(part, evaluation, last, shown, timeline, stages[0].notes);
   return {
     grid: ruler.grids[0],
-    before: measureNotes(stages[0], ruler, timeline, where),
-    after: measureNotes(stages[stages.length - 1], ruler, timeline, where),
+    before: measureNotes(stages[0], ruler, timeline, where, asPlayed),
+    after: measureNotes(stages[last], ruler, timeline, where, meant),
   };
 }
 

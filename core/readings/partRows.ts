@@ -4,7 +4,7 @@ import type { NoteTable } from '../model';
 import type { Part, Session } from '../session';
 import { barAt, type Timeline } from '../time';
 import { NO_LAID_NOTES, laidNotes, type LaidNotes } from './laidNotes';
-import { cleanedRuler, offMsAt } from './rulers';
+import { cleanedOffMs } from './rulers';
 
 /** A part along the bars. */
 export interface PartRow {
@@ -24,7 +24,8 @@ export interface PartRow {
 
 /** A part along the bars, its takes at hand. */
 export function rowOf(part: Part, session: Session, timeline: Timeline, evaluator: Evaluator): PartRow {
-  const { stages } = evaluator.evaluate(part, session, timeline);
+  const evaluation = evaluator.evaluate(part, session, timeline);
+  const { stages } = evaluation;
   const { notes } = stages[stages.length - 1];
   const layout = layoutOf(part);
   const before = layout ? stages[part.steps.order.indexOf(layout.id)].notes : notes;
@@ -36,7 +37,7 @@ export function rowOf(part: Part, session: Session, timeline: Timeline, evaluato
     end: barEndAfter(before, timeline) / timeline.ticksPerQuarter,
     lastStart: notes.length === 0 ? -1 : notes.start[notes.length - 1],
     lastEnd: lastEndOf(notes),
-    offMs: notes.length === 0 ? NaN : offMsAt(notes, cleanedRuler(part, '1/16'), timeline),
+    offMs: notes.length === 0 ? NaN : cleanedOffMs(part, evaluation, '1/16', timeline),
     fault: null,
   };
 }

@@ -60,10 +60,16 @@ export interface PartView {
   /** Where the notes came from (the stop before, or as played): start and end by row of `notes`, NaN where new. */
   traceStart: Float64Array | null;
   traceEnd: Float64Array | null;
-  /** Milliseconds each note is late against the grid in force; early below 0. */
+  /** Milliseconds each note is late against where it is meant to be; early below 0. */
   late: Float32Array;
-  /** Root mean square of the lateness at every stop, as played first. */
+  /**
+   * Root mean square of the lateness at every stop, as played first: of each note against where the step that touched
+   * it last means it to be, of others against the grid shown.
+   */
   offMs: number[];
+  /** The grids it is told against at this stop, in words, and as played. */
+  measuredBy: string[];
+  playedBy: string;
   /**
    * Lateness along the part against the grid in force here: as played, here, and the reach that fits what was played,
    * in ms.

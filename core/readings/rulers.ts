@@ -1,8 +1,10 @@
-import { latenessOf, offMsOf } from '../analysis';
-import { type NoteTable } from '../model';
+import { offMsOf } from '../analysis';
+import type { Evaluation } from '../evaluate';
+import type { NoteTable } from '../model';
 import { listOf, type Part } from '../session';
 import { kindOf } from '../steps';
-import { type NoteValue, type Timeline } from '../time';
+import { nameOfNoteValue, type NoteValue, type Timeline } from '../time';
+import { lateAgainst, meantPlaces } from './meant';
 
 /** Lines that lateness is told by. */
 export interface Ruler {
@@ -20,6 +22,10 @@ export function rulerOf(part: Part, stop: number, shown: NoteValue): Ruler {
   return (ruling && kindOf(ruling.kind).grid?.(ruling)) ?? { grids: [shown], swing: 50 };
 }
 
+/** A grid as it is called: "1/16", "1/8 or 1/8T", "1/16, swing 58 %". */
+export const rulerInWords = ({ grids, swing }: Ruler): string =>
+  grids.map(nameOfNoteValue).join(' or ') + (swing === 50 ? '' : `, swing ${swing} %`);
+
 /** The grid the cleaned part is told by. */
 export const cleanedRuler = (part: Part, shown: NoteValue): Ruler =>
   rulerOf(part, part.steps.order.length, shown);
@@ -27,12 +33,42 @@ export const cleanedRuler = (part: Part, shown: NoteValue): Ruler =>
 /** Kept for stages that are still the same: while a slider is dragged only the last ones change. */
 const knownOffMs = new WeakMap<NoteTable, { of: string; timeline: Timeline; offMs: number }>();
 
-/** How far notes are off a grid, in ms. */
-export function offMsAt(notes: NoteTable, ruler: Ruler, timeline: Timeline): number {
-  const of = JSON.stringify(ruler);
+/** How late each note is at a stop against where it is meant to be, in ms. */
+export function lateAt(
+  part: Part,
+  evaluation: Evaluation,
+  stop: number,
+  shown: NoteValue,
+  timeline: Timeline,
+): Float32Array {
+  const meant = meantPlaces(part, evaluation, stop, shown, timeline);
+  return lateAgainst(evaluation.stages[stop].notes, meant, timeline);
+}
+
+/** How far the notes at a stop are off where they are meant to be, in ms; as played off the grid shown. */
+export function offMsAt(
+  part: Part,
+  evaluation: Evaluation,
+  stop: number,
+  shown: NoteValue,
+  timeline: Timeline,
+): number {
+  const { notes } = evaluation.stages[stop];
+  const ruling = listOf(part.steps)
+    .slice(0, stop)
+    .flatMap(({ step }) => (step.on && kindOf(step.kind).grid ? [step] : []));
+  const of = JSON.stringify([shown, part.sound.drums, ruling]);
   const known = knownOffMs.get(notes);
   if (known?.of === of && known.timeline === timeline) return known.offMs;
-  const offMs = offMsOf(latenessOf(notes, ruler.grids, ruler.swing, timeline));
+  const offMs = offMsOf(lateAt(part, evaluation, stop, shown, timeline));
   knownOffMs.set(notes, { of, timeline, offMs });
   return offMs;
 }
+
+/** The same of the part as it is cleaned. */
+export const cleanedOffMs = (
+  part: Part,
+  evaluation: Evaluation,
+  shown: NoteValue,
+  timeline: Timeline,
+): number => offMsAt(part, evaluation, evaluation.stages.length - 1, shown, timeline);

@@ -1,7 +1,7 @@
-import { latenessOf, latenessStrip, type LatenessStrip } from '../analysis';
+import { latenessStrip, type LatenessStrip } from '../analysis';
 import type { Timeline } from '../time';
 import type { Read } from './partReadings';
-import { cleanedRuler } from './rulers';
+import { lateAt } from './rulers';
 
 /** Stretches of the picture. */
 const BINS = 40;
@@ -13,10 +13,10 @@ const BINS = 40;
 export function timingPictureOf(read: readonly Read[], timeline: Timeline): LatenessStrip {
   const parts = read
     .filter(({ part }) => !part.setAside)
-    .map(({ part, evaluation: { stages } }) => {
-      const { notes } = stages[stages.length - 1];
-      const { grids, swing } = cleanedRuler(part, '1/16');
-      return { start: notes.start, late: latenessOf(notes, grids, swing, timeline) };
+    .map(({ part, evaluation }) => {
+      const last = evaluation.stages.length - 1;
+      const { start } = evaluation.stages[last].notes;
+      return { start, late: lateAt(part, evaluation, last, '1/16', timeline) };
     });
   const end = Math.max(
     1,

@@ -1,5 +1,4 @@
 import {
-  latenessOf,
   latenessStrip,
   reachOfStrip,
   readChanges,
@@ -24,11 +23,12 @@ import {
   type QuantizeStep,
   type Step,
 } from '../steps';
-import type { NoteValue, Timeline } from '../time';
+import { nameOfNoteValue, type NoteValue, type Timeline } from '../time';
 import { sharingOf } from './channelSharing';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, ViewNotes } from './partView';
-import { rulerOf, offMsAt, type Ruler } from './rulers';
+import { keptBy, rulersAt } from './meant';
+import { lateAt, offMsAt, rulerInWords, rulerOf, type Ruler } from './rulers';
 
 /** What of a part is looked at. */
 export interface LookedAt {
@@ -67,7 +67,7 @@ export function viewOfPart(
   const placed = stop > 0 && !request.cleaned ? listOf(part.steps)[stop - 1].step : null;
   const ruler = rulerOf(part, stop, request.grid);
   const origins = request.details ? originsAt(stages, stop) : null;
-  const late = latenessOf(notes, ruler.grids, ruler.swing, timeline);
+  const late = lateAt(part, evaluation, stop, request.grid, timeline);
   const endTick = Math.max(assembly.endTick, lastEnd(notes));
   return {
     partId: part.id,
@@ -75,18 +75,26 @@ export function viewOfPart(
     notes: viewNotes(notes),
     ...traceOf(notes, before),
     late,
-    offMs: stages.map((stage, index) =>
-      index === stop ? offMsOf(late) : offMsAt(stage.notes, rulerOf(part, index, request.grid), timeline),
+    offMs: stages.map((_, index) =>
+      index === stop ? offMsOf(late) : offMsAt(part, evaluation, index, request.grid, timeline),
     ),
     changes: stages.map((stage, index) =>
       index > 0 && listOf(part.steps)[index - 1].step.on ? changesOf(stages[index - 1], stage) : null,
     ),
-    strip: stripOf(stages[0].notes, notes, late, endTick, (played) =>
-      latenessOf(played, ruler.grids, ruler.swing, timeline),
+    measuredBy: rulersAt(part, evaluation, stop, request.grid, timeline).map(rulerInWords),
+    playedBy: nameOfNoteValue(request.grid),
+    strip: stripOf(stages[0].notes, notes, late, endTick, () =>
+      lateAt(part, evaluation, 0, request.grid, timeline),
     ),
     reading:
       placed && kindOf(placed.kind).movesTime
-        ? readMoves(stages[stop - 1].notes, notes, measure(placed, ruler), timeline)
+        ? readMoves(
+            stages[stop - 1].notes,
+            notes,
+            measure(placed, ruler),
+            timeline,
+            keptBy(placed, stages[stop - 1], timeline, part.sound.drums),
+          )
         : null,
     squeezed: placed && placed.on ? squeezedOnto(stages[stop - 1].notes, notes) : 0,
     values: placed && placed.on ? valuesOf(placed, stages[stop - 1].notes, notes, timeline) : null,
@@ -145,9 +153,9 @@ function stripOf(
   notes: NoteTable,
   late: Float32Array,
   endTick: number,
-  lateness: (notes: NoteTable) => Float32Array,
+  lateAsPlayed: () => Float32Array,
 ): PartView['strip'] {
-  const before = latenessStrip(played.start, played === notes ? late : lateness(played), endTick, STRIP_BINS);
+  const before = latenessStrip(played.start, played === notes ? late : lateAsPlayed(), endTick, STRIP_BINS);
   return {
     before,
     after: played === notes ? before : latenessStrip(notes.start, late, endTick, STRIP_BINS),

@@ -247,4 +247,5 @@ export const quantize: StepKind<QuantizeStep> = {
   describe,
   movesTime: true,
   grid: (step) => ({ grids: gridsOf(step), swing: step.swing }),
+  wholly: (step) => (step.edge === 'end' ? null : { ...step, strength: 100 }),
 };

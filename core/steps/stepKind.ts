@@ -107,6 +107,8 @@ export interface StepKind<S extends StepCommon> {
   takesPressesOut?(step: S): boolean;
   /** The lines it pulls notes toward, by which lateness is told from it on. */
   grid?(step: S): { grids: NoteValue[]; swing: number };
+  /** The step at full strength, which puts each start where it means it; null where it leaves the starts alone. */
+  wholly?(step: S): S | null;
   /** What it changes of notes that a reading before and after tells: their velocities, or their lengths in ms. */
   values?(step: S): 'velocity' | 'ms' | null;
   /** The lanes it shapes: those it reads and those it writes. */

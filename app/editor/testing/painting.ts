@@ -62,6 +62,8 @@ export const view: PartView = {
   traceStart: Float64Array.of(0, 440, 960),
   traceEnd: Float64Array.of(400, 840, 1360),
   late: Float32Array.of(0, 30, -30),
+  measuredBy: ['1/16'],
+  playedBy: '1/16',
   offMs: [],
   reading: null,
   changes: [],

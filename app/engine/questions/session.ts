@@ -11,9 +11,8 @@ import {
   chartOfPart,
   notesOfChart,
   readingsOfParts,
-  cleanedRuler,
+  cleanedOffMs,
   faultyRow,
-  offMsAt,
   rowOf,
   sentenceOf,
 } from '@ordle/core';
@@ -34,9 +33,9 @@ export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
     async offTheGrid({ session, grid }) {
       const { parts, timeline } = await read(session);
       return Object.fromEntries(
-        parts.flatMap(({ part, evaluation: { stages } }) => {
-          const { notes } = stages[stages.length - 1];
-          return notes.length === 0 ? [] : [[part.id, offMsAt(notes, cleanedRuler(part, grid), timeline)]];
+        parts.flatMap(({ part, evaluation }) => {
+          const { notes } = evaluation.stages[evaluation.stages.length - 1];
+          return notes.length === 0 ? [] : [[part.id, cleanedOffMs(part, evaluation, grid, timeline)]];
         }),
       );
     },

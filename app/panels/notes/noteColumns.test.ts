@@ -15,6 +15,8 @@ const view: PartView = {
   traceStart: null,
   traceEnd: null,
   late: Float32Array.from([0, 12.4, -3]),
+  measuredBy: [],
+  playedBy: '1/16',
   offMs: [],
   reading: null,
   changes: [],

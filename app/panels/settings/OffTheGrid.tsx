@@ -4,12 +4,15 @@ import { msInWords } from '@/words/counts';
 
 /**
  * The figure that falls: how far the part is off the grid at the current stop, and what it was as played; as long as
- * it is held as played, that.
+ * it is held as played, that. What is played is measured against the grid that is shown, whatever a step is set to, and
+ * where a step goes by another it is said against what.
  */
 export function OffTheGrid({ partId }: { partId: string }) {
   const holding = useHolding();
   const here = usePartViewValue(partId, ({ offMs, stop }) => offMs[stop] ?? NaN) ?? NaN;
   const played = usePartViewValue(partId, ({ offMs }) => offMs[0] ?? NaN) ?? NaN;
+  const by = usePartViewValue(partId, ({ measuredBy }) => measuredBy.join(', ')) ?? '';
+  const playedBy = usePartViewValue(partId, (view) => view.playedBy) ?? '';
   const count = usePartViewValue(partId, ({ notes }) => notes.length) ?? 0;
   if (count === 0 || Number.isNaN(here)) return null;
   const shown = holding ? played : here;
@@ -19,11 +22,13 @@ export function OffTheGrid({ partId }: { partId: string }) {
         {msInWords(shown)}
       </b>
       <span className="leading-tight text-ink-2">
-        ms off the grid
+        ms off {holding || by === playedBy ? 'the grid' : by}
         <br />
-        {holding || msInWords(here) === msInWords(played)
-          ? 'as played'
-          : `was ${msInWords(played)} as played`}
+        {holding
+          ? `as played, against ${playedBy}`
+          : by === playedBy && msInWords(here) === msInWords(played)
+            ? 'as played'
+            : `was ${msInWords(played)} as played${by === playedBy ? '' : `, against ${playedBy}`}`}
       </span>
     </section>
   );
