@@ -129,8 +129,8 @@ test('notes are pasted with their place in the bar: among what is there, in plac
   await page.keyboard.press('Control+z');
   await settled(page);
   await locate(page, 3840);
-  await page.getByRole('button', { name: /^Paste/ }).click();
-  await page.getByRole('menuitem', { name: /In place of what is there/ }).click();
+  await page.getByRole('group', { name: 'Editor tools' }).getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Paste in place of what is there' }).click();
   await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('in place of others');
   await settled(page);
   expect(await exported(page)).toEqual(among.filter(([, pitch]) => pitch !== 70));

@@ -201,14 +201,23 @@ test('a part that others are made of is asked about; without it they say so, the
 }) => {
   await page.goto('/');
   await bringIn(page, [
-    smallFile('quay.mid', { bell: note(0, 200, 60), horn: note(0, 200, 40), drone: note(0, 9000, 30) }),
+    smallFile('quay.mid', {
+      bell: note(0, 200, 60),
+      horn: [...note(0, 200, 40), ...note(5, 90, 60, 50)],
+      drone: note(0, 9000, 30),
+    }),
   ]);
   await settled(page);
   await toParts(page);
   await head(page, 'bell').click();
   await head(page, 'horn').click({ modifiers: ['Control'] });
   await page.getByRole('button', { name: 'Merge' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Merge', exact: true }).click();
+  const merging = page.getByRole('dialog');
+  await expect(merging.getByTestId('doubles')).toContainText('All 3 notes stay; 1 of them is a double.');
+  await merging.getByRole('radio', { name: 'louder' }).click();
+  await expect(merging.getByTestId('doubles')).toContainText('1 of the notes is left out, 2 stay.');
+  await merging.getByRole('button', { name: 'Merge', exact: true }).click();
+  await expect(undo(page)).toContainText('Merge bell + horn, 1 double left out');
   await expect(head(page, 'bell + horn')).toBeVisible();
   await page.getByRole('button', { name: 'More for horn', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Delete part' }).click();

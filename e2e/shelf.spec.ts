@@ -67,10 +67,14 @@ test('several files become sessions; in an open session the person chooses, and 
   await expect(sessions(page)).toHaveCount(2);
   await page.getByRole('link', { name: 'tide-cello' }).click();
   await settled(page);
-  await bringIn(page, [demoFile('ferry-upright-bass.mid')]);
+  await bringIn(page, [demoFile('ferry-upright-bass.mid'), demoFile('ferry-reed-organ.mid')]);
   await page.getByRole('button', { name: 'Add as parts to the open session' }).click();
-  await expect(page.getByRole('complementary', { name: 'Parts' }).getByRole('listitem')).toHaveCount(2);
-  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Add ferry-upright-bass.mid');
+  // What is of another tempo is told; however many files, it was one action.
+  const report = page.getByRole('dialog', { name: 'Import report' });
+  await expect(report).toContainText(/another tempo, 104 bpm instead of .*laid by its beats/);
+  await report.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('complementary', { name: 'Parts' }).getByRole('listitem')).toHaveCount(3);
+  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Add 2 files');
   await page.getByRole('link', { name: 'Export' }).click();
   const bytes = await exportFile(page);
   expect(

@@ -293,3 +293,50 @@ test('seams are looked at one by one, and can cut what others let ring', async (
     [3840, 60, 50],
   ]);
 });
+
+test('a take is split into passes that lie in the bars of the first; taken out, it leaves its bars to another', async ({
+  page,
+}) => {
+  // Four passes of two bars, each a little louder.
+  const passes = [0, 1, 2, 3].flatMap((pass) =>
+    [0, 1].flatMap((bar) => note((2 * pass + bar) * BAR, (2 * pass + bar) * BAR + 400, 60 + bar, 50 + pass)),
+  );
+  await page.goto('/');
+  await bringIn(page, [smallFile('loop.mid', { loop: passes })]);
+  await settled(page);
+  await toTakes(page);
+  const menu = async (take: string, item: string) => {
+    await page.getByRole('button', { name: `More for ${take}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  await menu('loop', 'Split into passes');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('the part is then one pass long');
+  await dialog.getByRole('button', { name: 'Make 4 takes' }).click();
+  await expect(page.getByTestId('takes-summary')).toHaveText('4 takes, 2 bars; 0 seams');
+  expect((await exportedNotes(page)).map(plain)).toEqual([
+    [0, 60, 50],
+    [BAR, 61, 50],
+  ]);
+  await toTakes(page);
+  await choose(page, 3, 2);
+  await expect(undo(page)).toContainText('Choose loop, pass 3 for bar 2');
+  // Heard alone it says so, and Space plays: the menu has let the keys go.
+  await menu('loop, pass 2', 'Hear this take');
+  await expect(page.getByRole('status').filter({ hasText: 'Hearing loop, pass 2 only' })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await page.keyboard.press('Space');
+  await menu('loop, pass 3', 'Take out of this part');
+  await expect(dialog).toContainText('The part plays it in 1 bar.');
+  const other = dialog.getByLabel('Play there instead');
+  await other.selectOption(
+    (await other.locator('option', { hasText: 'loop, pass 4' }).getAttribute('value')) ?? '',
+  );
+  await dialog.getByRole('button', { name: 'Take it out' }).click();
+  await expect(undo(page)).toContainText('Take loop, pass 3 out, loop, pass 4 instead');
+  expect((await exportedNotes(page)).map(plain)).toEqual([
+    [0, 60, 50],
+    [BAR, 61, 53],
+  ]);
+});

@@ -112,6 +112,18 @@ test('a part locked to real time stays there under a ramp and the map of another
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Make a ramp' }).click();
   await expect(undo(page)).toContainText('A ramp');
+  // It is one entry, that can be changed: slowly first it comes to 50 and back to 60.
+  await expect(page.getByRole('row')).toHaveCount(1);
+  await page.getByLabel('How the ramp at the start goes').selectOption({ label: 'slowly first' });
+  const end = page.getByLabel('Tempo the ramp at the start comes to');
+  await end.fill('50');
+  await page.keyboard.press('Enter');
+  await expect(undo(page)).toContainText('Change a ramp');
+  await expect(end).toHaveValue('50');
+  // The value is written, and the keys are the music's again.
+  await page.keyboard.press('Control+z');
+  await expect(end).toHaveValue('60');
+  await expect(page.getByLabel('How the ramp at the start goes')).toHaveValue('slowStart');
   // A file with a tempo of 100 bpm is dropped on the place: its map is taken.
   const other = smallFile('other.mid', { keys: note(0, 10, 60) }, [
     { tick: 0, meta: true, type: 'setTempo', microsecondsPerBeat: 600000 },

@@ -40,7 +40,7 @@ export function EditorMenu({ isWhole, hasMost, set }: EditorMenuProps) {
   });
   const items: MenuItem[] = [
     ...PASTES.map(([id, label]) => ({
-      label: isWhole ? label.replace('Paste ', '') : label,
+      label,
       hint: keys(id),
       disabled: !mayWrite,
       onSelect: () => void run(id),

@@ -18,7 +18,7 @@ export function RecordedTogether({ part }: { part: Part }) {
       <p data-testid="recorded-together">
         {isAlone
           ? `${part.name} by itself: its own beats, and nothing goes with it.`
-          : `${namesOf(seenOf(together))}, which were recorded together: found over all, and all go together.`}
+          : `${namesOf(seenOf(together))} were recorded together: the beats are found over all of them, and all go together.`}
       </p>
       <details>
         <summary className="cursor-pointer text-ink-2">recorded with {part.name}</summary>
