@@ -43,7 +43,9 @@ export const CHORDS: readonly Chord[] = KINDS.flatMap((_, kind) =>
 const SHARPS = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
 /** The names of pitch classes along the line of fifths, from Fb to B#. */
 const FIFTHS = ['Fb', 'Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#', 'G#', 'D#', 'A#', 'E#', 'B#']; // prettier-ignore
-/** Fifths below and above its tonic within which a key writes every note: from the lowered second to the raised fourth. */
+/**
+ * Fifths below and above its tonic within which a key writes every note: from the lowered second to the raised fourth.
+ */
 const [BELOW, ABOVE] = [5, 6];
 
 /**

@@ -147,8 +147,8 @@ export function mergeFiles(
 }
 
 /**
- * A part by the name of its track, whatever it is called since it shares the track or its name, and its channel; a part of
- * text or system messages alone has none.
+ * A part by the name of its track, whatever it is called since it shares the track or its name, and its channel; a
+ * part of text or system messages alone has none.
  */
 function knownPart({ name, channel, layers }: Part, takes: ReadonlyMap<string, Take>): KnownPart {
   const pieces = listOf(layers).flatMap((layer) => listOf(layer.pieces));

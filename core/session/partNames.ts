@@ -60,8 +60,8 @@ export function nameOnImport(part: PartOfTake): string {
 }
 
 /**
- * Ways to tell parts of one name apart, the best first; of a part a way says nothing of (null) the name stays, as long as
- * it is one alone.
+ * Ways to tell parts of one name apart, the best first; of a part a way says nothing of (null) the name stays, as long
+ * as it is one alone.
  */
 const WAYS: readonly ((part: PartOfTake) => string | null)[] = [
   ({ take, channel }) => (channel - 1 === DRUM_CHANNEL ? KIT : programName(firstProgram(take, channel - 1))),

@@ -58,7 +58,9 @@ export function seamFacts(
   });
 }
 
-/** How a channel sounds just before a tick and after what stands there, where that differs; ticks are asked in order. */
+/**
+ * How a channel sounds just before a tick and after what stands there, where that differs; ticks are asked in order.
+ */
 function createJumps(events: EventColumns) {
   const { state, read } = createStateReader();
   let row = 0;

@@ -19,8 +19,8 @@ import { counted } from '@/words/counts';
 const [WHOLE, MOST] = [900, 700];
 
 /**
- * Tools, snapping, what is shown, and the exact values of the selected notes. What there is no room for is in a menu: by
- * the width of the bar alone, so that nothing moves when notes are selected.
+ * Tools, snapping, what is shown, and the exact values of the selected notes. What there is no room for is in a menu:
+ * by the width of the bar alone, so that nothing moves when notes are selected.
  */
 export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
   const bench = useOpenBench();

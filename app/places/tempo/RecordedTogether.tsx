@@ -4,7 +4,9 @@ import { useAppDispatch } from '@/state/store';
 import { Check } from '@/ui';
 import { namesOf, seenOf, setRecordedWith } from './tempoActions';
 
-/** Which parts were recorded together: the beats are found over all of them, and they follow, or are followed, as one. */
+/**
+ * Which parts were recorded together: the beats are found over all of them, and they follow, or are followed, as one.
+ */
 export function RecordedTogether({ part }: { part: Part }) {
   const { session, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
