@@ -154,4 +154,8 @@ test('parts without notes are one line, and each part says how far it is off the
   await expect(parts.getByRole('listitem')).toContainText('10');
   await parts.getByRole('button', { name: '2 without notes' }).click();
   await expect(parts.getByRole('listitem')).toHaveCount(3);
+  await page.getByRole('link', { name: 'Readings', exact: true }).click();
+  const table = page.getByTestId('readings-table');
+  await expect(table.getByText('2 parts without notes')).toBeVisible();
+  await expect(table.getByRole('rowheader')).toHaveCount(1);
 });

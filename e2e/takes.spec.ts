@@ -74,9 +74,16 @@ test('a part is put together from its takes by mouse and keys; an independent re
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('Enter');
   await expect(undo(page)).toContainText('Choose Take 2 for bars 1 to 2');
+  // What is in sight stays so over another place and a reload.
+  await page.getByRole('button', { name: 'Show fewer bars' }).click();
+  const seen = await cell(page, 2, 4);
+  await page.getByRole('link', { name: 'Parts', exact: true }).click();
+  await toTakes(page);
+  expect(await cell(page, 2, 4)).toEqual(seen);
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('takes-summary')).toHaveText('3 takes, 24 bars; 5 seams');
+  await expect.poll(() => cell(page, 2, 4)).toEqual(seen);
   const notes = (await exportedNotes(page)).filter(({ track }) => track === 1);
   expect(inBars(notes, 1, 3)).toEqual(inBars(takeFile(2), 1, 3));
   expect(inBars(notes, 4, 4)).toEqual(inBars(takeFile(1), 4, 4));

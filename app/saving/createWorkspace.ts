@@ -31,7 +31,6 @@ export interface WorkspaceOptions {
   writeView(id: string, view: StoredView): Promise<void>;
 }
 
-/** Where a person left a session. */
 /** What of the view is stored. */
 interface Seen {
   view: View;
@@ -39,6 +38,7 @@ interface Seen {
   barsWindows: BarsWindows;
 }
 
+/** Where a person left a session. */
 export type StoredView = View & Partial<Omit<Seen, 'view'>>;
 
 /** The one session a tab works on: opened, saved with every change, closed. */
@@ -50,6 +50,8 @@ export interface Workspace {
   open(id: string): Promise<void>;
   /** Lets the session go. What is unsaved is saved now, or stays in this tab until that works. */
   close(): void;
+  /** Stores at once how the open session is looked at, as when the page is about to go. */
+  keepView(): void;
   /** Keeps the open session under a new id, for when it can no longer be saved under its own. Gives the id. */
   keepCopy(newId: string): Promise<string | null>;
   /**
@@ -166,6 +168,7 @@ export function createWorkspace({ store, storage, readView, writeView }: Workspa
   return {
     open,
     close,
+    keepView,
     async keepCopy(newId) {
       const work = store.getState().session.work;
       if (!work) return null;

@@ -12,12 +12,16 @@ export const storage = createStorage({
 export const workspace = createWorkspace({ store, storage, readView, writeView });
 
 if (typeof window !== 'undefined') {
-  window.addEventListener('pagehide', () => storage.saver.flush());
+  const flush = () => {
+    storage.saver.flush();
+    workspace.keepView();
+  };
+  window.addEventListener('pagehide', flush);
   document.addEventListener('visibilitychange', () => {
-    if (document.visibilityState === 'hidden') storage.saver.flush();
+    if (document.visibilityState === 'hidden') flush();
   });
   window.addEventListener('beforeunload', (event) => {
-    storage.saver.flush();
+    flush();
     // Where saving fails, closing the tab would lose the work: the browser asks.
     if (storage.saver.allUnsaved().some(({ saving }) => saving.state === 'failed')) event.preventDefault();
   });

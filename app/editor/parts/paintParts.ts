@@ -126,7 +126,7 @@ function paintOverlap(
   context.font = `11px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'right';
-  context.fillText('both', right - 4, top + 10);
+  context.fillText('both', Math.min(right, layout.width) - 4, top + 10);
 }
 
 /** Slanted lines over what is not heard. */
