@@ -35,6 +35,11 @@ export function NeededPartDialog() {
           Set aside it is neither heard nor written, and stays what they are made of.
         </p>
       )}
+      {isSource && part.setAside && (
+        <p className="text-ink-2">
+          It is set aside already: neither heard nor written, and kept only for what is made of it.
+        </p>
+      )}
       <div className="flex justify-end gap-2">
         <Button onClick={close}>Cancel</Button>
         <Button onClick={then(() => removePart(dispatch, part))}>Delete</Button>

@@ -182,17 +182,18 @@ describe('copying points', () => {
       [500, 60],
     ]);
     const text = pointsToText(hand, copied, 480);
-    const again = pointsFromText(text, hand, 960);
+    const again = pointsFromText(text, hand, 960).points;
     expect([[...again.tick], [...again.value]]).toEqual([
       [0, 200],
       [20, 30],
     ]);
-    const bend = pointsFromText(text, { ...handOf([], 'bend'), low: -200, high: 200 }, 480);
+    const { points: bend } = pointsFromText(text, { ...handOf([], 'bend'), low: -200, high: 200 }, 480);
     expect(bend.value[0]).toBeCloseTo(-200 + (400 * 20) / 127, 5);
     // Between bends of other ranges the cents stay, as far as there is room for them.
     const bent = { ...handOf([[0, 150], [10, -700]], 'bend'), low: -1200, high: 1200 }; // prettier-ignore
     const narrow = { ...handOf([], 'bend'), low: -200, high: 200 };
-    expect([...pointsFromText(pointsToText(bent, bent.points, 480), narrow, 480).value]).toEqual([150, -200]);
+    const { points: fitted, held } = pointsFromText(pointsToText(bent, bent.points, 480), narrow, 480);
+    expect([[...fitted.value], held]).toEqual([[150, -200], 1]);
     expect(() => pointsFromText('hello', hand, 480)).toThrow('no points on the clipboard');
   });
 

@@ -40,11 +40,15 @@ export function pointsToText(hand: LaneHand, points: LanePoints, ticksPerQuarter
 
 /**
  * Points from clipboard text, the first at tick 0, in the unit of the lane they are for: a curve fits any lane,
- * whatever it was copied from; a bend keeps its cents in a bend, as far as its range reaches. Throws `clipboard` when
- * the text holds none.
+ * whatever it was copied from; a bend keeps its cents in a bend, as far as its range reaches, and `held` counts the
+ * points it does not reach. Throws `clipboard` when the text holds none.
  */
-export function pointsFromText(text: string, hand: LaneHand, ticksPerQuarter: number): LanePoints {
-  const { points } = readClipboard(
+export function pointsFromText(
+  text: string,
+  hand: LaneHand,
+  ticksPerQuarter: number,
+): { points: LanePoints; held: number } {
+  const { points: copied } = readClipboard(
     clipboardSchema,
     text,
     'There are no points on the clipboard. Choose some in a lane and copy them first.',
@@ -53,12 +57,15 @@ export function pointsFromText(text: string, hand: LaneHand, ticksPerQuarter: nu
   // A share is told in more digits than a value: what came from a whole value is one again.
   const exact = (share: number) => Math.round(inUnit(share) * 1e6) / 1e6;
   const inReach = (cents: number) => Math.min(hand.high, Math.max(hand.low, cents));
-  return pointsOf(
-    points
+  const isBeyond = (cents?: number) =>
+    hand.lane === 'bend' && cents !== undefined && Math.abs(inReach(cents) - cents) > 0.5;
+  const points = pointsOf(
+    copied
       .sort((a, b) => a.at - b.at)
       .map(({ at, share, cents }) => ({
         tick: at * ticksPerQuarter,
         value: hand.lane === 'bend' && cents !== undefined ? inReach(cents) : exact(share),
       })),
   );
+  return { points, held: copied.filter(({ cents }) => isBeyond(cents)).length };
 }

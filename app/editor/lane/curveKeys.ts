@@ -21,6 +21,7 @@ import {
   type LanePlace,
   type TypedValue,
 } from '@ordle/core';
+import { counted } from '@/words/counts';
 import { handOf, placesOf, pointsInWords, type CurveGestureTarget } from './curveGestures';
 
 /** What a key does to the selected points of a lane: in words, as edits, and what is selected afterwards. */
@@ -28,6 +29,8 @@ export interface LaneAction {
   label: string;
   edits: CurveEdit[];
   selected: LanePlace[];
+  /** What did not come out as it was meant, in a sentence. */
+  told?: string;
 }
 
 /** What keys in a lane work on. */
@@ -58,7 +61,11 @@ export function textOfSelection({ target, pedal }: Keys): string | null {
 export function pasted(keys: Keys, text: string): LaneAction {
   const { target, pedal, playTick } = keys;
   const hand = handOf(target.view());
-  const points = pointsFromText(text, hand, target.timeline().ticksPerQuarter);
+  const { points, held } = pointsFromText(text, hand, target.timeline().ticksPerQuarter);
+  const told =
+    held > 0
+      ? `${counted(held, 'point lies', 'points lie')} beyond the bend range of this part and ${held === 1 ? 'was' : 'were'} held to it.`
+      : undefined;
   const label = `Paste ${pointsInWords(points.length)} in ${laneName(hand.lane)}`;
   const at = Math.round(playTick());
   if (pedal) {
@@ -66,7 +73,7 @@ export function pasted(keys: Keys, text: string): LaneAction {
     return { label, edits, selected: laid };
   }
   const { edit, laid } = layPoints(hand, points, at);
-  return { label, edits: [edit], selected: laid };
+  return { label, edits: [edit], selected: laid, told };
 }
 
 /** Takes the selected points or presses away. */

@@ -201,6 +201,7 @@ export function createCurveLane(
     selection.expect(action.selected);
     mine = false;
     events.onEdit(action.label, action.edits, null);
+    if (action.told !== undefined) events.onTold(action.told);
     if (action.selected.length === 0) selection.select([]);
   }
 

@@ -33,6 +33,8 @@ export interface LaneEvents {
   onSelection(rows: ReadonlySet<number>): void;
   /** The clipboard's text holds no points. */
   onRefused(error: unknown): void;
+  /** A sentence on what was done. */
+  onTold(sentence: string): void;
   playTick(): number;
 }
 

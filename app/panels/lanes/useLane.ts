@@ -77,6 +77,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       onPoint: setPoint,
       onSelection: setSelected,
       onRefused: (error) => toast(sentenceOf(error)),
+      onTold: (sentence) => toast(sentence, { duration: 8000 }),
       playTick: () => secondsToTicks(latest.current.timeline.tempo, transport.second()),
     });
     lane.current = made;
