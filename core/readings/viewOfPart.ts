@@ -81,7 +81,7 @@ export function viewOfPart(
     changes: stages.map((stage, index) =>
       index > 0 && listOf(part.steps)[index - 1].step.on ? changesOf(stages[index - 1], stage) : null,
     ),
-    measuredBy: rulersAt(part, evaluation, stop, request.grid, timeline).map(rulerInWords),
+    measuredBy: [...new Set(rulersAt(part, evaluation, stop, request.grid, timeline).map(rulerInWords))],
     playedBy: nameOfNoteValue(request.grid),
     strip: stripOf(stages[0].notes, notes, late, endTick, () =>
       lateAt(part, evaluation, 0, request.grid, timeline),

@@ -11,7 +11,7 @@ export function OffTheGrid({ partId }: { partId: string }) {
   const holding = useHolding();
   const here = usePartViewValue(partId, ({ offMs, stop }) => offMs[stop] ?? NaN) ?? NaN;
   const played = usePartViewValue(partId, ({ offMs }) => offMs[0] ?? NaN) ?? NaN;
-  const by = usePartViewValue(partId, ({ measuredBy }) => measuredBy.join(', ')) ?? '';
+  const by = usePartViewValue(partId, ({ measuredBy }) => measuredBy.join(' and ')) ?? '';
   const playedBy = usePartViewValue(partId, (view) => view.playedBy) ?? '';
   const count = usePartViewValue(partId, ({ notes }) => notes.length) ?? 0;
   if (count === 0 || Number.isNaN(here)) return null;
