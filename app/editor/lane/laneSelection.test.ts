@@ -30,6 +30,9 @@ describe('the selection of points', () => {
     const { selection, arrive, rows } = selectionOf([[0, 10], [100, 30]]); // prettier-ignore
     selection.select([0, 1]);
     expect(selection.box()).toEqual({ from: 0, to: 100, low: 10, high: 30 });
+    // Of other values at the same places, as after an undo, it stays.
+    arrive([[0, 20], [50, 5], [100, 40]]); // prettier-ignore
+    expect([rows(), selection.box()]).toEqual([[0, 2], { from: 0, to: 100, low: 20, high: 40 }]);
     arrive([[0, 10], [200, 30]]); // prettier-ignore
     expect([rows(), selection.box()]).toEqual([[], null]);
   });

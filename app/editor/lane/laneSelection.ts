@@ -6,8 +6,9 @@ import { selectionBox, type SelectionBox } from './shapeGestures';
 const MOST_WAITING = 12;
 
 /**
- * The selected points of a lane, by row. Rows are those of the points shown: when others come, the selection is gone,
- * unless a gesture or a key said where the selected points will be; keys pressed until these are there wait for them.
+ * The selected points of a lane, by row. Rows are those of the points shown: when others come, the selection is where a
+ * gesture or a key said the selected points will be, else at the very places it was, as after an undo of their values,
+ * or gone where one of these is; keys pressed until expected points are there wait for them.
  */
 export function createLaneSelection(events: {
   target(): Pick<CurveGestureTarget, 'view' | 'selected'> | null;
@@ -17,12 +18,27 @@ export function createLaneSelection(events: {
   let rows: ReadonlySet<number> = new Set();
   let box: SelectionBox | null | undefined;
   let expected: readonly LanePlace[] = [];
+  /** Where the selected points stand, in ticks. */
+  let ticks: readonly number[] = [];
+  /** Of another channel, and so of another part, they are other points. */
+  let channel = 0;
   const waiting: KeyboardEvent[] = [];
 
   function select(next: Iterable<number>) {
     rows = new Set(next);
     box = undefined;
+    const view = events.target()?.view();
+    ticks = view ? Array.from(rows, (row) => view.points.tick[row]) : [];
+    channel = view?.channel ?? 0;
     events.onSelection(rows);
+  }
+
+  /** The rows of points at the places of those selected; none where one is not there any more. */
+  function atTheirPlaces({ points, channel: own }: LaneView): number[] {
+    if (own !== channel) return [];
+    const wanted = new Set(ticks);
+    const found = Array.from(points.tick.keys()).filter((row) => wanted.has(points.tick[row]));
+    return found.length === ticks.length ? found : [];
   }
 
   /** Selects the points that were put where they are expected, once they are there. */
@@ -63,7 +79,7 @@ export function createLaneSelection(events: {
     arrived(view: LaneView) {
       box = undefined;
       if (expected.length === 0) {
-        if (rows.size > 0) select([]);
+        if (rows.size > 0) select(atTheirPlaces(view));
         return;
       }
       findExpected(view);
