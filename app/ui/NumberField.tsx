@@ -1,6 +1,5 @@
 import { useState } from 'react';
-import { flushSync } from 'react-dom';
-import { letGo } from './letGo';
+import { leftByKey } from './letGo';
 import { useMixed } from './mixed';
 
 interface NumberFieldProps {
@@ -67,17 +66,9 @@ export function NumberField({
         onBlur={(event) => draft !== null && commit(event.target.value)}
         onFocus={(event) => event.target.select()}
         onKeyDown={(event) => {
-          const field = event.currentTarget;
-          if (event.key === 'Enter') {
-            // Leaving it takes the value over.
-            if (document.activeElement === field) letGo(field);
-            else commit(field.value);
-          } else if (event.key === 'Escape') {
-            flushSync(() => setDraft(null));
-            letGo(field);
-          } else if (event.key === 'ArrowUp') nudge(step);
+          if (event.key === 'ArrowUp') nudge(step);
           else if (event.key === 'ArrowDown') nudge(-step);
-          else return;
+          else if (!leftByKey(event, commit, () => setDraft(null))) return;
           event.stopPropagation();
           if (event.key.startsWith('Arrow')) event.preventDefault();
         }}

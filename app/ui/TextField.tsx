@@ -1,6 +1,5 @@
 import { useState } from 'react';
-import { flushSync } from 'react-dom';
-import { letGo } from './letGo';
+import { leftByKey } from './letGo';
 
 interface TextFieldProps {
   label: string;
@@ -26,16 +25,7 @@ export function TextField({ label, value, disabled, className = 'w-24', onCommit
       onFocus={(event) => event.target.select()}
       onChange={(event) => setDraft(event.target.value)}
       onBlur={(event) => draft !== null && commit(event.target.value)}
-      onKeyDown={(event) => {
-        const field = event.currentTarget;
-        if (event.key === 'Enter') {
-          if (document.activeElement === field) letGo(field);
-          else commit(field.value);
-        } else if (event.key === 'Escape') {
-          flushSync(() => setDraft(null));
-          letGo(field);
-        }
-      }}
+      onKeyDown={(event) => void leftByKey(event, commit, () => setDraft(null))}
       className={`h-6 rounded-small border border-transparent bg-transparent px-1 hover:border-edge focus:border-edge focus:bg-sheet disabled:text-ink-3 ${className}`}
     />
   );

@@ -1,6 +1,5 @@
 import { useState } from 'react';
-import { flushSync } from 'react-dom';
-import { letGo } from './letGo';
+import { leftByKey } from './letGo';
 
 interface TypedFieldProps {
   label: string;
@@ -28,10 +27,6 @@ export function TypedField(props: TypedFieldProps) {
     if (draft !== null && draft.trim() !== '' && draft !== shown) onCommit(draft.trim());
     setDraft(null);
   };
-  const leave = (field: HTMLElement) => {
-    letGo(field);
-    onLeave?.();
-  };
   return (
     <input
       data-field={name}
@@ -45,13 +40,9 @@ export function TypedField(props: TypedFieldProps) {
       onFocus={(event) => event.target.select()}
       onBlur={commit}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') leave(event.currentTarget);
-        else if (event.key === 'Escape') {
-          // Given up before it is left, which would take it over.
-          flushSync(() => setDraft(null));
-          leave(event.currentTarget);
-        }
-        if (event.key === 'Enter' || event.key === 'Escape') event.stopPropagation();
+        if (!leftByKey(event, commit, () => setDraft(null))) return;
+        onLeave?.();
+        event.stopPropagation();
       }}
       className={`${className} rounded-small border border-transparent border-b-edge bg-transparent px-0.5 text-right font-semibold text-ink placeholder:font-normal placeholder:text-ink-3 placeholder:italic focus:border-edge focus:bg-ground`}
     />

@@ -8,8 +8,8 @@ import {
   type TempoEntry,
   type Timeline,
 } from '@ordle/core';
-import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { Button } from '@/ui';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { Button, useWidthOf } from '@/ui';
 import {
   barLines,
   bpmAt,
@@ -88,16 +88,10 @@ const grip = (held: Held, { y }: Pick<Drag, 'y'>, shape: CurveShape): number =>
 export function MapCurve(props: MapCurveProps) {
   const { tempos, entries, timeline, endTick, chosen, mayWrite, onChoose, onChange, onLocate } = props;
   const [box, setBox] = useState<HTMLDivElement | null>(null);
-  const [room, setRoom] = useState(0);
+  const room = useWidthOf(box);
   const [zoom, setZoom] = useState(1);
   const [drag, setDrag] = useState<Drag | null>(null);
   const svg = useRef<SVGSVGElement>(null);
-  useLayoutEffect(() => {
-    if (!box) return;
-    const watching = new ResizeObserver(([entry]) => setRoom(Math.floor(entry.contentRect.width)));
-    watching.observe(box);
-    return () => watching.disconnect();
-  }, [box]);
   const shape = shapeOf(tempos, Math.max(1, room * zoom), HEIGHT, endTick);
   const seen = drag?.isMoved
     ? tempoEntries(moved(tempos, drag.held, drag.tick, drag.bpm), timeline.ticksPerQuarter)
