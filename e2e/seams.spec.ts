@@ -22,10 +22,10 @@ test('seams are looked at one by one, and can cut what others let ring', async (
   await expect(seam).toContainText('2 seams');
   await page.keyboard.press('n');
   await expect(seam).toContainText('Seam before bar 2');
-  await expect(seam).toContainText('1 note of bell sound over it.');
+  await expect(seam).toContainText('1 note of bell sounds over it.');
   await expect(seam).toContainText('1 note ahead of bar 2 belongs to other.');
   await seam.getByRole('radio', { name: 'cut' }).click();
-  await expect(seam).toContainText('1 note of bell end early here.');
+  await expect(seam).toContainText('1 note of bell ends early here.');
   await expect(page.getByTestId('assembled')).toContainText('1 cut');
   expect((await exportedNotes(page)).map(plain)).toEqual([
     [0, 60, 50],

@@ -122,6 +122,9 @@ describe('editing a tempo map', () => {
       microsecondsPerQuarter: 500000 + Math.round(20000 * Math.sin(beat * 1.7)),
     }));
     expect(rampsIn(played, PPQ)).toEqual([]);
+    // Taken out at the start what it began with is left.
+    const whole = withRamp([], { from: 0, to: 8 * PPQ, fromBpm: 90, toBpm: 60, every: 120 });
+    expect(bpms(withoutRamp(whole, rampsIn(whole, PPQ)[0]))).toEqual([[0, 90]]);
     expect(rampsIn([], PPQ)).toEqual([]);
   });
 

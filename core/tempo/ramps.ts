@@ -77,15 +77,17 @@ export function withRamp(
   );
 }
 
-/** Tempos without a ramp: the tempo before it goes on, up to what follows it. */
+/**
+ * Tempos without a ramp: the tempo before it goes on, up to what follows it; at the start that it begins with.
+ */
 export function withoutRamp(
   tempos: readonly TempoChange[],
-  { from, to, isFollowed }: FoundRamp,
+  { from, to, fromBpm, isFollowed }: FoundRamp,
 ): TempoChange[] {
   const all = effectiveTempos(tempos);
   const kept = all.filter(({ tick }) => tick < from || tick > to || (isFollowed && tick === to));
-  const first = all.findLast(({ tick }) => tick <= from) ?? all[0];
-  return kept.length > 0 && kept[0].tick === 0 ? kept : [{ ...first, tick: 0 }, ...kept];
+  const isBegun = kept.length > 0 && kept[0].tick === 0;
+  return isBegun ? kept : [{ tick: 0, microsecondsPerQuarter: microseconds(fromBpm) }, ...kept];
 }
 
 /** Tempos in which a ramp goes elsewhere, or otherwise; it keeps the width of its steps. */

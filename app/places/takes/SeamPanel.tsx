@@ -49,8 +49,12 @@ export function SeamPanel({ part, state, seam, mayWrite, onSeam, onPlay }: SeamP
   const layer = Math.max(0, part.layers.order.indexOf(layerId));
   const name = (at: number) => rows?.[chosen[layer]?.[at] ?? -1]?.take.name ?? 'nothing';
   const sentences = [
-    facts.ringing > 0 ? `${counted(facts.ringing, 'note')} of ${name(bar - 1)} sound over it.` : '',
-    facts.cut > 0 ? `${counted(facts.cut, 'note')} of ${name(bar - 1)} end early here.` : '',
+    facts.ringing > 0
+      ? `${counted(facts.ringing, 'note')} of ${name(bar - 1)} ${facts.ringing === 1 ? 'sounds' : 'sound'} over it.`
+      : '',
+    facts.cut > 0
+      ? `${counted(facts.cut, 'note')} of ${name(bar - 1)} ${facts.cut === 1 ? 'ends' : 'end'} early here.`
+      : '',
     facts.early > 0
       ? `${counted(facts.early, 'note')} ahead of bar ${bar + 1} ${facts.early === 1 ? 'belongs' : 'belong'} to ${name(bar)}.`
       : '',
