@@ -1,5 +1,5 @@
 import { rowsById, type NoteTable } from '../model';
-import { createPull, touchedRows, type QuantizeStep } from '../steps';
+import { createPull, gridsOf, touchedRows, type QuantizeStep } from '../steps';
 import {
   createGrid,
   nearestLine,
@@ -95,7 +95,7 @@ const NOTHING_KEPT: ReadonlyMap<number, number> = new Map();
 
 /** The line of a step's grid, not shifted, that is nearest to a time; seconds. */
 function lineBeside(step: QuantizeStep, { meter, tempo }: Timeline): (second: number) => number {
-  const grid = createGrid(meter, Array.isArray(step.grid) ? step.grid : [step.grid], step.swing);
+  const grid = createGrid(meter, gridsOf(step), step.swing);
   const place = { line: 0, step: 0 };
   return (second) =>
     ticksToSeconds(tempo, nearestLine(grid, Math.max(0, secondsToTicks(tempo, second)), place).line);
