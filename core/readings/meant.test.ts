@@ -87,7 +87,7 @@ describe('what is off the grid', () => {
     const { view, part, evaluation, timeline } = read(flams, steps, true);
     expect([...view().late].map((ms) => Math.round(ms))).toEqual([12, 12]);
     const { notes } = evaluation.stages[0];
-    const asPlayed = meantPlaces(part, evaluation, 2, '1/16', timeline, notes);
+    const asPlayed = meantPlaces({ part, evaluation, stop: 2, shown: '1/16', timeline }, notes);
     expect([...lateAgainst(notes, asPlayed, timeline)].map((ms) => Math.round(ms))).toEqual([-26, 7]);
   });
 });

@@ -13,6 +13,16 @@ import {
 } from '../time';
 import type { Ruler } from './rulers';
 
+/** A part as it is looked at: how far along its steps, and the grid shown for notes that no step has a grid for. */
+export interface PartAt {
+  part: Part;
+  evaluation: Evaluation;
+  /** How many of its steps are done; 0 is as played. */
+  stop: number;
+  shown: NoteValue;
+  timeline: Timeline;
+}
+
 /** An offset from its line under this, in ms, is none. */
 const NONE_MS = 0.01;
 
@@ -56,25 +66,19 @@ function meaningOf(step: Step, before: Material, timeline: Timeline, isDrums: bo
   return meaning;
 }
 
-/** What the steps with a grid among the first `stop` mean, in their order. */
-function meaningsAt(part: Part, { stages }: Evaluation, stop: number, timeline: Timeline): Meaning[] {
+/** What the steps with a grid up to the stop mean, in their order. */
+function meaningsAt({ part, evaluation: { stages }, stop, timeline }: PartAt): Meaning[] {
   return listOf(part.steps)
     .slice(0, stop)
     .flatMap(({ step }, at) => meaningOf(step, stages[at], timeline, part.sound.drums) ?? []);
 }
 
 /** The grids notes are measured against at a stop: of the steps that touched them, and the one shown for the others. */
-export function rulersAt(
-  part: Part,
-  evaluation: Evaluation,
-  stop: number,
-  shown: NoteValue,
-  timeline: Timeline,
-): Ruler[] {
-  const meanings = meaningsAt(part, evaluation, stop, timeline);
+export function rulersAt(at: PartAt): Ruler[] {
+  const meanings = meaningsAt(at);
   const last = meanings.findLastIndex(({ touched }) => touched === null);
   const partial = meanings.slice(last + 1).map(({ ruler }) => ruler);
-  return [last >= 0 ? meanings[last].ruler : { grids: [shown], swing: 50 }, ...partial];
+  return [last >= 0 ? meanings[last].ruler : { grids: [at.shown], swing: 50 }, ...partial];
 }
 
 /** Where notes are meant to be: the line each belongs to, and the place beside it, both in ticks by row. */
@@ -88,23 +92,16 @@ export interface MeantPlaces {
  * lines, and as far from them as the step means it; notes that none touched go by the grid shown. With `as` other notes
  * of the same part are measured by the same lines, and by nothing but them, such as those as played.
  */
-export function meantPlaces(
-  part: Part,
-  evaluation: Evaluation,
-  stop: number,
-  shown: NoteValue,
-  timeline: Timeline,
-  as?: NoteTable,
-): MeantPlaces {
-  const notes = as ?? evaluation.stages[stop].notes;
-  const { tempo, meter } = timeline;
+export function meantPlaces(at: PartAt, as?: NoteTable): MeantPlaces {
+  const notes = as ?? at.evaluation.stages[at.stop].notes;
+  const { tempo, meter } = at.timeline;
   const { length, id, start } = notes;
   const line = new Float64Array(length);
   const place = new Float64Array(length);
-  nearestLines(createGrid(meter, [shown], 50), start, line);
+  nearestLines(createGrid(meter, [at.shown], 50), start, line);
   place.set(line);
   const column = new Float64Array(length);
-  for (const { ruler, before, touched, offsets } of meaningsAt(part, evaluation, stop, timeline)) {
+  for (const { ruler, before, touched, offsets } of meaningsAt(at)) {
     nearestLines(createGrid(meter, ruler.grids, ruler.swing), start, column);
     const rows = touched && rowsById(before);
     for (let row = 0; row < length; row++) {
@@ -125,9 +122,9 @@ export function meantPlaces(
     );
     const lines = new Float64Array(moved.length);
     nearestLines(createGrid(meter, ruler.grids, ruler.swing), straight, lines);
-    moved.forEach(({ row, late }, at) => {
-      line[row] = lines[at];
-      place[row] = secondsToTicks(tempo, ticksToSeconds(tempo, lines[at]) + late);
+    moved.forEach(({ row, late }, index) => {
+      line[row] = lines[index];
+      place[row] = secondsToTicks(tempo, ticksToSeconds(tempo, lines[index]) + late);
     });
   }
   return { line, place };

@@ -140,9 +140,10 @@ function sidesOf({ part, evaluation }: Read, { shown, timeline, where }: ReadBy)
   const { stages } = evaluation;
   const ruler = cleanedRuler(part, shown);
   const last = stages.length - 1;
-  const meant = meantPlaces(part, evaluation, last, shown, timeline);
+  const at = { part, evaluation, stop: last, shown, timeline };
+  const meant = meantPlaces(at);
   // As played each note goes by the lines of the same steps, and by nothing they mean beside them.
-  const asPlayed = meantPlaces(part, evaluation, last, shown, timeline, stages[0].notes);
+  const asPlayed = meantPlaces(at, stages[0].notes);
   return {
     grid: ruler.grids[0],
     before: measureNotes(stages[0], ruler, timeline, where, asPlayed),

@@ -37,7 +37,7 @@ export function rowOf(part: Part, session: Session, timeline: Timeline, evaluato
     end: barEndAfter(before, timeline) / timeline.ticksPerQuarter,
     lastStart: notes.length === 0 ? -1 : notes.start[notes.length - 1],
     lastEnd: lastEndOf(notes),
-    offMs: notes.length === 0 ? NaN : cleanedOffMs(part, evaluation, '1/16', timeline),
+    offMs: notes.length === 0 ? NaN : cleanedOffMs({ part, evaluation, shown: '1/16', timeline }),
     fault: null,
   };
 }

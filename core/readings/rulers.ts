@@ -1,10 +1,9 @@
 import { offMsOf } from '../analysis';
-import type { Evaluation } from '../evaluate';
 import type { NoteTable } from '../model';
 import { listOf, type Part } from '../session';
 import { kindOf } from '../steps';
 import { nameOfNoteValue, type NoteValue, type Timeline } from '../time';
-import { lateAgainst, meantPlaces } from './meant';
+import { lateAgainst, meantPlaces, type PartAt } from './meant';
 
 /** Lines that lateness is told by. */
 export interface Ruler {
@@ -34,25 +33,12 @@ export const cleanedRuler = (part: Part, shown: NoteValue): Ruler =>
 const knownOffMs = new WeakMap<NoteTable, { of: string; timeline: Timeline; offMs: number }>();
 
 /** How late each note is at a stop against where it is meant to be, in ms. */
-export function lateAt(
-  part: Part,
-  evaluation: Evaluation,
-  stop: number,
-  shown: NoteValue,
-  timeline: Timeline,
-): Float32Array {
-  const meant = meantPlaces(part, evaluation, stop, shown, timeline);
-  return lateAgainst(evaluation.stages[stop].notes, meant, timeline);
-}
+export const lateAt = (at: PartAt): Float32Array =>
+  lateAgainst(at.evaluation.stages[at.stop].notes, meantPlaces(at), at.timeline);
 
 /** How far the notes at a stop are off where they are meant to be, in ms; as played off the grid shown. */
-export function offMsAt(
-  part: Part,
-  evaluation: Evaluation,
-  stop: number,
-  shown: NoteValue,
-  timeline: Timeline,
-): number {
+export function offMsAt(at: PartAt): number {
+  const { part, evaluation, stop, shown, timeline } = at;
   const { notes } = evaluation.stages[stop];
   const ruling = listOf(part.steps)
     .slice(0, stop)
@@ -60,15 +46,11 @@ export function offMsAt(
   const of = JSON.stringify([shown, part.sound.drums, ruling]);
   const known = knownOffMs.get(notes);
   if (known?.of === of && known.timeline === timeline) return known.offMs;
-  const offMs = offMsOf(lateAt(part, evaluation, stop, shown, timeline));
+  const offMs = offMsOf(lateAt(at));
   knownOffMs.set(notes, { of, timeline, offMs });
   return offMs;
 }
 
 /** The same of the part as it is cleaned. */
-export const cleanedOffMs = (
-  part: Part,
-  evaluation: Evaluation,
-  shown: NoteValue,
-  timeline: Timeline,
-): number => offMsAt(part, evaluation, evaluation.stages.length - 1, shown, timeline);
+export const cleanedOffMs = (at: Omit<PartAt, 'stop'>): number =>
+  offMsAt({ ...at, stop: at.evaluation.stages.length - 1 });

@@ -16,7 +16,7 @@ export function timingPictureOf(read: readonly Read[], timeline: Timeline): Late
     .map(({ part, evaluation }) => {
       const last = evaluation.stages.length - 1;
       const { start } = evaluation.stages[last].notes;
-      return { start, late: lateAt(part, evaluation, last, '1/16', timeline) };
+      return { start, late: lateAt({ part, evaluation, stop: last, shown: '1/16', timeline }) };
     });
   const end = Math.max(
     1,

@@ -27,7 +27,7 @@ import { nameOfNoteValue, type NoteValue, type Timeline } from '../time';
 import { sharingOf } from './channelSharing';
 import { lanesOfPart, readCurve } from './lanesOfPart';
 import type { PartView, ViewNotes } from './partView';
-import { keptBy, rulersAt } from './meant';
+import { keptBy, rulersAt, type PartAt } from './meant';
 import { lateAt, offMsAt, rulerInWords, rulerOf, type Ruler } from './rulers';
 
 /** What of a part is looked at. */
@@ -67,7 +67,8 @@ export function viewOfPart(
   const placed = stop > 0 && !request.cleaned ? listOf(part.steps)[stop - 1].step : null;
   const ruler = rulerOf(part, stop, request.grid);
   const origins = request.details ? originsAt(stages, stop) : null;
-  const late = lateAt(part, evaluation, stop, request.grid, timeline);
+  const at: PartAt = { part, evaluation, stop, shown: request.grid, timeline };
+  const late = lateAt(at);
   const endTick = Math.max(assembly.endTick, lastEnd(notes));
   return {
     partId: part.id,
@@ -75,17 +76,13 @@ export function viewOfPart(
     notes: viewNotes(notes),
     ...traceOf(notes, before),
     late,
-    offMs: stages.map((_, index) =>
-      index === stop ? offMsOf(late) : offMsAt(part, evaluation, index, request.grid, timeline),
-    ),
+    offMs: stages.map((_, index) => (index === stop ? offMsOf(late) : offMsAt({ ...at, stop: index }))),
     changes: stages.map((stage, index) =>
       index > 0 && listOf(part.steps)[index - 1].step.on ? changesOf(stages[index - 1], stage) : null,
     ),
-    measuredBy: [...new Set(rulersAt(part, evaluation, stop, request.grid, timeline).map(rulerInWords))],
+    measuredBy: [...new Set(rulersAt(at).map(rulerInWords))],
     playedBy: nameOfNoteValue(request.grid),
-    strip: stripOf(stages[0].notes, notes, late, endTick, () =>
-      lateAt(part, evaluation, 0, request.grid, timeline),
-    ),
+    strip: stripOf(stages[0].notes, notes, late, endTick, () => lateAt({ ...at, stop: 0 })),
     reading:
       placed && kindOf(placed.kind).movesTime
         ? readMoves(

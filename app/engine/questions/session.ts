@@ -35,7 +35,9 @@ export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
       return Object.fromEntries(
         parts.flatMap(({ part, evaluation }) => {
           const { notes } = evaluation.stages[evaluation.stages.length - 1];
-          return notes.length === 0 ? [] : [[part.id, cleanedOffMs(part, evaluation, grid, timeline)]];
+          return notes.length === 0
+            ? []
+            : [[part.id, cleanedOffMs({ part, evaluation, shown: grid, timeline })]];
         }),
       );
     },
