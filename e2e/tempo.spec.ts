@@ -58,7 +58,15 @@ test('the beats of a free performance are found, corrected and settled; the expo
   await page.getByRole('button', { name: 'halve' }).click();
   await expect.poll(() => bpm(page)).toBeCloseTo(45, 0);
   await expect(undo(page)).toContainText('Half as many beats');
-  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'double' }).click();
+  await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
+  // Half a beat on, and pressed back.
+  const first = (await post(page, 6)).x;
+  await page.getByRole('button', { name: 'shift ½' }).click();
+  await expect.poll(async () => (await post(page, 6)).x).toBeGreaterThan(first + 10);
+  await page.getByRole('button', { name: 'shift ½' }).click();
+  await expect.poll(async () => (await post(page, 6)).x).toBeCloseTo(first, 3);
+  await page.getByRole('button', { name: 'Find all anew' }).click();
   await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
   // A beat is picked up and put 40 ms later, freely.
   const at = await post(page, 6);
@@ -73,6 +81,7 @@ test('the beats of a free performance are found, corrected and settled; the expo
   await expect(page.getByText('1, told by a ring.')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('None. Drag a beat onto a note')).toBeVisible();
+
 
   await page.getByRole('radio', { name: 'steady' }).click();
   await expect(page.getByTestId('error')).not.toHaveText('0.0 ms');

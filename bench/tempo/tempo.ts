@@ -1,5 +1,6 @@
 import { createTimeline, findBeats, steadyLine } from '@ordle/core';
 import { medianTime, type BenchRow } from '../core';
+import { benchByHand } from './byHand';
 import { bentPieces } from './others';
 import { METERS, TEMPOS, TEXTURES, perform, type PerformanceOptions } from './performances';
 import { fAtAnyLevel, fMeasure } from './score';
@@ -94,6 +95,7 @@ export function benchTempo(): BenchRow[] {
       0.8,
     ),
     tenMinutes(),
+    ...benchByHand(corpus().map(perform)),
   ];
 }
 

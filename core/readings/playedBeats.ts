@@ -1,6 +1,6 @@
 import { joinTables, type NoteTable } from '../model';
 import type { Part } from '../session';
-import { findBeats, withBarAt, withoutBeatsAt, type FoundBeats } from '../tempo';
+import { NO_HINTS, findBeats, onsetEventsOf, withBarsSaid, withoutBeatsAt, type FoundBeats } from '../tempo';
 import { ticksToSeconds, type Timeline } from '../time';
 
 /** A performance in real time with its beats. Seconds. */
@@ -9,6 +9,8 @@ export interface PlayedBeats {
   start: Float64Array;
   end: Float64Array;
   pitch: Uint8Array;
+  /** Notes that start together, and how much they stand out, 0 to 1. */
+  strokes: { time: Float64Array; strength: Float64Array };
   found: FoundBeats;
 }
 
@@ -24,21 +26,22 @@ export function playedBeatsOf(
   progress?: (share: number) => void,
 ): PlayedBeats {
   const notes = played.length === 1 ? played[0] : joinTables(played);
-  const { beats = [], period, division, beatsPerBar, barAt, barNumber, without = [] } = pulse ?? {};
-  const hints = {
-    beats,
-    ...(period && { period }),
-    ...(division && { division }),
-    ...(beatsPerBar !== undefined && { beatsPerBar }),
-  };
-  const all = findBeats(notes, tempo, hints, progress);
-  const found = withoutBeatsAt(all, without);
+  const { without = [], places = [], beatsPerBar, ...hints } = pulse ?? NO_HINTS;
+  const all = findBeats(
+    notes,
+    tempo,
+    { ...hints, ...(beatsPerBar !== undefined && { beatsPerBar }) },
+    progress,
+  );
+  const found = withBarsSaid(withoutBeatsAt(all, without), places, beatsPerBar);
+  const { time, strength } = onsetEventsOf(notes, tempo);
   const seconds = (ticks: Float64Array) => ticks.map((tick) => ticksToSeconds(tempo, tick));
   return {
     partId: part.id,
     start: seconds(notes.start),
     end: seconds(notes.end),
     pitch: notes.pitch.slice(),
-    found: barAt === undefined ? found : withBarAt(found, barAt, beatsPerBar, barNumber),
+    strokes: { time, strength },
+    found,
   };
 }

@@ -9,9 +9,10 @@ export const SESSION_VERSION = 2;
 /**
  * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program
  * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the
- * ticks of many hand edits lie (`places`). 2: which parts were recorded together (`recording`).
+ * ticks of many hand edits lie (`places`). 2: which parts were recorded together (`recording`). 3: beats that were laid by
+ * hand and their places in the bars (`pulse`).
  */
-export const SESSION_MINOR = 2;
+export const SESSION_MINOR = 3;
 
 /** How a source may be divided (command line, `separate`). */
 const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
@@ -118,21 +119,52 @@ export const doublesSchema = z.strictObject({
  */
 export const seamsSchema = z.strictObject({ held: z.enum(['ring', 'cut']), by: z.enum(['music', 'tick']) });
 
+const second = z.number().min(0);
+const seconds = z.array(second).max(100_000);
+
+/** At a time there is a beat, the so-manieth of its bar from 1, and of the bar of a number where that was said. */
+export const beatPlaceSchema = z.strictObject({
+  at: second,
+  beat: z.int().min(1).max(32),
+  bar: z.int().min(1).max(100_000).optional(),
+});
+
+const handBeats = {
+  /** Beats a person set, one by one or by tapping. */
+  beats: seconds,
+  /** From the first of these to the second there are no beats but those a person set. */
+  only: z
+    .array(z.tuple([second, second]))
+    .max(10_000)
+    .optional(),
+  places: z.array(beatPlaceSchema).max(10_000).optional(),
+  /** How beats are divided. */
+  division: z.enum(['binary', 'ternary']).optional(),
+};
+
 /**
- * What is known of a performance's beats: times that are beats, the shortest and longest a beat may be, how beats are
- * divided and how many make a bar, a time at which a bar begins, times that are none, and how closely the tempo
- * follows them.
+ * What is known of a performance's beats, in seconds: what a person said of them, which always holds, and what the
+ * finding of all others goes by (the shortest and longest a beat may be, how many make a bar, times that are none);
+ * and how closely the tempo follows them.
  */
 export const beatHintsSchema = z.strictObject({
-  beats: z.array(z.number().min(0)).max(100_000),
+  ...handBeats,
+  /** All beats, as they stood when they were last changed by hand: then none is found any more. */
+  laid: seconds.optional(),
+  /** What stood before all beats were put to another level or phase, so that the same press can take it back; of a
+   * halving, which beat was kept first. */
+  was: z
+    .strictObject({
+      ...handBeats,
+      by: z.enum(['shift', 'halve', 'double']),
+      from: z.int().min(0).max(1),
+      laid: seconds,
+    })
+    .optional(),
   period: z.tuple([z.number().positive(), z.number().positive()]).optional(),
-  division: z.enum(['binary', 'ternary']).optional(),
   beatsPerBar: z.int().min(1).max(32).optional(),
-  barAt: z.number().min(0).optional(),
-  /** The number of the bar that begins there. */
-  barNumber: z.int().min(1).max(100_000).optional(),
   /** Times at which what was found is no beat. */
-  without: z.array(z.number().min(0)).max(100_000).optional(),
+  without: seconds.optional(),
   settling: z.enum(['beats', 'bars', 'smooth', 'steady']),
   /** To how many bpm the settled tempos are rounded; without it they are as they come out. */
   roundTo: z.number().positive().max(100).optional(),

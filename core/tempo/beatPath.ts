@@ -18,6 +18,8 @@ const PRUNED = 14;
 export interface BeatHints {
   /** Times (seconds) that are beats. */
   beats?: readonly number[];
+  /** From the first of these times to the second there are no beats but those. */
+  only?: readonly (readonly [from: number, to: number])[];
   /** Least and greatest period of a beat, in seconds. */
   period?: readonly [least: number, most: number];
 }
@@ -152,6 +154,12 @@ function pathOfStretch(
   const bestAt = new Float64Array(frames).fill(-Infinity);
   const changes = Float64Array.from({ length: count }, (_, steps) => costOfChange(steps));
   const hinted = Float64Array.from(hints.beats ?? []).sort();
+  const isBarred = (at: number): boolean => {
+    if (!(hints.only ?? []).some(([begin, end]) => at > begin + HINT_REACH && at < end - HINT_REACH))
+      return false;
+    const next = firstAtOrAfter(hinted, at - HINT_REACH);
+    return next >= hinted.length || hinted[next] > at + HINT_REACH;
+  };
   const begin = new Float64Array(count);
   const beginBack = new Int32Array(count);
   const alive = new Int32Array(count);
@@ -231,7 +239,8 @@ function pathOfStretch(
       let first = before;
       while (first > 0 && time[first - 1] >= begun) first--;
       while (first < events.length && time[first] < begun) first++;
-      const score = begin[period] + segment(begun, period, first);
+      const barred = hints.only && isBarred(begun) ? HINT_COST : 0;
+      const score = begin[period] + segment(begun, period, first) - barred;
       const arrived = begun + periods[period];
       const at = Math.round((arrived - from) / FRAME);
       if (at >= frames || at <= frame) continue;

@@ -1,6 +1,7 @@
 import { mapItems, movedPart, type Part, type PartTake, type Piece, type Session } from '../session';
 import { begunLater, type Placing } from '../steps';
 import { barAt, createTimeline, ticksToSeconds, type Timeline } from '../time';
+import { withTimesMoved } from './byHand';
 
 /** A first note this little before the place that is meant, in ticks of a quarter's share, is no upbeat of its own. */
 const NO_UPBEAT = 1 / 32;
@@ -56,12 +57,7 @@ function shifted(part: Part, { ticks, seconds, before, after }: Shift, withSourc
         placing,
       ),
     // What is known of the beats is told in real time from the start of the part.
-    pulse: (pulse) => ({
-      ...pulse,
-      beats: pulse.beats.filter((each) => each + seconds >= 0).map(later),
-      ...(pulse.barAt !== undefined && { barAt: later(pulse.barAt) }),
-      ...(pulse.without && { without: pulse.without.filter((each) => each + seconds >= 0).map(later) }),
-    }),
+    pulse: (pulse) => withTimesMoved(pulse, (at) => (at + seconds >= 0 ? later(at) : null)),
   });
 }
 

@@ -1,5 +1,6 @@
+import { median } from '../analysis';
 import type { NoteTable } from '../model';
-import type { TempoMap } from '../time';
+import { firstAtOrAfter, type TempoMap } from '../time';
 import { TUNED, createBeatModel, periodsBetween, type Division } from './beatModel';
 import { likeliestPath, type BeatHints } from './beatPath';
 import { findDownbeats } from './downbeats';
@@ -33,21 +34,59 @@ function modelOf(division: Division, period: BeatHints['period']) {
   return known;
 }
 
+/** What a person said of the beats, and of how they are divided and counted. */
+export type FindingHints = BeatHints & {
+  /** All beats: none is found. */
+  laid?: readonly number[];
+  division?: Division;
+  beatsPerBar?: number;
+};
+
 /**
- * Finds the beats of a performance from its note starts alone. `hints` are kept; `progress` is told shares of the
- * work. Without notes there are no beats.
+ * Finds the beats of a performance from its note starts alone. What `hints` say of beats holds to the letter;
+ * `progress` is told shares of the work. Without notes there are no beats but those.
  */
 export function findBeats(
   notes: NoteTable,
   tempo: TempoMap,
-  hints: BeatHints & { division?: Division; beatsPerBar?: number } = {},
+  hints: FindingHints = {},
   progress: (share: number) => void = () => undefined,
 ): FoundBeats {
   const events = onsetEventsOf(notes, tempo);
+  const { beats, division } = hints.laid
+    ? { beats: withLaid(hints.laid, hints.beats), division: hints.division ?? 'binary' }
+    : beatsSearched(events, hints, progress);
+  const meters = hints.beatsPerBar ? [hints.beatsPerBar] : division === 'ternary' ? [2, 4] : [4, 3];
+  const bars = findDownbeats(beats, events, notes, tempo, meters);
+  progress(1);
+  return {
+    beats,
+    downbeats: bars.downbeats,
+    beatsPerBar: bars.beatsPerBar,
+    division,
+    bpm: bpmOfBeats(beats),
+    confidence: confidenceOf(beats, events),
+    sure: surenessOf(beats, events),
+  };
+}
+
+/** Beats as they were laid, with all that a person set among them. */
+const withLaid = (laid: readonly number[], set: readonly number[] = []): Float64Array =>
+  Float64Array.from([...laid, ...set])
+    .sort()
+    .filter((at, row, all) => row === 0 || at - all[row - 1] > 1e-4);
+
+/** The likeliest beats, divided in two or in three, and among them those that a person set. */
+function beatsSearched(
+  events: OnsetEvents,
+  hints: FindingHints,
+  progress: (share: number) => void,
+): { beats: Float64Array; division: Division } {
+  const period = hints.period ?? periodOfSet(hints);
   const divisions: readonly Division[] = hints.division ? [hints.division] : ['binary', 'ternary'];
   const paths = divisions.map((division, run) => ({
     division,
-    ...likeliestPath(events, modelOf(division, hints.period), hints, (share) =>
+    ...likeliestPath(events, modelOf(division, period), hints, (share) =>
       progress((run + share) / divisions.length),
     ),
   }));
@@ -56,20 +95,31 @@ export function findBeats(
   const { beats: path, division } = isTernary ? other : best;
   const last = events.length > 0 ? events.time[events.length - 1] : 0;
   const refined = refinedBeats(path, events, hints.beats).filter((at) => at <= last + 0.03 && at >= 0);
-  const meters = hints.beatsPerBar ? [hints.beatsPerBar] : division === 'ternary' ? [2, 4] : [4, 3];
-  const bars = findDownbeats(refined, events, notes, tempo, meters);
-  const beatsPerBar =
-    division === 'ternary' && !hints.beatsPerBar && bars.beatsPerBar === 4 ? 4 : bars.beatsPerBar;
-  progress(1);
-  return {
-    beats: refined,
-    downbeats: bars.downbeats,
-    beatsPerBar,
-    division,
-    bpm: bpmOfBeats(refined),
-    confidence: confidenceOf(refined, events),
-    sure: surenessOf(refined, events),
+  return { beats: withSet(refined, hints), division };
+}
+
+/** Beats that follow each other by hand are at the level that is meant elsewhere too: their usual length, give or take. */
+function periodOfSet({ beats = [], only = [] }: BeatHints): BeatHints['period'] {
+  const gaps = only.flatMap(([from, to]) => {
+    const own = beats.filter((at) => at >= from && at <= to);
+    return own.slice(1).map((at, beat) => at - own[beat]);
+  });
+  if (gaps.length < 2) return undefined;
+  const usual = median(gaps);
+  return [0.62 * usual, 1.6 * usual];
+}
+
+/** The found beats and those that were set, which hold to the letter: what was found beside them gives way. */
+function withSet(found: Float64Array, { beats = [], only = [] }: BeatHints): Float64Array {
+  if (beats.length === 0) return found;
+  const set = [...beats].sort((one, other) => one - other);
+  const usual = medianGap(found);
+  const isFree = (at: number) => {
+    const next = firstAtOrAfter(set, at, set.length);
+    const off = Math.min(at - (set[next - 1] ?? -Infinity), (set[next] ?? Infinity) - at);
+    return off > 0.4 * usual && !only.some(([from, to]) => at > from && at < to);
   };
+  return Float64Array.from([...found.filter(isFree), ...set]).sort();
 }
 
 /** The same beats evenly apart, by a straight line through them (least squares); those before 0 are left out. */
@@ -87,13 +137,14 @@ export function steadyBeats(found: FoundBeats): FoundBeats {
   };
 }
 
+/** How long a beat is most of the time, in seconds: the median; half a second without two. */
+export const medianGap = (beats: ArrayLike<number>): number =>
+  beats.length < 2
+    ? 0.5
+    : median(Array.from({ length: beats.length - 1 }, (_, beat) => beats[beat + 1] - beats[beat]));
+
 /** 60 over the median of the distances between beats; 120 without two. */
-export function bpmOfBeats(beats: Float64Array): number {
-  if (beats.length < 2) return 120;
-  const gaps = Array.from(beats.subarray(1), (at, beat) => at - beats[beat]).sort((a, b) => a - b);
-  const middle = gaps.length >> 1;
-  return 60 / (gaps.length % 2 === 1 ? gaps[middle] : (gaps[middle - 1] + gaps[middle]) / 2);
-}
+export const bpmOfBeats = (beats: ArrayLike<number>): number => 60 / medianGap(beats);
 
 /**
  * The share of beats with a stroke within 50 ms, times how even they are: 1 where each is as long as the one before,

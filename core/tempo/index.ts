@@ -1,5 +1,6 @@
 /** The pulse of a performance: beats from note starts, bars, tempo maps of them. */
 export { findBeats, bpmOfBeats, steadyBeats, type FoundBeats } from './findBeats';
+export { onsetEventsOf } from './onsetEvents';
 export * from './underFoundMap';
 export type { BeatHints } from './beatPath';
 export type { Division as BeatDivision } from './beatModel';
@@ -10,3 +11,4 @@ export * from './underMap';
 export * from './mapEdits';
 export * from './ramps';
 export * from './beginning';
+export * from './byHand';

@@ -10,6 +10,7 @@ import {
   type MeterChange,
   type TempoChange,
 } from '../time';
+import { medianGap } from './findBeats';
 
 /** Tempos a person may mean, in quarters a minute. */
 export const USUAL_BPM = { least: 4, most: 1000 } as const;
@@ -126,9 +127,6 @@ export function mapOfFile(
 /** The tempo of some taps, in beats a minute: the median of the times between them; null with fewer than three. */
 export function bpmOfTaps(seconds: readonly number[]): number | null {
   if (seconds.length < 3) return null;
-  const gaps = seconds.slice(1).map((at, tap) => at - seconds[tap]);
-  gaps.sort((a, b) => a - b);
-  const middle = gaps.length >> 1;
-  const gap = gaps.length % 2 === 1 ? gaps[middle] : (gaps[middle - 1] + gaps[middle]) / 2;
+  const gap = medianGap(seconds);
   return gap > 0 ? 60 / gap : null;
 }

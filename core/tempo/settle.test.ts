@@ -10,7 +10,7 @@ import {
   lockedPart,
   playingToGrid,
   settledBeats,
-  withBarAt,
+  withBarsSaid,
   withoutBeatsAt,
   type FoundBeats,
 } from '.';
@@ -79,7 +79,7 @@ describe('settling a tempo', () => {
     fc.assert(
       fc.property(fc.integer({ min: 3, max: 40 }), (number) => {
         // The bar that begins with the sixth beat.
-        const found = withBarAt(foundAt(beats), beats[5], 4, number);
+        const found = withBarsSaid(foundAt(beats), [{ at: beats[5], beat: 1, bar: number }], 4);
         const after = timelineOf(gridToPlaying(session, [part.id], found, timelineOf(session)));
         const tick = secondsToTicks(after.tempo, beats[5]);
         const bar = barAt(after.meter, tick + 1);
@@ -132,12 +132,6 @@ describe('settling a tempo', () => {
     expect(left.bpm).toBe(120);
     expect(withoutBeatsAt(found, [0.2])).toBe(found);
     expect(withoutBeatsAt(foundAt([1]), [1]).beats).toHaveLength(0);
-  });
-
-  it('counts bars from the beat that is said to begin one', () => {
-    const found = withBarAt(foundAt([0, 0.5, 1, 1.5, 2, 2.5]), 1.04, 3);
-    expect(found.downbeats).toEqual([2, 5]);
-    expect(found.beatsPerBar).toBe(3);
   });
 });
 

@@ -1,6 +1,7 @@
 import { mapItems, type Session } from '../session';
 import { createStep, type PulseStep } from '../steps';
 import { barAt, barNumbered, createTimeline, secondsToTicks, type Timeline } from '../time';
+import { withBarsSaid } from './byHand';
 import { lockedPart, underMap } from './underMap';
 import { bpmOfBeats, type FoundBeats } from './findBeats';
 import { steadyLine } from './refine';
@@ -107,27 +108,9 @@ export function withoutBeatsAt(found: FoundBeats, times: readonly number[]): Fou
     bpm: bpmOfBeats(beats),
   };
   const bar = found.downbeats.find((beat) => !gone.has(beat));
-  return beats.length === 0 ? { ...left, downbeats: [] } : withBarAt(left, found.beats[bar ?? 0]);
-}
-
-/**
- * Beats whose bars are counted from the one nearest to a time, in seconds, without a break; `number` is what that bar
- * is to be.
- */
-export function withBarAt(
-  found: FoundBeats,
-  second: number,
-  beatsPerBar = found.beatsPerBar,
-  number?: number,
-): FoundBeats {
-  let nearest = 0;
-  found.beats.forEach((at, beat) => {
-    if (Math.abs(at - second) < Math.abs(found.beats[nearest] - second)) nearest = beat;
-  });
-  const downbeats: number[] = [];
-  for (let beat = nearest % beatsPerBar; beat < found.beats.length; beat += beatsPerBar) downbeats.push(beat);
-  if (number === undefined) return { ...found, downbeats, beatsPerBar };
-  return { ...found, downbeats, beatsPerBar, firstBar: Math.max(1, number - downbeats.indexOf(nearest)) };
+  return beats.length === 0
+    ? { ...left, downbeats: [] }
+    : withBarsSaid(left, [{ at: found.beats[bar ?? 0], beat: 1 }]);
 }
 
 /**

@@ -17,7 +17,7 @@ import {
   type TempoChange,
   type TempoMap,
 } from '../time';
-import type { FoundBeats } from './findBeats';
+import { medianGap, type FoundBeats } from './findBeats';
 
 /** A tick lasts no longer than this, so that rounding to ticks is not heard. */
 const LONGEST_TICK = 0.001;
@@ -54,10 +54,12 @@ function leadOf({ beats, downbeats, beatsPerBar, firstBar }: PlacedBeats): numbe
   return wanted >= 1 ? wanted : Math.max(1, (firstBar - 1) * beatsPerBar - upbeat);
 }
 
-function medianGap(beats: Float64Array): number {
-  const gaps = Array.from(beats.subarray(1), (at, beat) => at - beats[beat]).sort((a, b) => a - b);
-  const middle = gaps.length >> 1;
-  return gaps.length % 2 === 1 ? gaps[middle] : (gaps[middle - 1] + gaps[middle]) / 2;
+/** Beats that are as long as each other to less than this, in seconds, are of one tempo. */
+const ALIKE = 1e-7;
+
+function isOneTempo(beats: Float64Array): boolean {
+  const period = medianGap(beats);
+  return beats.every((at, beat) => beat === 0 || Math.abs(at - beats[beat - 1] - period) < ALIKE);
 }
 
 /**
@@ -73,11 +75,13 @@ export function mapOfBeats(placed: PlacedBeats, least: number, stays = false): F
   const lead = leadOf(placed);
   const quarters = quartersOfBeat(placed);
   const times = [...Array.from({ length: lead }, (_, beat) => (beats[0] * beat) / lead), ...beats];
+  const isSteady = isOneTempo(beats);
   const perQuarter: number[] = [];
   let reached = 0;
   for (let beat = 0; beat + 1 < times.length; beat++) {
-    const wanted = Math.round((1e6 * (times[beat + 1] - reached)) / quarters);
-    perQuarter.push(Math.min(0xffffff, Math.max(1, wanted)));
+    // Where all beats are as long as each other they have one tempo, rounded once.
+    const seconds = isSteady && beat >= lead ? medianGap(beats) : times[beat + 1] - reached;
+    perQuarter.push(Math.min(0xffffff, Math.max(1, Math.round((1e6 * seconds) / quarters))));
     reached += (perQuarter[beat] * quarters) / 1e6;
   }
   let ticksPerQuarter = least;

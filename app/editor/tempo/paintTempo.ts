@@ -56,6 +56,7 @@ export function paintTempo(context: CanvasRenderingContext2D, scene: TempoScene)
   paintStrips(context, [strip], { top: RULER, width: layout.width, height: bottom - RULER }, scene);
   context.restore();
   paintPosts(context, scene, bottom);
+  paintTaps(context, scene, bottom);
   paintStair(context, scene, bottom);
   paintSureness(context, scene);
 }
@@ -73,7 +74,7 @@ function pitchesOf(notes: TempoScene['notes']): [number, number] {
 function paintPosts(context: CanvasRenderingContext2D, scene: TempoScene, bottom: number) {
   const { beats, downbeats, window, layout, colours, set, dragged, focus } = scene;
   beats.forEach((at, beat) => {
-    const moment = dragged?.beat === beat ? dragged.to : at;
+    const moment = dragged?.beats[beat] ?? at;
     const x = Math.round(xOfTick(moment, window));
     if (x < -4 || x > layout.width + 4) return;
     const isBar = downbeats.has(beat);
@@ -93,6 +94,12 @@ function paintPosts(context: CanvasRenderingContext2D, scene: TempoScene, bottom
       }
     }
   });
+}
+
+/** Taps that are gathered, as short strokes under the posts. */
+function paintTaps(context: CanvasRenderingContext2D, { taps, window, colours }: TempoScene, bottom: number) {
+  context.fillStyle = colours.late;
+  for (const tap of taps) context.fillRect(Math.round(xOfTick(tap, window)) - 1, bottom - 26, 3, 22);
 }
 
 /** The tempo of each settled beat as a stair, with round tempos beside it. */

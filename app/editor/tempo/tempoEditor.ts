@@ -1,4 +1,4 @@
-import { firstAtOrAfter } from '@ordle/core';
+import { draggedBeats, firstAtOrAfter } from '@ordle/core';
 import type { Gesture, Region } from '@/surface';
 import { createBarsEditor, type BarsElements, type BarsEvents } from '../bars/barsEditor';
 import { RULER, tickOfX, xOfTick, type RowsShape } from '../bars/barsGeometry';
@@ -7,8 +7,8 @@ import { noteUnder, notesBottom, paintTempo } from './paintTempo';
 import type { TempoContent, TempoScene } from './tempoScene';
 
 export interface TempoEvents extends BarsEvents {
-  /** A beat was dragged from one time to another; ms. */
-  onBeat(from: number, to: number): void;
+  /** A beat was dragged from one time to another, with its neighbours or `alone`; ms. */
+  onBeat(from: number, to: number, alone: boolean): void;
   /** A beat is meant at a time; ms. */
   onInsert(at: number): void;
   onFocus(beat: number): void;
@@ -57,23 +57,39 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
     return Math.abs(near - at) <= ONTO_MS ? near : at;
   }
 
+  /** All beats with one of them elsewhere; null where that would leave them no room. */
+  function draggedTo(beat: number, to: number, alone: boolean): TempoScene['dragged'] {
+    const { beats, set } = bars.content() ?? { beats: new Float64Array(0), set: [] };
+    const seconds = beats.map((at) => at / 1000);
+    const others = set.map((at) => at / 1000).filter((at) => Math.abs(at - seconds[beat]) > 0.02);
+    try {
+      const moved = draggedBeats({ beats: seconds }, others, beat, to / 1000, alone);
+      return { beat, to, beats: moved.map((at) => 1000 * at) };
+    } catch {
+      return null;
+    }
+  }
+
   function beginBeat(beat: number, x: number): Gesture {
     const from = bars.content()?.beats[beat] ?? 0;
     let isDrag = false;
+    let isAlone = false;
     return {
       cursor: 'ew-resize',
       scrolls: true,
-      move(toX, _, { shiftKey }) {
+      move(toX, _, { shiftKey, altKey }) {
         isDrag ||= Math.abs(toX - x) > DRAG;
         if (!isDrag) return;
-        dragged = { beat, to: onto(Math.max(0, tickOfX(toX, bars.window())), shiftKey) };
+        const to = onto(Math.max(0, tickOfX(toX, bars.window())), shiftKey);
+        dragged = draggedTo(beat, to, altKey) ?? dragged;
+        isAlone = altKey;
         bars.invalidate();
       },
       end() {
         const made = dragged;
         dragged = null;
         bars.invalidate();
-        if (made) events.onBeat(from, made.to);
+        if (made) events.onBeat(from, made.to, isAlone);
         else events.onFocus(beat);
       },
       abandon() {

@@ -13,6 +13,8 @@ export interface TempoContent extends BarsContent {
   firstBar: number;
   sure: Float32Array;
   set: readonly number[];
+  /** Taps along with the playing that are not laid yet. */
+  taps: readonly number[];
   /** The same beats as they are settled; what the tempo is told of. */
   settled: Float64Array;
   /** Number of the beat that is meant by what is done by key; -1 for none. */
@@ -20,6 +22,6 @@ export interface TempoContent extends BarsContent {
 }
 
 export interface TempoScene extends TempoContent, BarsLook {
-  /** A beat that is being dragged, and where to. */
-  dragged: { beat: number; to: number } | null;
+  /** A beat that is being dragged, where to, and where all beats then are. */
+  dragged: { beat: number; to: number; beats: readonly number[] } | null;
 }

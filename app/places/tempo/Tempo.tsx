@@ -6,6 +6,7 @@ import {
   recordedWith,
   timelineOf,
   type Part,
+  type PulseHints,
   type Session,
 } from '@ordle/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
@@ -18,11 +19,13 @@ import { usePlayback } from '@/playback/usePlayback';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Check, Segmented, Select } from '@/ui';
-import { atLevel, changeHints, withBeat, withBeatOut, withBeatsKept, withoutBeat } from './tempoActions';
+import { counted } from '@/words/counts';
 import { TempoMapView } from './map/TempoMapView';
 import { TempoCanvas } from './TempoCanvas';
 import { TempoPanel } from './TempoPanel';
+import { useBeatActions } from './useBeatActions';
 import { useFoundBeats, type TempoState } from './useFoundBeats';
+import { useTaps } from './useTaps';
 import { useTempoCommands } from './useTempoCommands';
 
 /** The pulse of a performance: found, put right by hand, and settled, by the grid or by the playing. */
@@ -34,6 +37,26 @@ export function Tempo() {
 }
 
 const NONE: readonly number[] = [];
+
+type Was = Pick<PulseHints, 'was'> | undefined;
+
+/** What the presses that work on all beats do now: the same press takes back or goes on with what was done last. */
+const LEVELS = {
+  double: (pulse: Was) =>
+    pulse?.was?.by === 'halve'
+      ? 'All beats again, as before they were halved'
+      : 'A beat more between each two, on the strokes there',
+  halve: (pulse: Was) =>
+    pulse?.was?.by === 'halve'
+      ? 'The other half of the beats'
+      : pulse?.was?.by === 'double'
+        ? 'The beats as before they were doubled'
+        : 'Every second beat; press again for the other half',
+  shift: (pulse: Was) =>
+    pulse?.was?.by === 'shift'
+      ? 'Back to where the beats were'
+      : 'Every beat half a beat later; press again to take it back',
+};
 
 function TempoOfPart({ part }: { part: Part }) {
   const bench = useOpenBench();
@@ -52,51 +75,24 @@ function TempoOfPart({ part }: { part: Part }) {
   const playback = usePlayback(heard, bench.timeline);
   const [pointed, setPointed] = useState<number | null>(null);
   const found = state.view?.found;
-  const bpm = found?.bpm ?? 120;
-  const set = pulseKeeper(part, session).pulse?.beats ?? NONE;
+  const pulse = pulseKeeper(part, session).pulse;
   const at = found?.beats[focus];
-  const change = (label: string, make: Parameters<typeof changeHints>[3]) => {
-    if (mayWrite) changeHints(dispatch, label, part.id, make);
-  };
+  const beats = useBeatActions(part, state, mayWrite);
+  const { taps, tap } = useTaps(playback.playing, beats.tap);
   const actions = {
-    move: (from: number, to: number) => change('Move a beat', (hints) => withBeat(hints, to, from)),
-    insert: (second: number) => change('A beat here', (hints) => withBeat(hints, second)),
+    ...beats,
     out: () => {
       if (at === undefined) return;
-      change('Take a beat out', (hints) => withBeatOut(hints, at));
+      beats.out(at);
       setFocus(-1);
     },
     keep: () => {
       const [from, to] = editor.current?.inSight() ?? [0, 0];
-      const kept = [...(found?.beats ?? [])].filter((each) => each * 1000 >= from && each * 1000 <= to);
-      change('Keep the beats in sight', (hints) => withBeatsKept(hints, kept));
+      beats.keep(from / 1000, to / 1000);
     },
-    /** The beat is so many beats into its bar, from 1. */
-    place: (second: number, beat: number, bar?: number) =>
-      change(`This is beat ${beat} of ${bar === undefined ? 'a bar' : `bar ${bar}`}`, (hints) => {
-        const set = withBeat(hints, second);
-        const period = 60 / bpm;
-        return {
-          ...set,
-          barAt: Math.max(0, second - (beat - 1) * period),
-          ...(bar !== undefined && { barNumber: bar }),
-        };
-      }),
-    forget: () =>
-      void (at !== undefined && change('Leave a beat to be found', (hints) => withoutBeat(hints, at))),
-    bar: () =>
-      void (at !== undefined && change('A bar begins at this beat', (hints) => ({ ...hints, barAt: at }))),
-    level: (factor: number) =>
-      change(factor < 1 ? 'Twice as many beats' : 'Half as many beats', (hints) =>
-        atLevel(hints, bpm, factor),
-      ),
-    off: () =>
-      found &&
-      found.beats.length > 1 &&
-      change('Shift by half a beat', (hints) => {
-        const middle = found.beats.length >> 1;
-        return withBeat(hints, (found.beats[middle - 1] + found.beats[middle]) / 2);
-      }),
+    forget: () => void (at !== undefined && beats.forget(at)),
+    bar: () => void (at !== undefined && beats.place(at, 1)),
+    tap,
   };
   const told = isMap ? { ...state, view: null } : state;
   useTempoCommands({
@@ -147,7 +143,9 @@ function TempoOfPart({ part }: { part: Part }) {
             : state.isFinding
               ? 'Finding the beats ...'
               : found
-                ? `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
+                ? taps.length > 0
+                  ? `${counted(taps.length, 'tap')}: pause or stop to lay the beats`
+                  : `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
                 : ''}
         </span>
         <span className="grow" />
@@ -162,13 +160,13 @@ function TempoOfPart({ part }: { part: Part }) {
             >
               hear the beats
             </Check>
-            <Button disabled={!mayWrite || !found} onClick={() => actions.level(0.5)}>
+            <Button disabled={!mayWrite || !found} title={LEVELS.double(pulse)} onClick={actions.double}>
               double
             </Button>
-            <Button disabled={!mayWrite || !found} onClick={() => actions.level(2)}>
+            <Button disabled={!mayWrite || !found} title={LEVELS.halve(pulse)} onClick={actions.halve}>
               halve
             </Button>
-            <Button disabled={!mayWrite || !found} onClick={() => void actions.off()}>
+            <Button disabled={!mayWrite || !found} title={LEVELS.shift(pulse)} onClick={actions.shift}>
               shift ½
             </Button>
             <Button disabled={!mayWrite || at === undefined} onClick={() => void actions.bar()}>
@@ -186,7 +184,8 @@ function TempoOfPart({ part }: { part: Part }) {
             state={state}
             partId={part.id}
             ink={part.ink}
-            set={set}
+            set={pulse?.beats ?? NONE}
+            taps={taps}
             focus={focus}
             playing={playback.playing}
             onEditor={keepEditor}

@@ -13,11 +13,13 @@ interface TempoCanvasProps {
   ink: number;
   /** Times a person set, in seconds. */
   set: readonly number[];
+  /** Taps that are being gathered, in seconds. */
+  taps: readonly number[];
   focus: number;
   playing: boolean;
   onEditor(editor: TempoEditor | null): void;
   /** Seconds. */
-  onBeat(from: number, to: number): void;
+  onBeat(from: number, to: number, alone: boolean): void;
   onInsert(at: number): void;
   onFocus(beat: number): void;
   onNote(at: number): void;
@@ -63,7 +65,7 @@ function Finding({ state }: { state: TempoState }) {
 
 /** The canvas of the Tempo place, kept in step with the beats. */
 export function TempoCanvas(props: TempoCanvasProps) {
-  const { state, ink, set, focus, playing, onEditor } = props;
+  const { state, ink, set, taps, focus, playing, onEditor } = props;
   const editor = useRef<TempoEditor | null>(null);
   const latest = useRef(props);
   useEffect(() => {
@@ -106,16 +108,17 @@ export function TempoCanvas(props: TempoCanvasProps) {
       ink,
       focus,
       set: set.map((second) => second * 1000),
+      taps: taps.map((second) => second * 1000),
       settled: settled ? inMs(settled.beats) : new Float64Array(0),
       loop,
       markers: NO_MARKERS,
     });
-  }, [content, ink, set, settled, focus, loop]);
+  }, [content, ink, set, taps, settled, focus, loop]);
   const beats = view?.found.beats.length ?? 0;
   return (
     <BarsCanvas
       label="Performance in real time"
-      words={`${view?.start.length ?? 0} notes, ${beats} beats. Drag a beat onto a note, double-click for a beat; arrows go from beat to beat.`}
+      words={`${view?.start.length ?? 0} notes, ${beats} beats. Drag a beat and those beside it go along, with Alt it goes alone; double-click for a beat; arrows go from beat to beat.`}
       testId="tempo"
       shows={props.partId}
       isRead={view !== null}
@@ -128,7 +131,7 @@ export function TempoCanvas(props: TempoCanvasProps) {
       create={(elements, events) =>
         createTempoEditor(elements, {
           ...events,
-          onBeat: (from, to) => latest.current.onBeat(from / 1000, to / 1000),
+          onBeat: (from, to, alone) => latest.current.onBeat(from / 1000, to / 1000, alone),
           onInsert: (at) => latest.current.onInsert(at / 1000),
           onFocus: (beat) => latest.current.onFocus(beat),
           onNote: (at) => latest.current.onNote(at / 1000),

@@ -1,10 +1,11 @@
-import { listOf, pulseKeeper, type FoundBeats, type Part, type PulseHints } from '@ordle/core';
+import { NO_HINTS, listOf, pulseKeeper, type FoundBeats, type Part, type PulseHints } from '@ordle/core';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
 import { figures, msInWords } from '@/words/counts';
-import { NO_HINTS, changeHints, letGridFollow, letPlayingFollow, lockPart } from './tempoActions';
+import { changeHints, letGridFollow, letPlayingFollow, lockPart } from './tempoActions';
 import { RecordedTogether } from './RecordedTogether';
+import type { BeatActions } from './useBeatActions';
 import type { TempoState } from './useFoundBeats';
 
 interface TempoPanelProps {
@@ -13,8 +14,7 @@ interface TempoPanelProps {
   /** The note or beat that was pointed at, in seconds, and whether it is a beat already. */
   pointed: number | null;
   isBeat: boolean;
-  actions: {
-    place(second: number, beat: number, bar?: number): void;
+  actions: Pick<BeatActions, 'place' | 'restAnew' | 'allAnew'> & {
     out(): void;
     forget(): void;
     keep(): void;
@@ -30,6 +30,10 @@ const SETTLINGS: { value: PulseHints['settling']; label: string; says: string }[
 
 const sureInWords = (confidence: number) =>
   confidence > 0.75 ? 'quite sure' : confidence > 0.5 ? 'fairly sure' : 'not sure: look through the beats';
+
+/** The place that keeps the bars where they are found while their length changes. */
+const firstBarOf = (found?: FoundBeats): PulseHints['places'] =>
+  found && found.beats.length > 0 ? [{ at: found.beats[found.downbeats[0] ?? 0], beat: 1 }] : undefined;
 
 /** What was found, how closely the tempo follows it, and who follows whom. */
 export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanelProps) {
@@ -90,7 +94,7 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
             onCommit={(beatsPerBar) =>
               change(`${beatsPerBar} beats a bar`, {
                 beatsPerBar,
-                barAt: hints.barAt ?? found?.beats[found.downbeats[0] ?? 0],
+                places: hints.places ?? firstBarOf(found),
               })
             }
           />
@@ -185,17 +189,18 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
         <h2 className="font-serif text-[1.05rem] font-semibold">Beats set by hand</h2>
         <p className="text-ink-2">
           {hints.beats.length === 0
-            ? 'None. Drag a beat onto a note, double-click for one, or tap along with T; the rest is found anew around it.'
-            : `${figures(hints.beats.length)}, told by a ring. All others are found around them.`}
+            ? 'None. Drag a beat onto a note: those beside it go along (with Alt it goes alone). Double-click for one more, or tap along with T.'
+            : `${figures(hints.beats.length)}, told by a ring. They stay where you put them.`}
         </p>
         <Button className="self-start" disabled={!mayWrite || !has} onClick={actions.keep}>
           Keep those in sight
         </Button>
-        <Button
-          className="self-start"
-          disabled={!mayWrite || said === undefined}
-          onClick={() => changeHints(dispatch, 'Find all beats anew', part.id, () => NO_HINTS)}
-        >
+        {hints.laid && hints.beats.length > 0 && (
+          <Button className="self-start" disabled={!mayWrite} onClick={actions.restAnew}>
+            Find the rest anew
+          </Button>
+        )}
+        <Button className="self-start" disabled={!mayWrite || said === undefined} onClick={actions.allAnew}>
           Find all anew
         </Button>
       </section>

@@ -1,4 +1,6 @@
 import {
+  NO_HINTS,
+  OrdleError,
   isPulse,
   gridToPlaying,
   itemOf,
@@ -13,67 +15,43 @@ import {
   type Part,
   type PulseHints,
 } from '@ordle/core';
+import { toast } from 'sonner';
 import { putTime } from '@/edits/timeActions';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 
-export const NO_HINTS: PulseHints = { beats: [], settling: 'beats' };
-
-/** Changes what is known of the beats of a part and all that was recorded with it, as one action. */
+/**
+ * Changes what is known of the beats of a part and all that was recorded with it, as one action. What cannot be is
+ * refused, and told; returns whether it was done.
+ */
 export function changeHints(
   dispatch: AppDispatch,
   label: string,
   partId: string,
   change: (hints: PulseHints) => PulseHints,
-) {
+): boolean {
   const session = selectDocument(store.getState());
   const part = session && itemOf(session.parts, partId);
-  if (!part) return;
+  if (!part) return false;
   const keeper = pulseKeeper(part, session);
-  const next = change(keeper.pulse ?? NO_HINTS);
+  const now = keeper.pulse ?? NO_HINTS;
+  let next: PulseHints;
+  try {
+    next = change(now);
+  } catch (refused) {
+    if (!(refused instanceof OrdleError)) throw refused;
+    toast.error(refused.message, { duration: 10000 });
+    return false;
+  }
+  if (next === now) return false;
   dispatch(
     edit(label, (draft) => {
       const part = itemOf(draft.parts, keeper.id);
       if (part) part.pulse = structuredClone(next);
     }),
   );
+  return true;
 }
-
-/** A beat that is said to be here is no longer said not to be, within so many seconds. */
-const NEAR = 0.06;
-/** Beats a person set that are this near to another, in seconds, are that one. */
-const SAME = 0.02;
-
-/** A beat is at a time; where one was set before, at `from`, it moves. */
-export const withBeat = (hints: PulseHints, at: number, from = at): PulseHints => ({
-  ...hints,
-  ...(hints.without && { without: hints.without.filter((each) => Math.abs(each - at) > NEAR) }),
-  beats: [
-    ...hints.beats.filter((each) => Math.abs(each - from) > SAME && Math.abs(each - at) > SAME),
-    Math.max(0, at),
-  ].sort((one, other) => one - other),
-});
-
-export const withoutBeat = (hints: PulseHints, at: number): PulseHints => ({
-  ...hints,
-  beats: hints.beats.filter((each) => Math.abs(each - at) > SAME),
-});
-
-/** What was found at a time is no beat: the two beside it become one. */
-export const withBeatOut = (hints: PulseHints, at: number): PulseHints => ({
-  ...withoutBeat(hints, at),
-  without: [...(hints.without ?? []), at],
-});
-
-/** All of some beats are kept as they are; what else is found is found around them. */
-export const withBeatsKept = (hints: PulseHints, beats: readonly number[]): PulseHints =>
-  beats.reduce((kept, at) => withBeat(kept, at), hints);
-
-/** Another level: beats `factor` times as long as the typical one now, give or take a quarter. */
-export const atLevel = (hints: PulseHints, bpm: number, factor: number): PulseHints => {
-  const period = (60 / bpm) * factor;
-  return { ...hints, period: [period * 0.8, period * 1.25] };
-};
 
 /** Names of parts in a row: "Keys, Bass and Kit". */
 export function namesOf(parts: readonly Part[]): string {

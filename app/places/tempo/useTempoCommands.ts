@@ -6,6 +6,7 @@ import type { usePlayback } from '@/playback/usePlayback';
 import { transport } from '@/sound/transport';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
+import type { BeatActions } from './useBeatActions';
 import type { TempoState } from './useFoundBeats';
 
 interface TempoCommandsOptions {
@@ -15,14 +16,12 @@ interface TempoCommandsOptions {
   focus: number;
   mayWrite: boolean;
   onFocus(beat: number): void;
-  actions: {
-    move(from: number, to: number): void;
-    insert(second: number): void;
+  actions: Pick<BeatActions, 'move' | 'insert' | 'double' | 'halve' | 'halveMore' | 'shift'> & {
     forget(): void;
     out(): void;
     keep(): void;
     bar(): void;
-    level(factor: number): void;
+    tap(): void;
   };
 }
 
@@ -60,16 +59,20 @@ export function useTempoCommands(options: TempoCommandsOptions) {
     'to-start': () => transport.locate(0),
     'beat-next': count > 0 ? () => go(focus + 1) : undefined,
     'beat-previous': count > 0 ? () => go(focus - 1) : undefined,
-    'beat-later': may(() => at !== undefined && actions.move(at, at + STEP)),
-    'beat-earlier': may(() => at !== undefined && actions.move(at, Math.max(0, at - STEP))),
-    'beat-here': mayWrite ? () => actions.insert(onto(transport.second())) : undefined,
-    'beat-tap': mayWrite ? () => actions.insert(onto(transport.second())) : undefined,
+    'beat-later': may(() => at !== undefined && actions.move(at, at + STEP, true)),
+    'beat-earlier': may(() => at !== undefined && actions.move(at, Math.max(0, at - STEP), true)),
+    'beat-here': mayWrite ? () => void actions.insert(onto(transport.second())) : undefined,
+    'beat-tap': mayWrite
+      ? () => void (playback.playing ? actions.tap() : actions.insert(onto(transport.second())))
+      : undefined,
     'beat-forget': may(actions.forget),
     'beat-out': may(actions.out),
     'beats-keep': mayWrite && count > 0 ? actions.keep : undefined,
     'bar-here': may(actions.bar),
-    'level-double': mayWrite && count > 1 ? () => actions.level(0.5) : undefined,
-    'level-half': mayWrite && count > 1 ? () => actions.level(2) : undefined,
+    'level-double': mayWrite && count > 1 ? () => void actions.double() : undefined,
+    'level-half': mayWrite && count > 1 ? () => void actions.halve() : undefined,
+    'level-half-more': mayWrite && count > 1 ? () => void actions.halveMore() : undefined,
+    'beats-shift': mayWrite && count > 1 ? () => void actions.shift() : undefined,
     'next-doubt': found
       ? () => {
           const doubts = Array.from(found.sure.keys()).filter((beat) => found.sure[beat] < DOUBTFUL);

@@ -40,6 +40,22 @@ export function withOwnPulses(document: unknown): unknown {
   return { ...document, parts };
 }
 
+/**
+ * A stored document of a time when one place of the bars could be said of the beats: the time a bar begins at, and its
+ * number.
+ */
+export function withPlacesOfBeats(document: unknown): unknown {
+  if (!isRecord(document)) return document;
+  const parts = withEach(document.parts, (part) => {
+    if (!isRecord(part.pulse)) return part;
+    const { barAt, barNumber, ...pulse } = part.pulse;
+    if (barAt === undefined) return { ...part, pulse };
+    const place = { at: barAt, beat: 1, ...(barNumber !== undefined && { bar: barNumber }) };
+    return { ...part, pulse: { ...pulse, places: [place] } };
+  });
+  return { ...document, parts };
+}
+
 const named = (step: unknown): unknown =>
   isRecord(step) && step.kind === 'curve' && step.op === 'thin' && step.by === undefined
     ? { ...step, by: 'line' }

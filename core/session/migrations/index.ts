@@ -3,7 +3,7 @@ import { isDrawnId } from '../../model';
 import { kindOf } from '../../steps';
 import { listOf } from '../ordered';
 import { SESSION_MINOR, SESSION_VERSION, sessionSchema, type Session } from '../session';
-import { withEarlierSettings, withOwnPulses } from './earlierSettings';
+import { withEarlierSettings, withOwnPulses, withPlacesOfBeats } from './earlierSettings';
 import { from1 } from './from1';
 
 /** From each version to the next. A function reads what its version stored and changes nothing of it. */
@@ -11,6 +11,8 @@ const MIGRATIONS: Readonly<Record<number, (document: unknown) => unknown>> = { 1
 
 /** From here on a document says which parts were recorded together. */
 const WITH_RECORDINGS = 2;
+/** And what is said of beats names every place in the bars. */
+const WITH_PLACES = 3;
 
 /** The version a stored document says it has; null where it says none. */
 export function versionOf(document: unknown): number | null {
@@ -50,6 +52,7 @@ export function readDocument(stored: unknown): Session {
     let document = stored;
     for (let at = version ?? SESSION_VERSION; at < SESSION_VERSION; at++) document = MIGRATIONS[at](document);
     if (minorOf(stored) < WITH_RECORDINGS) document = withOwnPulses(document);
+    if (minorOf(stored) < WITH_PLACES) document = withPlacesOfBeats(document);
     return withNumbersLeft(sessionSchema.parse(withEarlierSettings(withoutMinor(document))));
   } catch (error) {
     throw unreadable(error, stored);
