@@ -158,9 +158,10 @@ test('the silence before the music is left out, or a note put on a bar line with
   await toMap(page);
   await expect(page.getByText('The first note is at 2.3.')).toBeVisible();
   await page.getByRole('button', { name: 'First note on bar 1' }).click();
-  await expect(page.getByText('The first note is on bar 1.')).toBeVisible();
+  // Whole bars are left out: the third beat stays the third.
+  await expect(page.getByText('The first note is at 1.3.')).toBeVisible();
   const { starts } = await exported(page);
-  expect(starts.slice(0, 3)).toEqual([0, QUARTER, 2 * QUARTER]);
+  expect(starts.slice(0, 3)).toEqual([2 * QUARTER, 3 * QUARTER, 4 * QUARTER]);
   await page.keyboard.press('Control+z');
   // The third note begins a bar: two beats of upbeat before it have a bar of their own.
   await page.getByRole('link', { name: 'Bench', exact: true }).click();

@@ -1,5 +1,6 @@
 import {
   createTimeline,
+  firstBarLine,
   itemOf,
   mapOfFile,
   readMidi,
@@ -10,6 +11,8 @@ import {
   underMap,
   type Session,
 } from '@ordle/core';
+import { toast } from 'sonner';
+import { engine } from '@/engine/engineClient';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 
@@ -75,6 +78,34 @@ export function putOnBar(
       (draft) => void putTime(draft, session, next),
     ),
   );
+}
+
+/**
+ * Moves everything, or one part, so that the bar of the first note (`first`, in ticks) is bar 1: by whole bars of the
+ * session, or where the playing is not to its click, by the bars that are found in it.
+ */
+export async function beginAtBarOne(
+  dispatch: AppDispatch,
+  first: number,
+  partId: string | null,
+): Promise<void> {
+  const session = selectDocument(store.getState());
+  if (!session) return;
+  const player = partId ?? (await firstPlayer(session));
+  const found = player === null ? null : (await engine.foundBeats({ session, partId: player })).found;
+  const now = selectDocument(store.getState());
+  if (now !== session) return;
+  const at = firstBarLine(first, timelineOf(session), found);
+  if (at < 0.5) toast('The music begins in bar 1 already.');
+  else putOnBar(dispatch, { at, first, partId });
+}
+
+/** The part whose first note is the first of all. */
+async function firstPlayer(session: Session): Promise<string | null> {
+  const spans = await engine.spans({ session });
+  const all = Object.entries(spans).filter(([, { first }]) => first !== null);
+  all.sort(([, one], [, other]) => (one.first ?? 0) - (other.first ?? 0));
+  return all.at(0)?.[0] ?? null;
 }
 
 /** Writes the tempo, meter, markers and parts that are others in `next` into a draft of `session`. */

@@ -5,7 +5,7 @@ import { listOf, timelineOf, type Part, type Session } from '../session';
 import { writtenAnew } from './conductor';
 import type { Evaluator } from './evaluatePart';
 import { groupedByTrack } from './sourceTracks';
-import { nameToWrite, type ExportOptions } from './exportSession';
+import { divisionOfExport, nameToWrite, type ExportOptions } from './exportSession';
 
 /** Something to know before a file is written; `notes` are ids, `tick` where the first of it is. */
 export interface ExportConcern {
@@ -32,6 +32,7 @@ export type ExportAddition =
   | { kind: 'name'; partId: string; name: string }
   | { kind: 'program'; partId: string; program: number }
   | { kind: 'tempo' }
+  | { kind: 'division'; ticksPerQuarter: number }
   | { kind: 'markers'; count: number };
 
 export interface ExportCheck {
@@ -191,6 +192,17 @@ function additionsOf(
 ): ExportAddition[] {
   const anew = writtenAnew(session, takes);
   const made: ExportAddition[] = !session.conductor || anew.tempos || anew.meters ? [{ kind: 'tempo' }] : [];
+  const division = divisionOfExport(
+    session,
+    checked.map(({ part }) => part.id),
+    takes,
+  );
+  if (
+    division.kind === 'metrical' &&
+    session.division.kind === 'metrical' &&
+    division.ticksPerQuarter > session.division.ticksPerQuarter
+  )
+    made.push({ kind: 'division', ticksPerQuarter: division.ticksPerQuarter });
   if (anew.markers) made.push({ kind: 'markers', count: session.markers?.length ?? 0 });
   const alone = new Set(
     groupedByTrack(checked).flatMap(({ items }) => (items.length === 1 ? [items[0].part.id] : [])),

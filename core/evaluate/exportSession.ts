@@ -15,11 +15,12 @@ import {
 } from '../midi';
 import { channelsOf, listOf, isNameOnImport, timelineOf, type Part, type Session } from '../session';
 import { applyStep, createStep } from '../steps';
-import type { Timeline } from '../time';
+import type { Division, Timeline } from '../time';
 import type { Material, Take } from '../model';
 import { conductorOf, isNameEvent, orderOfTake, replacedBy, writtenAnew } from './conductor';
 import { takesIn, type Evaluator } from './evaluatePart';
 import { eventPlaces } from './eventPlaces';
+import { finerList, finerShare, ticksForEach } from './finerTicks';
 import { groupedByTrack } from './sourceTracks';
 import { weave, type WovenPart } from './weave';
 
@@ -69,6 +70,9 @@ export function exportSession(
   const anew = writtenAnew(session, takes);
   const isAllKept = session.conductor !== null && !anew.tempos && !anew.meters && !anew.markers;
   const isReplaced = replacedBy(anew, session);
+  const times = ticksForEach(session, options.parts, anew.tempos);
+  const list = finerList(conductor.list, times);
+  const division = finerDivision(session.division, times);
   const woven = parts.map((part) => {
     const { assembly, stages } = evaluator.evaluate(part, session, timeline);
     const written = options.version === 'played' ? stages[0] : stages[stages.length - 1];
@@ -76,18 +80,17 @@ export function exportSession(
     const firstOrder = orderOfTake(session, takesIn(part)[0]);
     const share: WovenPart = { assembly, material, firstOrder };
     // What the session writes anew the parts must not bring too.
-    return { part, share: isAllKept ? share : withoutEvents(share, isReplaced) };
+    const own = isAllKept ? share : withoutEvents(share, isReplaced);
+    return { part, share: finerShare(own, times) };
   });
-  const endTick = Math.max(
-    conductor.endTick,
-    ...woven.map(({ share }) => Math.round(share.assembly.endTick)),
-  );
+  const conductorEnd = conductor.endTick * times;
+  const endTick = Math.max(conductorEnd, ...woven.map(({ share }) => Math.round(share.assembly.endTick)));
   if (options.format === 0) {
     const shares = woven.map(({ share }) => withoutEvents(share, isNameEvent));
     return {
       format: 0,
-      division: session.division,
-      tracks: [trackOf(weave(shares, [conductor.list]), endTick)],
+      division,
+      tracks: [trackOf(weave(shares, [list]), endTick)],
     };
   }
   const groups =
@@ -103,11 +106,11 @@ export function exportSession(
     ? trackOf(
         weave(
           conducting.items.map(({ share }) => share),
-          [conductor.list],
+          [list],
         ),
-        endOf(conducting.items, conductor.endTick),
+        endOf(conducting.items, conductorEnd),
       )
-    : trackOf(conductor.list.events, conductor.endTick);
+    : trackOf(list.events, conductorEnd);
   const rest = groups
     .filter((group) => group !== conducting)
     .map(({ items }) => {
@@ -117,8 +120,21 @@ export function exportSession(
       const events = weave(items.map(({ share }) => share));
       return trackOf(name === null ? events : named(events, name), endOf(items, 0));
     });
-  return { format: 1, division: session.division, tracks: [first, ...rest] };
+  return { format: 1, division, tracks: [first, ...rest] };
 }
+
+const finerDivision = (division: Division, times: number): Division =>
+  division.kind === 'metrical'
+    ? { ...division, ticksPerQuarter: division.ticksPerQuarter * times }
+    : division;
+
+/** The division a session is written in: its own, or a finer one, where its own would move what lies in real time. */
+export const divisionOfExport = (
+  session: Session,
+  partIds: readonly string[],
+  takes: (key: string) => Take,
+): Division =>
+  finerDivision(session.division, ticksForEach(session, partIds, writtenAnew(session, takes).tempos));
 
 /** Notes of one pitch cut where the next begins; what does not overlap stays the same. */
 function withoutOverlaps(material: Material, part: Part, timeline: Timeline): Material {

@@ -6,7 +6,7 @@ import { itemOf, listOf, mapItems, orderedOf, sessionOfFile, timelineOf, type Se
 import { createStep, type Step } from '../steps';
 import { createTimeline, ticksToSeconds } from '../time';
 import { fileOfNotes } from '../testing/files';
-import { lockedPart, shiftToBar, shiftedPart, shiftedSession, underMap, withTempo } from '.';
+import { firstBarLine, lockedPart, shiftToBar, shiftedPart, shiftedSession, underMap, withTempo } from '.';
 
 /** A session of notes at ticks of 480 a quarter, 120 bpm, with steps on its part, and what its cleaned notes are. */
 function harbour(starts: readonly number[], steps: readonly Step[] = []) {
@@ -92,6 +92,26 @@ describe('where a session begins', () => {
     expect(shiftToBar(4000, 4000 - 2400, timeline)).toBe(3840 - 4000);
     expect(shiftToBar(100, 100, timeline)).toBe(-100);
     expect(shiftToBar(480, 0, timeline)).toBe(1440);
+  });
+
+  it('is the bar line of the first note’s bar, not the note: its own error stays', () => {
+    const found = (from: number, gap: number) => {
+      const beats = Float64Array.from({ length: 24 }, (_, beat) => from + beat * gap);
+      return { beats, downbeats: [0, 4, 8], beatsPerBar: 4, division: 'binary' as const, bpm: 60 / gap, confidence: 1, sure: new Float32Array(24) }; // prettier-ignore
+    };
+    for (const click of [null, found(6.01, 0.5)]) {
+      // 4 ticks ahead of the fourth bar, and on its second beat.
+      expect(firstBarLine(5756, timeline, click)).toBe(5760);
+      expect(firstBarLine(5760 + 480, timeline, click)).toBe(5760);
+    }
+    // Played to no click: the bar line that was found, and an upbeat before it.
+    expect(firstBarLine(4010, timeline, found(4.2, 0.43))).toBeCloseTo(4.2 * 960, 6);
+    expect(firstBarLine(3600, timeline, found(4.2, 0.43))).toBeCloseTo(4.2 * 960, 6);
+    const own = harbour([5756, 6240]);
+    const at = firstBarLine(5756, timeline, null);
+    expect([
+      ...own.notesOf(shiftedSession(own.session, shiftToBar(at, 5756, timeline), timeline)).start,
+    ]).toEqual([0, 480]);
   });
 
   it('moves one part by ticks, or by seconds where it is locked to them, and loses no note', () => {

@@ -1,21 +1,42 @@
 import { mapItems, movedPart, type Part, type PartTake, type Piece, type Session } from '../session';
 import { begunLater, type Placing } from '../steps';
-import { barAt, createTimeline, ticksToSeconds, type Timeline } from '../time';
+import {
+  barAt,
+  barNumbered,
+  belongsFrom,
+  createMusicalBars,
+  createTimeline,
+  secondsToTicks,
+  ticksToSeconds,
+  type Timeline,
+} from '../time';
 import { withTimesMoved } from './byHand';
-
-/** A first note this little before the place that is meant, in ticks of a quarter's share, is no upbeat of its own. */
-const NO_UPBEAT = 1 / 32;
+import type { FoundBeats } from './findBeats';
+import { toTheClick } from './toTheClick';
 
 /**
  * How far everything has to go, in ticks, so that a place comes to lie on a bar line: the first one, or where music
  * begins before it, the first that leaves it whole bars for its upbeat. `first` is the first start of all that goes
- * along.
+ * along; one that is only played ahead of the place is no upbeat.
  */
-export function shiftToBar(at: number, first: number, { meter, ticksPerQuarter }: Timeline): number {
+export function shiftToBar(at: number, first: number, timeline: Timeline): number {
   const upbeat = at - first;
-  if (upbeat <= NO_UPBEAT * ticksPerQuarter) return -at;
-  const { start, end } = barAt(meter, upbeat);
+  if (at > 0 && belongsFrom(at, timeline)(first)) return -at;
+  const { start, end } = barAt(timeline.meter, upbeat);
   return (upbeat - start < 1e-6 ? start : end) - at;
+}
+
+/**
+ * The bar line that comes to bar 1 where the music is to begin there, in ticks: that of the first note's bar. The
+ * bars are the session's, or those of the found beats where the playing is not to the session's click.
+ */
+export function firstBarLine(first: number, timeline: Timeline, found: FoundBeats | null): number {
+  if (found && found.downbeats.length > 0 && !toTheClick(found, timeline).is) {
+    const lines = found.downbeats.map((beat) => secondsToTicks(timeline.tempo, found.beats[beat]));
+    return lines.findLast((line) => line > 0 && belongsFrom(line, timeline)(first)) ?? lines[0];
+  }
+  const bars = createMusicalBars(timeline);
+  return barNumbered(timeline.meter, bars(first)).start;
 }
 
 /** How far things go, in ticks and in the seconds that are as long there, and the time they lie in before and after. */

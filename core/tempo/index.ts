@@ -12,3 +12,4 @@ export * from './mapEdits';
 export * from './ramps';
 export * from './beginning';
 export * from './byHand';
+export * from './toTheClick';

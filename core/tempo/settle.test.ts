@@ -1,9 +1,9 @@
 import fc from 'fast-check';
-import { createEvaluator } from '../evaluate';
+import { createEvaluator, exportSession, optionsAsItCame } from '../evaluate';
 import { readMidi, writeMidi } from '../midi';
-import type { Take } from '../model';
+import { takesOfFile, type Take } from '../model';
 import { itemOf, listOf, sessionOfFile, sessionSchema, timelineOf, type Session } from '../session';
-import { barAt, secondsToTicks, ticksToSeconds } from '../time';
+import { barAt, createTimeline, secondsToTicks, ticksToSeconds } from '../time';
 import { fileOfNotes } from '../testing/files';
 import {
   gridToPlaying,
@@ -26,13 +26,13 @@ const foundAt = (beats: readonly number[], beatsPerBar = 4): FoundBeats => ({
 });
 
 /** A session of a stroke on each beat, in a file of 120 bpm, 480 ticks a quarter. */
-function quay(beats: readonly number[]) {
+function quay(beats: readonly number[], ticksPerQuarter = 480) {
   let next = 0;
   const strokes = beats.map((at): [number, number, number, number] => {
-    const tick = Math.round(at * 960);
-    return [tick, tick + 100, 60, 80];
+    const tick = Math.round(at * 2 * ticksPerQuarter);
+    return [tick, tick + Math.ceil(ticksPerQuarter / 5), 60, 80];
   });
-  const { file } = readMidi(writeMidi(fileOfNotes(strokes)));
+  const { file } = readMidi(writeMidi(fileOfNotes(strokes, ticksPerQuarter)));
   const { session, takes } = sessionOfFile(file, 'Quay', () => `id${next++}`, 0);
   const evaluator = createEvaluator((key) => takes.find((take) => take.key === key) as Take);
   const [part] = listOf(session.parts);
@@ -44,7 +44,14 @@ function quay(beats: readonly number[]) {
       ticksToSeconds(timeline.tempo, tick),
     );
   };
-  return { session, part, seconds };
+  const written = (of: Session) =>
+    exportSession(
+      of,
+      optionsAsItCame(1, of),
+      evaluator,
+      (key) => takes.find((take) => take.key === key) as Take,
+    );
+  return { session, part, seconds, written };
 }
 
 const anyBeats = fc
@@ -157,6 +164,40 @@ describe('who follows whom', () => {
         quarters.forEach((quarter) => expect(Math.abs(quarter - Math.round(quarter))).toBeLessThan(0.004));
       }),
       { numRuns: 40 },
+    );
+  });
+
+  it('the grid, in a file of few ticks: it is written in more, and no onset moves by over half a millisecond', () => {
+    fc.assert(
+      fc.property(anyBeats, (beats) => {
+        const { session, part, seconds, written } = quay(beats, 96);
+        const before = seconds(session);
+        const file = readMidi(
+          writeMidi(written(gridToPlaying(session, [part.id], foundAt(beats), timelineOf(session)))),
+        ).file;
+        const [take] = takesOfFile(file, () => '').filter(({ notes }) => notes.length > 0);
+        const { tempo } = createTimeline(file.division, take.tempos, take.meters);
+        expect(take.notes).toHaveLength(before.length);
+        take.notes.start.forEach((tick, row) =>
+          expect(Math.abs(ticksToSeconds(tempo, tick) - before[row])).toBeLessThan(0.000505),
+        );
+        // As it came it is written as it came.
+        expect(written(session).division).toEqual({ kind: 'metrical', ticksPerQuarter: 96 });
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('the grid, steadily: one tempo, rounded once, after the silence before', () => {
+    fc.assert(
+      fc.property(anyBeats, (beats) => {
+        const { session, part } = quay(beats);
+        const { settled } = settledBeats(foundAt(beats), 'steady');
+        const { tempos } = gridToPlaying(session, [part.id], settled, timelineOf(session));
+        expect(tempos.length).toBeLessThanOrEqual(2);
+        const gap = (settled.beats[beats.length - 1] - settled.beats[0]) / (beats.length - 1);
+        expect(tempos[tempos.length - 1].microsecondsPerQuarter).toBe(Math.round(1e6 * gap));
+      }),
     );
   });
 

@@ -57,9 +57,15 @@ function leadOf({ beats, downbeats, beatsPerBar, firstBar }: PlacedBeats): numbe
 /** Beats that are as long as each other to less than this, in seconds, are of one tempo. */
 const ALIKE = 1e-7;
 
-function isOneTempo(beats: Float64Array): boolean {
+/**
+ * From which beat on all are as long as each other, and so have one tempo that is rounded once: the first or the
+ * second, since the first may have been taken to the start; Infinity where they are not.
+ */
+function evenBeatsFrom(beats: Float64Array): number {
   const period = medianGap(beats);
-  return beats.every((at, beat) => beat === 0 || Math.abs(at - beats[beat - 1] - period) < ALIKE);
+  const isEven = (beat: number) => Math.abs(beats[beat] - beats[beat - 1] - period) < ALIKE;
+  for (let beat = beats.length - 1; beat > 0; beat--) if (!isEven(beat)) return beat === 1 ? 1 : Infinity;
+  return 0;
 }
 
 /**
@@ -75,13 +81,14 @@ export function mapOfBeats(placed: PlacedBeats, least: number, stays = false): F
   const lead = leadOf(placed);
   const quarters = quartersOfBeat(placed);
   const times = [...Array.from({ length: lead }, (_, beat) => (beats[0] * beat) / lead), ...beats];
-  const isSteady = isOneTempo(beats);
+  const evenFrom = lead + evenBeatsFrom(beats);
   const perQuarter: number[] = [];
   let reached = 0;
   for (let beat = 0; beat + 1 < times.length; beat++) {
-    // Where all beats are as long as each other they have one tempo, rounded once.
-    const seconds = isSteady && beat >= lead ? medianGap(beats) : times[beat + 1] - reached;
-    perQuarter.push(Math.min(0xffffff, Math.max(1, Math.round((1e6 * seconds) / quarters))));
+    const even = beat < lead ? beats[0] / lead : medianGap(beats);
+    const isEven = evenFrom < Infinity && (beat < lead || beat >= evenFrom);
+    const wanted = Math.round((1e6 * (isEven ? even : times[beat + 1] - reached)) / quarters);
+    perQuarter.push(Math.min(0xffffff, Math.max(1, wanted)));
     reached += (perQuarter[beat] * quarters) / 1e6;
   }
   let ticksPerQuarter = least;

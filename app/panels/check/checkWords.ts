@@ -28,6 +28,8 @@ export function concernInWords({ kind, count }: ExportConcern, name: string, oth
 /** What is added, in a sentence. */
 export function additionInWords(addition: ExportAddition, nameOf: (partId: string) => string): string {
   if (addition.kind === 'tempo') return 'Tempo and meter are written again.';
+  if (addition.kind === 'division')
+    return `A quarter gets ${addition.ticksPerQuarter} ticks, so that what lies in real time stays there.`;
   if (addition.kind === 'markers')
     return `${counted(addition.count, 'marker')} in place of those of the files.`;
   if (addition.kind === 'name')

@@ -99,6 +99,9 @@ export function Export() {
       before.has(id) ? new Set([...before].filter((other) => other !== id)) : new Set([...before, id]),
     );
 
+  const finer = check?.additions.flatMap((each) =>
+    each.kind === 'division' ? [each.ticksPerQuarter] : [],
+  )[0];
   return (
     <main className="flex grow justify-center overflow-y-auto px-8 py-7">
       <div className="grid w-full max-w-4xl grid-cols-[1fr_19rem] gap-10">
@@ -184,7 +187,7 @@ export function Export() {
                 : tracksInWords(written, session, layout)}
               {written.length > 0 &&
                 (session.division.kind === 'metrical'
-                  ? ` ${session.division.ticksPerQuarter} ticks to a quarter.`
+                  ? ` ${finer ?? session.division.ticksPerQuarter} ticks to a quarter.`
                   : ' Timed by film frames, as it came.')}
             </p>
             {check && written.length > 0 && (

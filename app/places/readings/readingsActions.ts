@@ -9,6 +9,7 @@ import {
   mendsOf,
   mergeEdits,
   nameOfFinding,
+  sentenceOf,
   type NoteValue,
   type Part,
   type PlacedStep,
@@ -16,7 +17,8 @@ import {
   type ReadingsOfParts,
 } from '@ordle/core';
 import { deletePart } from '@/edits/deletePart';
-import { putOnBar } from '@/edits/timeActions';
+import { toast } from 'sonner';
+import { beginAtBarOne } from '@/edits/timeActions';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { counted } from '@/words/counts';
@@ -88,7 +90,8 @@ const LOOSE_MS = 7;
 
 /** Puts right what no step does: the silence before all parts is left out, an empty part is taken out. */
 export function putRight(dispatch: AppDispatch, { kind, partId, tick, notes }: PartFinding) {
-  if (kind === 'late-lead-in') putOnBar(dispatch, { at: tick, first: tick, partId: null });
+  if (kind === 'late-lead-in')
+    beginAtBarOne(dispatch, tick, null).catch((reason: unknown) => toast.error(sentenceOf(reason)));
   else if (kind === 'flattened-chord')
     dispatch(
       edit('Loosen chords', (draft) => {

@@ -6,7 +6,7 @@ import { setFileTaker } from '@/files/fileTaker';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, Segmented } from '@/ui';
 import { Locks } from '../TempoPanel';
-import { changeMap, firstOf, putOnBar, takeMap, type Spans } from '@/edits/timeActions';
+import { beginAtBarOne, changeMap, firstOf, takeMap, type Spans } from '@/edits/timeActions';
 import { entriesInWords, placeOf } from './TempoTable';
 import { HEAD, SomeBars } from './SomeBars';
 
@@ -85,6 +85,13 @@ function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) 
   const [which, setWhich] = useState<'all' | 'part'>('all');
   const own = which === 'part' && part ? part.id : null;
   const first = spans && firstOf(spans, own === null ? session.parts.order : [own]);
+  const [isMoving, setMoving] = useState(false);
+  const begin = (at: number) => {
+    setMoving(true);
+    beginAtBarOne(dispatch, at, own)
+      .catch((reason: unknown) => toast.error(sentenceOf(reason)))
+      .finally(() => setMoving(false));
+  };
   return (
     <section aria-label="Where it begins" className="flex flex-col gap-2 border-b border-rule p-4">
       <h2 className={HEAD}>Where it begins</h2>
@@ -98,17 +105,13 @@ function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) 
         onChange={setWhich}
       />
       <p className="text-ink-2">
-        {first === null
-          ? 'There is no note yet.'
-          : first < 0.5
-            ? 'The first note is on bar 1.'
-            : `The first note is at ${placeOf(first, timeline)}.`}
+        {first === null ? 'There is no note yet.' : `The first note is at ${placeOf(first, timeline)}.`}
       </p>
       <Button
         className="justify-center"
-        disabled={!mayWrite || spans === null || first === null || first < 0.5}
-        title="Leaves out the silence before it; the takes keep it"
-        onClick={() => first !== null && putOnBar(dispatch, { at: first, first, partId: own })}
+        disabled={!mayWrite || spans === null || first === null || isMoving}
+        title="Leaves out whole bars of silence before it; where the playing keeps to no click, up to the bar line that was found. The takes keep it"
+        onClick={() => first !== null && begin(first)}
       >
         First note on bar 1
       </Button>
