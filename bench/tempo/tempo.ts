@@ -47,7 +47,8 @@ export function benchTempo(): BenchRow[] {
   });
   const steady = rows.filter(({ options, beat }) => options.tempo === 'steady' && beat > 0.9);
   const withBars = rows.filter(({ options }) => options.meter !== '2/4');
-  const pieces = bentPieces().map(({ notes, beats }) => {
+  const { pieces: others, missing } = bentPieces();
+  const pieces = others.map(({ notes, beats }) => {
     const found = findBeats(notes, tempo);
     return { beat: fMeasure(found.beats, beats), level: fAtAnyLevel(found.beats, beats) };
   });
@@ -85,7 +86,7 @@ export function benchTempo(): BenchRow[] {
       met: worst <= 0.005,
     },
     scoreRow(
-      'beats, pieces by others, bent',
+      `beats, pieces by others, bent${missing.length > 0 ? ` (${missing.length} of those named are not installed)` : ''}`,
       pieces.map(({ beat }) => beat),
       0.8,
     ),

@@ -97,7 +97,7 @@ describe('where a session begins', () => {
   it('is the bar line of the first note’s bar, not the note: its own error stays', () => {
     const found = (from: number, gap: number) => {
       const beats = Float64Array.from({ length: 24 }, (_, beat) => from + beat * gap);
-      return { beats, downbeats: [0, 4, 8], beatsPerBar: 4, division: 'binary' as const, bpm: 60 / gap, confidence: 1, sure: new Float32Array(24) }; // prettier-ignore
+      return { beats, downbeats: [0, 4, 8], beatsPerBar: 4, division: 'binary' as const, bpm: 60 / gap, confidence: 1, unsure: [], sure: new Float32Array(24) }; // prettier-ignore
     };
     for (const click of [null, found(6.01, 0.5)]) {
       // 4 ticks ahead of the fourth bar, and on its second beat.

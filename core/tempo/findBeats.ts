@@ -5,7 +5,10 @@ import { TUNED, createBeatModel, periodsBetween, type Division } from './beatMod
 import { likeliestPath, type BeatHints } from './beatPath';
 import { findDownbeats } from './downbeats';
 import { onsetEventsOf, type OnsetEvents } from './onsetEvents';
+import { inPhase, soundingOf } from './phase';
 import { refinedBeats, steadyLine } from './refine';
+
+export type OtherReading = 'shift' | 'halve' | 'double';
 
 /** The pulse of a performance. Times in seconds from the start. */
 export interface FoundBeats {
@@ -20,6 +23,8 @@ export interface FoundBeats {
   bpm: number;
   /** 0 to 1: how many of the beats are played, and how evenly they go. */
   confidence: number;
+  /** Other ways in which the beats may be meant: half a beat on, every second, twice as many. */
+  unsure: OtherReading[];
   /** How sure each beat is, 0 to 1: whether it is played, and goes on evenly. */
   sure: Float32Array;
 }
@@ -53,9 +58,9 @@ export function findBeats(
   progress: (share: number) => void = () => undefined,
 ): FoundBeats {
   const events = onsetEventsOf(notes, tempo);
-  const { beats, division } = hints.laid
-    ? { beats: withLaid(hints.laid, hints.beats), division: hints.division ?? 'binary' }
-    : beatsSearched(events, hints, progress);
+  const { beats, division, unsure } = hints.laid
+    ? { beats: withLaid(hints.laid, hints.beats), division: hints.division ?? 'binary', unsure: [] }
+    : beatsSearched({ notes, tempo, events }, hints, progress);
   const meters = hints.beatsPerBar ? [hints.beatsPerBar] : division === 'ternary' ? [2, 4] : [4, 3];
   const bars = findDownbeats(beats, events, notes, tempo, meters);
   progress(1);
@@ -66,6 +71,7 @@ export function findBeats(
     division,
     bpm: bpmOfBeats(beats),
     confidence: confidenceOf(beats, events),
+    unsure,
     sure: surenessOf(beats, events),
   };
 }
@@ -78,10 +84,10 @@ const withLaid = (laid: readonly number[], set: readonly number[] = []): Float64
 
 /** The likeliest beats, divided in two or in three, and among them those that a person set. */
 function beatsSearched(
-  events: OnsetEvents,
+  { notes, tempo, events }: { notes: NoteTable; tempo: TempoMap; events: OnsetEvents },
   hints: FindingHints,
   progress: (share: number) => void,
-): { beats: Float64Array; division: Division } {
+): { beats: Float64Array; division: Division; unsure: OtherReading[] } {
   const period = hints.period ?? periodOfSet(hints);
   const divisions: readonly Division[] = hints.division ? [hints.division] : ['binary', 'ternary'];
   const paths = divisions.map((division, run) => ({
@@ -94,8 +100,51 @@ function beatsSearched(
   const isTernary = other !== undefined && other.score > best.score + TUNED.ternaryCost * events.length;
   const { beats: path, division } = isTernary ? other : best;
   const last = events.length > 0 ? events.time[events.length - 1] : 0;
-  const refined = refinedBeats(path, events, hints.beats).filter((at) => at <= last + 0.03 && at >= 0);
-  return { beats: withSet(refined, hints), division };
+  const inMusic = (beats: Float64Array) => beats.filter((at) => at <= last + 0.03 && at >= 0);
+  const refined = inMusic(refinedBeats(path, events, hints.beats));
+  const isSwung = isTernary && areSwung(refined, events);
+  if ((hints.beats?.length ?? 0) > 0)
+    return { beats: withSet(refined, hints), division: isSwung ? 'binary' : division, unsure: [] };
+  if (isSwung) return { beats: refined, division: 'binary', unsure: otherLevels(refined) };
+  if (division === 'ternary') return { beats: refined, division, unsure: [] };
+  const { beats: turned, odds } = inPhase(refined, soundingOf(notes, tempo));
+  const beats = inMusic(refinedBeats(turned, events));
+  const unsure: OtherReading[] = Math.abs(odds) < UNSURE ? ['shift'] : [];
+  return { beats, division, unsure: [...unsure, ...otherLevels(beats)] };
+}
+
+/** Odds of the places half way nearer to even than this, as a logit, are told. */
+const UNSURE = 1;
+/** At tempos outside these, in beats a minute, as many people tap twice as slowly, or twice as fast. */
+const [SLOW, FAST] = [72, 140];
+
+function otherLevels(beats: Float64Array): OtherReading[] {
+  if (beats.length < 4) return [];
+  const bpm = bpmOfBeats(beats);
+  return bpm > FAST ? ['halve'] : bpm < SLOW ? ['double'] : [];
+}
+
+/** Strokes of a beat in three at its last third, as a share of the beats, and how few at its second make it swung. */
+const [SWUNG, FEW_SECONDS] = [0.35, 0.22];
+
+/**
+ * Whether beats that seem divided in three are swung ones: the off-beat comes late, and the second third is hardly
+ * ever struck.
+ */
+function areSwung(beats: Float64Array, { time, length }: OnsetEvents): boolean {
+  let [second, last] = [0, 0];
+  for (let beat = 0; beat + 1 < beats.length; beat++) {
+    const gap = beats[beat + 1] - beats[beat];
+    const isStruck = (share: number) => {
+      const at = beats[beat] + share * gap;
+      const reach = 0.015 + 0.06 * gap;
+      const row = firstAtOrAfter(time, at - reach, length);
+      return row < length && time[row] <= at + reach;
+    };
+    if (isStruck(1 / 3)) second++;
+    if (isStruck(2 / 3)) last++;
+  }
+  return last > SWUNG * beats.length && second < FEW_SECONDS * last;
 }
 
 /** Beats that follow each other by hand are at the level that is meant elsewhere too: their usual length, give or take. */

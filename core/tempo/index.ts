@@ -1,5 +1,5 @@
 /** The pulse of a performance: beats from note starts, bars, tempo maps of them. */
-export { findBeats, bpmOfBeats, steadyBeats, type FoundBeats } from './findBeats';
+export { findBeats, bpmOfBeats, steadyBeats, type FoundBeats, type OtherReading } from './findBeats';
 export { onsetEventsOf } from './onsetEvents';
 export * from './underFoundMap';
 export type { BeatHints } from './beatPath';

@@ -22,6 +22,7 @@ const foundAt = (beats: readonly number[], beatsPerBar = 4): FoundBeats => ({
   division: 'binary',
   bpm: 100,
   confidence: 1,
+  unsure: [],
   sure: new Float32Array(beats.length).fill(1),
 });
 

@@ -12,6 +12,7 @@ import {
   underFoundMap,
   type FoundBeats,
 } from '.';
+import { inPhase, soundingOf } from './phase';
 
 /**
  * Bars of a bass note, a chord and a kit, at beats that are given in seconds; a file at 120 bpm, 480 ticks a quarter
@@ -107,6 +108,37 @@ describe('finding the beats', () => {
     expect(gaps.slice(0, 2650).every((gap) => Math.abs(gap - 0.6) < 0.02)).toBe(true);
     const near = meant.slice(2704).filter((at) => pulse.beats.some((beat) => Math.abs(beat - at) < 0.04));
     expect(near.length).toBeGreaterThan(30);
+  });
+
+  it('takes swung quarters for quarters, not for dotted ones', () => {
+    const file = fileOfNotes(
+      Array.from({ length: 64 }, (_, beat) => [
+        [beat * 480, beat * 480 + 300, beat % 2 === 0 ? 40 : 47, 84] as const,
+        [beat * 480, beat * 480 + 280, 64, 70] as const,
+        [beat * 480 + 314, beat * 480 + 440, 67, 58] as const,
+      ]).flatMap((beat) => beat.map(([...note]): [number, number, number, number] => note)),
+    );
+    const swung = found(file);
+    expect(swung.division).toBe('binary');
+    expect(swung.bpm).toBeCloseTo(120, 0);
+  });
+
+  it('puts right a pulse that slipped by half a beat, and leaves one that did not', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 80, max: 140 }), fc.integer({ min: 16, max: 32 }), (bpm, at) => {
+        const meant = beatsAt(bpm, 64);
+        const file = played(meant, 4);
+        const [take] = takesOfFile(file, () => '');
+        const { tempo } = createTimeline(file.division, take.tempos, take.meters);
+        const sounding = soundingOf(joinTables(takesOfFile(file, () => '').map(({ notes }) => notes)), tempo);
+        const slipped = Float64Array.from(meant, (beat, row) => beat + (row < at ? 0 : 30 / bpm));
+        expect([...inPhase(Float64Array.from(meant), sounding).beats]).toEqual(meant);
+        const { beats } = inPhase(slipped, sounding);
+        const near = meant.filter((beat) => beats.some((each) => Math.abs(each - beat) < 0.02));
+        expect(near.length).toBeGreaterThan(61);
+      }),
+      { numRuns: 20 },
+    );
   });
 
   it('says nothing where there is nothing', () => {

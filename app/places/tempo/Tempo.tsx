@@ -5,6 +5,7 @@ import {
   pulseKeeper,
   recordedWith,
   timelineOf,
+  type OtherReading,
   type Part,
   type PulseHints,
   type Session,
@@ -23,6 +24,7 @@ import { counted } from '@/words/counts';
 import { TempoMapView } from './map/TempoMapView';
 import { TempoCanvas } from './TempoCanvas';
 import { TempoPanel } from './TempoPanel';
+import { useTried } from './OtherReadings';
 import { useBeatActions } from './useBeatActions';
 import { useFoundBeats, type TempoState } from './useFoundBeats';
 import { useTaps } from './useTaps';
@@ -66,7 +68,10 @@ function TempoOfPart({ part }: { part: Part }) {
   const keepEditor = useCallback((made: TempoEditor | null) => {
     editor.current = made;
   }, []);
-  const state = useFoundBeats(session, part);
+  const pulse = pulseKeeper(part, session).pulse;
+  const stands = useFoundBeats(session, part);
+  const [tried, setTried] = useState<OtherReading | null>(null);
+  const state = useTried(stands, tried, pulse);
   const [focus, setFocus] = useState(-1);
   const [withClick, setWithClick] = useState(false);
   const [looksAt, setLooksAt] = useState<'beats' | 'map'>('beats');
@@ -75,9 +80,8 @@ function TempoOfPart({ part }: { part: Part }) {
   const playback = usePlayback(heard, bench.timeline);
   const [pointed, setPointed] = useState<number | null>(null);
   const found = state.view?.found;
-  const pulse = pulseKeeper(part, session).pulse;
   const at = found?.beats[focus];
-  const beats = useBeatActions(part, state, mayWrite);
+  const beats = useBeatActions(part, stands, mayWrite);
   const { taps, tap } = useTaps(playback.playing, beats.tap);
   const actions = {
     ...beats,
@@ -206,6 +210,13 @@ function TempoOfPart({ part }: { part: Part }) {
             pointed={pointed ?? at ?? null}
             isBeat={pointed === null}
             actions={actions}
+            tried={tried}
+            bpm={stands.view?.found.bpm ?? 120}
+            onTry={(other) => {
+              setTried(other);
+              setWithClick(other !== null || withClick);
+              if (other !== null && !playback.playing) void playback.toggle();
+            }}
           />
         </div>
       )}

@@ -1,9 +1,19 @@
-import { NO_HINTS, listOf, pulseKeeper, type FoundBeats, type Part, type PulseHints } from '@ordle/core';
+import {
+  NO_HINTS,
+  pulseKeeper,
+  type FoundBeats,
+  type OtherReading,
+  type Part,
+  type PulseHints,
+} from '@ordle/core';
 import { useOpenBench } from '@/music/useBench';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
 import { figures, msInWords } from '@/words/counts';
-import { changeHints, letGridFollow, letPlayingFollow, lockPart } from './tempoActions';
+import { changeHints, letGridFollow, letPlayingFollow } from './tempoActions';
+import { Locks } from './Locks';
+import { OtherReadings } from './OtherReadings';
+import { Pointed, type PointedActions } from './Pointed';
 import { RecordedTogether } from './RecordedTogether';
 import type { BeatActions } from './useBeatActions';
 import type { TempoState } from './useFoundBeats';
@@ -14,11 +24,11 @@ interface TempoPanelProps {
   /** The note or beat that was pointed at, in seconds, and whether it is a beat already. */
   pointed: number | null;
   isBeat: boolean;
-  actions: Pick<BeatActions, 'place' | 'restAnew' | 'allAnew'> & {
-    out(): void;
-    forget(): void;
-    keep(): void;
-  };
+  actions: Pick<BeatActions, 'restAnew' | 'allAnew' | OtherReading> & PointedActions & { keep(): void };
+  /** Another reading of the playing that is shown and heard, and the tempo of the one that was found. */
+  tried: OtherReading | null;
+  bpm: number;
+  onTry(other: OtherReading | null): void;
 }
 
 const SETTLINGS: { value: PulseHints['settling']; label: string; says: string }[] = [
@@ -36,7 +46,8 @@ const firstBarOf = (found?: FoundBeats): PulseHints['places'] =>
   found && found.beats.length > 0 ? [{ at: found.beats[found.downbeats[0] ?? 0], beat: 1 }] : undefined;
 
 /** What was found, how closely the tempo follows it, and who follows whom. */
-export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanelProps) {
+export function TempoPanel(props: TempoPanelProps) {
+  const { part, state, pointed, isBeat, actions, tried, bpm, onTry } = props;
   const { session, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const { view, settled, largestErrorMs } = state;
@@ -82,6 +93,16 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
           </>
         ) : (
           <p className="text-ink-2">{view ? 'Fewer than two beats were found.' : 'Listening ...'}</p>
+        )}
+        {found && (
+          <OtherReadings
+            found={found}
+            bpm={bpm}
+            tried={tried}
+            mayWrite={mayWrite}
+            actions={actions}
+            onTry={onTry}
+          />
         )}
         <LabelledRow label="Bar of">
           <NumberField
@@ -205,101 +226,5 @@ export function TempoPanel({ part, state, pointed, isBeat, actions }: TempoPanel
         </Button>
       </section>
     </aside>
-  );
-}
-
-/** What a person says of the note or beat that was pointed at. */
-function Pointed(props: {
-  found: FoundBeats;
-  second: number;
-  isBeat: boolean;
-  mayWrite: boolean;
-  actions: TempoPanelProps['actions'];
-}) {
-  const { found, second, isBeat, mayWrite, actions } = props;
-  const after = found.beats.findIndex((at) => at > second + 0.03);
-  const beat = (after < 0 ? found.beats.length : after) - 1;
-  const bar = found.downbeats.findLastIndex((each) => each <= beat);
-  const place = bar < 0 ? null : { bar: bar + (found.firstBar ?? 1), beat: beat - found.downbeats[bar] + 1 };
-  return (
-    <section aria-label="What was pointed at" className="flex flex-col gap-2 border-b border-rule p-4">
-      <h2 className="font-serif text-[1.05rem] font-semibold">{isBeat ? 'This beat' : 'This note'}</h2>
-      <p className="text-ink-2">
-        at {second.toFixed(3)} s
-        {place && `, ${isBeat ? 'beat' : 'in beat'} ${place.beat} of bar ${place.bar}`}
-      </p>
-      <LabelledRow label="It is beat">
-        <NumberField
-          label="Beat of its bar"
-          unit="of bar"
-          value={place?.beat ?? 1}
-          min={1}
-          max={found.beatsPerBar}
-          disabled={!mayWrite}
-          className="w-9"
-          onCommit={(wanted) => actions.place(second, wanted)}
-        />
-        <NumberField
-          label="Number of its bar"
-          value={place?.bar ?? 1}
-          min={1}
-          max={9999}
-          className="w-11"
-          disabled={!mayWrite}
-          onCommit={(wanted) => actions.place(second, place?.beat ?? 1, wanted)}
-        />
-      </LabelledRow>
-      {isBeat ? (
-        <div className="flex gap-2">
-          <Button disabled={!mayWrite} onClick={actions.out}>
-            Take it out
-          </Button>
-          <Button disabled={!mayWrite} onClick={actions.forget}>
-            Find it anew
-          </Button>
-        </div>
-      ) : (
-        <Button
-          className="justify-center"
-          disabled={!mayWrite}
-          onClick={() => actions.place(second, place?.beat ?? 1)}
-        >
-          A beat is here
-        </Button>
-      )}
-    </section>
-  );
-}
-
-/** Which parts stay in real time when the tempo changes, and which go along. */
-export function Locks() {
-  const { session, mayWrite } = useOpenBench();
-  const dispatch = useAppDispatch();
-  return (
-    <details>
-      <summary className="cursor-pointer text-ink-2">
-        {listOf(session.parts).filter(({ lockedTo }) => lockedTo === 'seconds').length} of{' '}
-        {session.parts.order.length} parts locked to real time
-      </summary>
-      <ul aria-label="Locks" className="mt-1">
-        {listOf(session.parts).map((part) => (
-          <li key={part.id} className="flex h-7 items-center justify-between gap-2">
-            <span className="min-w-0 truncate">{part.name}</span>
-            <span className="w-32 shrink-0">
-              <Segmented
-                label={`${part.name} is locked to`}
-                value={part.lockedTo}
-                options={[
-                  { value: 'beats', label: 'beats' },
-                  { value: 'seconds', label: 'time' },
-                ]}
-                disabled={!mayWrite}
-                onChange={(lockedTo) => lockPart(dispatch, part, lockedTo)}
-              />
-            </span>
-          </li>
-        ))}
-      </ul>
-    </details>
   );
 }

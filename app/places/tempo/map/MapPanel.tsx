@@ -5,7 +5,7 @@ import { useOpenBench } from '@/music/useBench';
 import { setFileTaker } from '@/files/fileTaker';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, Segmented } from '@/ui';
-import { Locks } from '../TempoPanel';
+import { Locks } from '../Locks';
 import { beginAtBarOne, changeMap, firstOf, takeMap, type Spans } from '@/edits/timeActions';
 import { entriesInWords, placeOf } from './TempoTable';
 import { HEAD, SomeBars } from './SomeBars';
