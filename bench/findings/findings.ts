@@ -1,4 +1,5 @@
 import type { BenchRow } from '../core';
+import { judgedFindings } from './judged';
 import { ratesOf, tallyOfPlanted } from './planted';
 
 /** Least share of planted faults that are found, and of what is told that was planted. */
@@ -8,6 +9,7 @@ const SEEDS = 10;
 /** How many of the faults planted in the demo's music are found, and what else is told, by kind. */
 export function benchFindings(): BenchRow[] {
   const tallies = tallyOfPlanted(SEEDS);
+  const judged = judgedFindings();
   const { recall, precision } = ratesOf(tallies.values());
   const kinds = [...tallies].map(([kind, { planted, found, falseAlarms }]): BenchRow => ({
     work: `planted: ${kind}`,
@@ -26,6 +28,11 @@ export function benchFindings(): BenchRow[] {
   return [
     ...kinds,
     rate('planted faults that are found', recall, REACH.recall),
+    rate(
+      `findings in files by others that an editor would sign, ${judged.signed + judged.refused}`,
+      judged.signed / (judged.signed + judged.refused),
+      0.85,
+    ),
     rate('findings that were planted', precision, REACH.precision),
   ];
 }

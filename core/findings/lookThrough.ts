@@ -1,8 +1,10 @@
+import { META, META_TRACK_NAME, decodeText, payloadOf, type EventColumns } from '../midi';
 import type { Material } from '../model';
 import type { Part } from '../session';
 import type { Timeline } from '../time';
 import type { Finding } from './finding';
-import { beyondTheEnd, findingsOf, lateLeadIn } from './partFindings';
+import { beyondTheEnd, lateLeadIn } from './beginningAndEnd';
+import { findingsOf } from './partFindings';
 import { seamJumps } from './seamJumps';
 
 /** A part with its notes and controllers at the stage that is looked through. */
@@ -18,6 +20,7 @@ export function lookThrough<P extends PartOfSession>(
   parts: readonly P[],
   timeline: Timeline,
 ): (P & { own: Finding[] })[] {
+  const empty = parts.filter(({ material }) => isEmpty(material)).length;
   const found = parts.map((each) => {
     const { part, material, endTick } = each;
     const own = findingsOf({
@@ -25,17 +28,19 @@ export function lookThrough<P extends PartOfSession>(
       timeline,
       isDrums: part.sound.drums,
       program: part.sound.program,
+      name: part.name,
       endTick: Math.round(endTick),
     });
     own.push(...seamJumps(part, material.notes, timeline));
     const others = parts.filter((other) => other !== each).map((other) => other.material.notes);
     own.push(...beyondTheEnd(material.notes, others, timeline));
-    if (material.notes.length === 0 && !hasMusic(material.events))
+    if (isEmpty(material) && !saysSomething(material.events) && empty < CREDITS)
       own.push({
         kind: 'empty-track',
         tick: 0,
         notes: [],
         reason: 'This track holds no notes and no controllers.',
+        sure: 0.8,
         mend: null,
       });
     return { ...each, own };
@@ -47,10 +52,26 @@ export function lookThrough<P extends PartOfSession>(
         least && least.material.notes.start[0] <= each.material.notes.start[0] ? least : each,
       null,
     );
-  const lead = first ? lateLeadIn(first.material.notes.start[0], timeline) : null;
+  const lead = first ? lateLeadIn(first.material.notes, timeline) : null;
   if (first && lead) first.own.push(lead);
   return found;
 }
+
+/** So many tracks that hold no music are where a title and its makers are told, or how a program writes its files. */
+const CREDITS = 3;
+
+const isEmpty = ({ notes, events }: Material): boolean => notes.length === 0 && !hasMusic(events);
+
+/** Text that is no name: words, lyrics, markers, rights. */
+const saysSomething = (events: EventColumns): boolean =>
+  events.status.some(
+    (status, row) =>
+      status === META &&
+      events.data1[row] >= 1 &&
+      events.data1[row] <= 15 &&
+      events.data1[row] !== META_TRACK_NAME &&
+      decodeText(payloadOf(events, row)).trim() !== '',
+  );
 
 const hasMusic = ({ status }: { status: Uint8Array }): boolean =>
   status.some((each) => each < 0xf0 || each === 0xf0 || each === 0xf7);

@@ -46,6 +46,7 @@ export function seamJumps(part: Part, notes: NoteTable, timeline: Timeline): Fin
       tick,
       notes: [],
       reason: `What comes after this seam is ${reasons.join(' and ')} than what is before it.`,
+      sure: 0.9,
       mend: evenedOut(tick, seams, louder, timeline),
     });
   }

@@ -1,4 +1,4 @@
-import { FINDING_KINDS, itemOf, type FindingKind } from '@ordle/core';
+import { FINDING_KINDS, isCertain, itemOf, type FindingKind } from '@ordle/core';
 import { useState } from 'react';
 import { useOpenBench } from '@/music/useBench';
 import { placeInWords } from '@/panels/notes/noteColumns';
@@ -27,7 +27,9 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
   for (const each of findings) counts.set(each.kind, (counts.get(each.kind) ?? 0) + 1);
   const filter = kind !== '' && counts.has(kind) ? kind : '';
   const listed = filter === '' ? findings : findings.filter((each) => each.kind === filter);
-  const mended = listed.filter(({ mend: step }) => step !== null);
+  const mendable = listed.filter(({ mend: step }) => step !== null);
+  const mended = mendable.filter(isCertain);
+  const left = mendable.length - mended.length;
   const areDismissed = session.parts.order.some((id) => (session.parts.byId[id].dismissed?.length ?? 0) > 0);
   return (
     <section aria-label="Findings" data-testid="findings" className="flex min-h-0 grow flex-col">
@@ -57,6 +59,11 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
             Mend these {mended.length > 0 && figures(mended.length)}
           </Button>
         </div>
+        {left > 0 && (
+          <p className="text-ink-2" data-testid="mend-left">
+            {counted(left, 'is only likely', 'are only likely')}, and left for you to decide.
+          </p>
+        )}
       </header>
       <ul className="grow overflow-y-auto" tabIndex={0} aria-label="Findings in order of time">
         {isRead && listed.length === 0 && (
@@ -71,6 +78,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
             >
               <p className="flex items-baseline gap-2">
                 <span className="font-semibold">{KIND_NAMES[finding.kind]}</span>
+                <span className="text-quiet text-ink-2">{isCertain(finding) ? 'certain' : 'likely'}</span>
                 <span className="min-w-0 grow truncate text-ink-2">
                   {itemOf(session.parts, finding.partId)?.name},{' '}
                   {placeInWords(finding.tick, { timeline, time: 'bars' })}
