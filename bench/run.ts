@@ -10,6 +10,7 @@ import {
   type BenchRow,
 } from './core';
 import { benchFindings } from './findings/findings';
+import { benchSuggest } from './suggest/suggest';
 import { benchTempo } from './tempo/tempo';
 import { benchFuzz, benchKills } from './trust';
 
@@ -17,7 +18,7 @@ import { benchFuzz, benchKills } from './trust';
  * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run
  * build`; `npm run bench -- slider` measures in the browser only what has that in its name, `npm run bench -- tempo`
  * scores how beats are found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings`
- * times what is measured.
+ * times what is measured, `npm run bench -- suggest` scores what is suggested.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [
@@ -31,6 +32,7 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchAlignment(),
   ...benchTempo(),
   ...benchFindings(),
+  ...benchSuggest(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),
@@ -39,6 +41,7 @@ const ALONE: Record<string, () => BenchRow[]> = {
   tempo: benchTempo,
   findings: benchFindings,
   readings: benchReadings,
+  suggest: benchSuggest,
 };
 const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);
 for (const row of only === undefined ? await inFull() : await named(only)) {

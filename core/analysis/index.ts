@@ -13,6 +13,8 @@ export * from './partReading';
 export * from './measured';
 export * from './charts';
 export * from './suggestion';
+export * from './playing';
+export { playedStrokes, strokePlaces, type ChordHabit, type PlayedStrokes } from './strokes';
 export * from './gridReadings';
 export { chordName, likeliestChord, type Chord } from './chordNames';
 export * from './harmonyAlong';

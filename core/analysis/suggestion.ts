@@ -1,85 +1,149 @@
 import type { Material } from '../model';
-import { applyStep, createStep, type Step, type StepContext } from '../steps';
-import { nameOfNoteValue } from '../time';
+import { applyStep, createStep, type QuantizeStep, type Step, type StepContext } from '../steps';
+import { nameOfNoteValue, type Timeline } from '../time';
+import { latenessOfPlaces, playingOf, stepMsOf, type Playing } from './playing';
 import { momentsOf } from './deviations';
-import { measureNotes, type Measured } from './measured';
-import { partFacts } from './partFacts';
-import { gridReadingsOf } from './gridReadings';
-import { startingStep } from './startingStep';
+import type { Measured } from './measured';
+import { playedStrokes, strokePlaces } from './strokes';
+
+/** How the strokes of a part lie against their lines, in ms: root mean square, mean, deviation about the mean. */
+export interface LieOfStrokes {
+  offMs: number;
+  biasMs: number;
+  spreadMs: number;
+}
 
 /** What is advised for a part: steps to put at the end of its line, why, and what they would make of it. */
 export interface Suggestion {
-  /** None where something else has to be done first, which the reason says. */
+  /** None where nothing helps, or something else has to be done first, which the reason says. */
   steps: Step[];
-  /** Why, one for each step; without steps, what has to be done first. */
+  /** Why, one for each step; without steps, why there are none. */
   reasons: string[];
-  /** Spread about the grid's lines before and after those steps, in ms. */
-  spreadMs: { before: number; after: number };
+  before: LieOfStrokes;
+  after: LieOfStrokes;
+  /** It keeps to no bars of the session: its beats are to be found first. */
+  isFree: boolean;
 }
 
 /** Fewer notes tell nothing about a habit. */
 const LEAST_NOTES = 8;
-/**
- * A habit of being late or early below this, in ms, is part of a groove rather than a fault (common practice: some 5
- * to 10).
- */
-const LEAST_HABIT_MS = 8;
-/**
- * Tighter than this nobody plays, and nobody hears the rest, in ms (from memory: about 10 ms between skilled players'
- * strokes).
- */
-const TIGHT_MS = 8;
+/** A habit of being late or early below this, in ms, is left to the quantize that follows. */
+const LEAST_HABIT_MS = 5;
+/** A part that is tight is moved as a whole where it is off by as much as this, in ms: a latency. */
+const LEAST_SHIFT_MS = 8;
+/** Tighter than this nobody hears the rest, in ms. */
+const TIGHT_MS = 4;
 /** A grid that explains less of a part than this is not what it was played to. */
-const LEAST_FIT = 0.12;
+const LEAST_FIT = 0.28;
+/** Strength of the pull: what is left of the playing keeps it alive (common practice: 75 to 85 %). */
+const STRENGTH = 80;
+/** So many strokes must be chords for a chord to be kept together. */
+const CHORD_SHARE = 0.03;
 /** Steps that put notes in time: where a line has one, a second is nothing to advise unasked. */
 const PUTS_IN_TIME = new Set<Step['kind']>(['quantize', 'groove', 'align', 'pulse', 'humanize', 'layout']);
 
+const NOTHING: LieOfStrokes = { offMs: 0, biasMs: 0, spreadMs: 0 };
+const none = (reason: string, lie = NOTHING, isFree = false): Suggestion => ({
+  steps: [],
+  reasons: [reason],
+  before: lie,
+  after: lie,
+  isFree,
+});
+
 /**
- * What would clean a part up, by what is measured of it as it is after its steps; null where there is nothing to
- * advise. It changes nothing by itself.
+ * What would clean a part up, by how it is played after its steps: it changes nothing by itself. Chords go as one, by
+ * the note of them that the player puts on the beat, rolls and strums keep their spread, grace notes go with the notes
+ * they lead to, swing stays swing, and bars of triplets have a grid of their own. Null where a step of the line puts
+ * the part in time already.
  */
 export function suggestionFor(
   material: Material,
   standing: readonly Step[],
-  { timeline, isDrums }: Pick<StepContext, 'timeline' | 'isDrums'>,
+  context: Pick<StepContext, 'timeline' | 'isDrums'>,
 ): Suggestion | null {
+  const { timeline, isDrums } = context;
   const { notes } = material;
-  const hasOwn = standing.some(({ kind, on }) => on && PUTS_IN_TIME.has(kind));
-  if (notes.length < LEAST_NOTES || hasOwn) return null;
-  const facts = partFacts(notes, timeline);
-  const ruler = { grids: [facts.grid], swing: facts.swing };
-  const before = lieOf(measureNotes(material, ruler, timeline));
-  const fit = gridReadingsOf(notes, timeline).find(({ grid }) => grid === facts.grid)?.fit ?? 0;
-  // A swung grid fits its straight lines badly, and is told by its own.
-  if (facts.swing === 50 && fit < LEAST_FIT)
-    return {
-      steps: [],
-      reasons: ['It does not follow the bars of this session: find its beats first, on Tempo.'],
-      spreadMs: { before: before.spreadMs, after: before.spreadMs },
-    };
+  if (standing.some(({ kind, on }) => on && PUTS_IN_TIME.has(kind))) return null;
+  if (notes.length < LEAST_NOTES) return none('too few notes to tell how they are played');
+  const playing = playingOf(notes, isDrums, timeline);
+  if (!playing) return none('too few notes to tell how they are played');
+  const before = lieOfPlaces(playing, timeline);
+  const grid = gridInWords(playing);
+  if (playing.fit < LEAST_FIT)
+    return none('it does not follow the bars of this session: find its beats first, on Tempo', before, true);
+  const isTight = before.spreadMs < TIGHT_MS;
+  if (isTight && Math.abs(before.biasMs) < LEAST_SHIFT_MS)
+    return none(`it is tight already, ${Math.round(before.spreadMs)} ms about ${grid}`, before);
   const steps: Step[] = [];
   const reasons: string[] = [];
   if (Math.abs(before.biasMs) >= LEAST_HABIT_MS) {
     steps.push(createStep('nudge', { ms: -Math.round(before.biasMs) }));
+    reasons.push(`it is ${lateInWords(before.biasMs)} on average`);
+  }
+  const stepMs = stepMsOf(playing.grid, notes, timeline);
+  for (const step of isTight ? [] : quantizesFor(playing, isDrums, stepMs)) {
+    steps.push(step);
     reasons.push(
-      `it is ${Math.round(Math.abs(before.biasMs))} ms ${before.biasMs > 0 ? 'late' : 'early'} on average`,
+      `it spreads ${Math.round(before.spreadMs)} ms about ${gridOfStep(step)}${barsInWords(step)}${keptInWords(playing, isDrums)}`,
     );
   }
-  if (before.spreadMs > TIGHT_MS) {
-    const step = startingStep('quantize', { facts, isDrums, alignTo: '', isOneOfSeveral: false });
-    steps.push(step);
-    const kept = isDrums
-      ? '; flams are kept'
-      : facts.chordShare > 0.2
-        ? '; chords stay as they are spread'
-        : '';
-    reasons.push(`it spreads ${Math.round(before.spreadMs)} ms about ${nameOfNoteValue(facts.grid)}${kept}`);
-  }
-  if (steps.length === 0) return null;
-  const context: StepContext = { timeline, isDrums };
   const cleaned = steps.reduce((input, step) => applyStep(input, step, context), material);
-  const after = lieOf(measureNotes(cleaned, ruler, timeline));
-  return { steps, reasons, spreadMs: { before: before.spreadMs, after: after.spreadMs } };
+  const strokes = playedStrokes(cleaned.notes, isDrums, timeline, stepMs);
+  const places = strokePlaces(strokes, playing.habit).slice().sort();
+  return { steps, reasons, before, after: lieOfPlaces({ ...playing, places }, timeline), isFree: false };
+}
+
+const lateInWords = (ms: number) => `${Math.round(Math.abs(ms))} ms ${ms > 0 ? 'late' : 'early'}`;
+const gridInWords = ({ grid, swing }: Pick<Playing, 'grid' | 'swing'>) =>
+  `${nameOfNoteValue(grid)}${swing === 50 ? '' : `, swing ${swing} %`}`;
+const gridOfStep = ({ grid, swing }: QuantizeStep) => gridInWords({ grid: String(grid), swing });
+/** The bars of a step, the last of which is the one before the second that it names. */
+const barsInWords = ({ where: { bars } }: QuantizeStep) =>
+  !bars ? '' : bars[1] - bars[0] === 1 ? ` in bar ${bars[0]}` : ` in bars ${bars[0]} to ${bars[1] - 1}`;
+
+function keptInWords({ strokes, habit, swing }: Playing, isDrums: boolean): string {
+  const kept = [
+    ...(isDrums && strokes.graces > 0 ? ['flams'] : []),
+    ...(!isDrums && hasChords(strokes) ? [strokes.widestMs > 30 ? 'rolls' : 'the spread of chords'] : []),
+    ...(!isDrums && strokes.graces > 0 ? ['grace notes'] : []),
+    ...(swing === 50 ? [] : ['its swing']),
+  ];
+  const words = kept.length > 0 ? `; ${kept.join(', ')} kept` : '';
+  return !isDrums && hasChords(strokes) && habit !== 'first'
+    ? `${words}, chords by their ${habit} note`
+    : words;
+}
+
+const hasChords = ({ chords, length }: Playing['strokes']) => chords > CHORD_SHARE * length;
+
+/** The pull to the grid, or one for each stretch of bars that has a grid of its own. */
+function quantizesFor(
+  { strokes, habit, grid, swing, byBars }: Playing,
+  isDrums: boolean,
+  stepMs: number,
+): QuantizeStep[] {
+  const isRolled = !isDrums && hasChords(strokes);
+  // Wide enough for the widest chord, and not for two strokes of the grid.
+  const chordMs = Math.max(30, Math.min(Math.ceil(strokes.widestMs) + 8, Math.floor(0.6 * stepMs)));
+  const common = {
+    strength: STRENGTH,
+    ...(isRolled && { chords: 'spread' as const, chordMs }),
+    ...(isRolled && habit !== 'first' && { chordOn: habit }),
+    ...(!isDrums && strokes.graces > 0 && { keepGraces: true }),
+  };
+  const quantize = (more: object) => createStep('quantize', { ...common, ...more }) as QuantizeStep;
+  if (byBars.length === 0) return [quantize({ grid, swing })];
+  return byBars.map(({ grid: own, bars }) =>
+    quantize({ grid: own, where: { bars: [bars[0], bars[1] + 1] } }),
+  );
+}
+
+function lieOfPlaces(playing: Parameters<typeof latenessOfPlaces>[0], timeline: Timeline): LieOfStrokes {
+  const late = Float64Array.from(latenessOfPlaces(playing, timeline));
+  if (late.length === 0) return NOTHING;
+  const { mean, deviation } = momentsOf(late);
+  return { biasMs: mean, spreadMs: deviation, offMs: Math.hypot(mean, deviation) };
 }
 
 /** Mean lateness and standard deviation about it, in ms and in ticks. */

@@ -75,3 +75,53 @@ function findByStacks(
   }
   return flams;
 }
+
+/**
+ * Grace notes: shorter than this, in seconds, and than this share of the note they lead to; ahead of it by no more than
+ * this, a few semitones from it, and over soon after it has begun (common practice).
+ */
+const [GRACE_LENGTH, GRACE_SHARE, GRACE_AHEAD, GRACE_STEPS, GRACE_OVER] = [0.13, 0.6, 0.12, 4, 0.04];
+/** A note that is ahead by less than this, in seconds, is one of a chord. */
+const GRACE_LEAST = 0.02;
+
+/**
+ * Grace strokes and beside them the grace notes of a melody, each with the note it leads to. `time` and `ends` are in a
+ * unit of which `perSecond` make a second.
+ */
+export function withGraces(
+  { grace, main }: Flams,
+  notes: NoteTable,
+  { time, ends, perSecond }: { time: Float64Array; ends: Float64Array; perSecond: number },
+): Flams {
+  const found: Flams = { grace: [...grace], main: [...main] };
+  const known = new Set(grace);
+  const { pitch, channel, velocity, length } = notes;
+  const lasts = (row: number) => (ends[row] - time[row]) / perSecond;
+  for (let row = 0; row + 1 < length; row++) {
+    if (known.has(row)) continue;
+    const own = lasts(row);
+    if (own > GRACE_LENGTH) continue;
+    for (let other = row + 1; other < length; other++) {
+      const ahead = (time[other] - time[row]) / perSecond;
+      if (ahead > GRACE_AHEAD) break;
+      const steps = Math.abs(pitch[other] - pitch[row]);
+      const leads =
+        ahead >= GRACE_LEAST &&
+        steps > 0 &&
+        steps <= GRACE_STEPS &&
+        channel[other] === channel[row] &&
+        velocity[row] <= velocity[other] &&
+        own <= ahead + GRACE_OVER &&
+        own <= GRACE_SHARE * lasts(other);
+      if (!leads) continue;
+      found.grace.push(row);
+      found.main.push(other);
+      break;
+    }
+  }
+  // A grace that leads to a grace keeps its distance from it: the latest are placed first.
+  const rows = found.grace
+    .map((row, index) => ({ row, main: found.main[index] }))
+    .sort((a, b) => b.row - a.row);
+  return { grace: rows.map(({ row }) => row), main: rows.map(({ main: of }) => of) };
+}

@@ -23,6 +23,7 @@ export {
 export * from './otherColumns';
 export { isQuantize, type QuantizeStep } from './quantize';
 export { createPull, gridsOf, type Pull } from './pull';
+export { findFlams, withGraces } from './flams';
 export {
   columnsOfStep,
   editsWithoutNote,

@@ -8,7 +8,7 @@ import {
   type TempoMap,
   type Timeline,
 } from '../time';
-import { findFlams, type Flams } from './flams';
+import { findFlams, withGraces, type Flams } from './flams';
 import { PERCENT, numberSetting } from './numberSettings';
 import { createPull, gridsOf, TOLERANCE, type Pull } from './pull';
 import { noteValueSchema, stepBase } from './settings';
@@ -29,8 +29,12 @@ const schema = z.strictObject({
   leaveBeyond: numberSetting(0, 100, 100, PERCENT),
   chords: z.enum(['each', 'spread', 'together'], 'must be "each", "spread" or "together"').default('each'),
   chordMs: numberSetting(0, 1000, 30, { unit: 'ms' }),
+  /** Which note of a chord comes to the line: some players strum to the beat. Without it the first. */
+  chordOn: z.enum(['first', 'middle', 'last'], 'must be "first", "middle" or "last"').optional(),
   keepFlams: z.boolean('must be true or false').default(true),
   flamMs: numberSetting(0, 1000, 60, { unit: 'ms' }),
+  /** A grace note keeps its distance from the note it leads to. Without it it is a note like others. */
+  keepGraces: z.boolean('must be true or false').optional(),
   minLength: noteValueSchema.default('1/64'),
   drumEnds: z.boolean('must be true or false').default(false),
 });
@@ -157,13 +161,20 @@ const knownFlams = new WeakMap<
   { timeline: Timeline; isDrums: boolean; flamMs: number; flams: Flams }
 >();
 
-function flamsOf(
+function flamsOf(notes: NoteTable, clock: Clock, step: QuantizeStep, context: StepContext): Flams {
+  const flams = step.keepFlams ? strokesAhead(notes, clock, step, context) : NO_FLAMS;
+  if (!step.keepGraces || context.isDrums) return flams;
+  return withGraces(flams, notes, { ...clock, ends: clockOf(notes.end, context.timeline.tempo).time });
+}
+
+const NO_FLAMS: Flams = { grace: [], main: [] };
+
+function strokesAhead(
   notes: NoteTable,
   clock: Clock,
-  { keepFlams, flamMs }: QuantizeStep,
+  { flamMs }: QuantizeStep,
   { timeline, isDrums }: StepContext,
 ): Flams {
-  if (!keepFlams) return { grace: [], main: [] };
   const known = knownFlams.get(notes);
   if (known && known.timeline === timeline && known.isDrums === isDrums && known.flamMs === flamMs)
     return known.flams;
@@ -192,7 +203,7 @@ function clockOf(ticks: Float64Array, tempo: TempoMap): Clock {
   return { time, perSecond: 1 };
 }
 
-/** A chord is a run of starts each within `chordMs` of its first; its earliest note decides for all. */
+/** A chord is a run of starts each within `chordMs` of its first; its earliest note decides for all, or `chordOn`. */
 function moveChords(
   start: Float64Array,
   played: Float64Array,
@@ -205,15 +216,25 @@ function moveChords(
   const together = step.chords === 'together';
   const targets = new Float64Array(start.length);
   const far = new Uint8Array(start.length);
-  pull.targets(played, targets, far);
   let first = -1;
+  const firsts = new Int32Array(start.length);
+  const anchors = played.slice();
   for (let row = 0; row < start.length; row++) {
     if (moving[row] === 0) continue;
     if (first < 0 || time[row] - time[first] > reach) first = row;
+    firsts[row] = first;
+    // In order of start, the last one that is reached is the last of its chord.
+    if (step.chordOn === 'last') anchors[first] = played[row];
+    else if (step.chordOn === 'middle') anchors[first] = (played[first] + played[row]) / 2;
+  }
+  pull.targets(anchors, targets, far);
+  for (let row = 0; row < start.length; row++) {
+    if (moving[row] === 0) continue;
+    const own = firsts[row];
     // A chord too far off to be touched keeps its spread as well.
-    if (far[first]) continue;
-    const target = targets[first];
-    start[row] = together ? target : Math.max(0, played[row] + (target - played[first]));
+    if (far[own]) continue;
+    const target = targets[own];
+    start[row] = together ? target : Math.max(0, played[row] + (target - anchors[own]));
   }
 }
 

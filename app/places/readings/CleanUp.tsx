@@ -35,7 +35,7 @@ export function CleanUp({ session, readings, mayWrite }: CleanUpProps) {
             Nothing to suggest: each part is tight, or has a step that puts it in time.
           </li>
         )}
-        {advised.map(({ part, suggestion: { steps, reasons, spreadMs } }) => (
+        {advised.map(({ part, suggestion: { steps, reasons, before, after } }) => (
           <li key={part.id} className="border-b border-rule py-1.5 last:border-b-0">
             <div className="flex items-baseline gap-2">
               {steps.length > 0 ? (
@@ -55,8 +55,8 @@ export function CleanUp({ session, readings, mayWrite }: CleanUpProps) {
               )}
               <span className="grow" />
               {steps.length > 0 && (
-                <span className="whitespace-nowrap" title="Spread in ms, now and then">
-                  {msInWords(spreadMs.before)} → {msInWords(spreadMs.after)} ms
+                <span className="whitespace-nowrap" title="How far it is off its lines, now and then">
+                  {msInWords(before.offMs)} → {msInWords(after.offMs)} ms
                 </span>
               )}
             </div>

@@ -111,7 +111,37 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
             />
           </span>
         )}
+        {step.chords !== 'each' && (
+          <LabelledRow label="On the line">
+            <Segmented
+              setting="chordOn"
+              label="Which note of a chord comes to the line"
+              disabled={disabled}
+              value={step.chordOn ?? 'first'}
+              options={[
+                { value: 'first', label: 'first' },
+                { value: 'middle', label: 'middle' },
+                { value: 'last', label: 'last', title: 'As in strums that end on the beat' },
+              ]}
+              onChange={(chordOn) => onChange(`The ${chordOn} of a chord on the line`, { chordOn })}
+            />
+          </LabelledRow>
+        )}
       </div>
+      {!part.sound.drums && (
+        <Check
+          setting="keepGraces"
+          checked={step.keepGraces ?? false}
+          disabled={disabled}
+          onChange={(keepGraces) =>
+            onChange(keepGraces ? 'Grace notes go with their notes' : 'Grace notes by themselves', {
+              keepGraces,
+            })
+          }
+        >
+          grace notes go with their notes
+        </Check>
+      )}
       <div className="flex items-baseline justify-between">
         <Check
           setting="keepFlams"
