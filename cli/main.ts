@@ -5,6 +5,7 @@ import { inspect } from './commands/inspect';
 import { merge } from './commands/merge';
 import { readings } from './commands/readings';
 import { separate } from './commands/separate';
+import { suggest } from './commands/suggest';
 import { tempo } from './commands/tempo';
 import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
 
@@ -23,6 +24,8 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle tempo FILE... [--steady] [--json] [--write OUT.mid]  the beats of a performance, from its note starts
   ordle readings FILE... [--grid 1/16] [--json]              what can be measured of each part
   ordle findings FILE... [--json] [--mend OUT.mid]           what is probably wrong, and the file mended
+  ordle suggest FILE... [--json] [--apply OUT.mid] [--recipe OUT.json]
+                                                             what would clean it up and why, and the file cleaned so
   ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
@@ -52,6 +55,7 @@ export async function main(
     if (command === 'tempo') return tempo(rest, surroundings);
     if (command === 'readings') return readings(rest, surroundings);
     if (command === 'findings') return findings(rest, surroundings);
+    if (command === 'suggest') return suggest(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
         throw new OrdleError('usage', 'Write: ordle recipes --schema');
@@ -63,7 +67,7 @@ export async function main(
       return 0;
     }
     surroundings.complain(
-      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, recipes, help.`,
+      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, suggest, recipes, help.`,
     );
   } catch (error) {
     if (!(error instanceof OrdleError)) throw error;

@@ -155,4 +155,28 @@ describe('ordle readings and findings', () => {
     expect(await run('findings', 'mended.mid', '--json')).toBe(0);
     expect(json<{ findings: unknown[] }>().findings).toEqual([]);
   });
+
+  it('says what would clean a file up and does it; what was played freely is put under its own tempo', async () => {
+    const { run, json, open, lines } = setUp();
+    expect(await run('suggest', 'free.mid', '--json', '--apply', 'clean.mid', '--recipe', 'clean.json')).toBe(
+      0,
+    );
+    const said = json<{
+      recorded: string;
+      bpm: number;
+      parts: { notes: number; reasons: string[] }[];
+      findings: number;
+    }>();
+    expect(said.recorded).toBe('freely');
+    expect(said.bpm).toBeCloseTo(97.2, 0);
+    expect(said.parts).toHaveLength(1);
+    expect(said.parts[0].reasons[0]).toContain('tight');
+    const [before, after] = [secondsIn(open('free.mid')), secondsIn(open('clean.mid'))];
+    expect(after).toHaveLength(before.length);
+    after.forEach((at, row) => expect(Math.abs(at - before[row])).toBeLessThan(0.02));
+    expect(await run('suggest', 'empty.mid', 'letter.mid')).toBe(1);
+    expect(lines.out[0]).toContain('empty.mid: recorded to the click');
+    expect(await run('suggest', 'free.mid', 'empty.mid', '--apply', 'x.mid')).toBe(2);
+    expect(await run('suggest')).toBe(2);
+  });
 });

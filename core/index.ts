@@ -16,6 +16,7 @@ export * from './takes';
 export * from './tempo';
 export * from './findings';
 export * from './readings';
+export * from './suggest';
 export * from './arranging';
 export * from './formats';
 export * from './editing';

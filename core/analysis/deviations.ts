@@ -12,9 +12,9 @@ export function momentsOf(values: Float64Array): { mean: number; deviation: numb
 }
 
 /** How late each note is against the nearest line (early below 0) in milliseconds, and that line. */
-export function deviationsMs(notes: NoteTable, grid: NoteValue, { meter, tempo }: Timeline) {
+export function deviationsMs(notes: NoteTable, grid: NoteValue, { meter, tempo }: Timeline, swing = 50) {
   const lines = new Float64Array(notes.length);
-  nearestLines(createGrid(meter, [grid]), notes.start, lines);
+  nearestLines(createGrid(meter, [grid], swing), notes.start, lines);
   const ms = notes.start.map(
     (start, row) => 1000 * (ticksToSeconds(tempo, start) - ticksToSeconds(tempo, lines[row])),
   );

@@ -8,9 +8,17 @@ import {
 } from '../time';
 import { median } from './readings';
 
-/** Grids that bars may change between, and what a change costs: music does not change them for nothing (nats). */
-const CANDIDATES = ['1/8', '1/16', '1/8T', '1/16T'] as const;
-const CHANGE = 4;
+/** Bars are straight or in triplets; one grid of each kind holds for all of that kind, the finer where some need it. */
+const PAIRS = [
+  ['1/8', '1/8T'],
+  ['1/16', '1/8T'],
+  ['1/8', '1/16T'],
+  ['1/16', '1/16T'],
+] as const;
+/** What a change between them costs: music does not change them for nothing (nats). */
+const CHANGE = 5;
+/** More stretches than this are no stretches: then one grid holds for all. */
+const MOST_STRETCHES = 12;
 /** What one grid for all has to cost more than several do, for several to be believed; in nats. */
 const CLEARLY = 8;
 /** Nobody plays tighter than this, in ms. */
@@ -43,50 +51,58 @@ export function gridsByBars(
     else byBar.set(bar, [place]);
   }
   if (byBar.size < 4) return [];
-  const squares = (of: readonly number[], name: string) =>
-    squaresOf(Float64Array.from(of), name, biasMs, timeline);
-  const bars = [...byBar].map(([bar, own]) => ({
-    bar,
-    count: own.length,
-    offs: CANDIDATES.map((name) => squares(own, name)),
-    single: squares(own, grid),
-  }));
+  const bars = [...byBar].map(([bar, own]) => {
+    const places = Float64Array.from(own);
+    const known = new Map<string, number>();
+    const square = (name: string): number => {
+      const one = known.get(name) ?? squaresOf(places, name, biasMs, timeline);
+      known.set(name, one);
+      return one;
+    };
+    return { bar, count: own.length, square };
+  });
   // The spread is that of the bars by whichever grid fits them, coarse ones first.
   const spread = Math.max(
     TIGHTEST_MS,
-    median(bars.map(({ offs, count }) => Math.sqrt(Math.min(offs[0], offs[2], 1.5 * offs[1]) / count))),
+    median(
+      bars.map(({ square, count }) =>
+        Math.sqrt(Math.min(square('1/8'), square('1/8T'), 1.5 * square('1/16')) / count),
+      ),
+    ),
   );
-  const costOf = (square: number, count: number, name: string) =>
-    square / (2 * spread * spread) + count * Math.log(1 / quartersOf(name));
-  const one = bars.reduce((sum, { single, count }) => sum + costOf(single, count, grid), 0);
-  let costs = CANDIDATES.map(() => 0);
-  const from: number[][] = [];
-  for (const { offs, count } of bars) {
-    const best = costs.indexOf(Math.min(...costs));
-    const own: number[] = [];
-    costs = CANDIDATES.map((name, at) => {
-      const changes = costs[best] + CHANGE < costs[at];
-      own.push(changes ? best : at);
-      return (changes ? costs[best] + CHANGE : costs[at]) + costOf(offs[at], count, name);
-    });
-    from.push(own);
-  }
-  const least = Math.min(...costs);
-  if (one - least < CLEARLY) return [];
-  let state = costs.indexOf(least);
-  const states: number[] = [];
-  for (const own of from.reverse()) {
-    states.unshift(state);
-    state = own[state];
-  }
+  const costOf = ({ square, count }: (typeof bars)[number], name: string) =>
+    square(name) / (2 * spread * spread) + count * Math.log(1 / quartersOf(name));
+  const one = bars.reduce((sum, own) => sum + costOf(own, grid), 0);
+  const paths = PAIRS.map((pair) => likeliestGrids(bars.map((own) => pair.map((name) => costOf(own, name)))));
+  const least = paths.reduce((best, path, at) => (path.cost < paths[best].cost ? at : best), 0);
+  if (one - paths[least].cost < CLEARLY) return [];
   const stretches: GridOfBars[] = [];
   bars.forEach(({ bar }, at) => {
-    const name = CANDIDATES[states[at]];
+    const name = PAIRS[least][paths[least].states[at]];
     const last = stretches.at(-1);
     if (last?.grid === name) last.bars[1] = bar;
     else stretches.push({ grid: name, bars: [last ? last.bars[1] + 1 : 1, bar] });
   });
-  return stretches.length > 1 ? stretches : [];
+  return stretches.length > 1 && stretches.length <= MOST_STRETCHES ? stretches : [];
+}
+
+/** The cheapest run of states by what each costs in each bar (Viterbi). */
+function likeliestGrids(bars: readonly (readonly number[])[]): { cost: number; states: number[] } {
+  let costs = bars[0].map(() => 0);
+  const from: number[][] = [];
+  for (const own of bars) {
+    const best = costs.indexOf(Math.min(...costs));
+    from.push(costs.map((cost, at) => (costs[best] + CHANGE < cost ? best : at)));
+    costs = costs.map((cost, at) => Math.min(costs[best] + CHANGE, cost) + own[at]);
+  }
+  const cost = Math.min(...costs);
+  let state = costs.indexOf(cost);
+  const states: number[] = [];
+  for (const row of from.reverse()) {
+    states.unshift(state);
+    state = row[state];
+  }
+  return { cost, states };
 }
 
 /** The sum of squared distances from the lines, in ms, a habit taken off. */

@@ -37,6 +37,17 @@ export const likelyGrid = (notes: NoteTable, timeline: Timeline): LikelyGrid =>
 
 /** The same of any places, in ticks and in order. */
 export function likelyGridOf(starts: Float64Array, timeline: Timeline): LikelyGrid {
+  const found = known.get(starts);
+  if (found?.timeline === timeline) return found.likely;
+  const likely = likeliest(starts, timeline);
+  known.set(starts, { timeline, likely });
+  return likely;
+}
+
+/** Columns never change, and several figures of a part ask for its grid. */
+const known = new WeakMap<Float64Array, { timeline: Timeline; likely: LikelyGrid }>();
+
+function likeliest(starts: Float64Array, timeline: Timeline): LikelyGrid {
   if (starts.length < 2) return { grid: '1/16', swing: 50 };
   const some = someOf(starts);
   let best: LikelyGrid = { grid: '1/16', swing: 50 };

@@ -67,6 +67,64 @@ describe('grid advice', () => {
     expect(gridAdviceOf(material([]).notes, timeline)).toEqual([]);
   });
 
+  it('says of a shuffle that its own lines come first, and what straight ones would flatten', () => {
+    const shuffle = material(
+      Array.from({ length: 64 }, (_, at) => {
+        const start = 960 * (at >> 1) + (at % 2) * 614 + 14 * off(at) * MS;
+        return { start, end: start + 300, pitch: 48 + (at % 5) };
+      }),
+    );
+    const [first, ...others] = gridAdviceOf(shuffle.notes, timeline);
+    expect(Math.abs(first.swing - 64)).toBeLessThanOrEqual(1);
+    expect(first).toMatchObject({ grid: '1/8', isLikely: true, astray: 0, flattened: 0 });
+    expect(others.find(({ grid }) => grid === '1/8')).toMatchObject({ swing: 50, flattened: 32, astray: 0 });
+    // What was written comes with the coarsest grid that explains all.
+    const written = material(
+      Array.from({ length: 32 }, (_, at) => ({ start: at * 480, end: at * 480 + 400, pitch: 60 })),
+    );
+    expect(gridAdviceOf(written.notes, timeline)[0]).toMatchObject({ grid: '1/8', fit: 1, isLikely: true });
+    expect(suggestionFor(shuffle, [], context)?.steps.at(-1)).toMatchObject({
+      grid: '1/8',
+      swing: first.swing,
+    });
+  });
+
+  it('keeps rolls by the note on the beat, grace notes with theirs, and triplet bars apart', () => {
+    for (const habit of ['first', 'last'] as const) {
+      const played = material(
+        Array.from({ length: 32 }, (_, at) => {
+          const size = 2 + (at % 4);
+          return Array.from({ length: size }, (_, note) => {
+            const ahead = habit === 'first' ? note : note - size + 1;
+            const start = 960 + at * 960 + (ahead * 14 + 16 * off(at)) * MS;
+            return { start, end: start + 700, pitch: 48 + 4 * note };
+          });
+        }).flat(),
+      );
+      const suggestion = suggestionFor(played, [], context);
+      const quantize = suggestion?.steps.at(-1);
+      expect(quantize).toMatchObject({
+        grid: '1/4',
+        chords: 'spread',
+        ...(habit === 'last' && { chordOn: 'last' }),
+      });
+      expect(suggestion?.after.offMs).toBeLessThan(3);
+    }
+    const bars = material(
+      Array.from({ length: 12 }, (_, bar) => {
+        const count = bar % 4 === 3 ? 12 : 8;
+        return Array.from({ length: count }, (_, at) => {
+          const start = bar * 3840 + (at * 3840) / count + 12 * off(at + bar) * MS + 10;
+          return { start: Math.max(0, start), end: start + 200, pitch: 50 + (at % 7) };
+        });
+      }).flat(),
+    );
+    const grids = (suggestionFor(bars, [], context)?.steps ?? []).filter(({ kind }) => kind === 'quantize');
+    expect(grids.map((step) => 'grid' in step && [step.grid, step.where.bars])).toEqual([
+      ['1/8', [1, 4]], ['1/8T', [4, 5]], ['1/8', [5, 8]], ['1/8T', [8, 9]], ['1/8', [9, 12]], ['1/8T', [12, 13]],
+    ]); // prettier-ignore
+  });
+
   it('warns of lines that are hardly farther apart than the playing spreads', () => {
     const advice = gridAdviceOf(eighths(64, 0, 60).notes, timeline);
     expect(advice.find(({ grid }) => grid === '1/32')).toMatchObject({ isTooFine: true });

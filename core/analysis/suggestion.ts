@@ -28,7 +28,7 @@ export interface Suggestion {
 /** Fewer notes tell nothing about a habit. */
 const LEAST_NOTES = 8;
 /** A habit of being late or early below this, in ms, is left to the quantize that follows. */
-const LEAST_HABIT_MS = 5;
+const LEAST_HABIT_MS = 3;
 /** A part that is tight is moved as a whole where it is off by as much as this, in ms: a latency. */
 const LEAST_SHIFT_MS = 8;
 /** Tighter than this nobody hears the rest, in ms. */
@@ -70,6 +70,8 @@ export function suggestionFor(
   if (!playing) return none('too few notes to tell how they are played');
   const before = lieOfPlaces(playing, timeline);
   const grid = gridInWords(playing);
+  if (isWritten(playing.places, timeline))
+    return none('it was written rather than played: its notes lie on fine lines already', before);
   if (playing.fit < LEAST_FIT)
     return none('it does not follow the bars of this session: find its beats first, on Tempo', before, true);
   const isTight = before.spreadMs < TIGHT_MS;
@@ -82,16 +84,35 @@ export function suggestionFor(
     reasons.push(`it is ${lateInWords(before.biasMs)} on average`);
   }
   const stepMs = stepMsOf(playing.grid, notes, timeline);
-  for (const step of isTight ? [] : quantizesFor(playing, isDrums, stepMs)) {
+  const kept = keptInWords(playing, isDrums);
+  (isTight ? [] : quantizesFor(playing, isDrums, stepMs)).forEach((step, at) => {
     steps.push(step);
+    const where = `${gridOfStep(step)}${barsInWords(step)}`;
     reasons.push(
-      `it spreads ${Math.round(before.spreadMs)} ms about ${gridOfStep(step)}${barsInWords(step)}${keptInWords(playing, isDrums)}`,
+      at === 0
+        ? `it spreads ${Math.round(before.spreadMs)} ms about ${where}${kept}`
+        : `it is played to ${where}`,
     );
-  }
+  });
   const cleaned = steps.reduce((input, step) => applyStep(input, step, context), material);
   const strokes = playedStrokes(cleaned.notes, isDrums, timeline, stepMs);
   const places = strokePlaces(strokes, playing.habit).slice().sort();
   return { steps, reasons, before, after: lieOfPlaces({ ...playing, places }, timeline), isFree: false };
+}
+
+/** Lines a quarter that writers use, down to 1/64 and 1/32T; what lies on them to less than this, in ticks, was written. */
+const [FINE_LINES, ON_LINE] = [[16, 24], 0.51];
+/** So many of all places, where as many would not lie there by chance. */
+const WRITTEN_SHARE = 0.6;
+const MOST_BY_CHANCE = 0.35;
+
+/** Whether places were put there by a program or a pencil: most lie on fine lines to the tick. */
+function isWritten(places: Float64Array, { ticksPerQuarter }: Timeline): boolean {
+  const steps = FINE_LINES.map((lines) => ticksPerQuarter / lines);
+  if (steps.reduce((sum, step) => sum + (2 * ON_LINE) / step, 0) > MOST_BY_CHANCE) return false;
+  const isOn = (tick: number) =>
+    steps.some((step) => Math.abs(tick - step * Math.round(tick / step)) < ON_LINE);
+  return places.reduce((count, tick) => count + (isOn(tick) ? 1 : 0), 0) >= WRITTEN_SHARE * places.length;
 }
 
 const lateInWords = (ms: number) => `${Math.round(Math.abs(ms))} ms ${ms > 0 ? 'late' : 'early'}`;

@@ -20,6 +20,8 @@ export interface PartAt {
   /** How many of its steps are done; 0 is as played. */
   stop: number;
   shown: NoteValue;
+  /** How that grid swings, in percent; straight without it. */
+  shownSwing?: number;
   timeline: Timeline;
 }
 
@@ -78,7 +80,7 @@ export function rulersAt(at: PartAt): Ruler[] {
   const meanings = meaningsAt(at);
   const last = meanings.findLastIndex(({ touched }) => touched === null);
   const partial = meanings.slice(last + 1).map(({ ruler }) => ruler);
-  return [last >= 0 ? meanings[last].ruler : { grids: [at.shown], swing: 50 }, ...partial];
+  return [last >= 0 ? meanings[last].ruler : { grids: [at.shown], swing: at.shownSwing ?? 50 }, ...partial];
 }
 
 /** Where notes are meant to be: the line each belongs to, and the place beside it, both in ticks by row. */
@@ -98,7 +100,7 @@ export function meantPlaces(at: PartAt, as?: NoteTable): MeantPlaces {
   const { length, id, start } = notes;
   const line = new Float64Array(length);
   const place = new Float64Array(length);
-  nearestLines(createGrid(meter, [at.shown], 50), start, line);
+  nearestLines(createGrid(meter, [at.shown], at.shownSwing ?? 50), start, line);
   place.set(line);
   const column = new Float64Array(length);
   for (const { ruler, before, touched, offsets } of meaningsAt(at)) {

@@ -42,6 +42,8 @@ export const SMALL_CHARTS = ['off-the-lines', 'by-place', 'along-bars'] as const
 export interface PartReadings {
   partId: string;
   grid: NoteValue;
+  /** How that grid swings, in percent: 50 straight. */
+  swing: number;
   /** The pieces a drum part plays, by note number and wherever they are; none of other parts. */
   pieces: number[];
   played: LieOfPart;
@@ -95,11 +97,12 @@ export function readingsOfParts(parts: readonly Read[], by: ReadBy): ReadingsOfP
 
 function readingsOf(read: Read, by: ReadBy): PartReadings {
   const { part, evaluation } = read;
-  const { grid, before, after } = sidesOf(read, by);
+  const { grid, swing, before, after } = sidesOf(read, by);
   const { timeline } = by;
   return {
     partId: part.id,
     grid,
+    swing,
     pieces: part.sound.drums ? [...new Set(evaluation.stages[0].notes.pitch)].sort((a, b) => a - b) : [],
     played: figuresOf(before, grid),
     cleaned: figuresOf(after, grid),
@@ -138,14 +141,24 @@ export function notesOfChart(
 
 function sidesOf({ part, evaluation }: Read, { shown, timeline, where }: ReadBy) {
   const { stages } = evaluation;
-  const ruler = cleanedRuler(part, shown);
+  const ruler = cleanedRuler(part, shown, stages[0].notes, timeline);
   const last = stages.length - 1;
-  const at = { part, evaluation, stop: last, shown, timeline };
+  const [own] = ruler.grids;
+  const isSwung = ruler.swing !== 50 && typeof own === 'string';
+  const at = {
+    part,
+    evaluation,
+    stop: last,
+    timeline,
+    shown: isSwung ? own : shown,
+    shownSwing: isSwung ? ruler.swing : 50,
+  };
   const meant = meantPlaces(at);
   // As played each note goes by the lines of the same steps, and by nothing they mean beside them.
   const asPlayed = meantPlaces(at, stages[0].notes);
   return {
     grid: ruler.grids[0],
+    swing: ruler.swing,
     before: measureNotes(stages[0], ruler, timeline, where, asPlayed),
     after: measureNotes(stages[last], ruler, timeline, where, meant),
   };

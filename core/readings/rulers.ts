@@ -1,4 +1,4 @@
-import { offMsOf } from '../analysis';
+import { likelyGrid, offMsOf } from '../analysis';
 import type { NoteTable } from '../model';
 import { listOf, type Part } from '../session';
 import { kindOf } from '../steps';
@@ -25,9 +25,17 @@ export function rulerOf(part: Part, stop: number, shown: NoteValue): Ruler {
 export const rulerInWords = ({ grids, swing }: Ruler): string =>
   grids.map(nameOfNoteValue).join(' or ') + (swing === 50 ? '' : `, swing ${swing} %`);
 
-/** The grid the cleaned part is told by. */
-export const cleanedRuler = (part: Part, shown: NoteValue): Ruler =>
-  rulerOf(part, part.steps.order.length, shown);
+/**
+ * The grid the cleaned part is told by: that of its steps, else the one it was played to (`played`) where that is
+ * swung, since straight lines would take its swing for lateness; else the one shown.
+ */
+export function cleanedRuler(part: Part, shown: NoteValue, played: NoteTable, timeline: Timeline): Ruler {
+  const isRuled = listOf(part.steps).some(({ step }) => step.on && kindOf(step.kind).grid !== undefined);
+  const likely = isRuled ? null : likelyGrid(played, timeline);
+  return likely && likely.swing !== 50
+    ? { grids: [likely.grid], swing: likely.swing }
+    : rulerOf(part, part.steps.order.length, shown);
+}
 
 /** Kept for stages that are still the same: while a slider is dragged only the last ones change. */
 const knownOffMs = new WeakMap<NoteTable, { of: string; timeline: Timeline; offMs: number }>();

@@ -107,6 +107,22 @@ describe('every setting of quantize', () => {
     );
   });
 
+  it('brings the note of a chord to the line that is named, and grace notes along with theirs', () => {
+    const strum = [0, 40, 80].map((ahead, note) => ({ start: 900 + ahead, end: 1500, pitch: 60 + 4 * note }));
+    const wide = { chords: 'spread', chordMs: 60 } as const;
+    expect(starts(strum, { ...wide, grid: '1/4' })).toEqual([960, 1000, 1040]);
+    expect(starts(strum, { ...wide, grid: '1/4', chordOn: 'last' })).toEqual([880, 920, 960]);
+    expect(starts(strum, { ...wide, grid: '1/4', chordOn: 'middle' })).toEqual([920, 960, 1000]);
+    const graced = [
+      { start: 880, end: 985, pitch: 61, velocity: 60 },
+      { start: 980, end: 1400, pitch: 62, velocity: 80 },
+    ];
+    expect(starts(graced, {})).toEqual([960, 960]);
+    expect(starts(graced, { keepGraces: true }).map(Math.round)).toEqual([860, 960]);
+    // One that is as long as others is no grace note.
+    expect(starts([{ ...graced[0], end: 1300 }, graced[1]], { keepGraces: true })).toEqual([960, 960]);
+  });
+
   it('keeps the distance of a flam in milliseconds, on drums across one instrument', () => {
     const flam = [
       { start: 200, end: 240, pitch: 38, velocity: 40 },

@@ -15,20 +15,19 @@ export function GridAdvice({
   mayWrite: boolean;
 }) {
   const dispatch = useAppDispatch();
-  const best = reading.grids.reduce((most, { fit }) => Math.max(most, fit), 0);
   return (
     <section aria-label="Grids" className="flex min-w-0 grow flex-col gap-1 py-3 pr-4">
       <p className="pb-1 text-ink-2">How much of the playing each grid explains, and what it would harm.</p>
       {reading.grids.length === 0 && <p className="text-ink-2">There are no notes to explain.</p>}
       {reading.grids.map((advice) => (
-        <div key={advice.grid} className="flex min-h-8 items-center gap-3">
-          <span className="w-10 shrink-0">{nameOfNoteValue(advice.grid)}</span>
+        <div key={`${advice.grid} ${advice.swing}`} className="flex min-h-8 items-center gap-3">
+          <span className="w-28 shrink-0 whitespace-nowrap">{gridInWords(advice)}</span>
           <span className="h-3 w-32 shrink-0">
             <span
               className="block h-full"
               style={{
                 width: `${100 * advice.fit}%`,
-                background: advice.fit === best ? `var(--ink-part-${part.ink + 1})` : 'var(--rule-strong)',
+                background: advice.isLikely ? `var(--ink-part-${part.ink + 1})` : 'var(--rule-strong)',
               }}
             />
           </span>
@@ -36,8 +35,8 @@ export function GridAdvice({
           <span className="min-w-0 grow text-ink-2">{harmInWords(advice)}</span>
           <Button
             disabled={!mayWrite}
-            aria-label={`Quantize to ${nameOfNoteValue(advice.grid)}`}
-            onClick={() => quantizeTo(dispatch, part, advice.grid)}
+            aria-label={`Quantize to ${gridInWords(advice)}`}
+            onClick={() => quantizeTo(dispatch, part, advice)}
           >
             Use
           </Button>
@@ -47,12 +46,17 @@ export function GridAdvice({
   );
 }
 
+const gridInWords = ({ grid, swing }: Pick<Advice, 'grid' | 'swing'>) =>
+  `${nameOfNoteValue(grid)}${swing === 50 ? '' : `, swing ${swing} %`}`;
+
 /** What a grid would harm; what would be heard most is told first. */
-function harmInWords({ collisions, astray, stepMs, isTooFine }: Advice): string {
+function harmInWords({ collisions, astray, flattened, stepMs, isTooFine, isLikely }: Advice): string {
   const harms = [
+    ...(flattened > 0 ? [`flattens the swing of ${counted(flattened, 'note')}`] : []),
     ...(astray > 0 ? [`${counted(astray, 'note')} would go to a wrong line`] : []),
     ...(collisions > 0 ? [`${figures(collisions)} would meet another of their pitch`] : []),
     ...(isTooFine ? [`its lines are only ${Math.round(stepMs)} ms apart at this tempo`] : []),
   ];
-  return harms.length === 0 ? 'harms nothing' : harms.join(', ');
+  const likely = isLikely ? 'likely meant; ' : '';
+  return `${likely}${harms.length === 0 ? 'harms nothing' : harms.join(', ')}`;
 }

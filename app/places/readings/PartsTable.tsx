@@ -130,7 +130,10 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
           <span className="h-8 w-1.5 shrink-0" style={{ background: `var(--ink-part-${part.ink + 1})` }} />
           <span className="min-w-0">
             <span className="block truncate font-semibold">{part.name}</span>
-            <span className="block text-ink-2">{nameOfNoteValue(reading.grid)}</span>
+            <span className="block text-ink-2">
+              {nameOfNoteValue(reading.grid)}
+              {reading.swing !== 50 && `, swing ${reading.swing} %`}
+            </span>
           </span>
         </button>
       </th>

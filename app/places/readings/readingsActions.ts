@@ -9,6 +9,7 @@ import {
   mendsOf,
   mergeEdits,
   nameOfFinding,
+  nameOfNoteValue,
   sentenceOf,
   type NoteValue,
   type Part,
@@ -128,18 +129,25 @@ export function recall(dispatch: AppDispatch) {
 }
 
 /** A part is quantized to a grid: by its first quantize, or by a new one at the end of its line. */
-export function quantizeTo(dispatch: AppDispatch, part: Part, grid: NoteValue) {
+export function quantizeTo(
+  dispatch: AppDispatch,
+  part: Part,
+  { grid, swing }: { grid: NoteValue; swing: number },
+) {
   const standing = listOf(part.steps).find(({ step }) => isQuantize(step));
-  const step: Step = createStep('quantize', { grid, chords: 'spread' });
+  const step: Step = createStep('quantize', { grid, swing, chords: 'spread' });
   const fresh: PlacedStep = { id: crypto.randomUUID(), step };
   dispatch(
-    edit(`Quantize ${part.name} to ${grid}`, (draft) => {
-      const line = itemOf(draft.parts, part.id)?.steps;
-      if (!line) return;
-      const own = standing && line.byId[standing.id].step;
-      if (own && isQuantize(own)) Object.assign(own, { grid, on: true });
-      else insertItems(line, [fresh], line.order.length);
-    }),
+    edit(
+      `Quantize ${part.name} to ${nameOfNoteValue(grid)}${swing === 50 ? '' : `, swing ${swing}`}`,
+      (draft) => {
+        const line = itemOf(draft.parts, part.id)?.steps;
+        if (!line) return;
+        const own = standing && line.byId[standing.id].step;
+        if (own && isQuantize(own)) Object.assign(own, { grid, swing, on: true });
+        else insertItems(line, [fresh], line.order.length);
+      },
+    ),
   );
 }
 

@@ -37,7 +37,7 @@ export function reportOfSession(
       return [
         {
           name: part.name,
-          grid: nameOfNoteValue(reading.grid),
+          grid: `${nameOfNoteValue(reading.grid)}${reading.swing === 50 ? '' : `, swing ${reading.swing} %`}`,
           before: reading.played,
           after: reading.cleaned,
           charts: SMALL_CHARTS.map((chart) => ({
