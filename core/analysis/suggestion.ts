@@ -70,11 +70,11 @@ export function suggestionFor(
   if (!playing) return none('too few notes to tell how they are played');
   const before = lieOfPlaces(playing, timeline);
   const grid = gridInWords(playing);
-  if (isWritten(playing.places, timeline))
+  const isTight = before.spreadMs < TIGHT_MS;
+  if (!isTight && isWritten(playing.places, timeline))
     return none('it was written rather than played: its notes lie on fine lines already', before);
   if (playing.fit < LEAST_FIT)
     return none('it does not follow the bars of this session: find its beats first, on Tempo', before, true);
-  const isTight = before.spreadMs < TIGHT_MS;
   if (isTight && Math.abs(before.biasMs) < LEAST_SHIFT_MS)
     return none(`it is tight already, ${Math.round(before.spreadMs)} ms about ${grid}`, before);
   const steps: Step[] = [];
