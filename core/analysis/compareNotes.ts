@@ -27,14 +27,21 @@ export interface ComparedNote {
 export interface NoteComparison {
   notes: ComparedNote[];
   counts: Record<ComparedKind, number>;
+  /** Of the notes in both, those that are elsewhere at all: by half a millisecond. */
+  elsewhere: number;
   /** By how much the other was slid later (above 0) to lie along this one, in ms; 0 where they began together. */
   slidMs: number;
   /** Of the notes in both: mean and standard deviation of how much later they are here, in ms. */
   laterMs: { mean: number; deviation: number };
 }
 
+/** A note that is elsewhere by this, in ms, has moved, however little it is heard. */
+const MOVED_MS = 0.5;
+
 /** Two notes of a pitch that are further apart than this, in seconds, are two notes. */
 const REACH = 0.25;
+/** What notes are paired over and alike within, to be told; ms. */
+export const COMPARED_WITHIN = { pairedMs: 1000 * REACH, alikeMs: 5 };
 /** Nearer than this in time, in ms, and in velocity, is alike; lengths may differ by the larger of this and a share. */
 const [ALIKE_MS, ALIKE_VELOCITY, ALIKE_LENGTH_MS, ALIKE_LENGTH] = [5, 3, 20, 0.15];
 /**
@@ -56,7 +63,7 @@ export function compareNotes(one: NoteTable, other: NoteTable, timeline: Timelin
   const pairs = pairUp(one, other, start, otherStart, slid);
   const notes: ComparedNote[] = [];
   const pairOf = new Int32Array(other.length).fill(-1);
-  let [sum, squares, both] = [0, 0, 0];
+  let [sum, squares, both, elsewhere] = [0, 0, 0, 0];
   for (let row = 0; row < one.length; row++) {
     const match = pairs[row];
     if (match >= 0) pairOf[match] = row;
@@ -69,6 +76,7 @@ export function compareNotes(one: NoteTable, other: NoteTable, timeline: Timelin
       sum += laterMs;
       squares += laterMs ** 2;
       both++;
+      if (Math.abs(laterMs) >= MOVED_MS) elsewhere++;
     }
     const isLonger = Math.abs(longerMs) > Math.max(ALIKE_LENGTH_MS, ALIKE_LENGTH * 1000 * otherLength);
     const kind: ComparedKind = alone
@@ -108,7 +116,7 @@ export function compareNotes(one: NoteTable, other: NoteTable, timeline: Timelin
   for (const { kind } of notes) counts[kind]++;
   const mean = both === 0 ? 0 : sum / both;
   const deviation = both === 0 ? 0 : Math.sqrt(Math.max(0, squares / both - mean ** 2));
-  return { notes, counts, slidMs: 1000 * slid, laterMs: { mean, deviation } };
+  return { notes, counts, elsewhere, slidMs: 1000 * slid, laterMs: { mean, deviation } };
 }
 
 /**

@@ -16,11 +16,11 @@ const PAIRS = [
   ['1/16', '1/16T'],
 ] as const;
 /** What a change between them costs: music does not change them for nothing (nats). */
-const CHANGE = 5;
+const CHANGE = 8;
 /** More stretches than this are no stretches: then one grid holds for all. */
 const MOST_STRETCHES = 12;
 /** What one grid for all has to cost more than several do, for several to be believed; in nats. */
-const CLEARLY = 8;
+const CLEARLY = 16;
 /** Nobody plays tighter than this, in ms. */
 const TIGHTEST_MS = 6;
 

@@ -28,7 +28,7 @@ export interface Suggestion {
 /** Fewer notes tell nothing about a habit. */
 const LEAST_NOTES = 8;
 /** A habit of being late or early below this, in ms, is left to the quantize that follows. */
-const LEAST_HABIT_MS = 3;
+const LEAST_HABIT_MS = 6;
 /** A part that is tight is moved as a whole where it is off by as much as this, in ms: a latency. */
 const LEAST_SHIFT_MS = 8;
 /** Tighter than this nobody hears the rest, in ms. */

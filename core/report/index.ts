@@ -1,3 +1,4 @@
 /** What was measured as pages of HTML that stand alone. */
 export * from './readingsReport';
 export * from './comparisonReport';
+export { roundMarks } from './roundMarks';

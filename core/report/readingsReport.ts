@@ -1,5 +1,4 @@
-import type { ChartBin } from '../analysis';
-import { drawnChart } from './drawnChart';
+import { drawnChart, type ReportedChart } from './drawnChart';
 import { escaped, figure, pageOf, tableOf } from './page';
 
 /** Figures of a part at one stage; ms, late above 0, null where there is nothing to tell. */
@@ -17,7 +16,7 @@ export interface ReportedPart {
   grid: string;
   before: ReportedFigures;
   after: ReportedFigures;
-  charts: { caption: string; bins: readonly ChartBin[] }[];
+  charts: ReportedChart[];
   /** The steps of its line, in words. */
   steps: readonly string[];
 }
@@ -62,7 +61,7 @@ export function readingsReport({ session, made, where, parts: all, findings }: R
   const each = parts.map(
     ({ name, charts, steps }) => `<section><h2>${escaped(name)}</h2>
 <p>${steps.length === 0 ? 'As it was played: no step was put on it.' : steps.map(escaped).join('; ')}</p>
-${charts.map(({ caption, bins }) => drawnChart(caption, bins)).join('')}</section>`,
+${charts.map(drawnChart).join('')}</section>`,
   );
   const open =
     findings.length === 0

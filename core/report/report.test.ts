@@ -19,7 +19,14 @@ describe('reports', () => {
         grid: '1/8',
         before: figures,
         after: { ...figures, spreadMs: 2.2, biasMs: 0 },
-        charts: [{ caption: 'off the lines', bins: [bin(-5, 3, 0), bin(0, 4, 9)] }],
+        charts: [
+          {
+            caption: 'off the lines',
+            bins: [bin(-5, 3, 0), bin(0, 4, 9)],
+            marks: [{ bin: 1, mark: '0' }],
+            isCounted: true,
+          },
+        ],
         steps: ['Nudge +14 ms', 'Quantize 1/8'],
       },
     ],
@@ -34,8 +41,9 @@ describe('reports', () => {
     expect(page).toContain('C2 &lt; C3');
     expect(page).toContain('Nudge +14 ms; Quantize 1/8');
     expect(page).not.toMatch(/<script|https?:|<b>/);
-    // Nine of nine is as high as the drawing.
-    expect(page).toContain('height="60.0" fill="#2f4487"');
+    // Nine of ten, the round end of the scale, which tells it and 0.
+    expect(page).toContain('height="54.0" fill="#2f4487"');
+    for (const told of ['>0</text>', '>10</text>']) expect(page).toContain(told);
   });
 
   it('tell how two performances differ', () => {

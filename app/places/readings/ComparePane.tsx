@@ -1,5 +1,6 @@
 import {
   COMPARED_KINDS,
+  COMPARED_WITHIN,
   COMPARED_WORDS,
   comparisonReport,
   drumName,
@@ -147,6 +148,11 @@ export function ComparePane({ session, part }: { session: Session; part: Part })
               `; on average ${msInWords(Math.abs(view.laterMs.mean))} ms ${view.laterMs.mean >= 0 ? 'later' : 'earlier'} here, ${msInWords(view.laterMs.deviation)} ms about that`}
             {view.slidMs !== 0 &&
               `; the other was slid ${figures(Math.round(Math.abs(view.slidMs)))} ms ${view.slidMs > 0 ? 'later' : 'earlier'}`}
+          </span>
+          <span className="block text-ink-2">
+            {figures(view.elsewhere)} of them are elsewhere by half a millisecond or more; up to{' '}
+            {COMPARED_WITHIN.alikeMs} ms counts as the same, notes are paired over {COMPARED_WITHIN.pairedMs}{' '}
+            ms.
           </span>
         </p>
       )}

@@ -1,4 +1,4 @@
-import type { ChartBin, ChartKind } from '@ordle/core';
+import { roundMarks, type ChartBin, type ChartKind } from '@ordle/core';
 import {
   Bar,
   BarChart,
@@ -11,8 +11,7 @@ import {
   YAxis,
   type TooltipContentProps,
 } from 'recharts';
-import { roundMarks } from './roundMarks';
-import { CHART_WORDS, binInWords, binMark, valueInWords } from './chartWords';
+import { AXIS, CHART_WORDS, MARGIN, alongMarks, binInWords, binMark, valueInWords } from './chartWords';
 
 interface DrawingProps {
   kind: ChartKind;
@@ -22,12 +21,10 @@ interface DrawingProps {
   height: number;
   /** Without words: a small picture beside others. */
   isSmall?: boolean;
-  /** The bin that was clicked, by its place. */
-  onPick?(bin: number): void;
 }
 
 /** A chart of a part: as played in outline or dashed, as cleaned filled or drawn through. */
-export default function Drawing({ kind, bins, ink, width, height, isSmall = false, onPick }: DrawingProps) {
+export default function Drawing({ kind, bins, ink, width, height, isSmall = false }: DrawingProps) {
   const words = CHART_WORDS[kind];
   const rows = bins.map((bin, at) => ({
     at,
@@ -52,11 +49,7 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
     height,
     data: rows,
     accessibilityLayer: false,
-    margin: isSmall ? { top: 2, right: 0, bottom: 2, left: 0 } : { top: 12, right: 16, bottom: 20, left: 8 },
-    onClick: (state: { activeTooltipIndex?: number | string | null }) => {
-      const at = Number(state.activeTooltipIndex ?? NaN);
-      if (Number.isInteger(at)) onPick?.(at);
-    },
+    margin: isSmall ? { top: 2, right: 0, bottom: 2, left: 0 } : MARGIN,
   };
   const inside = (
     <>
@@ -64,8 +57,8 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
       <XAxis
         dataKey="mark"
         hide={isSmall}
-        interval="preserveStartEnd"
-        minTickGap={18}
+        interval={0}
+        ticks={isSmall ? undefined : alongMarks(kind, bins).map((at) => rows[at].mark)}
         tick={{ fill: 'var(--ink-2)', fontSize: 12 }}
         stroke="var(--rule-strong)"
         label={{
@@ -78,7 +71,7 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
       />
       <YAxis
         hide={isSmall}
-        width={56}
+        width={AXIS}
         domain={domain}
         ticks={marks}
         interval={0}

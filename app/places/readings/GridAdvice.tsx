@@ -21,8 +21,8 @@ export function GridAdvice({
       {reading.grids.length === 0 && <p className="text-ink-2">There are no notes to explain.</p>}
       {reading.grids.map((advice) => (
         <div key={`${advice.grid} ${advice.swing}`} className="flex min-h-8 items-center gap-3">
-          <span className="w-28 shrink-0 whitespace-nowrap">{gridInWords(advice)}</span>
-          <span className="h-3 w-32 shrink-0">
+          <span className="w-24 shrink-0">{gridInWords(advice)}</span>
+          <span className="h-3 w-32 shrink-0 max-xl:w-14">
             <span
               className="block h-full"
               style={{

@@ -25,12 +25,12 @@ const nameOf = (shown: ReadingsChoice['shown']) =>
 export function PartDetail({ session, part, reading, grid, mayWrite, choice, choose }: PartDetailProps) {
   const { shown, where, asTable } = choice;
   return (
-    <div className="flex min-h-[18rem] grow flex-col">
+    <div className="flex min-h-0 grow flex-col">
       <Figures reading={reading} />
-      <div className="flex grow gap-6">
+      <div className="flex min-h-0 grow gap-6">
         <nav
           aria-label={`More of ${part.name}`}
-          className="flex w-44 shrink-0 flex-col border-r border-rule py-3"
+          className="flex w-44 shrink-0 flex-col overflow-y-auto border-r border-rule py-3"
         >
           <h2 className="truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
           {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
@@ -45,23 +45,25 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
             </button>
           ))}
         </nav>
-        {shown === 'grids' ? (
-          <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
-        ) : shown === 'harmony' ? (
-          <HarmonyPane session={session} part={part} />
-        ) : shown === 'compare' ? (
-          <ComparePane key={part.id} session={session} part={part} />
-        ) : (
-          <ChartPane
-            session={session}
-            part={part}
-            kind={shown}
-            grid={grid}
-            where={where}
-            asTable={asTable}
-            onAsTable={(next) => choose({ asTable: next })}
-          />
-        )}
+        <div className="flex min-w-0 grow overflow-y-auto" tabIndex={0}>
+          {shown === 'grids' ? (
+            <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
+          ) : shown === 'harmony' ? (
+            <HarmonyPane session={session} part={part} />
+          ) : shown === 'compare' ? (
+            <ComparePane key={part.id} session={session} part={part} />
+          ) : (
+            <ChartPane
+              session={session}
+              part={part}
+              kind={shown}
+              grid={grid}
+              where={where}
+              asTable={asTable}
+              onAsTable={(next) => choose({ asTable: next })}
+            />
+          )}
+        </div>
       </div>
     </div>
   );

@@ -1,6 +1,7 @@
 import {
   itemOf,
   nameOfNoteValue,
+  type ChartBin,
   type ChartKind,
   type Part,
   type Session,
@@ -146,9 +147,12 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
           <button
             type="button"
             aria-label={`${CHART_WORDS[chart].name} of ${part.name}`}
-            className="block cursor-pointer"
+            className="relative block cursor-pointer"
             onClick={() => onOpen(part.id, chart)}
           >
+            <span className="absolute top-0 right-0 bg-sheet px-0.5 text-[0.65rem] leading-none text-ink-2">
+              {scaleInWords(chart, reading.charts[chart])}
+            </span>
             <Suspense fallback={<span className="block h-11" />}>
               <Drawing
                 kind={chart}
@@ -164,6 +168,16 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
       ))}
     </tr>
   );
+}
+
+/** How far a small chart reaches, with its unit. */
+function scaleInWords(kind: ChartKind, bins: readonly ChartBin[]): string {
+  const most = bins.reduce(
+    (farthest, { before, after }) =>
+      Math.max(farthest, Math.abs(before.value ?? 0), Math.abs(after.value ?? 0)),
+    0,
+  );
+  return most === 0 ? '' : CHART_WORDS[kind].digits === 0 ? `${most}` : `±${Math.round(most)} ms`;
 }
 
 interface PairProps {

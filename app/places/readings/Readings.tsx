@@ -81,18 +81,20 @@ function ReadingsOfSession() {
         </Button>
       </header>
       <div className="flex min-h-0 grow">
-        <div className="flex min-w-0 grow flex-col overflow-auto bg-sheet" tabIndex={0}>
+        <div className="flex min-w-0 grow flex-col bg-sheet">
           {readings ? (
-            <PartsTable
-              session={session}
-              readings={readings}
-              chosen={chosen?.partId}
-              onChoose={(partId) => dispatch(viewChanged({ partId }))}
-              onOpen={(partId, shown) => {
-                dispatch(viewChanged({ partId }));
-                choose({ shown });
-              }}
-            />
+            <div className="max-h-[calc(100%-19rem)] min-h-24 shrink-0 overflow-auto" tabIndex={0}>
+              <PartsTable
+                session={session}
+                readings={readings}
+                chosen={chosen?.partId}
+                onChoose={(partId) => dispatch(viewChanged({ partId }))}
+                onOpen={(partId, shown) => {
+                  dispatch(viewChanged({ partId }));
+                  choose({ shown });
+                }}
+              />
+            </div>
           ) : (
             <p className="p-4 text-ink-2">Measuring ...</p>
           )}

@@ -137,3 +137,36 @@ export function binMark(kind: ChartKind, { from, to }: ChartBin): string {
 export function valueInWords(kind: ChartKind, value: number | null): string {
   return value === null ? '–' : value.toFixed(CHART_WORDS[kind].digits).replace('-', '−');
 }
+
+/** Distances between what stands under a chart, and how many of them there is room for. */
+const STEPS = [1, 2, 4, 5, 8, 10, 16, 20, 25, 32, 50, 64, 100, 200, 500];
+const MOST_MARKS = 9;
+
+/**
+ * The bins that something stands under: round values, 0 among them, or whole beats; each as `binMark` has it.
+ */
+export function alongMarks(kind: ChartKind, bins: readonly ChartBin[], most = MOST_MARKS): number[] {
+  const values = bins.map(({ from, to }) => (HISTOGRAMS.has(kind) ? (from + to) / 2 : from));
+  // Lengths double from bin to bin: no step is round in them.
+  if (kind === 'length') {
+    const every = Math.ceil(bins.length / most);
+    return values.flatMap((_, at) => (at % every === 0 ? [at] : []));
+  }
+  const round = (step: number) => values.flatMap((value, at) => (Number.isInteger(value / step) ? [at] : []));
+  const step = STEPS.find((each) => round(each).length <= most) ?? STEPS[STEPS.length - 1];
+  return round(step);
+}
+
+/** Room around what is drawn, and for the axis at its left; pixels. */
+export const MARGIN = { top: 12, right: 16, bottom: 20, left: 8 };
+export const AXIS = 56;
+
+/** The bin at a place of a large chart, by pixels from its left; null beside them all. */
+export function binUnder(kind: ChartKind, count: number, x: number, width: number): number | null {
+  const [left, right] = [MARGIN.left + AXIS, width - MARGIN.right];
+  if (count === 0 || x < left - 8 || x > right + 8) return null;
+  const share = (x - left) / Math.max(1, right - left);
+  // The points of a line stand at its ends, bars in the middle of their share.
+  const at = CHART_WORDS[kind].look === 'line' ? Math.round(share * (count - 1)) : Math.floor(share * count);
+  return Math.min(count - 1, Math.max(0, at));
+}

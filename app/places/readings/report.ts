@@ -12,7 +12,7 @@ import {
 } from '@ordle/core';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { barsInWords } from '@/words/counts';
-import { CHART_WORDS } from './chartWords';
+import { CHART_WORDS, alongMarks, binMark } from './chartWords';
 import { KIND_NAMES } from './findingWords';
 import type { PartFinding } from './readingsActions';
 
@@ -43,6 +43,11 @@ export function reportOfSession(
           charts: SMALL_CHARTS.map((chart) => ({
             caption: `${CHART_WORDS[chart].name} (${CHART_WORDS[chart].of}; ${CHART_WORDS[chart].along})`,
             bins: reading.charts[chart],
+            marks: alongMarks(chart, reading.charts[chart], 5).map((bin) => ({
+              bin,
+              mark: binMark(chart, reading.charts[chart][bin]),
+            })),
+            isCounted: CHART_WORDS[chart].digits === 0,
           })),
           steps: listOf(part.steps)
             .filter(({ step }) => step.on)
