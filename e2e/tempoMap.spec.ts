@@ -23,7 +23,7 @@ async function toMap(page: Page) {
 /** What the export says of tempo and meter, and where its notes start, in ticks; read by midi-file. */
 async function exported(page: Page) {
   await page.getByRole('link', { name: 'Export', exact: true }).click();
-  const { tracks } = parseMidi(await exportFile(page));
+  const { header, tracks } = parseMidi(await exportFile(page));
   const tempos: [tick: number, bpm: number][] = [];
   const meters: [tick: number, meter: string][] = [];
   const starts: number[] = [];
@@ -37,7 +37,7 @@ async function exported(page: Page) {
       if (event.type === 'noteOn' && event.velocity > 0) starts.push(tick);
     }
   }
-  return { tempos, meters, starts };
+  return { tempos, meters, starts, ticksPerQuarter: header.ticksPerBeat ?? 0 };
 }
 
 test('tempo and meter are set by table and by hand, and the export has them', async ({ page }) => {
@@ -142,11 +142,14 @@ test('a part locked to real time stays there under a ramp and the map of another
     .setInputFiles([{ name: other.name, mimeType: 'audio/midi', buffer: Buffer.from(other.bytes) }]);
   await expect(page.getByLabel('Tempo at the start', { exact: true })).toHaveValue('100');
   await expect(undo(page)).toContainText('Tempo and meter of other.mid');
-  const { tempos, meters, starts } = await exported(page);
+  const { tempos, meters, starts, ticksPerQuarter } = await exported(page);
   expect(tempos.at(-1)?.[1]).toBe(100);
   expect(meters).toEqual([[0, '3/4']]);
-  // At 120 bpm notes began at 0.5, 3.5, 4, ... seconds; at 100 a second is 800 ticks.
-  expect(starts.slice(0, 3).map((tick) => Math.round((tick / 800) * 1000) / 1000)).toEqual([0.5, 3.5, 4]);
+  // At 120 bpm notes began at 0.5, 3.5, 4, ... seconds; at 100 a quarter is 0.6 s, in ticks of a millisecond at most.
+  expect(ticksPerQuarter).toBe(960);
+  expect(
+    starts.slice(0, 3).map((tick) => Math.round(((tick * 0.6) / ticksPerQuarter) * 1000) / 1000),
+  ).toEqual([0.5, 3.5, 4]);
 });
 
 test('the silence before the music is left out, or a note put on a bar line with its upbeat before it', async ({

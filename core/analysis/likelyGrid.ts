@@ -64,7 +64,9 @@ function likeliest(starts: Float64Array, timeline: Timeline): LikelyGrid {
   };
   for (const grid of CANDIDATES) tryGrid(grid, 50);
   for (const grid of SWUNG) for (let swing = LEAST_SWING; swing <= MOST_SWING; swing++) tryGrid(grid, swing);
-  return best.swing === 50 ? best : { ...best, swing: exactSwing(some, best.grid, timeline) ?? best.swing };
+  if (best.swing === 50) return best;
+  const swing = exactSwing(some, best.grid, timeline) ?? best.swing;
+  return { ...best, swing: swing < LEAST_SWING ? 50 : Math.min(MOST_SWING, swing) };
 }
 
 /**
@@ -84,10 +86,12 @@ function exactSwing(starts: Float64Array, grid: string, { meter, ticksPerQuarter
   }
   if (counts.on === 0 || counts.off === 0) return null;
   const swing = 100 * (sums.off / counts.off - sums.on / counts.on);
-  return Math.min(MOST_SWING, Math.max(LEAST_SWING, Math.round(2 * swing) / 2));
+  return Math.round(2 * swing) / 2;
 }
 
-/** How far places are about the lines of a grid, in ms: what is the same for all is a habit of the player, no misfit. */
+/**
+ * How far places are about the lines of a grid, in ms: what is the same for all is a habit of the player, no misfit.
+ */
 export function spreadAbout(
   starts: Float64Array,
   grid: string,

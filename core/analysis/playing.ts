@@ -73,7 +73,10 @@ function readBy(habit: ChordHabit, strokes: PlayedStrokes, timeline: Timeline) {
   };
 }
 
-/** What the mean of the first and the last note of chords scatters less than one of them, by how their width varies; ms. */
+/**
+ * What the mean of the first and the last note of chords scatters less than one of them, by how their width varies;
+ * ms.
+ */
 function scatterOf({ from, to }: PlayedStrokes, { tempo }: Timeline): number {
   const widths: number[] = [];
   for (let stroke = 0; stroke < from.length; stroke++)

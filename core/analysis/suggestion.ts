@@ -100,7 +100,10 @@ export function suggestionFor(
   return { steps, reasons, before, after: lieOfPlaces({ ...playing, places }, timeline), isFree: false };
 }
 
-/** Lines a quarter that writers use, down to 1/64 and 1/32T; what lies on them to less than this, in ticks, was written. */
+/**
+ * Lines a quarter that writers use, down to 1/64 and 1/32T; what lies on them to less than this, in ticks, was
+ * written.
+ */
 const [FINE_LINES, ON_LINE] = [[16, 24], 0.51];
 /** So many of all places, where as many would not lie there by chance. */
 const WRITTEN_SHARE = 0.6;

@@ -47,7 +47,9 @@ export function beyondTheEnd(
   return [];
 }
 
-/** Silence that is waited for before the music, in seconds: what was written has as much as it wants, up to twice that. */
+/**
+ * Silence that is waited for before the music, in seconds: what was written has as much as it wants, up to twice that.
+ */
 const LEAD_SECONDS = 2;
 /** Whole bars that are counted in. */
 const COUNT_IN_BARS = 2;

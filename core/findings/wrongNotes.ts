@@ -38,8 +38,8 @@ interface Slip {
 
 /**
  * A key brushed beside the one that was meant: a short note, much softer, a step from a longer one that starts with
- * it. A grace note, which is over as its note begins, and what is played alike again and again are no faults. Surest where it is struck together with the
- * other and a semitone away or outside the key; a grace note comes before.
+ * it. A grace note, which is over as its note begins, and what is played alike again and again are no faults. Surest
+ * where it is struck together with the other and a semitone away or outside the key; a grace note comes before.
  */
 export function slips(look: Look): Finding[] {
   const { notes, taken } = look;

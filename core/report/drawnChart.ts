@@ -16,7 +16,9 @@ export interface ReportedChart {
   isCounted: boolean;
 }
 
-/** A chart as a small drawing with its caption: before in outline, after filled, over one scale with round marks and 0. */
+/**
+ * A chart as a small drawing with its caption: before in outline, after filled, over one scale with round marks and 0.
+ */
 export function drawnChart({ caption, bins, marks, isCounted }: ReportedChart): string {
   const scale = roundMarks(
     bins.flatMap(({ before, after }) => [before.value, after.value]),

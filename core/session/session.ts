@@ -8,8 +8,8 @@ export const SESSION_VERSION = 2;
 
 /**
  * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program
- * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the
- * ticks of many hand edits lie (`places`). 2: which parts were recorded together (`recording`). 3: beats that were laid by
+ * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the ticks
+ * of many hand edits lie (`places`). 2: which parts were recorded together (`recording`). 3: beats that were laid by
  * hand and their places in the bars (`pulse`).
  */
 export const SESSION_MINOR = 3;

@@ -147,7 +147,9 @@ function areSwung(beats: Float64Array, { time, length }: OnsetEvents): boolean {
   return last > SWUNG * beats.length && second < FEW_SECONDS * last;
 }
 
-/** Beats that follow each other by hand are at the level that is meant elsewhere too: their usual length, give or take. */
+/**
+ * Beats that follow each other by hand are at the level that is meant elsewhere too: their usual length, give or take.
+ */
 function periodOfSet({ beats = [], only = [] }: BeatHints): BeatHints['period'] {
   const gaps = only.flatMap(([from, to]) => {
     const own = beats.filter((at) => at >= from && at <= to);

@@ -7,7 +7,9 @@ import { inOrder, laidOut, nearestBeat, strokeMeant, withTimesMoved, type Stroke
 const [ONTO_SHARE, ONTO] = [0.13, 0.07];
 /** Shares of a beat between which the strokes lie that beats may be shifted to. */
 const [FIRST_LAYER, LAST_LAYER] = [0.28, 0.72];
-/** Strokes off the middle are a layer of their own where this share of the beats has one, spread by no more than this. */
+/**
+ * Strokes off the middle are a layer of their own where this share of the beats has one, spread by no more than this.
+ */
 const [LAYER_SHARE, LAYER_SPREAD] = [0.35, 0.06];
 
 type Level = 'shift' | 'halve' | 'double';
@@ -80,7 +82,9 @@ function withoutOnly(pulse: PulseHints): PulseHints {
   return said;
 }
 
-/** Of places in the bars only the first keeps its number: at another level there are more bars or fewer between them. */
+/**
+ * Of places in the bars only the first keeps its number: at another level there are more bars or fewer between them.
+ */
 function withRenumbered(pulse: PulseHints): PulseHints {
   const first = pulse.places?.find(({ bar }) => bar !== undefined);
   if (!pulse.places || !first) return pulse;

@@ -25,7 +25,9 @@ export function nearestBeat(beats: ArrayLike<number>, at: number): number {
   return nearest;
 }
 
-/** How long beats are around one of them, in seconds: the median of up to eight distances; half a second without two. */
+/**
+ * How long beats are around one of them, in seconds: the median of up to eight distances; half a second without two.
+ */
 export function periodAround(beats: ArrayLike<number>, beat: number): number {
   const gaps: number[] = [];
   for (let at = Math.max(1, beat - 3); at <= Math.min(beats.length - 1, beat + 4); at++)
@@ -33,7 +35,10 @@ export function periodAround(beats: ArrayLike<number>, beat: number): number {
   return gaps.length === 0 ? 0.5 : median(gaps);
 }
 
-/** The stroke that is meant by a time: of those within `reach` seconds the one that is near and stands out; -1 for none. */
+/**
+ * The stroke that is meant by a time: of those within `reach` seconds the one that is near and stands out; -1 for
+ * none.
+ */
 export function strokeMeant({ time, strength }: Strokes, at: number, reach: number): number {
   let [found, most] = [-1, 0];
   for (let row = firstAtOrAfter(time, at - reach); row < time.length && time[row] <= at + reach; row++) {

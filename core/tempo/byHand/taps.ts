@@ -5,7 +5,9 @@ import { medianGap, type FoundBeats } from '../findBeats';
 import { joined } from './posts';
 import { inOrder, laidOut, strokeMeant, withTimesMoved, type Strokes } from './said';
 
-/** Lags that are tried, in seconds: a hand is hardly ahead of what it hears, and late by its own and the sound's way. */
+/**
+ * Lags that are tried, in seconds: a hand is hardly ahead of what it hears, and late by its own and the sound's way.
+ */
 const [LEAST, MOST, STEP] = [-0.03, 0.245, 0.005];
 /** Taps from which a lag can be told. */
 const FEWEST = 4;
