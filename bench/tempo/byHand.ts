@@ -11,9 +11,14 @@ import {
   type FoundBeats,
 } from '@ordle/core';
 import type { BenchRow } from '../core';
-import type { Performance } from './performances';
 import { createRandom } from './random';
 import { fMeasure } from './score';
+
+/** Music and where its beats were meant. */
+interface Tapped {
+  notes: Parameters<typeof findBeats>[0];
+  beats: Float64Array;
+}
 
 const tempo = createTimeline({ kind: 'metrical', ticksPerQuarter: 960 }, [], []).tempo;
 
@@ -35,7 +40,7 @@ const standing = (beats: Iterable<number>): FoundBeats => ({
  * What mending by hand comes to where the beats that stand are right but for their level or phase, and what tapping
  * along comes to, however late the hand is.
  */
-export function benchByHand(performances: readonly Performance[]): BenchRow[] {
+export function benchByHand(performances: readonly Tapped[], whose: string): BenchRow[] {
   const scores: Record<string, number[]> = {};
   const score = (work: string, found: Iterable<number>, meant: Float64Array) =>
     (scores[work] ??= []).push(fMeasure([...found], meant));
@@ -64,7 +69,7 @@ export function benchByHand(performances: readonly Performance[]): BenchRow[] {
     const worst = Math.min(...values);
     const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
     return {
-      work: `${work}, ${values.length} performances`,
+      work: `${work}, ${values.length} ${whose}`,
       ours: mean.toFixed(3),
       peer: `worst ${worst.toFixed(3)}`,
       reach: 'at least 0.99',

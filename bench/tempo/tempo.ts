@@ -96,7 +96,8 @@ export function benchTempo(): BenchRow[] {
       0.8,
     ),
     tenMinutes(),
-    ...benchByHand(corpus().map(perform)),
+    ...benchByHand(corpus().map(perform), 'performances'),
+    ...benchByHand(others, 'pieces by others'),
   ];
 }
 

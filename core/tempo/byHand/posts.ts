@@ -95,9 +95,7 @@ export function withBeatAt(pulse: PulseHints, found: Said, at: number): PulseHin
   const off = near < 0 ? Infinity : Math.abs(beats[near] - at);
   const isSet = near >= 0 && pulse.beats.some((each) => Math.abs(each - beats[near]) <= SAME);
   if (off <= SAME || (!isSet && off <= THAT_BEAT * periodAround(beats, near)))
-    return off <= 1e-9 && pulse.laid === undefined
-      ? { ...pulse, beats: inOrder([...pulse.beats, at]) }
-      : withBeatDragged(pulse, found, beats[near], at, true);
+    return withBeatDragged(pulse, found, beats[near], at, true);
   const laid = inOrder([...beats, at]);
   const row = laid.indexOf(at);
   const gap = Math.min(at - (laid[row - 1] ?? -Infinity), (laid[row + 1] ?? Infinity) - at);
