@@ -1,6 +1,6 @@
 import type { NoteTable } from '../model';
 import { barAt, createGrid, nearestLines, quartersOf, ticksToSeconds, type Timeline } from '../time';
-import { median } from './readings';
+import { middleOf } from './readings';
 
 /** A grid and how its second lines swing: 50 straight, 66.67 triplets. */
 export interface LikelyGrid {
@@ -24,7 +24,7 @@ const SWING_COST = 0.05;
 /** No performance is tighter than this, so a finer grid gains nothing below it. */
 const TIGHTEST_MS = 6;
 /** Notes looked at; more tell no more. */
-const MOST_NOTES = 4000;
+const MOST_NOTES = 1500;
 
 /**
  * The grid under which the starts are described in the fewest words: each note costs the logarithm of the lines a
@@ -101,11 +101,10 @@ export function spreadAbout(
   if (starts.length === 0) return 0;
   const lines = new Float64Array(starts.length);
   nearestLines(createGrid(meter, [grid], swing), starts, lines);
-  const late = Array.from(
-    starts,
+  const late = starts.map(
     (tick, row) => 1000 * (ticksToSeconds(tempo, tick) - ticksToSeconds(tempo, lines[row])),
   );
-  const bias = median(late);
+  const bias = middleOf(late.slice().sort());
   return Math.sqrt(late.reduce((sum, each) => sum + (each - bias) ** 2, 0) / late.length);
 }
 
