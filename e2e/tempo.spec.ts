@@ -125,6 +125,34 @@ test('the beats of a free performance are found, corrected and settled; the expo
   strokes.forEach((at, row) => expect(Math.abs(at - (0.9 + (row >> 1) * BEAT))).toBeLessThan(0.003));
 });
 
+test('where the tempo may be meant otherwise, each reading is heard by a click and taken by another', async ({
+  page,
+}) => {
+  await page.goto('/');
+  // Strokes each 0.37 s: 162 a minute, or half of that.
+  await bringIn(page, [
+    smallFile('swift.mid', {
+      keys: Array.from({ length: 48 }, (_, at) => [
+        ...note(480 + at * 355, 480 + at * 355 + 300, at % 4 === 0 ? 40 : 52, at % 4 === 0 ? 100 : 70),
+        ...note(480 + at * 355, 480 + at * 355 + 250, 64 + (Math.floor(at / 4) % 3), 70),
+      ]).flat(),
+    }),
+  ]);
+  await settled(page);
+  await toTempo(page);
+  await expect.poll(() => bpm(page)).toBeCloseTo(162, -1);
+  const other = page.getByRole('group', { name: 'It could also be' });
+  await expect(other).toContainText('half as fast, 81 bpm');
+  await other.getByRole('button', { name: 'Hear' }).click();
+  await expect.poll(() => bpm(page)).toBeCloseTo(81, -1);
+  await expect(page.getByRole('checkbox', { name: 'hear the beats' })).toBeChecked();
+  await other.getByRole('button', { name: 'Back' }).click();
+  await expect.poll(() => bpm(page)).toBeCloseTo(162, -1);
+  await other.getByRole('button', { name: 'Take' }).click();
+  await expect.poll(() => bpm(page)).toBeCloseTo(81, -1);
+  await expect(undo(page)).toContainText('Half as many beats');
+});
+
 test('or the playing goes to the grid, by a step that can be set and taken back', async ({ page }) => {
   await openFree(page);
   await page.getByRole('button', { name: 'The playing follows the grid' }).click();

@@ -150,7 +150,7 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
             className="relative block cursor-pointer"
             onClick={() => onOpen(part.id, chart)}
           >
-            <span className="absolute top-0 right-0 bg-sheet px-0.5 text-[0.65rem] leading-none text-ink-2">
+            <span className="absolute top-0 right-0 z-10 bg-sheet px-0.5 text-[0.65rem] leading-none text-ink-2">
               {scaleInWords(chart, reading.charts[chart])}
             </span>
             <Suspense fallback={<span className="block h-11" />}>

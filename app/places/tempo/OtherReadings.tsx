@@ -70,8 +70,8 @@ export function OtherReadings(props: {
   const { found, bpm, tried, mayWrite, actions, onTry } = props;
   if (found.unsure.length === 0) return null;
   return (
-    <div role="group" aria-label="It may also be meant" className="flex flex-col gap-1">
-      <p className="text-ink-2">It may also be meant:</p>
+    <div role="group" aria-label="It could also be" className="flex flex-col gap-1">
+      <p className="text-ink-2">It could also be:</p>
       {found.unsure.map((other) => (
         <p key={other} className="flex items-center gap-2">
           <span className="grow">{inWords(other, bpm)}</span>
