@@ -1,6 +1,7 @@
 import { createTimeline, findBeats, steadyLine } from '@ordle/core';
 import { medianTime, type BenchRow } from '../core';
 import { benchByHand } from './byHand';
+import { benchMending } from './mending';
 import { bentPieces } from './others';
 import { METERS, TEMPOS, TEXTURES, perform, type PerformanceOptions } from './performances';
 import { fAtAnyLevel, fMeasure } from './score';
@@ -98,6 +99,8 @@ export function benchTempo(): BenchRow[] {
     tenMinutes(),
     ...benchByHand(corpus().map(perform), 'performances'),
     ...benchByHand(others, 'pieces by others'),
+    benchMending(corpus().map(perform), tempo, 'performances'),
+    benchMending(others, tempo, 'pieces by others'),
   ];
 }
 

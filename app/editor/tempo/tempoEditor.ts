@@ -59,11 +59,18 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
 
   /** All beats with one of them elsewhere; null where that would leave them no room. */
   function draggedTo(beat: number, to: number, alone: boolean): TempoScene['dragged'] {
-    const { beats, set } = bars.content() ?? { beats: new Float64Array(0), set: [] };
-    const seconds = beats.map((at) => at / 1000);
-    const others = set.map((at) => at / 1000).filter((at) => Math.abs(at - seconds[beat]) > 0.02);
+    const content = bars.content();
+    if (!content) return null;
+    const seconds = content.beats.map((at) => at / 1000);
+    const others = content.set.map((at) => at / 1000).filter((at) => Math.abs(at - seconds[beat]) > 0.02);
     try {
-      const moved = draggedBeats({ beats: seconds }, others, beat, to / 1000, alone);
+      const moved = draggedBeats(
+        { beats: seconds, strokes: content.strokes },
+        others,
+        beat,
+        to / 1000,
+        alone,
+      );
       return { beat, to, beats: moved.map((at) => 1000 * at) };
     } catch {
       return null;

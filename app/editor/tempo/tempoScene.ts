@@ -1,3 +1,4 @@
+import type { Strokes } from '@ordle/core';
 import type { BarsContent, BarsLook, SeenNotes } from '../bars/barsScene';
 
 /**
@@ -5,6 +6,8 @@ import type { BarsContent, BarsLook, SeenNotes } from '../bars/barsScene';
  */
 export interface TempoContent extends BarsContent {
   notes: SeenNotes;
+  /** What is struck together and how much it stands out, where dragged beats go along; in seconds. */
+  strokes: Strokes;
   ink: number;
   /** Where beats are, which of them begin bars, how sure each is (0-1), and those a person set. */
   beats: Float64Array;

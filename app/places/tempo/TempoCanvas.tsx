@@ -94,6 +94,7 @@ export function TempoCanvas(props: TempoCanvasProps) {
     const lines = [0, ...found.downbeats.map((beat) => found.beats[beat]).filter((at) => at > 0), end + 1];
     return {
       notes: { start: inMs(view.start), end: inMs(view.end), pitch: view.pitch },
+      strokes: view.strokes,
       lines: inMs(Float64Array.from(lines)),
       beats: inMs(found.beats),
       downbeats: new Set(found.downbeats),

@@ -13,6 +13,7 @@ import {
   withBeatsKept,
   withPlaceSaid,
   withTaps,
+  type Strokes,
 } from '.';
 import { onsetEventsOf } from '../onsetEvents';
 import { noteTableOf } from '../../model';
@@ -48,9 +49,15 @@ function playedTo(beats: readonly number[]) {
   return noteTableOf(all.sort((a, b) => a.start - b.start).map((note, id) => ({ ...note, id })));
 }
 
-const foundOf = (notes: ReturnType<typeof playedTo>, pulse: PulseHints): FoundBeats => {
+const foundOf = (
+  notes: ReturnType<typeof playedTo>,
+  pulse: PulseHints,
+): FoundBeats & { strokes: Strokes } => {
   const found = findBeats(notes, tempo, pulse);
-  return withBarsSaid(found, pulse.places ?? [], pulse.beatsPerBar);
+  return {
+    ...withBarsSaid(found, pulse.places ?? [], pulse.beatsPerBar),
+    strokes: onsetEventsOf(notes, tempo),
+  };
 };
 const close = (found: ArrayLike<number>, meant: readonly number[], digits = 9) => {
   expect(found).toHaveLength(meant.length);
@@ -146,6 +153,14 @@ describe('what a person says of beats', () => {
     close(
       laid,
       [...beats].map((at, beat) => at + 0.2 * Math.max(0, 1 - Math.abs(beat - 15) / 10)),
+    );
+    // Those that stand on strokes of their own stay there.
+    const played = playedTo([...beats]);
+    const right = foundOf(played, { ...NO_HINTS, laid: [...beats] });
+    const mended = withBeatDragged(NO_HINTS, right, beats[15], beats[15] + 0.06).laid ?? [];
+    close(
+      mended,
+      [...beats].map((at, beat) => at + (beat === 15 ? 0.06 : 0)),
     );
     const alone = withBeatDragged(set, found, beats[15], beats[15] + 0.2, true);
     close(

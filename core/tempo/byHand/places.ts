@@ -2,7 +2,7 @@ import { OrdleError } from '../../errors';
 import type { PulseHints } from '../../session';
 import type { FoundBeats } from '../findBeats';
 import { SHORTEST_BEAT, absurd, withBeatAt } from './posts';
-import { SAME, inOrder, laidOut, nearestBeat } from './said';
+import { SAME, inOrder, laidOut, nearestBeat, type Strokes } from './said';
 
 export type BeatPlace = NonNullable<PulseHints['places']>[number];
 
@@ -53,7 +53,11 @@ export function withBarsSaid(
  * by hand stay. Throws `absurd-tempo` where nobody plays so fast, and `bars-disagree` where what was said before
  * leaves no room for it.
  */
-export function withPlaceSaid(pulse: PulseHints, found: FoundBeats, place: BeatPlace): PulseHints {
+export function withPlaceSaid(
+  pulse: PulseHints,
+  found: FoundBeats & { strokes: Strokes },
+  place: BeatPlace,
+): PulseHints {
   const perBar = pulse.beatsPerBar ?? found.beatsPerBar;
   const at = withBeatAt(pulse, found, place.at);
   const beats = at.laid ?? [...found.beats];

@@ -18,15 +18,19 @@ export const SHORTEST_BEAT = 0.15;
 const THAT_BEAT = 0.3;
 /** A beat takes its neighbours along as far as the next one set by hand within so many beats, else over so many. */
 const [AS_FAR, ALONG] = [32, 8];
+/** Such a beat goes onto a stroke within this of its place, in seconds, and within this share of a beat. */
+const [ONTO, ONTO_SHARE] = [0.07, 0.18];
+/** A beat this near to a stroke stands on it, in seconds. */
+const ON_STROKE = 0.02;
 
-type Said = Pick<FoundBeats, 'beats' | 'division'>;
+type Said = Pick<FoundBeats, 'beats' | 'division'> & { strokes: Strokes };
 
 /**
  * A beat at another time. Its neighbours go along evenly as far as the next beat that was set by hand, or over some
- * where none is near; `alone` they stay. Throws `absurd-tempo` where it would leave beats no room.
+ * where none is near, and onto the strokes they then mean, so that one that was right stays so; `alone` they stay. Throws `absurd-tempo` where it would leave beats no room.
  */
 export function draggedBeats(
-  { beats }: Pick<FoundBeats, 'beats'>,
+  { beats, strokes }: { beats: ArrayLike<number>; strokes: Strokes },
   set: readonly number[],
   beat: number,
   to: number,
@@ -43,8 +47,15 @@ export function draggedBeats(
   const by = to - beats[beat];
   const moved = Array.from(beats, (at, row) => {
     if (row <= first || row >= last) return at;
-    const share = row <= beat ? (row - first) / (beat - first) : (last - row) / (last - beat);
-    return Math.max(0, at + share * by);
+    if (row === beat) return Math.max(0, to);
+    const share = row < beat ? (row - first) / (beat - first) : (last - row) / (last - beat);
+    const place = Math.max(0, at + share * by);
+    const stroke = strokeMeant(strokes, place, Math.min(ONTO, ONTO_SHARE * periodAround(beats, row)));
+    // Where it stands on a stroke already it leaves that only for one that stands out more.
+    const own = strokeMeant(strokes, at, ON_STROKE);
+    const better = stroke < 0 ? 0 : strokes.strength[stroke];
+    if (own >= 0 && better <= strokes.strength[own]) return at;
+    return stroke < 0 ? place : strokes.time[stroke];
   });
   refuseAbsurd(moved, beats, beat);
   return moved;
