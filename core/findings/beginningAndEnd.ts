@@ -73,6 +73,8 @@ export function lateLeadIn({ start }: NoteTable, timeline: Timeline): Finding | 
   const number = createMusicalBars(timeline)(firstTick);
   const off = Math.abs(silence - ticksToSeconds(tempo, barNumbered(meter, number).start));
   if (number <= COUNT_IN_BARS + 1 && off <= 0.06) return null;
+  // Music may begin a little into the first bar after one that was counted in.
+  if (bar.number === 2 && firstTick - bar.start <= (bar.end - bar.start) / 2) return null;
   return {
     kind: 'late-lead-in',
     tick: firstTick,

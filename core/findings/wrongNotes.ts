@@ -10,10 +10,8 @@ import { deleting, inMs, type Look } from './look';
  */
 const [SLIP_LENGTH, SLIP_AFTER, SLIP_BEFORE, SLIP_STEP] = [0.15, 0.032, 0.0605, 2];
 const [SOFTER_BY, SOFTER_SHARE] = [20, 0.62];
-/** The note that was meant lasts longer than the slip, by this factor. */
-const LASTS = 1.4;
 /** A grace note is ahead of its note by this at least, in seconds, and hands over to it. */
-const [GRACE, HANDS_OVER] = [0.025, 0.012];
+const [GRACE, HANDS_OVER] = [0.025, 0.003];
 /** So many that are alike, ahead of their notes by as much, are no slips but an ornament. */
 const [ORNAMENT, ALIKE] = [4, 0.012];
 /**
@@ -37,7 +35,7 @@ interface Slip {
 }
 
 /**
- * A key brushed beside the one that was meant: a short note, much softer, a step from a longer one that starts with
+ * A key brushed beside the one that was meant: a short note, much softer, a step from one that starts with
  * it. A grace note, which is over as its note begins, and what is played alike again and again are no faults. Surest
  * where it is struck together with the other and a semitone away or outside the key; a grace note comes before.
  */
@@ -85,7 +83,6 @@ function slipsIn({ notes, start, end, taken }: Look): Slip[] {
         step <= SLIP_STEP &&
         notes.channel[other] === notes.channel[row] &&
         !taken[other] &&
-        end[other] - start[other] >= LASTS * length &&
         (notes.velocity[other] - velocity >= SOFTER_BY || velocity <= SOFTER_SHARE * notes.velocity[other])
       );
     });
