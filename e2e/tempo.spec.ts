@@ -148,7 +148,7 @@ test('where the tempo may be meant otherwise, each reading is heard by a click a
   await expect(page.getByRole('checkbox', { name: 'hear the beats' })).toBeChecked();
   await other.getByRole('button', { name: 'Back' }).click();
   await expect.poll(() => bpm(page)).toBeCloseTo(162, -1);
-  await other.getByRole('button', { name: 'Take' }).click();
+  await other.getByRole('button', { name: 'Use' }).click();
   await expect.poll(() => bpm(page)).toBeCloseTo(81, -1);
   await expect(undo(page)).toContainText('Half as many beats');
 });

@@ -74,7 +74,7 @@ export function suggestionFor(
   if (!isTight && isWritten(playing.places, timeline))
     return none('it was written rather than played: its notes lie on fine lines already', before);
   if (playing.fit < LEAST_FIT)
-    return none('it does not follow the bars of this session: find its beats first, on Tempo', before, true);
+    return none('it does not follow the bars of this session: find its beats first', before, true);
   if (isTight && Math.abs(before.biasMs) < LEAST_SHIFT_MS)
     return none(`it is tight already, ${Math.round(before.spreadMs)} ms about ${grid}`, before);
   const steps: Step[] = [];

@@ -1,6 +1,8 @@
 import { itemOf, kindOf, type Session, type Step, type ReadingsOfParts } from '@ordle/core';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
 import { Button, Check } from '@/ui';
 import { msInWords } from '@/words/counts';
 import { addSuggested } from './readingsActions';
@@ -16,6 +18,7 @@ const inWords = (step: Step) => `${kindOf(step.kind).title} ${kindOf(step.kind).
 /** What would clean the parts up, each with its reason and what it would come to; added only when it is asked for. */
 export function CleanUp({ session, readings, mayWrite }: CleanUpProps) {
   const dispatch = useAppDispatch();
+  const navigate = useNavigate();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const advised = readings.parts.flatMap(({ partId, suggestion }) => {
     const part = itemOf(session.parts, partId);
@@ -35,7 +38,7 @@ export function CleanUp({ session, readings, mayWrite }: CleanUpProps) {
             Nothing to suggest: each part is tight, or has a step that puts it in time.
           </li>
         )}
-        {advised.map(({ part, suggestion: { steps, reasons, before, after } }) => (
+        {advised.map(({ part, suggestion: { steps, reasons, before, after, isFree } }) => (
           <li key={part.id} className="border-b border-rule py-1.5 last:border-b-0">
             <div className="flex items-baseline gap-2">
               {steps.length > 0 ? (
@@ -66,6 +69,17 @@ export function CleanUp({ session, readings, mayWrite }: CleanUpProps) {
                 {reason}
               </p>
             ))}
+            {isFree && (
+              <Button
+                className="mt-1 h-6 px-2"
+                onClick={() => {
+                  dispatch(viewChanged({ partId: part.id }));
+                  void navigate(`/s/${session.id}/tempo`);
+                }}
+              >
+                Find its beats on Tempo
+              </Button>
+            )}
           </li>
         ))}
       </ul>

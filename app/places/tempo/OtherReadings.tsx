@@ -85,7 +85,7 @@ export function OtherReadings(props: {
               actions[other]();
             }}
           >
-            Take
+            Use
           </Button>
         </p>
       ))}

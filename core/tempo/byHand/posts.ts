@@ -27,7 +27,8 @@ type Said = Pick<FoundBeats, 'beats' | 'division'> & { strokes: Strokes };
 
 /**
  * A beat at another time. Its neighbours go along evenly as far as the next beat that was set by hand, or over some
- * where none is near, and onto the strokes they then mean, so that one that was right stays so; `alone` they stay. Throws `absurd-tempo` where it would leave beats no room.
+ * where none is near, and onto the strokes they then mean, so that one that was right stays so; `alone` they stay.
+ * Throws `absurd-tempo` where it would leave beats no room.
  */
 export function draggedBeats(
   { beats, strokes }: { beats: ArrayLike<number>; strokes: Strokes },
