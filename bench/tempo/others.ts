@@ -16,9 +16,10 @@ export interface BentPiece {
 const [LEAST_NOTES, SHORTEST, LONGEST] = [150, 20, 90];
 
 /**
- * Openly licensed pieces that come with packages of the registries, named one by one (pieces.json), so that the row
- * is the same wherever it is measured; sequenced for the most part, and so bent in time here: by up to 8 percent, back
- * and forth, each in its own way. `missing` are those that are not installed.
+ * Openly licensed pieces that come with packages of the registries, named one by one (pieces.json), so that the row is
+ * the same wherever it is measured: sequenced, and so bent in time here, by up to 8 percent, back and forth, each in
+ * its own way. Takes that were played freely are left out, since their bars are not where their beats are. `missing`
+ * are those that are not installed.
  */
 export function bentPieces(): { pieces: BentPiece[]; missing: string[] } {
   const missing: string[] = [];

@@ -94,7 +94,7 @@ export function benchTempo(): BenchRow[] {
     scoreRow(
       'the same at an allowed level',
       pieces.map(({ level }) => level),
-      0.8,
+      0.92,
     ),
     tenMinutes(),
     ...benchByHand(corpus().map(perform), 'performances'),
