@@ -41,6 +41,9 @@ export interface GridAdvice extends GridReading {
   isTooFine: boolean;
 }
 
+/** A grid that explains less of a part than this was not meant. */
+const LEAST_FIT = 0.2;
+
 /** A note is as far off as this many spreads about once in twenty (two standard deviations of a normal spread). */
 const USUAL_REACH = 2;
 /** Lines that are nearer than this share of a step stand for each other. */
@@ -68,7 +71,7 @@ export function gridAdviceOf(notes: NoteTable, timeline: Timeline): GridAdvice[]
       if (likely.swing !== 50 && isAt(straight[row])) flattened++;
       else astray++;
     }
-    const isLikely = likely.swing === 50 && grid === likely.grid;
+    const isLikely = likely.swing === 50 && grid === likely.grid && read.fit >= LEAST_FIT;
     return { ...told(read), swing: 50, isLikely, astray, flattened };
   });
   const swung = { ...told(own), swing: likely.swing, isLikely: true, astray: 0, flattened: 0 };

@@ -87,13 +87,47 @@ export function readingsOfParts(parts: readonly Read[], by: ReadBy): ReadingsOfP
     by.timeline,
   );
   return {
-    parts: parts.map((read) => readingsOf(read, by)),
+    parts: withOnePulse(
+      parts,
+      parts.map((read) => readingsOf(read, by)),
+    ),
     findings: through
       .flatMap(({ part, own }) => own.map((finding) => ({ ...finding, partId: part.id })))
       .sort((one, other) => one.tick - other.tick),
     endTick: parts.reduce((last, { evaluation }) => Math.max(last, evaluation.assembly.endTick), 0),
   };
 }
+
+/**
+ * What was recorded together has one pulse: where most of it keeps to no bars, none of it does, whatever grid a few
+ * notes of another part happen to fit.
+ */
+function withOnePulse(read: readonly Read[], readings: PartReadings[]): PartReadings[] {
+  const notes = new Map<string | undefined, { free: number; all: number }>();
+  readings.forEach(({ suggestion, cleaned }, at) => {
+    const { recording } = read[at].part;
+    const sum = notes.get(recording) ?? { free: 0, all: 0 };
+    if (suggestion) sum.all += cleaned.notes;
+    if (suggestion?.isFree) sum.free += cleaned.notes;
+    notes.set(recording, sum);
+  });
+  return readings.map((reading, at) => {
+    const { free, all } = notes.get(read[at].part.recording) ?? { free: 0, all: 0 };
+    const isOther = reading.suggestion && !reading.suggestion.isFree && reading.suggestion.steps.length > 0;
+    return isOther && 2 * free > all ? { ...reading, suggestion: withoutBars(reading.suggestion) } : reading;
+  });
+}
+
+const withoutBars = (suggestion: Suggestion | null): Suggestion | null =>
+  suggestion && {
+    ...suggestion,
+    steps: [],
+    reasons: [
+      'it was recorded with parts that do not follow the bars of this session: find their beats first',
+    ],
+    after: suggestion.before,
+    isFree: true,
+  };
 
 function readingsOf(read: Read, by: ReadBy): PartReadings {
   const { part, evaluation } = read;

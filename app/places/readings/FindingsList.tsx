@@ -85,7 +85,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
                 </span>
               </p>
               <p>{finding.reason}</p>
-              <p className="flex items-center gap-1 pt-0.5">
+              <p className="flex flex-wrap items-center gap-1 pt-0.5">
                 <Button look="quiet" className="-ml-2 h-6 px-2" onClick={() => onHear(finding)}>
                   Hear
                 </Button>

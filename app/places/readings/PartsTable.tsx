@@ -38,9 +38,9 @@ const HEADS = [
   'along the bars',
 ];
 const WIDTHS: Record<(typeof SMALL_CHARTS)[number], number> = {
-  'off-the-lines': 150,
-  'by-place': 120,
-  'along-bars': 150,
+  'off-the-lines': 136,
+  'by-place': 108,
+  'along-bars': 124,
 };
 
 const spread = ({ spreadMs }: LieOfPart) => (spreadMs === null ? '–' : msInWords(spreadMs));
@@ -121,7 +121,7 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
   if (!part) return null;
   return (
     <tr className={`border-b border-rule ${isChosen ? 'bg-well' : 'hover:bg-well'}`}>
-      <th scope="row" className="max-w-44 py-0.5 pl-4 font-normal">
+      <th scope="row" className="max-w-44 py-0.5 pl-4 font-normal max-xl:max-w-32">
         <button
           type="button"
           aria-pressed={isChosen}

@@ -162,7 +162,7 @@ function TempoOfPart({ part }: { part: Part }) {
                 dispatch(viewChanged({ click: on }));
               }}
             >
-              hear the beats
+              <span className="whitespace-nowrap">hear the beats</span>
             </Check>
             <Button disabled={!mayWrite || !found} title={LEVELS.double(pulse)} onClick={actions.double}>
               double
