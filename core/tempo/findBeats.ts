@@ -103,8 +103,13 @@ function beatsSearched(
   const inMusic = (beats: Float64Array) => beats.filter((at) => at <= last + 0.03 && at >= 0);
   const refined = inMusic(refinedBeats(path, events, hints.beats));
   const isSwung = isTernary && areSwung(refined, events);
-  if ((hints.beats?.length ?? 0) > 0)
-    return { beats: withSet(refined, hints), division: isSwung ? 'binary' : division, unsure: [] };
+  if ((hints.beats?.length ?? 0) > 0) {
+    const own = withSet(refined, hints);
+    // What was found beyond them goes on in their phase, unless the music speaks against it.
+    const beats =
+      division === 'binary' ? withSet(inPhase(own, soundingOf(notes, tempo), hints.beats).beats, hints) : own;
+    return { beats, division: isSwung ? 'binary' : division, unsure: [] };
+  }
   if (isSwung) return { beats: refined, division: 'binary', unsure: otherLevels(refined) };
   if (division === 'ternary') return { beats: refined, division, unsure: [] };
   const { beats: turned, odds } = inPhase(refined, soundingOf(notes, tempo));
@@ -157,7 +162,7 @@ function periodOfSet({ beats = [], only = [] }: BeatHints): BeatHints['period'] 
   });
   if (gaps.length < 2) return undefined;
   const usual = median(gaps);
-  return [0.62 * usual, 1.6 * usual];
+  return [0.75 * usual, 1.35 * usual];
 }
 
 /** The found beats and those that were set, which hold to the letter: what was found beside them gives way. */

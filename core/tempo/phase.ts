@@ -66,24 +66,34 @@ const [UNEVEN, AROUND] = [0.1, 4];
 const MOST_GAPS = 4;
 /** What a pulse that jumps by half a beat costs: music does not. */
 const JUMP = 0.2;
+/** And what it costs where a person said the phase: then the music has to speak strongly for another. */
+const JUMP_FROM_SET = 6;
+/** Nothing speaks against beats that were set by hand. */
+const STAYS = -1000;
 /** A stretch of fewer beats says less. */
 const SAYS_ALL = 16;
 
 /**
  * Beats in the phase that the music speaks for, and how much speaks for the places half way between them, as a logit.
- * Where the pulse jumps by half a beat and one side of the jump is as likely half way off, it no longer jumps.
+ * Where the pulse jumps by half a beat and one side of the jump is as likely half way off, it no longer jumps. What
+ * goes on from beats that a person `set` keeps their phase.
  */
-export function inPhase(beats: Float64Array, sounding: Sounding): { beats: Float64Array; odds: number } {
+export function inPhase(
+  beats: Float64Array,
+  sounding: Sounding,
+  set: readonly number[] = [],
+): { beats: Float64Array; odds: number } {
   if (beats.length < 5) return { beats, odds: 0 };
   const stretches = stretchesOf(beats);
   const begins = beginsHalfWay(beats, sounding) ? WEIGHTS.begins : 0;
   const odds = stretches.map(([first, end], at) => {
     const own = beats.subarray(first, end);
+    if (set.some((each) => own.includes(each))) return STAYS;
     const share = (end - first) / beats.length;
     const says = Math.min(1, (end - first) / SAYS_ALL) * oddsOfPlaces(between(own), own, sounding);
     return says + WEIGHTS.bias * share + (at === 0 ? begins : 0);
   });
-  const flips = likeliestFlips(odds);
+  const flips = likeliestFlips(odds, set.length > 0 ? JUMP_FROM_SET : JUMP);
   // Where the pulse jumps and stays so, what was found between stands.
   const alike: { first: number; end: number; isTurned: boolean }[] = [];
   stretches.forEach(([first, end], at) => {
@@ -103,12 +113,12 @@ export function inPhase(beats: Float64Array, sounding: Sounding): { beats: Float
 }
 
 /** Which stretches are better half a beat on: a jump between two stays where both are, or neither. */
-function likeliestFlips(odds: readonly number[]): boolean[] {
+function likeliestFlips(odds: readonly number[], jump: number): boolean[] {
   let best = [0, -odds[0]];
   const from: number[][] = [];
   for (const own of odds.slice(1)) {
     const next = [0, 1].map((flip) => {
-      const stays = best[flip] + JUMP;
+      const stays = best[flip] + jump;
       const goes = best[1 - flip];
       return { before: stays < goes ? flip : 1 - flip, cost: Math.min(stays, goes) + (flip ? -own : 0) };
     });

@@ -34,11 +34,18 @@ export function useBeatActions(part: Part, state: TempoState, mayWrite: boolean)
   /** The lag of the last taps it could be measured of. */
   const lag = useRef(0);
   const { view, isFinding } = state;
-  const say = (label: string, make: (hints: PulseHints, found: Standing) => PulseHints): boolean => {
+  const say = (
+    label: string,
+    make: (hints: PulseHints, found: Standing) => PulseHints,
+    { whateverStands = false } = {},
+  ): boolean => {
     if (!mayWrite || !view) return false;
     return changeHints(dispatch, label, part.id, (hints) => {
       // What was just laid stands, though it has not come back from the worker yet; what is being found does not.
-      if (isFinding && !hints.laid) return hints;
+      if (isFinding && !hints.laid && !whateverStands) {
+        toast('The beats are still being found: say it once they stand.');
+        return hints;
+      }
       const beats = hints.laid ? Float64Array.from(hints.laid) : view.found.beats;
       return make(hints, { ...view.found, beats, strokes: view.strokes });
     });
@@ -63,26 +70,26 @@ export function useBeatActions(part: Part, state: TempoState, mayWrite: boolean)
     halveMore: () =>
       say('Half as many beats once more', (hints, found) => halvedBeats({ ...hints, was: undefined }, found)),
     shift: () => say('Shift by half a beat', (hints, found) => shiftedBeats(hints, found, found.strokes)),
-    restAnew: () => say('Find the rest anew', foundAnew),
+    restAnew: () => say('Find the rest anew', foundAnew, { whateverStands: true }),
     allAnew: () =>
-      say('Find all beats anew', ({ settling, roundTo }) => ({
-        ...NO_HINTS,
-        settling,
-        ...(roundTo !== undefined && { roundTo }),
-      })),
+      say(
+        'Find all beats anew',
+        ({ settling, roundTo }) => ({ ...NO_HINTS, settling, ...(roundTo !== undefined && { roundTo }) }),
+        { whateverStands: true },
+      ),
     /** Beats tapped along with the playing, in seconds; their lag is taken off and told. */
     tap(taps: readonly number[]) {
-      say(`Tap ${counted(taps.length, 'beat')}`, (hints, found) => {
-        const tapped = withTaps(hints, found, taps, found.strokes, lag.current);
-        lag.current = tapped.lag;
-        return tapped.pulse;
-      });
+      const tapped = (hints: PulseHints, found: Standing) => {
+        const meant = withTaps(hints, found, taps, found.strokes, lag.current);
+        lag.current = meant.lag;
+        return meant.pulse;
+      };
+      // Taps go by the strokes, which stand whatever is being found of them.
+      const isLaid = say(`Tap ${counted(taps.length, 'beat')}`, tapped, { whateverStands: true });
+      if (!isLaid || Math.abs(lag.current) < TOLD) return;
       const ms = Math.round(Math.abs(1000 * lag.current));
-      if (Math.abs(lag.current) >= TOLD)
-        toast(
-          `${counted(taps.length, 'tap')}: your taps ${lag.current > 0 ? 'lag' : 'are early by'} ${ms} ms; taken off.`,
-          { duration: 8000 },
-        );
+      const how = lag.current > 0 ? 'lag' : 'are early by';
+      toast(`${counted(taps.length, 'tap')}: your taps ${how} ${ms} ms; taken off.`, { duration: 8000 });
     },
   };
 }

@@ -13,9 +13,18 @@ const NONE: readonly number[] = [];
 export function useTaps(playing: boolean, onTaps: (taps: readonly number[]) => void) {
   const [taps, setTaps] = useState<readonly number[]>(NONE);
   const latest = useRef(onTaps);
+  const gathered = useRef(taps);
   useEffect(() => {
     latest.current = onTaps;
+    gathered.current = taps;
   });
+  // What is tapped when the place is left is laid too.
+  useEffect(
+    () => () => {
+      if (gathered.current.length > 0) latest.current(gathered.current);
+    },
+    [],
+  );
   useEffect(() => {
     if (taps.length === 0) return;
     const give = () => {

@@ -143,20 +143,21 @@ export function withBeatFree(pulse: PulseHints, found: Said, strokes: Strokes, a
   return laidOut(free, laid, found);
 }
 
-/** All beats from one time to another are set by hand, and between them there are no others. */
+/** All beats from one time to another are set by hand, between them are no others, and the rest stands as it is. */
 export function withBeatsKept(
   pulse: PulseHints,
-  { beats }: Pick<FoundBeats, 'beats'>,
+  found: Pick<FoundBeats, 'beats' | 'division'>,
   from: number,
   to: number,
 ): PulseHints {
-  const kept = Array.from(beats).filter((at) => at >= from && at <= to);
+  const kept = Array.from(found.beats).filter((at) => at >= from && at <= to);
   if (kept.length === 0) return pulse;
-  return {
+  const said: PulseHints = {
     ...pulse,
     beats: inOrder([...pulse.beats, ...kept]),
     only: joined([...(pulse.only ?? []), [kept[0], kept[kept.length - 1]]]),
   };
+  return laidOut(said, found.beats, found);
 }
 
 /** All but what was set by hand is found anew. */

@@ -3,7 +3,7 @@ import { firstAtOrAfter } from '../../time';
 import type { PulseHints } from '../../session';
 import { medianGap, type FoundBeats } from '../findBeats';
 import { joined } from './posts';
-import { inOrder, laidOut, strokeMeant, withTimesMoved, type Strokes } from './said';
+import { inOrder, laidOut, nearestBeat, strokeMeant, withTimesMoved, type Strokes } from './said';
 
 /**
  * Lags that are tried, in seconds: a hand is hardly ahead of what it hears, and late by its own and the sound's way.
@@ -92,8 +92,24 @@ export function withTaps(
   const lag = taps.length < FEWEST ? usual : lagOfTaps(taps, strokes, found.beats);
   const meant = tapsMeant(taps, lag, strokes);
   let said = pulse;
+  // Where the taps say what stands there already, all of it stands.
+  if (!said.laid && areStanding(meant, found.beats)) said = laidOut(said, found.beats, found);
   for (const run of runsOfTaps(meant)) said = withRun(said, found, run);
   return { pulse: said, lag };
+}
+
+/** Taps that are beats which stand: so many of them within so many seconds, and hardly a beat between them. */
+const [STANDING, BESIDE, BETWEEN] = [0.8, 0.07, 1.15];
+
+function areStanding(taps: readonly number[], beats: ArrayLike<number>): boolean {
+  if (taps.length < FEWEST) return false;
+  const same = taps.filter((tap) => Math.abs(beats[nearestBeat(beats, tap)] - tap) <= BESIDE).length;
+  const runs = runsOfTaps(taps);
+  const within = runs.reduce(
+    (sum, run) => sum + nearestBeat(beats, run[run.length - 1]) - nearestBeat(beats, run[0]) + 1,
+    0,
+  );
+  return same >= STANDING * taps.length && within <= BETWEEN * taps.length;
 }
 
 function withRun(
@@ -108,7 +124,19 @@ function withRun(
   // A place in the bars that is tapped again is said of the tap.
   const nearest = (at: number) =>
     run.reduce((best, each) => (Math.abs(each - at) < Math.abs(best - at) ? each : best));
-  const moved = withTimesMoved(pulse, (at) => (isOver(at) ? nearest(at) : at));
+  // Of several that come to one tap the nearest is said of it.
+  const isNearest = (at: number) =>
+    !(pulse.places ?? []).some(
+      (other) =>
+        other.at !== at &&
+        isOver(other.at) &&
+        nearest(other.at) === nearest(at) &&
+        Math.abs(other.at - nearest(at)) < Math.abs(at - nearest(at)),
+    );
+  const places = pulse.places?.filter(({ at }) => !isOver(at) || isNearest(at));
+  const moved = withTimesMoved({ ...pulse, ...(places && { places }) }, (at) =>
+    isOver(at) ? nearest(at) : at,
+  );
   const only = run.length > 1 ? joined([...(moved.only ?? []), [run[0], run[run.length - 1]]]) : moved.only;
   const said: PulseHints = { ...moved, beats: kept(pulse.beats), ...(only && { only }) };
   delete said.was;
