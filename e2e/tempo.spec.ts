@@ -220,6 +220,16 @@ test('a note is said to be a beat of a bar, a beat is taken out, some are kept, 
   await page.keyboard.press('Space');
   await expect(undo(page)).toContainText('Tap 5 beats');
   await expect(page.getByText(/^5, told by a ring/)).toBeVisible();
+  // Taps gathered when the place is left are laid too.
+  await canvas.focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(600);
+  await page.keyboard.press('t');
+  await expect(page.getByTestId('tempo-summary')).toContainText('1 tap');
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await expect(undo(page)).toContainText('Tap 1 beat');
+  await page.keyboard.press('Space');
+  await toTempo(page);
   // The ruler is dragged over: what is played is held there.
   await page.mouse.move(box.x + 120, box.y + 8);
   await page.mouse.down();

@@ -27,6 +27,9 @@ const LAGS = [0, 0.05, 0.1, 0.15, 0.2];
 const SCATTER = 0.025;
 /** Every so-manieth performance is tapped along to. */
 const TAPPED = 4;
+/** So many beats are tapped in the middle, so late, where all the rest is to follow from them; and what that reaches. */
+const [SOME, SOME_LATE, REST_REACHES] = [12, 0.1, 0.94];
+const REST = `the whole piece of ${SOME} beats tapped in its middle`;
 
 const halfway = (beats: Float64Array): number[] =>
   [...beats].slice(1).map((at, beat) => (at + beats[beat]) / 2);
@@ -56,24 +59,27 @@ export function benchByHand(performances: readonly Tapped[], whose: string): Ben
     const fast = standing([...beats, ...halfway(beats)].sort((a, b) => a - b));
     const halved = halvedBeats(NO_HINTS, fast);
     score('halve: twice as many before', halved.laid ?? [], beats);
-    if (at % TAPPED !== 0) return;
     const random = createRandom(at + 1);
     const found = findBeats(notes, tempo);
-    for (const lag of LAGS) {
-      const taps = [...beats].map((each) => each + lag + SCATTER * random.normal()).sort((a, b) => a - b);
-      const { pulse } = withTaps(NO_HINTS, found, taps, strokes);
-      score(`taps ${1000 * lag} ms late`, findBeats(notes, tempo, pulse).beats, beats);
-    }
+    const tapped = (some: Float64Array, lag: number) => {
+      const taps = [...some].map((each) => each + lag + SCATTER * random.normal()).sort((a, b) => a - b);
+      return findBeats(notes, tempo, withTaps(NO_HINTS, found, taps, strokes).pulse).beats;
+    };
+    const first = Math.max(0, Math.floor((beats.length - SOME) / 2));
+    score(REST, tapped(beats.subarray(first, first + SOME), SOME_LATE), beats);
+    if (at % TAPPED !== 0) return;
+    for (const lag of LAGS) score(`taps ${1000 * lag} ms late`, tapped(beats, lag), beats);
   });
   return Object.entries(scores).map(([work, values]) => {
     const worst = Math.min(...values);
     const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+    const reach = work === REST ? REST_REACHES : 0.99;
     return {
       work: `${work}, ${values.length} ${whose}`,
       ours: mean.toFixed(3),
       peer: `worst ${worst.toFixed(3)}`,
-      reach: 'at least 0.99',
-      met: mean >= 0.99,
+      reach: `at least ${reach}`,
+      met: mean >= reach,
     };
   });
 }

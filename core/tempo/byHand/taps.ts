@@ -14,7 +14,7 @@ const FEWEST = 4;
 /** How taps scatter about a constant lag, in seconds. */
 const SCATTER = 0.03;
 /** How much a beat that was found speaks for a lag, beside the strokes; and a usual lag, its spread, its weight. */
-const [BY_BEATS, USUAL, USUAL_SPREAD, BY_USUAL] = [0.5, 0.07, 0.12, 0.05];
+const [BY_BEATS, USUAL, USUAL_SPREAD, BY_USUAL] = [0.25, 0.07, 0.12, 0.05];
 /** A tap means the stroke within this of it once the lag is off, in seconds. */
 const MEANT = 0.065;
 /** A pause in tapping, in usual distances of taps. */
