@@ -27,7 +27,7 @@ const LAGS = [0, 0.05, 0.1, 0.15, 0.2];
 const SCATTER = 0.025;
 /** Every so-manieth performance is tapped along to. */
 const TAPPED = 4;
-/** So many beats are tapped in the middle, so late, where all the rest is to follow from them; and what that reaches. */
+/** So many beats are tapped in the middle, so late, where the rest is to follow from them; and what that reaches. */
 const [SOME, SOME_LATE, REST_REACHES] = [12, 0.1, 0.94];
 const REST = `the whole piece of ${SOME} beats tapped in its middle`;
 
