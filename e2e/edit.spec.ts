@@ -112,18 +112,6 @@ test('trims ends, selects by marquee, sets velocities in the lane, and keeps it 
   expect(await exported(page)).toEqual(notes);
 });
 
-test('Escape abandons a drag half-way and leaves no trace', async ({ page }) => {
-  await openFour(page);
-  const from = await placeOf(page, 100, 60);
-  await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
-  await page.mouse.move(from.x + 120, from.y - 40, { steps: 5 });
-  await page.keyboard.press('Escape');
-  await page.mouse.up();
-  await expect(undoButton(page)).toBeDisabled();
-  await expect(stops(page)).toHaveCount(2);
-});
-
 test('walks, moves, types, splits, joins, copies and pastes by keyboard alone, and says what is selected', async ({
   page,
 }) => {

@@ -1,5 +1,5 @@
 import { expect, test } from './support/test';
-import { boxOf, addStep, openDemo, openDemoFile, saved, settled, stops, typeValue } from './support/app';
+import { addStep, openDemo, openDemoFile, saved, settled, stops, typeValue } from './support/app';
 import { canvasLayout } from './support/canvas';
 import { addLane, exportedController, strokeIn } from './support/lanes';
 
@@ -85,32 +85,6 @@ test('a curve is drawn, kept over a reload, thinned and deleted again; an indepe
   await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /120 notes/);
 });
 
-test('points are selected by a box, moved, deleted by key, and a stroke given up leaves no trace', async ({
-  page,
-}) => {
-  await openDemoFile(page, ORGAN);
-  await addLane(page, '11');
-  const before = await exportedController(page, 11);
-  const inBar2 = before.filter(([tick]) => tick > 1950 && tick < 3700);
-  await strokeIn(page, 'cc11', [[1950, 0], [3700, 1]]); // prettier-ignore
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${inBar2.length} selected`);
-  await page.getByTestId('lane-cc11').focus();
-  await page.keyboard.press('Delete');
-  await settled(page);
-  await expect(page.getByTestId('points-cc11')).toHaveText(`${before.length - inBar2.length} points`);
-  await page.keyboard.press('Control+z');
-  await settled(page);
-  expect(await exportedController(page, 11)).toEqual(before);
-  await page.keyboard.press('d');
-  const box = await boxOf(page.getByTestId('lane-cc11'));
-  await page.mouse.move(box.x + 200, box.y + 30);
-  await page.mouse.down();
-  await page.mouse.move(box.x + 300, box.y + 60, { steps: 4 });
-  await page.keyboard.press('Escape');
-  await page.mouse.up();
-  expect(await exportedController(page, 11)).toEqual(before);
-});
-
 test('presses of the pedal are drawn, moved and erased as bars, and renewed from the harmony by a step', async ({
   page,
 }) => {
@@ -182,30 +156,6 @@ test('lanes are added by number or name, folded, made higher and closed', async 
   await expect.poll(async () => (await canvasLayout(page)).velocities).toBe(0);
   await addLane(page, 'velocity');
   await expect.poll(async () => (await canvasLayout(page)).velocities).toBe(before.velocities + 40);
-});
-
-test('controllers go along with notes that are moved by hand, unless that is switched off', async ({
-  page,
-}) => {
-  await openDemoFile(page, ORGAN);
-  const before = await exportedController(page, 11);
-  await page.keyboard.press('Control+a');
-  await page.keyboard.press('ArrowRight');
-  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Later: 120 notes');
-  await settled(page);
-  const moved = await exportedController(page, 11);
-  // All notes a sixteenth later: what lay among them is a sixteenth later too, and the value at the old start stays
-  // where it was.
-  const inside = before
-    .filter(([tick]) => tick > 100 && tick < 40000)
-    .map(([tick, value]) => [tick + 120, value]);
-  expect(moved.filter(([tick]) => tick > 220 && tick < 40120)).toEqual(inside);
-  await page.keyboard.press('Control+z');
-  await page.getByRole('checkbox', { name: 'move controllers with notes' }).click();
-  await page.keyboard.press('Control+a');
-  await page.keyboard.press('ArrowRight');
-  await settled(page);
-  expect(await exportedController(page, 11)).toEqual(before);
 });
 
 test('dynamic marks and a hairpin make a curve through an editable table, and stay editable', async ({

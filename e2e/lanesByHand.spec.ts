@@ -9,79 +9,10 @@ import {
   settled,
   stops,
 } from './support/app';
-import { addLane, exportedController, placeInLane, playLineTo, strokeIn } from './support/lanes';
+import { addLane, exportedController, placeInLane, playLineTo } from './support/lanes';
 
 const ORGAN = 'ferry-reed-organ.mid';
 const undoWords = 'button[aria-label^=Undo], button:has-text("Undo")';
-
-test('a line is bent by its handle, and can be until something else is drawn', async ({ page }) => {
-  await openDemoFile(page, ORGAN);
-  await addLane(page, 'expression');
-  await page.keyboard.press('d');
-  await strokeIn(page, 'cc11', [[200, 1], [3000, 0]], ['Shift']); // prettier-ignore
-  await strokeIn(page, 'cc11', [[1600, 0.5], [1600, 0.85]]); // prettier-ignore
-  await expect(page.locator(undoWords).first()).toContainText('Bend a line in expression (11)');
-  const bent = (await exportedController(page, 11)).filter(([tick]) => tick >= 195 && tick <= 3005);
-  const values = bent.map(([, value]) => value);
-  // Behind the line what held there holds on.
-  expect(values.pop()).toBeLessThan(122);
-  expect(values[0]).toBeLessThan(5);
-  expect(values.at(-1)).toBeGreaterThan(122);
-  values.slice(1).forEach((value, at) => expect(value).toBeGreaterThanOrEqual(values[at]));
-  // Half-way it is where the handle was let go, not in the middle of the line.
-  const middle = bent.filter(([tick]) => tick <= 1600).at(-1)?.[1] ?? 0;
-  expect(Math.abs(middle - 127 * 0.15)).toBeLessThan(5);
-});
-
-test('points are copied to the play line, and are selected there', async ({ page }) => {
-  await openDemoFile(page, ORGAN);
-  await addLane(page, 'expression');
-  const before = await exportedController(page, 11);
-  await strokeIn(page, 'cc11', [[150, -0.1], [1700, 1.1]]); // prettier-ignore
-  const selected = before.filter(([tick]) => tick > 150 && tick < 1700);
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${selected.length} selected`);
-  await page.getByTestId('lane-cc11').focus();
-  await page.keyboard.press('Control+c');
-  await playLineTo(page, 3840);
-  await page.getByTestId('lane-cc11').focus();
-  await page.keyboard.press('Control+v');
-  await settled(page);
-  await expect(page.getByTestId('points-cc11')).toContainText(`, ${selected.length} selected`);
-  const [first] = (await exportedController(page, 11)).filter(([tick]) => tick > 3700 && tick < 3990);
-  const pasted = (await exportedController(page, 11)).filter(
-    ([tick]) => tick >= first[0] && tick < first[0] + 1600,
-  );
-  const shift = pasted.find(([, value]) => value === selected[0][1])?.[0] ?? 0;
-  expect(Math.abs(shift - 3840)).toBeLessThan(20);
-  const moved = pasted.filter(
-    ([tick]) => tick >= shift && tick <= shift + selected[selected.length - 1][0] - selected[0][0],
-  );
-  expect(moved).toEqual(selected.map(([tick, value]) => [tick - selected[0][0] + shift, value]));
-});
-
-test('keys pressed in quick succession all count, in the lane and with notes whose controllers go along', async ({
-  page,
-}) => {
-  await openDemoFile(page, ORGAN);
-  await addLane(page, 'expression');
-  const before = await exportedController(page, 11);
-  const place = await placeInLane(page, 'cc11', before[20][0], 1 - before[20][1] / 127);
-  await page.mouse.click(place.x, place.y);
-  await expect(page.getByTestId('points-cc11')).toContainText('1 selected');
-  await page.getByTestId('lane-cc11').focus();
-  for (let press = 0; press < 6; press++) await page.keyboard.press('Shift+ArrowDown');
-  await settled(page);
-  const lowered = await exportedController(page, 11);
-  expect(lowered[20]).toEqual([before[20][0], Math.max(0, before[20][1] - 60)]);
-  await page.keyboard.press('Control+a');
-  await page.getByTestId('roll').focus();
-  await page.keyboard.press('Control+a');
-  for (let press = 0; press < 5; press++) await page.keyboard.press('ArrowRight');
-  await settled(page);
-  await expect
-    .poll(async () => (await exportedController(page, 11)).find(([, value]) => value === lowered[20][1])?.[0])
-    .toBe(before[20][0] + 600);
-});
 
 test('presses are split and copied to the play line and deleted whole; long notes become pedal and back', async ({
   page,

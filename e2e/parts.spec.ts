@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from './support/test';
 import {
-  addStep,
   bringIn,
   demoPath,
   exportFile,
@@ -80,39 +79,6 @@ test('blocks are split, moved, trimmed, stretched, repeated and duplicated; an i
     [BAR, 61],
     [4 * BAR, 62],
   ]);
-});
-
-test('a linked copy follows what is done before the layout until it is made independent', async ({
-  page,
-}) => {
-  await page.goto('/');
-  await bringIn(page, [fourBars()]);
-  await settled(page);
-  await toParts(page);
-  await clickBlock(page, 1, 2);
-  await page.keyboard.press('Control+d');
-  await expect(undo(page)).toContainText('Duplicate blocks');
-  // A step before the layout, on the Bench.
-  const transpose = async () => {
-    await page.getByRole('link', { name: 'Bench', exact: true }).click();
-    await settled(page);
-    await page.locator('[data-stop=played]').click();
-    await addStep(page, 'Transpose');
-    await page.getByRole('button', { name: 'Octave up' }).click();
-    await toParts(page);
-  };
-  await transpose();
-  const pitches = async () => (await exported(page)).map(({ pitch }) => pitch);
-  expect(await pitches()).toEqual([72, 73, 74, 75, 72, 73, 74, 75]);
-  await page.keyboard.press('Control+z');
-  await page.keyboard.press('Control+z');
-  expect(await pitches()).toEqual([60, 61, 62, 63, 60, 61, 62, 63]);
-  await clickBlock(page, 1, 6);
-  await page.getByRole('button', { name: 'Make independent' }).click();
-  await expect(undo(page)).toContainText('Make 4 notes of bell independent');
-  expect(await pitches()).toEqual([60, 61, 62, 63, 60, 61, 62, 63]);
-  await transpose();
-  expect(await pitches()).toEqual([72, 73, 74, 75, 60, 61, 62, 63]);
 });
 
 test('bars are repeated, deleted and inserted across all parts', async ({ page }) => {

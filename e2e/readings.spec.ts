@@ -85,16 +85,6 @@ test('what is wrong is listed with its place, shown, mended and dismissed; the e
   expect(starts.map((start) => start % (BEAT / 2)).every((rest) => rest === 0)).toBe(true);
 });
 
-test('a finding is gone to on the Bench with its notes selected', async ({ page }) => {
-  await page.goto('/');
-  await bringIn(page, [faulty()]);
-  await settled(page);
-  await toReadings(page);
-  await rows(page).nth(1).getByRole('button', { name: 'Show' }).click();
-  await settled(page);
-  await expect(page.getByTestId('selected')).toContainText('1 note');
-});
-
 /**
  * Eighths at 120 bpm in C: those on the beats on time, those between them 20.8 ms late (20 ticks), the second bar all
  * on time.

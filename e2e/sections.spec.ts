@@ -99,41 +99,6 @@ test('markers of a file are sections: renamed, moved, selected by, transposed by
   ).toEqual(new Set([40]));
 });
 
-test('bars that are repeated, deleted or copied take their markers along', async ({ page }) => {
-  await page.goto('/');
-  await bringIn(page, [harbour()]);
-  await settled(page);
-  await toParts(page);
-  await sections(page).getByRole('button', { name: 'Quay', exact: false }).first().click();
-  await expect(page.getByRole('heading', { name: 'All parts, bars 1 to 4' })).toBeVisible();
-  await page.getByRole('button', { name: 'Delete', exact: true }).click();
-  await expect(sections(page)).toContainText('Open waterbars 1 to 4');
-  expect(markersIn(await exportedBytes(page))).toEqual([[0, 'Open water']]);
-  await undo(page).click();
-  await page.getByRole('button', { name: 'Repeat', exact: true }).click();
-  await expect(sections(page)).toContainText('Open waterbars 9 to 12');
-  expect(markersIn(await exportedBytes(page))).toEqual([
-    [0, 'Quay'],
-    [4 * BAR, 'Quay'],
-    [8 * BAR, 'Open water'],
-  ]);
-  await undo(page).click();
-  // Copied and laid at bar 9; the markers stay where they are.
-  await page.getByRole('button', { name: 'Copy', exact: true }).click();
-  const { x, top } = await at(page, 1, 9);
-  await page.mouse.click(x + 2, top + 12);
-  await page.getByTestId('parts').focus();
-  await page.keyboard.press('Control+v');
-  await expect(undo(page)).toContainText('Lay copied blocks');
-  const notes = (await exported(page)).filter(({ channel }) => channel === 0);
-  expect(notes.slice(8).map(({ start, pitch }) => [start / BAR, pitch])).toEqual([
-    [8, 60],
-    [9, 61],
-    [10, 62],
-    [11, 63],
-  ]);
-});
-
 test('parts are grouped, dragged into another order, muted together; blocks are muted one by one', async ({
   page,
 }) => {

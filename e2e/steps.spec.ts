@@ -2,9 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from './support/test';
 import {
   addStep,
-  exportFile,
   openDemo,
-  peerNotes,
   settled,
   stops,
   expectSameAsCommandLine,
@@ -87,35 +85,6 @@ test("stretches of a part are laid along the bars and its beats moved, and the e
       strength: 60,
     },
   ]);
-});
-
-test('a part can be pulled toward another one while that one is itself being cleaned; one that waits for it is not offered', async ({
-  page,
-}) => {
-  await openDemo(page);
-  await page.getByRole('button', { name: /^Brush kit/ }).click();
-  await page.getByRole('button', { name: 'Add quantize' }).click();
-  await typeValue(page, 'Strength, typed', '100');
-  await page.getByRole('button', { name: /^Upright bass/ }).click();
-  await settled(page);
-  await addStep(page, 'Align');
-  // The drums are what a part is most likely aligned to.
-  await expect(page.getByLabel('Part to align to')).toContainText('Brush kit');
-  await typeValue(page, 'Strength, typed', '100');
-  await settled(page);
-  await page.getByRole('link', { name: 'Export' }).click();
-  const notes = peerNotes(await exportFile(page));
-  const kit = new Set(notes.filter(({ channel }) => channel === 9).map(({ start }) => start));
-  const bass = notes.filter(({ channel }) => channel === 1);
-  expect(bass.filter(({ start }) => kit.has(start)).length).toBe(bass.length);
-
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await page.getByRole('button', { name: /^Brush kit/ }).click();
-  await settled(page);
-  await addStep(page, 'Align');
-  const bassAgain = page.getByLabel('Part to align to').locator('option', { hasText: 'Upright bass' });
-  await expect(bassAgain).toHaveText('Upright bass, which waits for this part');
-  await expect(bassAgain).toBeDisabled();
 });
 
 test('a list of steps is saved as a recipe, applied to several parts as one action, and comes back from its file', async ({

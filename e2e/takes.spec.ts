@@ -206,21 +206,3 @@ test('takes come from files, are layered with doubles dropped, slid to match and
     [2900, 66, 42],
   ]);
 });
-
-test('performances of another session become takes', async ({ page }) => {
-  await openDemo(page);
-  await toTakes(page);
-  await page.getByRole('button', { name: 'Bring in takes' }).click();
-  await page.getByRole('menuitem', { name: 'From another session' }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('Session', { exact: true }).selectOption('Tide table');
-  await dialog.getByRole('checkbox').first().click();
-  await dialog.getByRole('button', { name: 'Bring in 1 take' }).click();
-  await expect(heads(page)).toHaveCount(4);
-  await choose(page, 4, 1);
-  await expect(undo(page)).toContainText('for bar 1');
-  await saved(page);
-  await page.reload();
-  await expect(heads(page)).toHaveCount(4);
-  await expect(page.getByTestId('takes-summary')).toContainText('3 seams');
-});

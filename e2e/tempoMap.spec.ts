@@ -151,30 +151,3 @@ test('a part locked to real time stays there under a ramp and the map of another
     starts.slice(0, 3).map((tick) => Math.round(((tick * 0.6) / ticksPerQuarter) * 1000) / 1000),
   ).toEqual([0.5, 3.5, 4]);
 });
-
-test('the silence before the music is left out, or a note put on a bar line with its upbeat before it', async ({
-  page,
-}) => {
-  await page.goto('/');
-  await bringIn(page, [pier()]);
-  await settled(page);
-  await toMap(page);
-  await expect(page.getByText('The first note is at 2.3.')).toBeVisible();
-  await page.getByRole('button', { name: 'First note on bar 1' }).click();
-  // Whole bars are left out: the third beat stays the third.
-  await expect(page.getByText('The first note is at 1.3.')).toBeVisible();
-  const { starts } = await exported(page);
-  expect(starts.slice(0, 3)).toEqual([2 * QUARTER, 3 * QUARTER, 4 * QUARTER]);
-  await page.keyboard.press('Control+z');
-  // The third note begins a bar: two beats of upbeat before it have a bar of their own.
-  await page.getByRole('link', { name: 'Bench', exact: true }).click();
-  await settled(page);
-  for (let at = 0; at < 3; at++) await page.keyboard.press('.');
-  await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('Find an action').fill('put this note on a bar line');
-  await page.keyboard.press('Enter');
-  await expect(undo(page)).toContainText('Put the music on a bar line');
-  const upbeat = await exported(page);
-  expect(upbeat.starts.slice(0, 3)).toEqual([2 * QUARTER, 3 * QUARTER, 4 * QUARTER]);
-  expect(upbeat.starts).toHaveLength(32);
-});

@@ -11,7 +11,6 @@ import {
   strength,
   typeValue,
 } from './support/app';
-import { canvasLayout, onRoll } from './support/canvas';
 
 const undo = (page: Page) => page.getByRole('button', { name: /^Undo/ });
 const part = (page: Page, name: string) => page.getByRole('button', { name: new RegExp(`^${name}`) }).first();
@@ -57,31 +56,6 @@ test('several parts are set together: each starts from its own grid, mixed setti
   await part(page, 'Upright bass').click();
   await settled(page);
   await expect(stops(page).nth(1)).toContainText('1/16, 50 %');
-});
-
-test('one step or the whole list is copied to other parts, after theirs or instead of them', async ({
-  page,
-}) => {
-  await openDemo(page);
-  await addStep(page, 'Quantize');
-  await addStep(page, 'Humanize');
-  await page.getByRole('button', { name: 'More for humanize' }).click();
-  await page.getByRole('menuitem', { name: /Copy to other parts/ }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByRole('checkbox', { name: /^Tin whistle/ }).click();
-  await dialog.getByRole('button', { name: 'Copy', exact: true }).click();
-  await expect(undo(page)).toContainText('Copy humanize to Tin whistle');
-  await page.locator('[data-stop=cleaned]').click();
-  await page.getByRole('button', { name: 'Copy to other parts' }).click();
-  await dialog.getByRole('checkbox', { name: /^Tin whistle, 1 step/ }).click();
-  await dialog.getByRole('radio', { name: 'instead of their steps' }).click();
-  await dialog.getByRole('button', { name: 'Copy', exact: true }).click();
-  await part(page, 'Tin whistle').click();
-  await settled(page);
-  await expect(stops(page)).toHaveCount(4);
-  await expect(stops(page).nth(1)).toContainText('Quantize');
-  await page.keyboard.press('Control+z');
-  await expect(stops(page)).toHaveCount(3);
 });
 
 test('some of the list is saved as a recipe, gets a key, and the key applies it', async ({ page }) => {
@@ -181,22 +155,4 @@ test('velocities and lengths show their spread before and after, live while a sl
   await typeValue(page, 'scale, typed', '50');
   await expect(page.getByRole('img', { name: /^Lengths before and after/ })).toBeVisible();
   await expect(page.getByTestId('notes-changed')).toContainText('96 of 96');
-});
-
-test('an aligned note says which stroke it is pulled toward', async ({ page }) => {
-  await openDemo(page);
-  await part(page, 'Upright bass').click();
-  await settled(page);
-  await addStep(page, 'Align');
-  const drawn = await page.getByTestId('roll').evaluate((canvas) => {
-    const { ordleEditor } = canvas as unknown as {
-      ordleEditor: { firstNote(): { start: number; pitch: number; pulledTo: number } | null };
-    };
-    return ordleEditor.firstNote();
-  });
-  if (!drawn) throw new Error('no note');
-  expect(Number.isNaN(drawn.pulledTo)).toBe(false);
-  const place = onRoll(drawn.start + 60, drawn.pitch)(await canvasLayout(page));
-  await page.mouse.move(place.x, place.y);
-  await expect(page.getByText(/pulled toward the stroke at 1\.1\.0\d\d/)).toBeVisible();
 });

@@ -3,9 +3,7 @@ import {
   addStep,
   expectSameAsCommandLine,
   openDemo,
-  exportedBytes,
   openDemoFile,
-  saved,
   settled,
   stops,
   typeValue,
@@ -132,36 +130,6 @@ test('selected notes are stretched by the grip at their end and by keys; half af
   await page.keyboard.press('Alt+Shift+ArrowLeft');
   await settled(page);
   await expectSameAsCommandLine(page, BASS, []);
-});
-
-test('steps are made permanent: the export stays the same, and all of it comes back after a reload', async ({
-  page,
-}) => {
-  await openDemoFile(page, BASS);
-  await addStep(page, 'Quantize');
-  await addStep(page, 'Velocity');
-  await page.getByRole('checkbox', { name: 'compress, ratio' }).click();
-  await typeValue(page, 'compress, ratio, typed', '1.5');
-  await typeValue(page, 'Around', '76');
-  await settled(page);
-  const before = await exportedBytes(page);
-  await stops(page).nth(1).click();
-  await page.getByRole('button', { name: 'More for quantize' }).click();
-  await page.getByRole('menuitem', { name: /Make permanent up to here/ }).click();
-  await expect(stops(page)).toHaveCount(3);
-  await expect(page.getByRole('button', { name: /^Undo/ })).toContainText(
-    'Make 1 step of Upright bass permanent',
-  );
-  await saved(page);
-  await page.reload();
-  await settled(page);
-  await expect(stops(page)).toHaveCount(3);
-  expect(await exportedBytes(page)).toEqual(before);
-  await page.locator('[data-stop=played]').click();
-  await expect(page.getByRole('region', { name: 'Made permanent' })).toContainText('Quantize');
-  await page.getByRole('button', { name: 'Bring back the last' }).click();
-  await expect(stops(page)).toHaveCount(4);
-  expect(await exportedBytes(page)).toEqual(before);
 });
 
 test('pointing at a stop lights its notes and veils the others', async ({ page }) => {
