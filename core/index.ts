@@ -18,5 +18,6 @@ export * from './findings';
 export * from './readings';
 export * from './suggest';
 export * from './arranging';
+export * from './record';
 export * from './formats';
 export * from './editing';

@@ -1,9 +1,7 @@
 import { createEventBuilder, payloadOf } from '../midi';
 import {
   drawnBy,
-  firstIdOfPiece,
   indexIds,
-  mixIds,
   pickRows,
   pieceAndRow,
   joinTables,
@@ -11,21 +9,15 @@ import {
   type IdIndex,
   type Material,
   type NoteTable,
-  type Take,
 } from '../model';
 import { listOf, type Part, type Piece } from '../session';
-import { createTempoMap, secondsToTicks, ticksPerQuarter, ticksToSeconds, type Timeline } from '../time';
+import { secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { withBroughtLanes, type BroughtLane } from './broughtLanes';
 import { doublesIn } from './doubles';
 import { layMusically, layToTheTick, type WaitingPiece } from './layer';
 import { mergeLanes, type ContestedLane, type LaneGivenWay } from './layerLanes';
-import { labelsOf, sharesInOrder } from './shares';
-import { joinStrands, pickStrand, strandOfTake, type Strand } from './strand';
-
-/** Where pieces find what they lay: takes by their key, and other parts, by id, as they are cleaned. */
-export interface Sources {
-  take(key: string): Take;
-  part(id: string): Material;
-}
+import { rememberedStrands, type Sources } from './sources';
+import { joinStrands, pickStrand, type Strand } from './strand';
 
 /**
  * A part before any step: its material, and for every note and event its place in what was played, so that an unchanged
@@ -63,15 +55,18 @@ export interface NoteOrigins extends Pick<Strand, 'onOrder' | 'offOrder' | 'offK
 export function assemble(part: Part, timeline: Timeline, sources: Sources): Assembly {
   let index = 0;
   const strands = rememberedStrands(part, timeline, sources);
-  const layers = listOf(part.layers).map(({ pieces }) => {
+  const brought: BroughtLane[] = [];
+  const layers = listOf(part.layers).map(({ pieces }, layer) => {
     const waiting = listOf(pieces).map((piece) =>
       waitingPiece(piece, part, timeline, strands(piece), index++),
     );
+    brought.push(...lanesBrought(listOf(pieces), waiting, layer));
     return part.seams.by === 'tick'
       ? waiting.map(layToTheTick)
       : layMusically(waiting, part.seams.held, timeline);
   });
-  const joined = layers.map((strands) => joinStrands(strands));
+  const laid = layers.map((strands) => joinStrands(strands));
+  const joined = brought.length > 0 ? withBroughtLanes(laid, brought, part.rechannel) : laid;
   const chosen = new Map(
     Object.entries(part.lanes ?? {}).map(([lane, id]) => [lane, part.layers.order.indexOf(id)] as const),
   );
@@ -112,6 +107,22 @@ export function assemble(part: Part, timeline: Timeline, sources: Sources): Asse
       const first = place ? former.get(place.piece) : undefined;
       return place && first !== undefined ? first + place.row : drawnBy(id);
     },
+  });
+}
+
+/** The lanes that pieces of a layer bring alone, each from its piece's start up to its end or the next piece. */
+function lanesBrought(
+  pieces: readonly Piece[],
+  waiting: readonly WaitingPiece[],
+  layer: number,
+): BroughtLane[] {
+  const starts = waiting.map(({ place, from }) => place(from));
+  return pieces.flatMap(({ brings }, index) => {
+    if (!Array.isArray(brings)) return [];
+    const { place, to } = waiting[index];
+    const next = starts.filter((start) => start > starts[index]);
+    const end = Math.min(to === Infinity ? Infinity : place(to), ...next);
+    return brings.map((lane) => ({ layer, lane, from: Math.max(0, starts[index]), to: end }));
   });
 }
 
@@ -193,98 +204,6 @@ function waitingPiece(
     held,
     index,
   };
-}
-
-/** Takes as they were laid for pieces of them, and for how many pieces of different numbers that is kept. */
-const strandsOfTakes = new WeakMap<Take, Map<string, Strand>>();
-const MOST_STRANDS = 4;
-
-/** The sources of pieces as strands: pieces of one number lay stretches of the same one, which is made once. */
-function rememberedStrands(part: Part, timeline: Timeline, sources: Sources): (piece: Piece) => Strand {
-  const known = new Map<string, Strand>();
-  return (piece) => {
-    const key = JSON.stringify([piece.number, piece.source, piece.split, piece.rest]);
-    const strand = known.get(key) ?? shareOf(sourceStrand(piece, part, timeline, sources), piece, timeline);
-    known.set(key, strand);
-    return strand;
-  };
-}
-
-function sourceStrand(piece: Piece, part: Part, timeline: Timeline, sources: Sources): Strand {
-  if ('part' in piece.source) return strandOfPart(piece, sources.part(piece.source.part));
-  const take = sources.take(piece.source.take);
-  const lay = () =>
-    strandOfTake(take, {
-      place: placeOfTake(take, part.lockedTo, timeline),
-      firstIds: new Array<number>(16).fill(firstIdOfPiece(piece.number)),
-      channel: piece.split?.by === 'channel' ? Number(piece.split.label.slice('ch'.length)) - 1 : null,
-      rest: piece.rest,
-    });
-  // By the beat a take lies the same under every tempo. Where it is cut into pieces, it is cut again at every choice
-  // among takes.
-  const isWhole = piece.from === 0 && piece.to === null;
-  if (isWhole || part.lockedTo !== 'beats') return lay();
-  const key = JSON.stringify([piece.number, piece.split, piece.rest, timeline.ticksPerQuarter]);
-  const known = strandsOfTakes.get(take) ?? new Map<string, Strand>();
-  const strand = known.get(key) ?? lay();
-  if (known.size >= MOST_STRANDS) known.clear();
-  strandsOfTakes.set(take, known.set(key, strand));
-  return strand;
-}
-
-/** Take ticks as session ticks: by beats, or by the seconds they were played at. */
-function placeOfTake(
-  take: Take,
-  lockedTo: Part['lockedTo'],
-  timeline: Timeline,
-): ((tick: number) => number) | null {
-  if (lockedTo === 'seconds') {
-    const played = createTempoMap(take.division, take.tempos);
-    return (tick) => secondsToTicks(timeline.tempo, ticksToSeconds(played, tick));
-  }
-  const quarter = ticksPerQuarter(take.division, take.tempos[0]?.microsecondsPerQuarter ?? 500000);
-  const scale = timeline.ticksPerQuarter / quarter;
-  return scale === 1 ? null : (tick) => tick * scale;
-}
-
-/** Another part as it is cleaned; its notes get identities of their own here. */
-function strandOfPart(piece: Piece, { notes, events }: Material): Strand {
-  const taken = new Set<number>();
-  const id = notes.id.map((own) => {
-    const mixed = mixIds(piece.number, own, taken);
-    taken.add(mixed);
-    return mixed;
-  });
-  const rows = Array.from(events.tick.keys()).filter(
-    (row) => events.status[row] < 0xf0 || piece.rest !== 'none',
-  );
-  const strand: Strand = {
-    notes: withColumns(notes, { id }),
-    events,
-    eventOrder: Float64Array.from(events.tick.keys()),
-    onOrder: Float64Array.from(notes.id.keys(), (row) => events.length + 2 * row),
-    offOrder: Float64Array.from(notes.id.keys(), (row) => events.length + 2 * row + 1),
-    offKind: new Uint8Array(notes.length).fill(0x80),
-    endTick: notes.end.reduce((latest, end) => Math.max(latest, end), events.tick.at(-1) ?? 0),
-    places: events.length + 2 * notes.length,
-  };
-  return rows.length === events.length ? strand : pickStrand(strand, Array.from(notes.id.keys()), rows);
-}
-
-/**
- * The share of a strand that a piece names. Of shares on one channel the first that has notes holds the controllers.
- */
-function shareOf(strand: Strand, { split, source }: Piece, timeline: Timeline): Strand {
-  if (!split || (split.by === 'channel' && 'take' in source)) return strand;
-  const labels = labelsOf(split.by, strand.notes, timeline, split.line);
-  const noteRows = Array.from(labels.keys()).filter((row) => labels[row] === split.label);
-  const holds = split.by === 'channel' || sharesInOrder(split.by, labels)[0] === split.label;
-  const channel = split.by === 'channel' ? Number(split.label.slice('ch'.length)) - 1 : null;
-  const eventRows = Array.from(strand.events.tick.keys()).filter((row) => {
-    const status = strand.events.status[row];
-    return status >= 0xf0 ? holds : holds && (channel === null || (status & 15) === channel);
-  });
-  return pickStrand(strand, noteRows, eventRows);
 }
 
 /** Where a person chose the sound or the channel, the part's events say so instead of the takes'. */

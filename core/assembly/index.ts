@@ -3,6 +3,7 @@
  * between layers.
  */
 export * from './assemble';
+export type { Sources } from './sources';
 export * from './shares';
 export { layMusically, type WaitingPiece } from './layer';
 export type { ContestedLane, LaneGivenWay } from './layerLanes';

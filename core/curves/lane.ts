@@ -134,7 +134,7 @@ export function channelsOfLane(events: EventColumns, lane: string): number[] {
 }
 
 /** The lane an event is a point of; null for notes, modes of a channel and events of no channel. */
-function laneOfEvent(status: number, data1: number): string | null {
+export function laneOfEvent(status: number, data1: number): string | null {
   switch (status & 0xf0) {
     case 0xa0:
       return `key${data1}`;

@@ -3,6 +3,7 @@
  * today's.
  */
 export * from './session';
+export * from './inputMap';
 export * from './ordered';
 export * from './patches';
 export * from './settled';

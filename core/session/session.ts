@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { LANE_PATTERN } from '../curves';
 import { FIRST_DRAWN_ID } from '../model';
 import { stepSchema } from '../steps';
+import { inputMapSchema } from './inputMap';
 import { orderedSchema } from './ordered';
 
 /** Version of the session document; raised with every change of shape, and older ones are migrated forward. */
@@ -10,9 +12,9 @@ export const SESSION_VERSION = 2;
  * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program
  * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the ticks
  * of many hand edits lie (`places`). 2: which parts were recorded together (`recording`). 3: beats that were laid by
- * hand and their places in the bars (`pulse`).
+ * hand and their places in the bars (`pulse`). 4: what was recorded here (`recorded`, `brings`, `input`).
  */
-export const SESSION_MINOR = 3;
+export const SESSION_MINOR = 4;
 
 /** How a source may be divided (command line, `separate`). */
 const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
@@ -40,6 +42,19 @@ export const takeReferenceSchema = z.strictObject({
   id: name,
   name: z.string(),
   noteCount: z.int().min(0),
+  /** How it was recorded, where it was recorded here. */
+  recorded: z
+    .strictObject({
+      input: z.string().max(200),
+      /** Ms that were taken off what arrived. */
+      latencyMs: z.number().min(-1000).max(1000),
+      /** The speed it was played at, as a share of the session's tempo. */
+      speed: z.number().min(0.25).max(1),
+      passes: z.int().min(1),
+      /** How often the sound broke off meanwhile, so that places may be off. */
+      slips: z.int().min(0),
+    })
+    .optional(),
 });
 
 /** What a piece lays: a performance as it was played, or another part as it is cleaned. */
@@ -77,6 +92,13 @@ export const pieceSchema = z.strictObject({
   to: tick.nullable(),
   at: tick,
   rest: z.enum(['all', 'untimed', 'none']),
+  /**
+   * What it lays of its source, where that is not all: its notes, or some lanes alone. Such a lane counts over those of
+   * all other layers where the piece lies.
+   */
+  brings: z
+    .union([z.enum(['all', 'notes']), z.array(z.string().regex(LANE_PATTERN)).min(1).max(260)])
+    .optional(),
   /** What becomes of notes that sound over the seam at its start, where that is not as in the rest of the part. */
   held: z.enum(['ring', 'cut']).optional(),
   /** The id its first row had before pieces had numbers: what is drawn by chance goes on being drawn by it. */
@@ -198,6 +220,8 @@ export const partSchema = z.strictObject({
    * time.
    */
   pulse: beatHintsSchema.optional(),
+  /** What becomes of what is played into it. */
+  input: inputMapSchema.optional(),
   /** Names of findings a person looked at and lets be. */
   dismissed: z.array(z.string()).max(100_000).optional(),
   /** The performances to choose from; without it those its pieces are of. */

@@ -3,6 +3,7 @@ export * from './where';
 export * from './stepKind';
 export * from './registry';
 export * from './placing';
+export { chanceOf, normalOf } from './random';
 export type { StartingPoint } from './start';
 export * from './movedStep';
 export {

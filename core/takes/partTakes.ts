@@ -106,6 +106,7 @@ function joined(pieces: readonly Piece[]): Piece[] {
       last !== undefined &&
       last.number === piece.number &&
       isSameSource(last, piece) &&
+      last.brings?.toString() === piece.brings?.toString() &&
       Math.abs(slideOf(last) - slideOf(piece)) < 1e-6 &&
       Math.abs(endOf(last) - piece.at) < 1e-6;
     if (goesOn) made[made.length - 1] = { ...last, to: piece.to };
