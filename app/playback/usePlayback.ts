@@ -68,7 +68,7 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
     if (message === NO_SOUND) toast(message, { duration: 8000 });
   }, [message]);
   useEffect(() => transport.setLoop(range), [range]);
-  useEffect(() => transport.setClick(click), [click]);
+  useEffect(() => transport.setClick(click ? 1 : 0), [click]);
   useEffect(() => () => transport.stop(), [session?.id]);
 
   const toggle = useCallback(async () => {
@@ -82,7 +82,7 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
         let second = transport.second();
         if (range && (second < range.from || second >= range.to)) second = range.from;
         else if (!range && second >= score.end - 0.01) second = 0;
-        return { score, second, loop: range, click };
+        return { score, second, loop: range, click: click ? 1 : 0 };
       });
     } catch (error) {
       toast(transport.state().message ?? (error instanceof Error ? error.message : String(error)), {

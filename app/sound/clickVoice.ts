@@ -8,8 +8,8 @@ export function createClickVoice(sampleRate: number) {
   const active: { frame: number; frequency: number; level: number }[] = [];
   const frames = Math.round(LENGTH * sampleRate);
   return {
-    start(accent: boolean) {
-      active.push({ frame: 0, frequency: accent ? 1760 : 1320, level: accent ? 0.4 : 0.25 });
+    start(accent: boolean, level: number) {
+      active.push({ frame: 0, frequency: accent ? 1760 : 1320, level: (accent ? 0.4 : 0.25) * level });
     },
     mix(left: Float32Array, right: Float32Array, from: number, count: number) {
       for (const click of active) {

@@ -1,17 +1,32 @@
-import type { Score } from './player';
+import type { LiveMessage } from './live';
+import type { CountIn, Score } from './player';
 
 /** From the page to the audio thread. */
 export type ToSynth =
   | { type: 'bank'; bytes: ArrayBuffer }
   | { type: 'score'; score: Score }
-  | { type: 'play'; second: number }
+  | { type: 'play'; second: number; countIn: CountIn | null }
+  | { type: 'rate'; rate: number }
+  | ({ type: 'live' } & LiveMessage)
+  | { type: 'letGo' }
   | { type: 'stop' }
   | { type: 'loop'; range: { from: number; to: number } | null }
-  | { type: 'click'; on: boolean }
+  | { type: 'click'; level: number }
   | { type: 'strike'; program: number; drums: boolean; pitch: number; velocity: number };
 
-/** From the audio thread to the page. `time` is the audio clock when the position was true. */
+/**
+ * From the audio thread to the page. `time` is the audio clock when the position was true; `unrolled` counts on through
+ * loops.
+ */
 export type FromSynth =
   | { type: 'ready' }
   | { type: 'failed'; message: string }
-  | { type: 'position'; second: number; playing: boolean; ended: boolean; time: number };
+  | {
+      type: 'position';
+      second: number;
+      unrolled: number;
+      playing: boolean;
+      counting: boolean;
+      ended: boolean;
+      time: number;
+    };

@@ -1,5 +1,7 @@
 import type { PlaybackPart } from '@ordle/core';
 import { HOLDING_CONTROLLERS, chaseMessages, heldNotes, messagesBetween, stateAfter } from './chase';
+import { MESSAGE, RELEASE, dueOf, type Sounding, type Voice } from './due';
+import { createLive } from './live';
 import type { Sink } from './sink';
 
 /** A part of the score: how it sounds and what it plays. */
@@ -15,14 +17,19 @@ export interface Score {
   parts: ScorePart[];
   end: number;
   clickTimes: Float64Array;
+  /** 1 for the first of a bar, 0 for other beats, 2 for what divides them. */
+  clickAccents: Uint8Array;
+}
+
+/** Clicks before the music begins: how many seconds of it they last, and where each is, in seconds from their start. */
+export interface CountIn {
+  seconds: number;
+  clickTimes: Float64Array;
   clickAccents: Uint8Array;
 }
 
 /** Seconds within which a note just struck is not struck again when a setting moves it a little later. */
 const RESTRIKE_SECONDS = 0.3;
-
-/** Seconds a single note struck from the editor sounds. */
-const STRIKE_SECONDS = 0.35;
 
 /** A single note from the editor. */
 export interface Strike {
@@ -30,33 +37,6 @@ export interface Strike {
   drums: boolean;
   pitch: number;
   velocity: number;
-}
-
-interface Sounding {
-  id: number;
-  pitch: number;
-  endFrame: number;
-  /** Where its release comes among what is due with it. */
-  place: number;
-}
-
-/** What may be due, in the usual order. */
-const [RELEASE, MESSAGE, STROKE] = [0, 1, 2];
-
-/** Something due: a note to be let go, by its id, or a message or a stroke, by its row. */
-interface Due {
-  kind: number;
-  row: number;
-  place: number;
-}
-
-interface Voice {
-  part: ScorePart;
-  nextNote: number;
-  nextEvent: number;
-  sounding: Sounding[];
-  /** Note id -> the frame it was last struck at, so that a change does not strike it again. */
-  struck: Map<number, number>;
 }
 
 /**
@@ -71,12 +51,18 @@ export function createPlayer(sampleRate: number, sink: Sink) {
   let playing = false;
   let ended = false;
   let loop: { from: number; to: number } | null = null;
-  let clicking = false;
+  let clickLevel = 0;
   let nextClick = 0;
-  /** Frames since the start, playing or not; single notes from the editor are timed by it. */
-  let clock = 0;
-  let strikes: { voice: number; pitch: number; endFrame: number }[] = [];
-  const frameOf = (second: number) => Math.round(second * sampleRate);
+  /** Seconds of music in a second of sound. */
+  let rate = 1;
+  /** Frames that were played since it began, through loops; and the second it began at. */
+  let ran = 0;
+  let began = 0;
+  /** What is left of counting in: frames, and those at which there is a click. */
+  let counting: { left: number; clicks: { left: number; accent: number }[] } | null = null;
+  const frameOf = (second: number) => Math.round((second / rate) * sampleRate);
+  const secondOf = (frame: number) => (frame / sampleRate) * rate;
+  const live = createLive(sampleRate, sink, () => voices.length);
 
   function releaseAll() {
     voices.forEach((voice, index) => {
@@ -103,7 +89,7 @@ export function createPlayer(sampleRate: number, sink: Sink) {
   function seek(frame: number) {
     releaseAll();
     now = frame;
-    const second = frame / sampleRate;
+    const second = secondOf(frame);
     nextClick = firstAtOrAfter(score.clickTimes, frame);
     voices.forEach((voice, index) => {
       const { playback, program, drums, audible } = voice.part;
@@ -115,7 +101,7 @@ export function createPlayer(sampleRate: number, sink: Sink) {
       voice.nextNote = firstAtOrAfter(playback.noteStart, frame);
       voice.nextEvent = firstAtOrAfter(playback.eventTime, frame);
       // A drum stroke has no middle to sound from.
-      if (playing && audible && !drums) {
+      if (playing && !counting && audible && !drums) {
         for (const row of heldNotes(playback, second))
           if (frameOf(playback.noteStart[row]) < frame) strike(voice, index, row);
       }
@@ -151,12 +137,15 @@ export function createPlayer(sampleRate: number, sink: Sink) {
 
   /** Sends everything due at the present frame: releases, then controllers, then strokes. */
   function dispatch() {
-    strikes = strikes.filter(({ voice, pitch, endFrame }) => {
-      if (endFrame > clock) return true;
-      sink.noteOff(voice, pitch);
-      return false;
-    });
+    live.dispatch();
     if (!playing) return;
+    if (counting) {
+      while (counting.clicks.length > 0 && counting.clicks[0].left >= counting.left)
+        click(counting.clicks.shift()?.accent ?? 0);
+      if (counting.left > 0) return;
+      counting = null;
+      seek(now);
+    }
     if (loop && now >= frameOf(loop.to)) seek(frameOf(loop.from));
     if (!loop && now >= frameOf(score.end)) {
       stop();
@@ -165,14 +154,18 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     }
     voices.forEach((voice, index) => dispatchVoice(voice, index));
     while (nextClick < score.clickTimes.length && frameOf(score.clickTimes[nextClick]) <= now) {
-      if (clicking) sink.click(score.clickAccents[nextClick] === 1);
+      click(score.clickAccents[nextClick]);
       nextClick++;
     }
   }
 
+  function click(accent: number) {
+    if (clickLevel > 0) sink.click(accent === 1, accent === 2 ? clickLevel / 2 : clickLevel);
+  }
+
   function dispatchVoice(voice: Voice, index: number) {
     const { playback, audible } = voice.part;
-    const due = dueOf(voice);
+    const due = dueOf(voice, now, frameOf);
     for (const { kind, row } of due) {
       if (kind === RELEASE) {
         const at = voice.sounding.findIndex((note) => note.id === row && note.endFrame <= now);
@@ -189,48 +182,18 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     }
   }
 
-  /**
-   * What is due now in the order in which it is sent: releases, messages, strokes, or as it is written where that is
-   * known.
-   */
-  function dueOf(voice: Voice): Due[] {
-    const { playback } = voice.part;
-    const { places } = playback;
-    const due: Due[] = [];
-    for (const { id, endFrame, place } of voice.sounding)
-      if (endFrame <= now) due.push({ kind: RELEASE, row: id, place });
-    while (
-      voice.nextEvent < playback.eventTime.length &&
-      frameOf(playback.eventTime[voice.nextEvent]) <= now
-    ) {
-      const row = voice.nextEvent++;
-      due.push({ kind: MESSAGE, row, place: places?.event[row] ?? 0 });
-    }
-    while (voice.nextNote < playback.noteStart.length && frameOf(playback.noteStart[voice.nextNote]) <= now) {
-      const row = voice.nextNote++;
-      due.push({ kind: STROKE, row, place: places?.on[row] ?? Infinity });
-    }
-    if (!places || due.length < 2) return due;
-    // What other parts of the channel send holds for every stroke here.
-    const first = due.reduce(
-      (least, { kind, place }) => (kind === STROKE ? Math.min(least, place) : least),
-      Infinity,
-    );
-    const placeOf = ({ place }: Due) => (Number.isNaN(place) ? first : place);
-    const compare = (a: Due, b: Due) => (placeOf(a) === placeOf(b) ? 0 : placeOf(a) - placeOf(b));
-    return due.sort((a, b) => compare(a, b) || a.kind - b.kind);
-  }
-
   function stop() {
     releaseAll();
     // A pedal left down at the end of the music must not hold it for ever.
     voices.forEach((voice, index) => liftPedals(voice, index, false));
     playing = false;
+    counting = null;
   }
 
   /** Frames until something is due; at least 1. */
   function framesUntilNext(): number {
     if (!playing) return Infinity;
+    if (counting) return Math.max(1, counting.left - (counting.clicks[0]?.left ?? 0));
     let next = loop ? frameOf(loop.to) : frameOf(score.end);
     for (const { part, nextNote, nextEvent, sounding } of voices) {
       const { noteStart, eventTime } = part.playback;
@@ -248,7 +211,10 @@ export function createPlayer(sampleRate: number, sink: Sink) {
    */
   function setScore(next: Score) {
     const same = next.parts.length === voices.length;
-    if (!same) releaseAll();
+    if (!same) {
+      releaseAll();
+      live.letGo();
+    }
     const before = voices;
     // Instruments no part plays any more hold nothing.
     for (let index = next.parts.length; index < before.length; index++) sink.reset(index);
@@ -305,35 +271,62 @@ export function createPlayer(sampleRate: number, sink: Sink) {
     framesUntilNext,
     setScore,
     advance(frames: number) {
-      clock += frames;
-      if (playing) now += frames;
+      live.advance(frames);
+      if (!playing) return;
+      if (counting) counting.left -= frames;
+      else {
+        now += frames;
+        ran += frames;
+      }
     },
-    /** Sounds a single note beside the music, on a voice of its own. */
-    strike({ program, drums, pitch, velocity }: Strike) {
-      const voice = voices.length + (drums ? 1 : 0);
-      for (const sounding of strikes) sink.noteOff(sounding.voice, sounding.pitch);
-      strikes = [{ voice, pitch, endFrame: clock + Math.round(STRIKE_SECONDS * sampleRate) }];
-      sink.prepare(voice, program, drums);
-      sink.noteOn(voice, pitch, Math.min(127, Math.max(1, Math.round(velocity))));
-    },
-    play(second: number) {
+    /** Sounds a single note beside the music, on a voice of its own; and plays what comes by hand. */
+    strike: live.strike,
+    live: live.play,
+    letGo: live.letGo,
+    /** Plays from a second on, after counting in where that is asked for. */
+    play(second: number, countIn: CountIn | null = null) {
       sink.silence();
       playing = true;
       ended = false;
+      began = second;
+      ran = 0;
+      const left = countIn ? frameOf(countIn.seconds) : 0;
+      counting = countIn && {
+        left,
+        clicks: Array.from(countIn.clickTimes, (at, row) => ({
+          left: left - frameOf(at),
+          accent: countIn.clickAccents[row],
+        })),
+      };
       seek(frameOf(second));
     },
     stop() {
       stop();
+      live.letGo();
       sink.silence();
+    },
+    /** How fast the music runs: 1 is its own tempo. Where it is it goes on. */
+    setRate(next: number) {
+      if (next === rate) return;
+      const second = secondOf(now);
+      began += secondOf(ran);
+      ran = 0;
+      rate = next;
+      if (playing) seek(frameOf(second));
+      else now = frameOf(second);
     },
     setLoop(range: { from: number; to: number } | null) {
       loop = range && range.to > range.from ? range : null;
     },
-    setClick(on: boolean) {
-      clicking = on;
+    /** How loud the click is: 1 as it is made, 0 for none. */
+    setClick(level: number) {
+      clickLevel = level;
     },
-    /** Seconds from the start of the music. */
-    position: () => now / sampleRate,
+    /** Seconds from the start of the music; before counting in is over, where it will begin. */
+    position: () => secondOf(now),
+    /** Seconds of music since playing began, counted on from its start through loops; before it while counting in. */
+    unrolled: () => began + secondOf(counting ? -counting.left : ran),
+    isCounting: () => counting !== null,
     isPlaying: () => playing,
     hasEnded: () => ended,
   };

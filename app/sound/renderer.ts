@@ -48,7 +48,7 @@ export async function createRenderer(
   return { player, render };
 }
 
-function synthSink(synth: SpessaSynthProcessor, click: (accent: boolean) => void): Sink {
+function synthSink(synth: SpessaSynthProcessor, click: Sink['click']): Sink {
   const ready = (voice: number) => {
     while (synth.midiChannels.length <= voice) synth.createMIDIChannel();
   };

@@ -13,5 +13,6 @@ export interface Sink {
   reset(voice: number): void;
   /** Ends everything that sounds, at once. */
   silence(): void;
-  click(accent: boolean): void;
+  /** `level`: 1 as it is made. */
+  click(accent: boolean, level: number): void;
 }

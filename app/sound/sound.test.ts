@@ -141,10 +141,56 @@ describe('player', () => {
       clickTimes: Float64Array.from([0, 0.5]),
       clickAccents: Uint8Array.from([1, 0]),
     });
-    player.setClick(true);
+    player.setClick(1);
     player.play(0);
     run(RATE);
     expect(log).toEqual(['0 CLICK', '22050 click']);
+  });
+
+  it('counts in before it plays, and at half speed takes twice as long over it all', () => {
+    const score = {
+      ...scoreOf(playback([[1, 1.5, 60]])),
+      clickTimes: Float64Array.from([1]),
+      clickAccents: Uint8Array.from([1]),
+    };
+    const countIn = {
+      seconds: 1,
+      clickTimes: Float64Array.from([0, 0.5]),
+      clickAccents: Uint8Array.from([1, 0]),
+    };
+    for (const rate of [1, 0.5]) {
+      const { player, log, run } = recorded(score);
+      const frames = (second: number) => (second * RATE) / rate;
+      player.setClick(1);
+      player.setRate(rate);
+      player.play(1, countIn);
+      expect([player.unrolled(), player.position(), player.isCounting()]).toEqual([0, 1, true]);
+      run(frames(0.75));
+      expect(player.unrolled()).toBeCloseTo(0.75, 6);
+      run(frames(1));
+      expect([player.unrolled(), player.position(), player.isCounting()]).toEqual([1.75, 1.75, false]);
+      expect(log).toEqual([
+        '0 CLICK',
+        `${frames(0.5)} click`,
+        `${frames(1)} on 60 100`,
+        `${frames(1)} CLICK`,
+        `${frames(1.5)} off 60`,
+      ]);
+    }
+  });
+
+  it('counts on through loops, and lets go what is played by hand where it stops', () => {
+    const { player, log, run } = recorded(scoreOf(playback([[0, 3, 40]])));
+    player.setLoop({ from: 0, to: 0.5 });
+    player.play(0);
+    run(RATE * 1.25);
+    expect([player.position(), player.unrolled()]).toEqual([0.25, 1.25]);
+    const by = { slot: 0, program: 5, drums: false };
+    player.live({ ...by, kind: 0x90, data1: 72, data2: 90 });
+    player.live({ ...by, kind: 0xb0, data1: 64, data2: 127 });
+    log.length = 0;
+    player.stop();
+    expect(log.map((line) => line.split(' ').slice(1).join(' '))).toEqual(['off 40', 'off 72', 'b0 64 0']);
   });
 
   it('sounds single notes from the editor, stopped or playing, and ends them', () => {

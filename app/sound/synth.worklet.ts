@@ -18,6 +18,8 @@ class SynthProcessor extends AudioWorkletProcessor {
   private early: ToSynth[] = [];
   private reported = 0;
   private wasPlaying = false;
+  private wasCounting = false;
+  private isDue = false;
 
   constructor() {
     super();
@@ -42,39 +44,55 @@ class SynthProcessor extends AudioWorkletProcessor {
     }
     const { player } = this.renderer;
     if (message.type === 'score') player.setScore(message.score);
-    else if (message.type === 'play') player.play(message.second);
+    else if (message.type === 'play') player.play(message.second, message.countIn);
     else if (message.type === 'stop') player.stop();
     else if (message.type === 'loop') player.setLoop(message.range);
-    else if (message.type === 'click') player.setClick(message.on);
+    else if (message.type === 'rate') player.setRate(message.rate);
+    else if (message.type === 'click') player.setClick(message.level);
+    else if (message.type === 'live') return player.live(message);
+    else if (message.type === 'letGo') return player.letGo();
     else player.strike(message);
-    this.report();
+    // Told with the next block, whose time is known.
+    this.isDue = true;
   }
 
   private send(message: FromSynth) {
     this.port.postMessage(message);
   }
 
-  private report() {
+  /** Where the music is at the start of the present block of sound. */
+  private place() {
+    const player = this.renderer?.player;
+    return { second: player?.position() ?? 0, unrolled: player?.unrolled() ?? 0, time: currentTime };
+  }
+
+  private report(place: ReturnType<SynthProcessor['place']>) {
     const player = this.renderer?.player;
     if (!player) return;
     this.wasPlaying = player.isPlaying();
+    this.wasCounting = player.isCounting();
     this.reported = currentFrame;
+    this.isDue = false;
     this.send({
       type: 'position',
-      second: player.position(),
+      ...place,
       playing: player.isPlaying(),
+      counting: player.isCounting(),
       ended: player.hasEnded(),
-      time: currentTime,
     });
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const [left, right] = outputs[0];
     if (!this.renderer || !left) return true;
+    const { player } = this.renderer;
+    const place = this.place();
     this.renderer.render(left, right ?? new Float32Array(left.length));
-    const playing = this.renderer.player.isPlaying();
-    if (playing !== this.wasPlaying || (playing && currentFrame - this.reported >= REPORT_EVERY))
-      this.report();
+    const playing = player.isPlaying();
+    const isOther = playing !== this.wasPlaying || player.isCounting() !== this.wasCounting;
+    // What ended within the block is told where it ended.
+    if (isOther || this.isDue || (playing && currentFrame - this.reported >= REPORT_EVERY))
+      this.report(playing ? place : this.place());
     return true;
   }
 }

@@ -39,7 +39,7 @@ const request: PlayRequest = {
   score: { parts: [], end: 3, clickTimes: new Float64Array(0), clickAccents: new Uint8Array(0) },
   second: 1,
   loop: null,
-  click: false,
+  click: 0,
 };
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 

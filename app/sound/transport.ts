@@ -1,7 +1,8 @@
-import { OrdleError } from '@ordle/core';
+import { OrdleError, createClockFit } from '@ordle/core';
 import type { FromSynth, ToSynth } from './messages';
 import { createPageClock } from './pageClock';
-import type { Score } from './player';
+import type { CountIn, Score } from './player';
+import type { LiveMessage } from './live';
 import workletUrl from './synth.worklet.ts?worker&url';
 
 const BANK_URL = '/sounds/general-midi.sf2';
@@ -20,6 +21,8 @@ export interface TransportState {
   playing: boolean;
   /** Playing was asked for and is being got ready. */
   starting: boolean;
+  /** The clicks before the music are heard. */
+  counting: boolean;
 }
 
 /** What is to be played, from where and how. */
@@ -27,24 +30,45 @@ export interface PlayRequest {
   score: Score;
   second: number;
   loop: { from: number; to: number } | null;
-  click: boolean;
+  /** How loud the click is; 0 for none. */
+  click: number;
+  countIn?: CountIn | null;
 }
 
 let context: AudioContext | null = null;
 let node: AudioWorkletNode | null = null;
 let ready: Promise<void> | null = null;
 let loading: Promise<void> | null = null;
-let status: TransportState = { state: 'idle', message: null, playing: false, starting: false };
-let known = { second: 0, time: 0 };
+let status: TransportState = {
+  state: 'idle',
+  message: null,
+  playing: false,
+  starting: false,
+  counting: false,
+};
+/** Where the music was at a time of the audio clock; `unrolled` counts on through loops and is below the start while counting in. */
+let known = { second: 0, unrolled: 0, time: 0 };
+/** Seconds of music in a second. */
+let rate = 1;
+/** The audio clock by the page's; and where no audio clock runs, where the music was at a moment of the page's (ms). */
+const clock = createClockFit();
+let silentRun = { page: 0, unrolled: 0 };
+/** When the clocks were last read, in ms, and how long that holds. */
+let clocksRead = -Infinity;
+const CLOCKS_HOLD_MS = 1000;
 /** Number of the last request to play or stop: what an older one was getting ready is not wanted any more. */
 let requests = 0;
 /** Set while the page's clock stands in for an audio clock that does not run. */
 let silent = false;
 const listeners = new Set<() => void>();
-const pageClock = createPageClock(() => {
-  known = { ...known, second: pageClock.second() };
-  set({ playing: false });
-});
+const pageClock = createPageClock(
+  () => {
+    known = { ...known, second: pageClock.second() };
+    set({ playing: false });
+  },
+  () => performance.now() * rate,
+);
+let counted: ReturnType<typeof setTimeout> | undefined;
 
 function set(next: Partial<TransportState>) {
   const changed = { ...status, ...next };
@@ -88,7 +112,7 @@ function failed(error: unknown): never {
     error instanceof OrdleError
       ? error.message
       : `Sound could not be started: ${error instanceof Error ? error.message : String(error)}`;
-  set({ state: 'failed', message, playing: false, starting: false });
+  set({ state: 'failed', message, playing: false, starting: false, counting: false });
   throw error;
 }
 
@@ -113,10 +137,27 @@ async function standsStill(): Promise<boolean> {
   return true;
 }
 
+/**
+ * What is heard at a moment of the page's clock, by the standard's pair of clocks: it tells the frame that is at the
+ * loudspeaker, so that the latency of the output is in it already.
+ */
+function readClocks() {
+  if (!context || context.state !== 'running') return;
+  clocksRead = performance.now();
+  const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp?.() ?? {};
+  const isTold = performanceTime > 0 && contextTime > 0 && context.currentTime - contextTime < 1;
+  clock.add(
+    isTold
+      ? { page: performanceTime, audio: contextTime }
+      : { page: performance.now(), audio: context.currentTime - (context.outputLatency || 0) },
+  );
+}
+
 function receive(data: Extract<FromSynth, { type: 'position' }>) {
   if (silent) return;
-  known = { second: data.second, time: data.time };
-  set({ playing: data.playing });
+  known = { second: data.second, unrolled: data.unrolled, time: data.time };
+  if (performance.now() - clocksRead >= CLOCKS_HOLD_MS) readClocks();
+  set({ playing: data.playing, counting: data.counting });
 }
 
 function post(message: ToSynth) {
@@ -124,11 +165,20 @@ function post(message: ToSynth) {
 }
 
 /** Goes on by the page's clock, and by the audio's again once that runs. */
-function goSilent({ score, second, loop }: PlayRequest, mine: number) {
+function goSilent({ score, second, loop, countIn }: PlayRequest, mine: number) {
   silent = true;
+  pageClock.stop();
   pageClock.setLoop(loop);
-  pageClock.start(second, score.end);
-  set({ playing: true, starting: false, message: NO_SOUND });
+  const before = countIn?.seconds ?? 0;
+  silentRun = { page: performance.now(), unrolled: second - before };
+  const begin = () => {
+    if (mine !== requests) return;
+    pageClock.start(second, score.end);
+    set({ counting: false });
+  };
+  if (before > 0) counted = setTimeout(begin, (before / rate) * 1000);
+  else begin();
+  set({ playing: true, starting: false, counting: before > 0, message: NO_SOUND });
   void (async () => {
     const isOn = () => mine === requests && silent && status.playing;
     while (isOn() && (await standsStill()));
@@ -137,13 +187,14 @@ function goSilent({ score, second, loop }: PlayRequest, mine: number) {
     pageClock.stop();
     silent = false;
     set({ message: null });
-    post({ type: 'play', second: now });
+    post({ type: 'play', second: now, countIn: null });
   })();
 }
 
 function endSilence() {
   if (!silent) return;
-  known = { second: pageClock.second(), time: known.time };
+  clearTimeout(counted);
+  known = { ...known, second: pageClock.second() };
   pageClock.stop();
   silent = false;
 }
@@ -158,8 +209,26 @@ export const transport = {
   second(): number {
     if (silent) return pageClock.second();
     if (!status.playing || !context) return known.second;
-    return known.second + Math.max(0, context.currentTime - known.time);
+    if (status.counting) return known.second;
+    return known.second + Math.max(0, context.currentTime - known.time) * rate;
   },
+  /**
+   * The second of the music that is heard at a moment of the page's clock (ms), counted on from where it began through
+   * loops, and below that while counting in; null while nothing plays.
+   */
+  musicAt(page: number): number | null {
+    if (!status.playing) return null;
+    if (silent) return silentRun.unrolled + ((page - silentRun.page) / 1000) * rate;
+    if (!clock.isSet()) readClocks();
+    return known.unrolled + (clock.audioAt(page) - known.time) * rate;
+  },
+  /** The moment of the page's clock at which such a second is heard. */
+  pageAt(unrolled: number): number {
+    if (silent) return silentRun.page + ((unrolled - silentRun.unrolled) / rate) * 1000;
+    return clock.pageAt(known.time + (unrolled - known.unrolled) / rate);
+  },
+  /** How often the audio clock slipped since the page was opened. */
+  slips: () => clock.slips(),
   /**
    * Plays what `prepare` gives, once instruments are loaded and it is worked out; not if stop, or another play, came
    * meanwhile. Where the browser gives no sound it says so within two seconds, and the page's clock moves the play
@@ -179,11 +248,17 @@ export const transport = {
       if (mine !== requests) return;
       post({ type: 'score', score: what.score });
       post({ type: 'loop', range: what.loop });
-      post({ type: 'click', on: what.click });
-      known = { second: what.second, time: context?.currentTime ?? 0 };
+      post({ type: 'click', level: what.click });
+      readClocks();
+      const countIn = what.countIn ?? null;
+      known = {
+        second: what.second,
+        unrolled: what.second - (countIn?.seconds ?? 0),
+        time: context?.currentTime ?? 0,
+      };
       if (outcome === 'silence') return goSilent(what, mine);
-      post({ type: 'play', second: what.second });
-      set({ playing: true, starting: false, message: null });
+      post({ type: 'play', second: what.second, countIn });
+      set({ playing: true, starting: false, counting: countIn !== null, message: null });
       if ((await stands) && mine === requests) goSilent(what, mine);
     } catch (error) {
       if (mine === requests) failed(error);
@@ -194,14 +269,14 @@ export const transport = {
     const second = transport.second();
     endSilence();
     post({ type: 'stop' });
-    known = { second, time: known.time };
-    set({ playing: false, starting: false });
+    known = { ...known, second };
+    set({ playing: false, starting: false, counting: false });
   },
   /** Moves the place to start from; while playing, jumps there. */
   locate(second: number) {
-    known = { second, time: context?.currentTime ?? 0 };
+    known = { second, unrolled: second, time: context?.currentTime ?? 0 };
     if (silent) pageClock.start(second);
-    else if (status.playing) post({ type: 'play', second });
+    else if (status.playing) post({ type: 'play', second, countIn: null });
     listeners.forEach((listener) => listener());
   },
   /** Sounds a single note, starting the audio thread if need be; quietly does nothing where there is no sound. */
@@ -214,10 +289,35 @@ export const transport = {
       () => set({ state: 'idle' }),
     );
   },
+  /** Sounds what is played by hand, in the handler's own task where the sound runs already. */
+  live(message: LiveMessage) {
+    if (node) return post({ type: 'live', ...message });
+    void load().then(
+      () => {
+        void context?.resume().catch(() => undefined);
+        // What was let go while the instruments loaded does not sound any more.
+        if (message.kind !== 0x90 || message.data2 === 0) post({ type: 'live', ...message });
+      },
+      () => set({ state: 'idle' }),
+    );
+  },
+  /** Loads the instruments before they are needed, and lets the sound run. */
+  async warm(): Promise<void> {
+    await load().catch(() => undefined);
+    void context?.resume().catch(() => undefined);
+  },
+  /** Ends everything that is played by hand. */
+  letGo: () => post({ type: 'letGo' }),
+  /** How fast the music runs, as a share of its tempo. */
+  setRate(next: number) {
+    known = { ...known, second: transport.second() };
+    rate = next;
+    post({ type: 'rate', rate });
+  },
   setScore: (score: Score) => post({ type: 'score', score }),
   setLoop(range: { from: number; to: number } | null) {
     post({ type: 'loop', range });
     pageClock.setLoop(range);
   },
-  setClick: (on: boolean) => post({ type: 'click', on }),
+  setClick: (level: number) => post({ type: 'click', level }),
 };
