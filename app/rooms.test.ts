@@ -22,6 +22,7 @@ const ROOMS = [
   'steps',
   'edits',
   'playback',
+  'recording',
   'panels',
   'places',
   'shell',

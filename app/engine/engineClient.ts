@@ -122,6 +122,7 @@ export const engine: Engine = {
   nameColumns: (columns) => call('nameColumns', () => [columns]) as ReturnType<Engine['nameColumns']>,
   timingPicture: (session) => call('timingPicture', () => [session]) as ReturnType<Engine['timingPicture']>,
   importFile: (...args) => keeping(call('importFile', () => args)),
+  sealTake: (...args) => keeping(call('sealTake', () => args)),
   buildPlan: (...args) => keeping(call('buildPlan', () => args)),
   joinFile: (request) => keeping(ask('joinFile', request)),
   fold: (request) => keeping(ask('fold', request)),

@@ -29,6 +29,7 @@ import type {
   Split,
   SessionPlan,
   StoredTake,
+  TakeContent,
   TakenGroove,
   TakeReference,
   Where,
@@ -173,6 +174,8 @@ export interface Engine extends DocumentQuestions {
    * many.
    */
   timingPicture(session: Session): Promise<LatenessStrip | null>;
+  /** Makes a take of what was recorded and stores it; `unkept` as on import. */
+  sealTake(content: TakeContent): Promise<{ reference: TakeReference; unkept: StoredTake[] }>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }

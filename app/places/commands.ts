@@ -4,5 +4,6 @@
  */
 import './bench/commands';
 import './parts/commands';
+import './record/commands';
 import './takes/commands';
 import './tempo/commands';

@@ -8,6 +8,7 @@ import type { Score } from '@/sound/player';
 import { NO_SOUND, transport } from '@/sound/transport';
 import { useAppSelector } from '@/state/store';
 import type { BenchState } from '@/music/useBench';
+import { isScoreHeld } from './heldScore';
 import { useHolding } from './holding';
 import { scoreParts } from './scoreParts';
 
@@ -50,13 +51,13 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
     createLatest(
       async (asked: { request: PlaybackRequest; timeline: Timeline }) =>
         scoreOf(asked.request, asked.timeline),
-      (score) => transport.setScore(score),
+      (score) => !isScoreHeld() && transport.setScore(score),
       (error) => console.error(error),
     ),
   );
 
   useEffect(() => {
-    if (playing && request && timeline) update.current.ask({ request, timeline });
+    if (playing && request && timeline && !isScoreHeld()) update.current.ask({ request, timeline });
   }, [playing, request, timeline]);
 
   const range = useMemo(() => {
@@ -139,7 +140,8 @@ function tellSilent(session: Session, waiting: readonly WaitingPart[]) {
   toldSilent = words;
 }
 
-async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
+/** What is heard of a session, as seconds. */
+export async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
   const { session } = request;
   const heard = await engine.playback(request);
   tellSilent(session, heard.waiting);

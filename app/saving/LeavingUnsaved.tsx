@@ -3,21 +3,43 @@ import { useBlocker } from 'react-router';
 import { useAppSelector } from '@/state/store';
 import { storage } from '@/saving/workspace';
 import { Button, Dialog } from '@/ui';
+import { useLeavingQuestion } from './leaving';
 
-/** Asks before a session is left whose newest changes could not be saved. */
+/** Asks before a session is left whose newest changes could not be saved, or a place where something is under way. */
 export function LeavingUnsaved({ sessionId }: { sessionId: string }) {
   const saving = useAppSelector((state) => state.session.saving);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   // A tab that only looks on has nothing of its own to lose.
   const failed = mayWrite && saving.state === 'failed';
-  const blocker = useBlocker(
-    ({ nextLocation }) => failed && !nextLocation.pathname.startsWith(`/s/${sessionId}`),
+  const question = useLeavingQuestion();
+  const blocker = useBlocker(({ currentLocation, nextLocation }) =>
+    question
+      ? currentLocation.pathname !== nextLocation.pathname
+      : failed && !nextLocation.pathname.startsWith(`/s/${sessionId}`),
   );
   // Saved meanwhile: nothing is left to ask.
   useEffect(() => {
-    if (blocker.state === 'blocked' && !failed) blocker.proceed();
-  }, [blocker, failed]);
+    if (blocker.state === 'blocked' && !failed && !question) blocker.proceed();
+  }, [blocker, failed, question]);
   const stay = () => blocker.reset?.();
+  if (question)
+    return (
+      <Dialog
+        open={blocker.state === 'blocked'}
+        onClose={stay}
+        title={question.title}
+        description={question.text}
+      >
+        <div className="flex justify-end gap-2">
+          <Button onClick={() => void question.onLeave().then(() => blocker.proceed?.())}>
+            {question.leave}
+          </Button>
+          <Button look="main" onClick={stay}>
+            {question.stay}
+          </Button>
+        </div>
+      </Dialog>
+    );
   return (
     <Dialog open={blocker.state === 'blocked'} onClose={stay} title="This session is not saved">
       <p>{saving.state === 'failed' ? saving.message : ''}</p>

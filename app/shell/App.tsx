@@ -84,6 +84,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'record',
+            lazy: async () => ({ Component: (await import('@/places/record')).Record }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'takes',
             lazy: async () => ({ Component: (await import('@/places/takes')).Takes }),
             HydrateFallback: Waiting,

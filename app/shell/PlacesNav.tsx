@@ -3,6 +3,7 @@ import { NavLink } from 'react-router';
 
 const PLACES = [
   { label: 'Shelf', path: () => '/' },
+  { label: 'Record', path: (id: string) => `/s/${id}/record` },
   { label: 'Takes', path: (id: string) => `/s/${id}/takes` },
   { label: 'Tempo', path: (id: string) => `/s/${id}/tempo` },
   { label: 'Bench', path: (id: string) => `/s/${id}` },

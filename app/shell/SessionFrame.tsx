@@ -4,6 +4,7 @@ import { Link, Outlet, useParams } from 'react-router';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { workspace } from '@/saving/workspace';
+import { BrokenOffBanner } from '@/panels/recording/BrokenOffBanner';
 import { NeededPartDialog } from './NeededPartDialog';
 import { NewMarkerDialog } from './NewMarkerDialog';
 import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
@@ -16,9 +17,10 @@ import { Wordmark } from '@/ui/Wordmark';
 export function SessionFrame() {
   const { id = '' } = useParams();
   const [fault, setFault] = useState<{ id: string; error: unknown } | null>(null);
-  const openId = useAppSelector((state) => selectDocument(state)?.id);
+  const session = useAppSelector(selectDocument);
+  const openId = session?.id;
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
-  const name = useAppSelector((state) => selectDocument(state)?.name);
+  const name = session?.name;
   useSessionCommands(id);
 
   useEffect(() => {
@@ -36,6 +38,7 @@ export function SessionFrame() {
     <div className="flex h-full flex-col">
       <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
+      {session && <BrokenOffBanner session={session} mayWrite={mayWrite} />}
       <NeededPartDialog />
       <NewMarkerDialog />
       {!mayWrite && (

@@ -50,10 +50,10 @@ export function TopBar({ sessionId }: { sessionId: string }) {
           type="button"
           aria-label="Find an action"
           onClick={() => run('palette')}
-          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-edge bg-sheet px-2.5 text-ink-2 hover:text-ink max-xl:w-24"
+          className="mx-1 flex h-7 w-40 shrink-0 items-center justify-between rounded-medium border border-edge bg-sheet px-2.5 text-ink-2 hover:text-ink max-2xl:w-24"
         >
           <span>
-            Find<span className="max-xl:hidden"> an action</span>
+            Find<span className="max-2xl:hidden"> an action</span>
           </span>
           <kbd className="rounded-small border border-rule px-1 font-sans text-[0.7rem]">
             {keysOf('palette').map(showKey)[0]}

@@ -17,6 +17,7 @@ const SHELL_COMMANDS = [
   ...commandGroup('everywhere', 'Places', [
     ['go-shelf', 'To the shelf'],
     ['go-bench', 'To the bench'],
+    ['go-record', 'To record'],
     ['go-export', 'To export'],
     ['bring-in', 'Import files'],
     ['theme', 'Light or dark'],

@@ -15,6 +15,7 @@ export function useSessionCommands(id: string) {
     redo: mayWrite && history && history.undone.length > 0 ? redo : undefined,
     'go-shelf': () => void navigate('/'),
     'go-bench': () => void navigate(`/s/${id}`),
+    'go-record': () => void navigate(`/s/${id}/record`),
     'go-export': () => void navigate(`/s/${id}/export`),
   });
 }

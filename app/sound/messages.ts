@@ -5,18 +5,18 @@ import type { CountIn, Score } from './player';
 export type ToSynth =
   | { type: 'bank'; bytes: ArrayBuffer }
   | { type: 'score'; score: Score }
-  | { type: 'play'; second: number; countIn: CountIn | null }
+  | { type: 'play'; second: number; countIn: CountIn | null; number: number }
   | { type: 'rate'; rate: number }
   | ({ type: 'live' } & LiveMessage)
   | { type: 'letGo' }
-  | { type: 'stop' }
+  | { type: 'stop'; number: number }
   | { type: 'loop'; range: { from: number; to: number } | null }
   | { type: 'click'; level: number }
   | { type: 'strike'; program: number; drums: boolean; pitch: number; velocity: number };
 
 /**
  * From the audio thread to the page. `time` is the audio clock when the position was true; `unrolled` counts on through
- * loops.
+ * loops. `number` is that of the last message to play or stop that was heard.
  */
 export type FromSynth =
   | { type: 'ready' }
@@ -29,4 +29,5 @@ export type FromSynth =
       counting: boolean;
       ended: boolean;
       time: number;
+      number: number;
     };

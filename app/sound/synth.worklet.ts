@@ -20,6 +20,7 @@ class SynthProcessor extends AudioWorkletProcessor {
   private wasPlaying = false;
   private wasCounting = false;
   private isDue = false;
+  private number = 0;
 
   constructor() {
     super();
@@ -43,6 +44,7 @@ class SynthProcessor extends AudioWorkletProcessor {
       return;
     }
     const { player } = this.renderer;
+    if (message.type === 'play' || message.type === 'stop') this.number = message.number;
     if (message.type === 'score') player.setScore(message.score);
     else if (message.type === 'play') player.play(message.second, message.countIn);
     else if (message.type === 'stop') player.stop();
@@ -79,6 +81,7 @@ class SynthProcessor extends AudioWorkletProcessor {
       playing: player.isPlaying(),
       counting: player.isCounting(),
       ended: player.hasEnded(),
+      number: this.number,
     });
   }
 

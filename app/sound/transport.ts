@@ -154,8 +154,11 @@ function readClocks() {
 }
 
 function receive(data: Extract<FromSynth, { type: 'position' }>) {
-  if (silent) return;
-  known = { second: data.second, unrolled: data.unrolled, time: data.time };
+  // What was true before it was last told to play or stop is no news.
+  if (silent || data.number !== requests) return;
+  // While nothing plays the page alone says where the play line is.
+  if (data.playing || status.playing)
+    known = { second: data.second, unrolled: data.unrolled, time: data.time };
   if (performance.now() - clocksRead >= CLOCKS_HOLD_MS) readClocks();
   set({ playing: data.playing, counting: data.counting });
 }
@@ -187,7 +190,7 @@ function goSilent({ score, second, loop, countIn }: PlayRequest, mine: number) {
     pageClock.stop();
     silent = false;
     set({ message: null });
-    post({ type: 'play', second: now, countIn: null });
+    post({ type: 'play', second: now, countIn: null, number: mine });
   })();
 }
 
@@ -257,7 +260,7 @@ export const transport = {
         time: context?.currentTime ?? 0,
       };
       if (outcome === 'silence') return goSilent(what, mine);
-      post({ type: 'play', second: what.second, countIn });
+      post({ type: 'play', second: what.second, countIn, number: mine });
       set({ playing: true, starting: false, counting: countIn !== null, message: null });
       if ((await stands) && mine === requests) goSilent(what, mine);
     } catch (error) {
@@ -268,7 +271,7 @@ export const transport = {
     requests++;
     const second = transport.second();
     endSilence();
-    post({ type: 'stop' });
+    post({ type: 'stop', number: requests });
     known = { ...known, second };
     set({ playing: false, starting: false, counting: false });
   },
@@ -276,7 +279,7 @@ export const transport = {
   locate(second: number) {
     known = { second, unrolled: second, time: context?.currentTime ?? 0 };
     if (silent) pageClock.start(second);
-    else if (status.playing) post({ type: 'play', second, countIn: null });
+    else if (status.playing) post({ type: 'play', second, countIn: null, number: requests });
     listeners.forEach((listener) => listener());
   },
   /** Sounds a single note, starting the audio thread if need be; quietly does nothing where there is no sound. */
@@ -308,6 +311,7 @@ export const transport = {
   },
   /** Ends everything that is played by hand. */
   letGo: () => post({ type: 'letGo' }),
+  isSlow: () => rate !== 1,
   /** How fast the music runs, as a share of its tempo. */
   setRate(next: number) {
     known = { ...known, second: transport.second() };

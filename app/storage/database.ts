@@ -63,6 +63,21 @@ export interface DeletedRecord {
   deletedAt: number;
 }
 
+/** A stretch of a recording under way, as it is appended while somebody plays; see `app/recording/brokenOff.ts`. */
+export interface RecordingRecord {
+  id: string;
+  block: number;
+  session: string;
+  content: unknown;
+}
+
+/** A stretch of what was just played, whether recorded or not; see `app/recording/memory.ts`. */
+export interface PlayedRecord {
+  input: string;
+  block: number;
+  content: unknown;
+}
+
 /** Where a person left a session: active part and current stop, view, loop. Losing it loses no work. */
 export interface ViewRecord {
   id: string;
@@ -78,13 +93,15 @@ export interface OrdleDatabase extends DBSchema {
   views: { key: string; value: ViewRecord };
   marks: { key: string; value: { key: string; value: unknown } };
   deleted: { key: string; value: DeletedRecord };
+  recordings: { key: [string, number]; value: RecordingRecord };
+  played: { key: [string, number]; value: PlayedRecord };
 }
 
 export type Database = IDBPDatabase<OrdleDatabase>;
 
 export const DATABASE_NAME = 'ordle';
 /** Version of the stores; each number up adds its own migration below. */
-const VERSION = 3;
+const VERSION = 4;
 
 let opening: Promise<Database> | null = null;
 let fault: OrdleError | null = null;
@@ -131,6 +148,10 @@ async function open(): Promise<Database> {
         database.createObjectStore('tables', { keyPath: 'key' });
         database.createObjectStore('entries', { keyPath: ['session', 'at'] });
         if (oldVersion >= 1) await spreadHistories(database, transaction);
+      }
+      if (oldVersion < 4) {
+        database.createObjectStore('recordings', { keyPath: ['id', 'block'] });
+        database.createObjectStore('played', { keyPath: ['input', 'block'] });
       }
     },
     blocking(_current, _blocked, event) {

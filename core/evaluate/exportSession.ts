@@ -185,8 +185,9 @@ export function nameToWrite(part: Part, takes: (key: string) => Take): string | 
     // The channel it was brought in on, whatever was chosen since.
     const channel =
       split?.by === 'channel' ? Number(split.label.slice('ch'.length)) : (channels[0] ?? part.channel);
-    if (!isNameOnImport(part.name, { take, channel, shared })) continue;
     const own = trackName(take.events).trim();
+    // What was recorded here, or made permanent, has no name of its own to go by.
+    if (take.name.trim() !== own || !isNameOnImport(part.name, { take, channel, shared })) continue;
     return !shared && own !== '' ? own : null;
   }
   return part.name;

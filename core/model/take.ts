@@ -36,7 +36,8 @@ export interface Take {
 /** The part of a take that has to be stored; the notes are found again from the events. */
 export type StoredTake = Omit<Take, 'pairs' | 'notes'>;
 
-type TakeContent = Omit<StoredTake, 'key'>;
+/** All of a stored take but its key, which is worked out of it. */
+export type TakeContent = Omit<StoredTake, 'key'>;
 
 /** The key of a track's take, by what it holds or its place in the file. */
 export type KeyOfTrack = (content: TakeContent, place: number) => string;

@@ -6,5 +6,6 @@ export * from './latency';
 export * from './run';
 export * from './openTake';
 export * from './recordedPart';
+export * from './recording';
 export * from './memory';
 export * from './practice';

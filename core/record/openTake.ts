@@ -19,6 +19,7 @@ const PEDALS = [64, 66, 67, 69];
 export function createOpenTake() {
   const events = createEventBuilder(1024);
   const notes: OpenNote[] = [];
+  const moves: (ChannelMessage & { tick: number })[] = [];
   /** Status channel and pitch -> rows of notes that are held. */
   const held = new Map<number, number[]>();
   /** Channel and number of pedals that are down. */
@@ -40,7 +41,9 @@ export function createOpenTake() {
     } else if (isNoteOff({ status, data1, data2 })) {
       const row = held.get(key)?.shift();
       if (row !== undefined) notes[row] = { ...notes[row], end: tick };
-    } else if (status >> 4 === 0xb && PEDALS.includes(data1)) {
+    } else {
+      moves.push({ tick, status, data1, data2 });
+      if (status >> 4 !== 0xb || !PEDALS.includes(data1)) return;
       if (data2 > 0) pedals.add(key);
       else pedals.delete(key);
     }
@@ -49,6 +52,8 @@ export function createOpenTake() {
   return {
     add,
     notes: notes as readonly OpenNote[],
+    /** Controllers, bend and pressure, in order. */
+    moves: moves as readonly (ChannelMessage & { tick: number })[],
     length: () => length,
     lastTick: () => last,
     /** Ends what is still held at a tick, pedals too, and gives the events of the take. */

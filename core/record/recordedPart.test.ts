@@ -14,8 +14,10 @@ import {
 } from '../session';
 import { numbersOf } from '../takes';
 import { createOpenTake } from './openTake';
-import { passesPlayed, withRecording, type Recorded, type RecordMode } from './recordedPart';
-import { createMusicRun, recordedTempos, recordedTime, type TickRange } from './run';
+import { createRecording } from './recording';
+import { withRecording, type RecordMode } from './recordedPart';
+import { createMusicRun, recordedTime, type TickRange } from './run';
+import { ticksToSeconds } from '../time';
 import type { ChannelMessage } from './message';
 
 const BAR = 1920;
@@ -56,29 +58,19 @@ function record(
   { from = 0, end, loop = null, punch = null, mode = 'take', lanes = null, speed = 1 }: Playing = {},
 ) {
   const timeline = timelineOf(session);
-  const time = recordedTime(timeline, from, speed);
-  const open = createOpenTake();
+  const recording = createRecording(session, timeline, { from, loop, punch, speed });
+  const { open, time } = recording;
   const place = (tick: number) => (tick - time.base) * time.scale;
   for (const [tick, status, data1, data2] of played) open.add(place(tick), { status, data1, data2 });
   const stop = end ?? (played.at(-1)?.[0] ?? from) + 1;
-  const { events, endTick } = open.seal(place(stop));
-  const passes = passesPlayed({ take: '', events, time, from, end: stop, loop, punch });
-  const content = {
-    name: 'Take',
-    division: { kind: 'metrical' as const, ticksPerQuarter: time.ticksPerQuarter },
-    tempos: recordedTempos(session.tempos, timeline, time, loop, passes.length),
-    meters: [],
-    events,
-    endTick,
-  };
+  const { content, recorded } = recording.seal(ticksToSeconds(timeline.tempo, stop), 'Take');
   const take = restoreTake({ key: contentKey(content), ...content });
-  const recorded: Recorded = { take: take.key, events, time, from, end: stop, loop, punch, passes };
   const numbers = numbersOf(session);
   const part = withRecording(
     listOf(session.parts)[0],
     session,
     timeline,
-    recorded,
+    { take: take.key, ...recorded },
     { mode, lanes, name: 'Take' },
     numbers,
   );

@@ -12,7 +12,7 @@ import {
   type Session,
 } from '../session';
 import { choose, takesOfPart, withTakes, type PieceNumbers, type Stretch } from '../takes';
-import { barAt, ticksToSeconds, type Timeline } from '../time';
+import { ticksToSeconds, type Timeline } from '../time';
 import type { RecordedTime, TickRange } from './run';
 
 /** What playing makes of a part. */
@@ -73,7 +73,7 @@ export function withRecording(
         const stretch =
           mode === 'controller'
             ? stretchOfLane(recorded, group[0], pass)
-            : stretchOfPass(timeline, recorded, pass, true);
+            : stretchOfPass(recorded, pass, true);
         if (stretch) made = withNewLayer(made, inUnit(made, timeline, stretch), take, numbers, group);
       }
       return;
@@ -82,7 +82,7 @@ export function withRecording(
     const all = isFirst && !recorded.loop && !recorded.punch;
     const stretch = all
       ? { from: 0, to: Infinity }
-      : inUnit(made, timeline, stretchOfPass(timeline, recorded, pass, mode === 'replace'));
+      : inUnit(made, timeline, stretchOfPass(recorded, pass, mode === 'replace'));
     made =
       mode === 'layer' && !isFirst
         ? withNewLayer(made, stretch, take, numbers)
@@ -122,11 +122,10 @@ function takeOfPass(
 }
 
 /**
- * The ticks of the part that a pass supplies: the punched range; else from where it began to the end of the loop, or of
- * the bar in which the last thing was played (with `toStop` to where it was stopped).
+ * The ticks of the part that a pass supplies: the punched range; else from where it began to the end of the loop, or to
+ * the last thing that was played (with `toStop` to where it was stopped).
  */
 function stretchOfPass(
-  { meter }: Timeline,
   { events, time, from, end, loop, punch }: Recorded,
   pass: number,
   toStop: boolean,
@@ -135,10 +134,9 @@ function stretchOfPass(
   const length = loop ? loop.to - loop.from : 0;
   const begin = loop && pass > 0 ? loop.from : from;
   if (loop && passOf(end, loop) > pass) return { from: begin, to: loop.to };
-  const last = (events.tick.at(-1) ?? 0) / time.scale + time.base - pass * length;
-  const until = end - pass * length;
-  const bar = barAt(meter, Math.max(begin, last - 1));
-  const stop = toStop ? Math.max(begin + 1, until) : bar.end;
+  // What was there after the last thing that was played, or after the stop, goes on as it was.
+  const last = (events.tick.at(-1) ?? 0) / time.scale + time.base + 1;
+  const stop = Math.max(begin + 1, (toStop ? end : last) - pass * length);
   return { from: begin, to: loop ? Math.min(loop.to, stop) : stop };
 }
 

@@ -2,12 +2,14 @@ import {
   OrdleError,
   buildSession,
   checkExport,
+  contentKey,
   exportSession,
   isCompressed,
   joinFile,
   otherTempoOfFile,
   listOf,
   readMidi,
+  referencesTo,
   restoreTake,
   sessionOfFile,
   takesForPart,
@@ -49,6 +51,12 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
       const table = await tableOf(columns);
       library.adoptTable(table);
       return table.key;
+    },
+
+    async sealTake(content) {
+      const take = restoreTake({ key: contentKey(content), ...content });
+      const [reference] = referencesTo([take]);
+      return { reference, unkept: await keep([take]) };
     },
 
     async importFile(name, bytes) {

@@ -17,7 +17,7 @@ import { BlockPanel } from './BlockPanel';
 import { BringParts } from './BringParts';
 import { moveParts } from './groupActions';
 import { MergeDialog } from './MergeDialog';
-import { addEmptyPart } from './partsActions';
+import { addEmptyPart } from '@/edits/addEmptyPart';
 import { PartsBar, type PartsDialog, type PartsSnap } from './PartsBar';
 import { PartsCanvas } from './PartsCanvas';
 import { PartsHeads } from './PartsHeads';

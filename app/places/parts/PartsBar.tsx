@@ -5,7 +5,7 @@ import { BarsZoom } from '@/panels/BarsZoom';
 import { useAppDispatch } from '@/state/store';
 import { Button, Menu, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
-import { addEmptyPart } from './partsActions';
+import { addEmptyPart } from '@/edits/addEmptyPart';
 
 /** What blocks are held to while they are dragged. */
 export type PartsSnap = 'bars' | 'beats' | 'grid' | 'free';

@@ -1,13 +1,10 @@
 import {
-  emptyPart,
   isLayout,
   blocksOf,
   itemOf,
-  layerOf,
   listOf,
   movesNothing,
   numbersOf,
-  orderedOf,
   withBlocks,
   type Block,
   type Part,
@@ -101,29 +98,6 @@ export function addPartsOf(
     }),
   );
   return made.map(({ id }) => id);
-}
-
-/** A part with nothing in it, after all others. */
-export function addEmptyPart(dispatch: AppDispatch): void {
-  dispatch(
-    edit('New part', (draft) => {
-      const count = draft.parts.order.length;
-      const id = newId();
-      const part: Part = {
-        ...emptyPart({
-          id,
-          name: `Part ${count + 1}`,
-          ink: count % 8,
-          channel: 1,
-          sound: { program: 0, drums: false, chosen: false },
-          layers: orderedOf([layerOf([])]),
-        }),
-        recording: id,
-      };
-      draft.parts.byId[id] = structuredClone(part);
-      draft.parts.order.push(id);
-    }),
-  );
 }
 
 /** Changes some fields of a part as one action. */

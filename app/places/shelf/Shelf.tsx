@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { offerDemoOnce, openDemo } from '@/files/demo';
 import { useImport } from '@/files/ImportProvider';
+import { newSession } from '@/files/newSession';
 import { ThemeButton } from '@/ui/ThemeButton';
 import { Wordmark } from '@/ui/Wordmark';
 import { storage } from '@/saving/workspace';
@@ -68,16 +69,18 @@ export function Shelf() {
   }, [refresh]);
   const fault = openingFault();
 
-  const demo = async () => {
+  const go = async (pathOf: () => Promise<string>) => {
     setBusy(true);
     try {
-      navigate(`/s/${await openDemo()}`);
+      navigate(await pathOf());
     } catch (error) {
       toast(sentenceOf(error));
     } finally {
       setBusy(false);
     }
   };
+  const demo = () => go(async () => `/s/${await openDemo()}`);
+  const begin = () => go(async () => `/s/${await newSession()}/record`);
 
   return (
     <div className="flex h-full flex-col">
@@ -98,6 +101,13 @@ export function Shelf() {
           <div className="flex gap-2">
             <Button onClick={() => void demo()} disabled={busy}>
               Open the demo
+            </Button>
+            <Button
+              onClick={() => void begin()}
+              disabled={busy}
+              title="An empty session, to play something in"
+            >
+              New session
             </Button>
             <Button look="main" onClick={pickFiles}>
               Import files

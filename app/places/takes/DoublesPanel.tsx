@@ -3,7 +3,7 @@ import { ContestedLanes, contestedName, withLane } from '@/panels/layers/Contest
 import { useAppDispatch } from '@/state/store';
 import { LabelledRow, NumberField, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 import type { TakesState } from './useTakes';
 
 interface DoublesPanelProps {

@@ -15,7 +15,7 @@ import { useMemo, useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, LabelledRow, NumberField, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 
 interface PassesDialogProps {
   partId: string;

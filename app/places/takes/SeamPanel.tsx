@@ -3,7 +3,7 @@ import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, Segmented } from '@/ui';
 import { counted } from '@/words/counts';
 import { jumpInWords } from './takeWords';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 import type { TakesState } from './useTakes';
 
 interface SeamPanelProps {

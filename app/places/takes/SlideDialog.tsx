@@ -13,7 +13,7 @@ import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, LabelledRow, NumberField, Select } from '@/ui';
 import { msInWords } from '@/words/counts';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 
 interface SlideDialogProps {
   partId: string;

@@ -11,7 +11,7 @@ import { Ellipsis, Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Menu, NameField, NumberField } from '@/ui';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 import { biasInWords, spreadInWords, sum } from './takeWords';
 
 interface TakeHeadProps {

@@ -9,7 +9,7 @@ import { TakeHead, type TakeQuestion } from './TakeHead';
 import { PassesDialog } from './PassesDialog';
 import { SlideDialog } from './SlideDialog';
 import { TakeOutDialog } from './TakeOutDialog';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 import { spreadInWords, sum } from './takeWords';
 import type { Heard } from './useHeard';
 import type { TakesState } from './useTakes';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, LabelledRow, Select } from '@/ui';
 import { counted } from '@/words/counts';
-import { changeAssembly } from './takesActions';
+import { changeAssembly } from '@/edits/assemblyActions';
 import { spreadInWords } from './takeWords';
 import { spreadOf } from './useProposal';
 

@@ -10,7 +10,18 @@ export function sessionOfOneNote(name: string, pitch = 60) {
   return sessionOfFile(file, name, () => `id${next++}`, 0);
 }
 
-const STORES = ['sessions', 'summaries', 'entries', 'takes', 'tables', 'views', 'marks', 'deleted'] as const;
+const STORES = [
+  'sessions',
+  'summaries',
+  'entries',
+  'takes',
+  'tables',
+  'views',
+  'marks',
+  'deleted',
+  'recordings',
+  'played',
+] as const;
 
 /** Closes the database of the tests, so that another can be laid in its place. */
 export async function closeDatabase(): Promise<void> {

@@ -1,0 +1,20 @@
+import { commandGroup, registerCommands, type Command } from '@/commands';
+
+/** What can be done on Record by key: none of them a letter, since letters may be keys to play on. */
+const RECORD_COMMANDS = [
+  ...commandGroup('record', 'Record', [
+    ['record', 'Record, or stop and keep it', 'Enter'],
+    ['keep-played', 'Keep what I just played', 'Shift+Enter'],
+    ['panic', 'End everything that sounds', 'Mod+.'],
+    ['computer-keys', 'Play with the computer’s keys, or no longer', 'F2'],
+    ['throw-back', 'Throw the newest pass back', 'Delete', 'Backspace'],
+  ]),
+] as const satisfies readonly Command[];
+
+registerCommands(RECORD_COMMANDS);
+
+declare module '@/commands/command' {
+  interface CommandLists {
+    record: typeof RECORD_COMMANDS;
+  }
+}
