@@ -8,7 +8,6 @@ import {
   takesOfPart,
   timelineOf,
   withRecording,
-  type InputMap,
   type Part,
   type RecordMode,
   type Recorded,
@@ -39,9 +38,8 @@ export interface Finished {
   thrown?: ReadonlySet<number>;
   /** A grid it is to be heard on, by a step of its own; null for none. */
   grid?: string | null;
-  /** A part that is put in with it, where it goes into one that is not there yet. */
+  /** The part as it is to be, where it is not there yet or was empty and is locked to seconds from now on. */
   newPart?: Part;
-  map?: InputMap;
 }
 
 /** What was made of recordings. */
@@ -130,6 +128,7 @@ function put(dispatch: AppDispatch, session: Session, sealed: readonly Sealed[])
         }
         const own = itemOf(draft.parts, newPart?.id ?? partId);
         if (!own) continue;
+        if (newPart) own.lockedTo = newPart.lockedTo;
         writeAssembly(own, before, next);
         if (grid) quantizeWhileRecording(own, grid);
         if (!Object.hasOwn(draft.takes.byId, reference.id)) {

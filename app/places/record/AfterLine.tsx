@@ -32,7 +32,7 @@ export function AfterLine({ session, playback, onUndo }: AfterLineProps) {
       <LinkButton to={`/s/${session.id}/readings`}>Suggested clean-up</LinkButton>
       <LinkButton to={`/s/${session.id}/takes`}>Takes</LinkButton>
       {isFree && <LinkButton to={`/s/${session.id}/tempo`}>Find its tempo</LinkButton>}
-      <Button onClick={onUndo}>Undo it</Button>
+      <Button onClick={onUndo}>Take it back</Button>
       <Button onClick={() => void startRecording()}>Again</Button>
       <button
         type="button"

@@ -1,4 +1,12 @@
-import { itemOf, type InputMap, type Part, type Session } from '@ordle/core';
+import {
+  barAt,
+  barNumbered,
+  itemOf,
+  ticksToSeconds,
+  type InputMap,
+  type Part,
+  type Session,
+} from '@ordle/core';
 import { useMemo, useState } from 'react';
 import { useCommands } from '@/commands';
 import { addEmptyPart } from '@/edits/addEmptyPart';
@@ -8,13 +16,7 @@ import { usePlaceOfPlayLine } from '@/playback/usePlayTick';
 import { usePlayback } from '@/playback/usePlayback';
 import { keepPlayed } from '@/recording/keepPlayed';
 import { panic } from '@/recording/liveSound';
-import {
-  currentTake,
-  planOf,
-  stopRecording,
-  toggleRecording,
-  usePhase,
-} from '@/recording/recorder';
+import { currentTake, planOf, stopRecording, toggleRecording, usePhase } from '@/recording/recorder';
 import { useRecordSettings, useRecordingPlace } from '@/recording/settings';
 import { transport } from '@/sound/transport';
 import { edit, undoLast } from '@/state/sessionSlice';
@@ -75,6 +77,12 @@ function RecordInto({ session, part }: { session: Session; part: Part }) {
     void keepPlayed(stretch);
   };
   const toStart = () => transport.locate(0);
+  const locate = (tick: number) => transport.locate(ticksToSeconds(timeline.tempo, Math.max(0, tick)));
+  const byBars = (bars: number) => {
+    const here = barAt(timeline.meter, resting);
+    const isWithin = bars < 0 && resting > here.start + 1;
+    locate(barNumbered(timeline.meter, Math.max(1, here.number + (isWithin ? 0 : bars))).start);
+  };
   useCommands({
     play: () => void (isOn ? stopRecording() : playback.toggle()),
     record: mayWrite ? () => void toggleRecording() : undefined,
@@ -88,6 +96,8 @@ function RecordInto({ session, part }: { session: Session; part: Part }) {
         : undefined,
     click: isOn ? undefined : () => dispatch(viewChanged({ click: !view.click })),
     'to-start': isOn ? undefined : toStart,
+    'bar-back': isOn ? undefined : () => byBars(-1),
+    'bar-on': isOn ? undefined : () => byBars(1),
   });
   const changeMap = (map: InputMap, label: string) =>
     dispatch(
@@ -112,7 +122,7 @@ function RecordInto({ session, part }: { session: Session; part: Part }) {
       <AfterLine session={session} playback={playback} onUndo={() => dispatch(undoLast())} />
       <div className="flex min-h-0 grow">
         <div className="flex min-w-0 grow flex-col">
-          <Ribbon session={session} timeline={timeline} plan={plan} />
+          <Ribbon session={session} timeline={timeline} plan={plan} onLocate={isOn ? undefined : locate} />
           <Passes timeline={timeline} />
         </div>
         <RecordSettings session={session} timeline={timeline} part={part} />

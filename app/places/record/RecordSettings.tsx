@@ -18,7 +18,9 @@ import {
   useRecordSettings,
   useRecordingPlace,
 } from '@/recording/settings';
-import { Check, NumberField, Select, SliderField } from '@/ui';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { Check, NumberField, Segmented, Select, SliderField } from '@/ui';
 import { MODE_WORDS } from './sentences';
 
 const CLICK_WORDS: Record<(typeof CLICK_WHEN)[number], string> = {
@@ -164,70 +166,71 @@ const Row = ({ label, children }: { label: string; children: React.ReactNode }) 
   </div>
 );
 
-/** The bars that alone are recorded, and how many are played before them. */
+type WhereKind = 'on' | 'loop' | 'bars';
+
+/** Where recording begins and ends: from the play line on, round a loop, or some bars alone. */
 function Where({ timeline, disabled }: { timeline: Timeline; disabled: boolean }) {
   const { view } = useOpenBench();
+  const dispatch = useAppDispatch();
   const settings = useRecordSettings();
   const { punch } = useRecordingPlace();
   const { meter } = timeline;
-  const barOf = (tick: number) => barAt(meter, tick).number;
   const { loop } = view;
-  const set = (from: number, to: number) =>
-    setRecordingPlace({
-      punch: {
-        on: true,
-        from: barNumbered(meter, from).start,
-        to: barNumbered(meter, Math.max(from, to)).end,
-      },
-    });
-  const [first, last] = punch.to > punch.from ? [barOf(punch.from), barOf(punch.to - 1)] : [1, 4];
+  const kind: WhereKind = punch.on ? 'bars' : loop.on && loop.to > loop.from ? 'loop' : 'on';
+  const range = kind === 'loop' || (kind === 'on' && loop.to > loop.from) ? loop : punch;
+  const barOf = (tick: number) => barAt(meter, tick).number;
+  const [first, last] = range.to > range.from ? [barOf(range.from), barOf(range.to - 1)] : [1, 4];
+  const set = (next: WhereKind, from: number, to: number) => {
+    const ticks = { from: barNumbered(meter, from).start, to: barNumbered(meter, Math.max(from, to)).end };
+    setRecordingPlace({ punch: { ...(next === 'bars' ? ticks : punch), on: next === 'bars' } });
+    if (next === 'loop') dispatch(viewChanged({ loop: { ...ticks, on: true } }));
+    else if (loop.on) dispatch(viewChanged({ loop: { ...loop, on: false } }));
+  };
   return (
     <fieldset disabled={disabled} className="flex flex-col gap-1.5">
       <legend className="font-serif font-semibold">Where</legend>
-      <Check
-        checked={punch.on}
+      <Segmented
+        label="Where is recorded"
+        value={kind}
         disabled={disabled}
-        onChange={(on) => (on ? set(first, last) : setRecordingPlace({ punch: { ...punch, on } }))}
-      >
-        Only some bars count
-      </Check>
-      {punch.on ? (
-        <>
-          <span className="flex items-baseline gap-1.5 text-ink-2">
-            bars
-            <NumberField
-              label="First bar that counts"
-              value={first}
-              min={1}
-              max={9999}
-              onCommit={(bar) => set(bar, last)}
-            />
-            to
-            <NumberField
-              label="Last bar that counts"
-              value={last}
-              min={1}
-              max={9999}
-              onCommit={(bar) => set(first, bar)}
-            />
-          </span>
-          <Row label="Played before">
-            <NumberField
-              label="Bars played before"
-              value={settings.preRoll}
-              min={0}
-              max={4}
-              unit={settings.preRoll === 1 ? 'bar' : 'bars'}
-              onCommit={(preRoll) => setRecordSettings({ preRoll })}
-            />
-          </Row>
-        </>
-      ) : (
-        <p className="text-quiet text-ink-2">
-          {loop.on && loop.to > loop.from
-            ? 'It goes by the loop below.'
-            : 'It begins at the play line. With the loop on it goes round and round.'}
-        </p>
+        options={[
+          { value: 'on', label: 'From here', title: 'From the play line until you stop' },
+          { value: 'loop', label: 'Loop', title: 'Round and round, a pass each time' },
+          { value: 'bars', label: 'Some bars', title: 'Only these bars count, however long you play' },
+        ]}
+        onChange={(next) => set(next, first, last)}
+      />
+      {kind !== 'on' && (
+        <span className="flex items-baseline gap-1.5 text-ink-2">
+          bars
+          <NumberField
+            label="First bar"
+            value={first}
+            min={1}
+            max={9999}
+            onCommit={(bar) => set(kind, bar, Math.max(bar, last))}
+          />
+          to
+          <NumberField
+            label="Last bar"
+            value={last}
+            min={1}
+            max={9999}
+            onCommit={(bar) => set(kind, Math.min(first, bar), bar)}
+          />
+        </span>
+      )}
+      {kind === 'bars' && (
+        <Row label="Played before">
+          <NumberField
+            label="Bars played before"
+            value={settings.preRoll}
+            min={0}
+            max={4}
+            unit={settings.preRoll === 1 ? 'bar' : 'bars'}
+            onCommit={(preRoll) => setRecordSettings({ preRoll })}
+          />
+        </Row>
       )}
     </fieldset>
   );

@@ -1,16 +1,26 @@
-import { listOf, ticksToSeconds, type PlaybackPart, type Session, type Timeline } from '@ordle/core';
+import {
+  barAt,
+  listOf,
+  secondsToTicks,
+  ticksToSeconds,
+  type PlaybackPart,
+  type Session,
+  type Timeline,
+} from '@ordle/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useColours } from '@/editor';
 import { engine } from '@/engine/engineClient';
 import { useAnswer } from '@/engine/useAnswer';
 import { currentTake, type RecordingPlan } from '@/recording/recorder';
 import { transport } from '@/sound/transport';
-import { paintRibbon, type RibbonScene } from './ribbon';
+import { LINE_AT, PIXELS_A_SECOND, paintRibbon, type RibbonScene } from './ribbon';
 
 interface RibbonProps {
   session: Session;
   timeline: Timeline;
   plan: RecordingPlan;
+  /** Puts the play line elsewhere; absent while it may not be. */
+  onLocate?(tick: number): void;
 }
 
 const heardParts = async ({ session }: { session: Session }) =>
@@ -31,7 +41,7 @@ function rangeOf({ tempo }: Timeline, { from, loop, punch }: RecordingPlan) {
 }
 
 /** The music as a ribbon that moves under a fixed line; painted at every frame while it does. */
-export function Ribbon({ session, timeline, plan }: RibbonProps) {
+export function Ribbon({ session, timeline, plan, onLocate }: RibbonProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const colours = useColours();
   const { answer } = useAnswer<{ session: Session }, PlaybackPart[]>(heardParts, { session });
@@ -98,9 +108,23 @@ export function Ribbon({ session, timeline, plan }: RibbonProps) {
       role="img"
       aria-label="The music as it comes, and what is played"
       data-testid="ribbon"
+      title={onLocate && 'A click puts the play line there, on the nearest beat'}
+      onClick={({ clientX, currentTarget }) => {
+        const box = currentTarget.getBoundingClientRect();
+        const second = transport.second() + (clientX - box.left - box.width * LINE_AT) / PIXELS_A_SECOND;
+        onLocate?.(nearestBeat(timeline, second));
+      }}
       className="min-h-0 w-full grow"
     />
   );
+}
+
+/** The beat nearest to a second, in ticks. */
+function nearestBeat({ tempo, meter }: Timeline, second: number): number {
+  const tick = Math.max(0, secondsToTicks(tempo, second));
+  const bar = barAt(meter, tick);
+  const beat = meter.beatTicks[bar.row];
+  return Math.min(bar.end, bar.start + Math.round((tick - bar.start) / beat) * beat);
 }
 
 /** How many beats are still counted. */

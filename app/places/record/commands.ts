@@ -7,6 +7,8 @@ const RECORD_COMMANDS = [
     ['keep-played', 'Keep what I just played', 'Shift+Enter'],
     ['panic', 'End everything that sounds', 'Mod+.'],
     ['computer-keys', 'Play with the computer’s keys, or no longer', 'F2'],
+    ['bar-back', 'Play line a bar back', 'ArrowLeft'],
+    ['bar-on', 'Play line a bar on', 'ArrowRight'],
     ['throw-back', 'Throw the newest pass back', 'Delete', 'Backspace'],
   ]),
 ] as const satisfies readonly Command[];

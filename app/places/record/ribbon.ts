@@ -28,7 +28,7 @@ export interface RibbonScene {
 
 /** The fixed line stands at two thirds of the width. */
 export const LINE_AT = 2 / 3;
-const PIXELS_A_SECOND = 90;
+export const PIXELS_A_SECOND = 90;
 const RULER = 22;
 const MOVES_HEIGHT = 40;
 /** Later or earlier than this is marked. */

@@ -17,6 +17,9 @@ import { askOnLeaving } from '@/saving/leaving';
 import { transport } from '@/sound/transport';
 import { store } from '@/state/store';
 
+/** Seconds by which the page may come to know late that the music began. */
+const TOLD_LATE = 0.15;
+
 /** What goes on while Record is shown: what is played is heard and kept, and the practice player plays along. */
 export function useRecordLife(session: Session, timeline: Timeline): void {
   const { speed } = useRecordSettings();
@@ -47,7 +50,9 @@ export function useRecordLife(session: Session, timeline: Timeline): void {
       const ticks = currentTake()?.plan.loop ?? (loop.on && loop.to > loop.from ? loop : null);
       const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
       const range = ticks && { from: second(ticks.from), to: second(ticks.to) };
-      playPractice(transport.second(), range, false);
+      // Where the music began, and not where it is by the time this is told.
+      const plan = currentTake()?.plan;
+      playPractice(plan ? second(plan.start) : Math.max(0, transport.second() - TOLD_LATE), range, false);
     };
     const stop = transport.subscribe(follow);
     return () => {

@@ -1,0 +1,194 @@
+import { expect, test, type Page } from './support/test';
+import { exportFile, openDemo, peerNotes, saved, typeValue } from './support/app';
+import { exportedController } from './support/lanes';
+
+/** Ticks of a bar of the demo. */
+const BAR = 4 * 480;
+
+const phase = (page: Page) => page.getByTestId('phase');
+const plan = (page: Page) => page.getByTestId('plan');
+const after = (page: Page) => page.getByRole('status').filter({ hasText: 'Recorded' });
+
+async function newSession(page: Page) {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New session' }).click();
+  await expect(plan(page)).toHaveText('Playing adds a take of Part 1 from bar 1 until you stop.');
+}
+
+async function toRecord(page: Page) {
+  await page.getByRole('link', { name: 'Record', exact: true }).click();
+  await expect(phase(page)).toHaveText('Ready');
+}
+
+async function toExport(page: Page) {
+  await page.getByRole('link', { name: 'Export', exact: true }).click();
+  return exportFile(page);
+}
+
+/** Starts recording without counting in, and waits until it runs. */
+async function record(page: Page) {
+  await typeValue(page, 'Bars counted in', '0');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(phase(page)).toHaveText('Recording');
+}
+
+async function stop(page: Page) {
+  await page.getByRole('button', { name: 'Stop recording' }).click();
+  await expect(phase(page)).toHaveText('Ready');
+}
+
+/** Presses keys of the computer as notes, one after the other. */
+async function play(page: Page, keys: string) {
+  for (const key of keys) {
+    await page.keyboard.down(key);
+    await page.waitForTimeout(60);
+    await page.keyboard.up(key);
+  }
+}
+
+const computerKeys = (page: Page) => page.getByText('Play with the computer’s keys').click();
+
+test('played on the computer’s keys: heard, seen, kept as a take, undone, and found by an independent reader', async ({
+  page,
+}) => {
+  await newSession(page);
+  await computerKeys(page);
+  await record(page);
+  await play(page, 'zxcvb');
+  await expect(page.getByTestId('monitor')).toContainText('Computer keys: G4 let go');
+  // A key that is still down where it is stopped ends there.
+  await page.keyboard.down('n');
+  await page.waitForTimeout(60);
+  await stop(page);
+  await page.keyboard.up('n');
+  await expect(after(page)).toContainText('6 notes');
+  const notes = peerNotes(await toExport(page));
+  expect(notes.map(({ pitch }) => pitch)).toEqual([60, 62, 64, 65, 67, 69]);
+  expect(notes.every(({ start }, at) => at === 0 || start > notes[at - 1].start)).toBe(true);
+  await toRecord(page);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('button', { name: /^Redo/ })).toBeEnabled();
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /\b0 notes/);
+});
+
+test('the practice player is recorded where it plays, to the tick; what it does not come to stays', async ({
+  page,
+}) => {
+  await openDemo(page);
+  const before = peerNotes(await toExport(page));
+  await toRecord(page);
+  await page.getByRole('tab', { name: 'Practice player' }).click();
+  for (const dial of ['Late on the whole', 'Spread', 'Wrong notes', 'Missed notes', 'Doubled notes'])
+    await typeValue(page, dial, '0');
+  await page.getByLabel('What the practice player plays').selectOption({ label: 'Marimba, as cleaned' });
+  await page.getByText('Plays along when the music runs').click();
+  await record(page);
+  await expect(page.getByTestId('monitor')).toContainText('Practice player');
+  // Bar 2 lies well behind.
+  await expect
+    .poll(async () => Number((await page.getByTestId('position').textContent())?.split('.')[0]))
+    .toBeGreaterThan(2);
+  await stop(page);
+  await expect(after(page)).toContainText('Recorded Marimba, bars 1 to');
+  // Faultless, it played what is written; what it did not come to is as it was.
+  const now = peerNotes(await toExport(page));
+  const [played, ahead] = [2 * BAR, 8 * BAR];
+  const asText = (list: typeof now, from: number, to: number) =>
+    list
+      .filter(({ start }) => start >= from && start < to)
+      .map(({ track, start, pitch }) => [track, pitch, start] as const);
+  expect(asText(now, ahead, Infinity)).toEqual(asText(before, ahead, Infinity));
+  const [is, was] = [now, before].map((list) =>
+    asText(list, 0, played).sort((a, b) => a[0] - b[0] || a[1] - b[1] || a[2] - b[2]),
+  );
+  expect(is.map(([track, pitch]) => [track, pitch])).toEqual(was.map(([track, pitch]) => [track, pitch]));
+  // A tick is 1.2 ms: what is played is written to the nearest.
+  is.forEach(([, , start], at) => expect(Math.abs(start - was[at][2])).toBeLessThanOrEqual(1));
+  await page.getByRole('link', { name: 'Takes', exact: true }).click();
+  await expect(page.getByText('Take 4').first()).toBeVisible();
+});
+
+test('only controllers: wheels are laid over notes that do not change', async ({ page }) => {
+  await openDemo(page);
+  const before = peerNotes(await toExport(page));
+  await toRecord(page);
+  await page.getByLabel('Only controllers').check();
+  await expect(plan(page)).toContainText('its notes untouched');
+  await page.getByRole('tab', { name: 'Controls' }).click();
+  await record(page);
+  await page.getByRole('slider', { name: 'Modulation' }).focus();
+  for (let press = 0; press < 12; press++) await page.keyboard.press('ArrowRight');
+  await stop(page);
+  await expect(after(page)).toContainText('Recorded Marimba');
+  const bytes = await toExport(page);
+  expect(peerNotes(bytes)).toEqual(before);
+  expect((await exportedController(page, 1)).at(-1)).toEqual([expect.any(Number), 12]);
+});
+
+test('a tab that is lost while it records: the recording is offered by name and kept', async ({ page }) => {
+  await newSession(page);
+  const address = page.url();
+  await computerKeys(page);
+  await record(page);
+  await play(page, 'zxcv');
+  // Within a second all of it is stored.
+  await page.waitForTimeout(1100);
+  page.once('dialog', (dialog) => void dialog.accept());
+  await page.goto('/health');
+  await page.goto(address);
+  const offer = page.getByRole('status').filter({ hasText: 'at Part 1 was broken off' });
+  await offer.getByRole('button', { name: 'Keep it' }).click();
+  await expect(offer).toHaveCount(0);
+  await saved(page);
+  expect(peerNotes(await toExport(page)).map(({ pitch }) => pitch)).toEqual([60, 62, 64, 65]);
+});
+
+test('what was just played is kept without having been recorded, also after a reload, and once', async ({
+  page,
+}) => {
+  await newSession(page);
+  await computerKeys(page);
+  await play(page, 'zcb');
+  await page.waitForTimeout(1100);
+  await page.reload();
+  await expect(plan(page)).toBeVisible();
+  await page.getByRole('button', { name: 'Choose ...' }).click();
+  await page.getByRole('dialog').getByText('3 notes').waitFor();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Keep what I just played' }).click();
+  await expect(page.getByText('That was kept already.')).toBeVisible();
+  await saved(page);
+  const notes = peerNotes(await toExport(page));
+  expect(notes.map(({ pitch }) => pitch)).toEqual([60, 64, 67]);
+  expect(notes[0].start).toBe(0);
+});
+
+test('a loop gives a pass each time round; one is thrown back, the others are layers', async ({ page }) => {
+  await newSession(page);
+  await page.getByRole('radio', { name: 'Loop', exact: true }).click();
+  await typeValue(page, 'Last bar', '1');
+  await page.getByLabel('Layer').check();
+  await expect(plan(page)).toHaveText('Playing lays a layer a pass over Part 1 in bar 1, round and round.');
+  await computerKeys(page);
+  await record(page);
+  const passes = page.getByRole('list', { name: 'Passes' }).getByRole('listitem');
+  for (let pass = 1; pass <= 3; pass++) {
+    await play(page, 'zcb'[pass - 1]);
+    await expect(passes).toHaveCount(pass);
+    const next = page.getByTestId('position');
+    // It comes round to the first beat again.
+    await expect(next).toHaveText(/^1\.[34]/);
+    await expect(next).toHaveText(/^1\.1/);
+  }
+  // The newest stands on top.
+  await passes.nth(1).getByRole('button', { name: 'Throw back' }).click();
+  await stop(page);
+  await expect(after(page)).toContainText('in 2 passes');
+  expect(
+    peerNotes(await toExport(page))
+      .map(({ pitch }) => pitch)
+      .sort(),
+  ).toEqual([60, 67]);
+});
