@@ -192,3 +192,92 @@ test('a loop gives a pass each time round; one is thrown back, the others are la
       .sort(),
   ).toEqual([60, 67]);
 });
+
+/** A browser's instruments as the standard has them: two that are played, one that sounds; driven by the test. */
+const plugIn = (page: Page) =>
+  page.evaluate(() => {
+    const port = (id: string, type: string) => ({
+      id,
+      type,
+      name: id,
+      state: 'connected',
+      onmidimessage: null,
+    });
+    const sent: { bytes: number[]; at: number }[] = [];
+    const [upper, lower] = [port('Upper manual', 'input'), port('Lower manual', 'input')];
+    const box = {
+      ...port('Sound box', 'output'),
+      send: (bytes: number[], at = 0) => sent.push({ bytes, at }),
+    };
+    const access = {
+      inputs: new Map([upper, lower].map((each) => [each.id, each])),
+      outputs: new Map([[box.id, box]]),
+      onstatechange: null as ((event: { port: unknown }) => void) | null,
+    };
+    Object.assign(navigator, { requestMIDIAccess: async () => access });
+    Object.assign(window, {
+      strike: (id: string, bytes: number[]) => {
+        const input = access.inputs.get(id) as unknown as { onmidimessage(event: object): void };
+        input.onmidimessage({ data: new Uint8Array(bytes), timeStamp: performance.now() });
+      },
+      pullOut: (id: string) => {
+        const input = access.inputs.get(id);
+        if (input) input.state = 'disconnected';
+        access.onstatechange?.({ port: input });
+      },
+      sent: () => sent,
+    });
+  });
+
+interface Plugged {
+  strike(id: string, bytes: number[]): void;
+  pullOut(id: string): void;
+  sent(): { bytes: number[]; at: number }[];
+}
+
+test('two instruments go into two parts at once; pulled out, what is held ends; the music goes out to a third', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await toRecord(page);
+  await plugIn(page);
+  await page.getByRole('tab', { name: 'Instruments' }).click();
+  await page.getByRole('button', { name: 'Look for instruments' }).click();
+  await page.getByLabel('Where what is played sounds').selectOption({ label: 'Sound box' });
+  for (const [part, input] of [
+    ['Upright bass', 'Lower manual'],
+    ['Marimba', 'Upper manual'],
+  ]) {
+    await page.getByLabel('Part to record into').selectOption({ label: part });
+    await page.getByRole('button', { name: 'Input ...' }).click();
+    await page.getByLabel('Input', { exact: true }).selectOption({ label: input });
+    await page.getByRole('button', { name: 'Close' }).click();
+  }
+  await page.getByText('Record other parts too').click();
+  await page.getByText('Upright bass (').click();
+  await expect(plan(page)).toContainText('of Marimba and Upright bass');
+  await record(page);
+  const strike = (id: string, ...bytes: number[]) =>
+    page.evaluate(([to, message]) => (window as unknown as Plugged).strike(to, message), [
+      id,
+      bytes,
+    ] as const);
+  await strike('Upper manual', 0x95, 100, 90);
+  await strike('Lower manual', 0x90, 20, 80);
+  await strike('Upper manual', 0x85, 100, 64);
+  await expect(page.getByTestId('monitor')).toContainText('Upper manual: E7 let go, channel 6');
+  await page.evaluate(() => (window as unknown as Plugged).pullOut('Lower manual'));
+  await expect(page.getByTestId('monitor')).toContainText('Lower manual: G#0 let go');
+  await stop(page);
+  await expect(after(page)).toContainText('Recorded Marimba and Upright bass');
+  const notes = peerNotes(await toExport(page));
+  expect(notes.filter(({ pitch }) => pitch === 100).map(({ track, channel }) => [track, channel])).toEqual([
+    [1, 0],
+  ]);
+  expect(notes.filter(({ pitch }) => pitch === 20).map(({ track }) => track)).toEqual([2]);
+  // What sounded went to the box: the keys as they came, the other parts ahead of their time.
+  const sent = await page.evaluate(() => (window as unknown as Plugged).sent());
+  expect(sent.some(({ bytes }) => bytes[0] === 0x90 && bytes[1] === 100)).toBe(true);
+  const music = sent.filter(({ bytes, at }) => at > 0 && bytes[0] >> 4 === 9);
+  expect(music.length).toBeGreaterThan(0);
+});

@@ -12,6 +12,7 @@ export function scoreParts(session: Session, playbacks: readonly PlaybackPart[])
     .map(({ part, playback }) => ({
       program: part.sound.program,
       drums: part.sound.drums,
+      channel: part.channel - 1,
       audible: isAudible(part, session),
       playback,
     }));

@@ -9,6 +9,8 @@ export type ToSynth =
   | { type: 'rate'; rate: number }
   | ({ type: 'live' } & LiveMessage)
   | { type: 'letGo' }
+  /** Whether the music goes out as messages in place of sounding here. */
+  | { type: 'output'; on: boolean }
   | { type: 'stop'; number: number }
   | { type: 'loop'; range: { from: number; to: number } | null }
   | { type: 'click'; level: number }
@@ -21,6 +23,8 @@ export type ToSynth =
 export type FromSynth =
   | { type: 'ready' }
   | { type: 'failed'; message: string }
+  /** A message that goes out: the voice of its part, and when by the audio clock. */
+  | { type: 'out'; voice: number; message: [number, number, number]; time: number }
   | {
       type: 'position';
       second: number;

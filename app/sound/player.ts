@@ -10,6 +10,8 @@ export interface ScorePart {
   drums: boolean;
   audible: boolean;
   playback: PlaybackPart;
+  /** The channel (0-15) it goes out on, where it does not sound here. */
+  channel?: number;
 }
 
 /** What is to be played: parts, where it ends, and the click's strokes. Seconds. */

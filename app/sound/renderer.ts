@@ -7,9 +7,14 @@ import type { Sink } from './sink';
 /** Frames the synth renders at most in one go: the size of an audio worklet's block. */
 export const BLOCK = 128;
 
+/** Takes a message of a voice: status without its channel and data, and its frame in the block that is rendered. */
+export type Diverted = (voice: number, message: [number, number, number], frame: number) => void;
+
 /** Synth, player and click as one source of samples; the same in the audio thread, offline and in the tests. */
 export interface Renderer {
   player: Player;
+  /** Hands the music's messages to something else in place of the synth, each with its frame in the block; null to the synth again. */
+  divert(to: Diverted | null): void;
   /** Writes `left.length` frames, at most a block. */
   render(left: Float32Array, right: Float32Array): void;
 }
@@ -29,10 +34,21 @@ export async function createRenderer(
   await synth.processorInitialized;
   synth.soundBankManager.addSoundBank(SoundBankLoader.fromArrayBuffer(bank), 'main');
   const click = createClickVoice(sampleRate);
-  const player = createPlayer(sampleRate, synthSink(synth, click.start));
+  const own = synthSink(synth, click.start);
+  let diverted: Diverted | null = null;
+  let position = 0;
+  const player = createPlayer(sampleRate, {
+    ...own,
+    noteOn: (voice, pitch, velocity) =>
+      diverted ? diverted(voice, [0x90, pitch, velocity], position) : own.noteOn(voice, pitch, velocity),
+    noteOff: (voice, pitch) =>
+      diverted ? diverted(voice, [0x80, pitch, 64], position) : own.noteOff(voice, pitch),
+    message: (voice, kind, data1, data2) =>
+      diverted ? diverted(voice, [kind, data1, data2], position) : own.message(voice, kind, data1, data2),
+  });
 
   function render(left: Float32Array, right: Float32Array) {
-    let position = 0;
+    position = 0;
     while (position < left.length) {
       player.dispatch();
       // A block is cut at every event, so that each sounds at its own frame. The synth takes a count of 0 for "the
@@ -45,7 +61,14 @@ export async function createRenderer(
     }
   }
 
-  return { player, render };
+  return {
+    player,
+    render,
+    divert(to) {
+      own.silence();
+      diverted = to;
+    },
+  };
 }
 
 function synthSink(synth: SpessaSynthProcessor, click: Sink['click']): Sink {

@@ -53,9 +53,19 @@ class SynthProcessor extends AudioWorkletProcessor {
     else if (message.type === 'click') player.setClick(message.level);
     else if (message.type === 'live') return player.live(message);
     else if (message.type === 'letGo') return player.letGo();
+    else if (message.type === 'output') return this.divert(message.on);
     else player.strike(message);
     // Told with the next block, whose time is known.
     this.isDue = true;
+  }
+
+  private divert(on: boolean) {
+    this.renderer?.divert(
+      on
+        ? (voice, message, frame) =>
+            this.send({ type: 'out', voice, message, time: currentTime + frame / sampleRate })
+        : null,
+    );
   }
 
   private send(message: FromSynth) {

@@ -91,6 +91,7 @@ function load(): Promise<void> {
       made.port.onmessage = ({ data }: MessageEvent<FromSynth>) => {
         if (data.type === 'ready') resolve();
         else if (data.type === 'failed') reject(new Error(data.message));
+        else if (data.type === 'out') sendOut(data);
         else receive(data);
       };
     });
@@ -99,6 +100,7 @@ function load(): Promise<void> {
     made.port.postMessage({ type: 'bank', bytes } satisfies ToSynth, [bytes]);
     made.connect(audio.destination);
     node = made;
+    if (output) post({ type: 'output', on: true });
     set({ state: 'ready' });
   })().catch((error: unknown) => {
     loading = null;
@@ -124,6 +126,23 @@ async function loadBank(): Promise<ArrayBuffer> {
       'The instrument sounds could not be loaded. Reload the page; if that does not help, build the app again.',
     );
   return answer.arrayBuffer();
+}
+
+/** What goes out is sent so many ms after it would be heard, so that it comes ahead of its time and keeps it. */
+const AHEAD_MS = 25;
+let output: ((bytes: number[], at: number) => void) | null = null;
+let channels: number[] = [];
+
+function sendOut({ voice, message: [kind, data1, data2], time }: Extract<FromSynth, { type: 'out' }>) {
+  const status = kind | (channels[voice] ?? 0);
+  const bytes = kind === 0xc0 || kind === 0xd0 ? [status, data1] : [status, data1, data2];
+  output?.(bytes, clock.pageAt(time) + AHEAD_MS);
+}
+
+/** Gives the audio thread what is to be played. */
+function hand(score: Score) {
+  channels = score.parts.map(({ channel }) => channel ?? 0);
+  post({ type: 'score', score });
 }
 
 /** Resolves true when the audio clock has stood still for a while, false as soon as it runs. */
@@ -249,7 +268,7 @@ export const transport = {
       const silence = stands.then((still) => (still ? 'silence' : new Promise<never>(() => undefined)));
       const outcome = await Promise.race([ready, silence]);
       if (mine !== requests) return;
-      post({ type: 'score', score: what.score });
+      hand(what.score);
       post({ type: 'loop', range: what.loop });
       post({ type: 'click', level: what.click });
       readClocks();
@@ -318,7 +337,16 @@ export const transport = {
     rate = next;
     post({ type: 'rate', rate });
   },
-  setScore: (score: Score) => post({ type: 'score', score }),
+  setScore: hand,
+  /** Sends the music's messages somewhere else, each with its moment (ms), in place of sounding it; null: it sounds. */
+  setOutput(to: typeof output) {
+    if ((to === null) === (output === null)) {
+      output = to;
+      return;
+    }
+    output = to;
+    post({ type: 'output', on: to !== null });
+  },
   setLoop(range: { from: number; to: number } | null) {
     post({ type: 'loop', range });
     pageClock.setLoop(range);

@@ -226,6 +226,20 @@ describe('nothing that was there is changed', () => {
     expect(listOf(made.session.parts)[0].takes?.order).toHaveLength(2);
   });
 
+  it('the last note is chosen, however short it is, and what was there after it goes on', () => {
+    const short: Played[] = [
+      [BAR + 4, 0x90, 99, 70],
+      [BAR + 8, 0x80, 99, 64],
+    ];
+    for (const mode of ['take', 'replace'] as const) {
+      const is = heard(record(before(), short, { from: BAR, mode }));
+      expect(is.notes.filter(([, , pitch]) => pitch === 99)).toHaveLength(1);
+      expect(is.notes.filter(([start]) => start > BAR + 240)).toEqual(
+        heard(before()).notes.filter(([start]) => start > BAR + 240),
+      );
+    }
+  });
+
   it.each(['controllers', 'controller'] as const)(
     'with %s the notes stay to the byte, and at both ends stands the value that holds there',
     (mode) => {

@@ -73,7 +73,7 @@ export function withRecording(
         const stretch =
           mode === 'controller'
             ? stretchOfLane(recorded, group[0], pass)
-            : stretchOfPass(recorded, pass, true);
+            : stretchOfPass(timeline, recorded, pass, true);
         if (stretch) made = withNewLayer(made, inUnit(made, timeline, stretch), take, numbers, group);
       }
       return;
@@ -82,7 +82,7 @@ export function withRecording(
     const all = isFirst && !recorded.loop && !recorded.punch;
     const stretch = all
       ? { from: 0, to: Infinity }
-      : inUnit(made, timeline, stretchOfPass(recorded, pass, mode === 'replace'));
+      : inUnit(made, timeline, stretchOfPass(timeline, recorded, pass, mode === 'replace'));
     made =
       mode === 'layer' && !isFirst
         ? withNewLayer(made, stretch, take, numbers)
@@ -126,6 +126,7 @@ function takeOfPass(
  * the last thing that was played (with `toStop` to where it was stopped).
  */
 function stretchOfPass(
+  { ticksPerQuarter }: Timeline,
   { events, time, from, end, loop, punch }: Recorded,
   pass: number,
   toStop: boolean,
@@ -135,8 +136,12 @@ function stretchOfPass(
   const begin = loop && pass > 0 ? loop.from : from;
   if (loop && passOf(end, loop) > pass) return { from: begin, to: loop.to };
   // What was there after the last thing that was played, or after the stop, goes on as it was.
-  const last = (events.tick.at(-1) ?? 0) / time.scale + time.base + 1;
-  const stop = Math.max(begin + 1, (toStop ? end : last) - pass * length);
+  const tickOf = (row: number) => events.tick[row] / time.scale + time.base;
+  const lastStroke = Array.from(events.status.keys()).findLast((row) => events.status[row] >> 4 === 9);
+  // So far before a seam a note belongs to what follows it (musical bars); the last one has to stay.
+  const reached = lastStroke === undefined ? 0 : tickOf(lastStroke) + ticksPerQuarter / 8 + 1;
+  const last = events.length === 0 ? 0 : tickOf(events.length - 1) + 1;
+  const stop = Math.max(begin + 1, Math.max(toStop ? end : last, reached) - pass * length);
   return { from: begin, to: loop ? Math.min(loop.to, stop) : stop };
 }
 

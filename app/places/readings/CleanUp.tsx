@@ -5,7 +5,7 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Check } from '@/ui';
 import { msInWords } from '@/words/counts';
-import { addSuggested } from './readingsActions';
+import { addSuggested } from '@/steps/suggestedSteps';
 
 interface CleanUpProps {
   session: Session;

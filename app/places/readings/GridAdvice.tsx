@@ -2,7 +2,7 @@ import { nameOfNoteValue, type GridAdvice as Advice, type Part, type PartReading
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
 import { counted, figures } from '@/words/counts';
-import { quantizeTo } from './readingsActions';
+import { quantizeTo } from '@/steps/suggestedSteps';
 
 /** How well each usual grid explains a part as it was played, and what it would harm. */
 export function GridAdvice({

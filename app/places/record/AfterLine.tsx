@@ -1,9 +1,14 @@
-import { listOf, type Session } from '@ordle/core';
+import { isQuantize, kindOf, listOf, type Part, type Session, type Step } from '@ordle/core';
 import { X } from 'lucide-react';
 import { Link } from 'react-router';
 import { forgetLastPut, startRecording, useLastPut } from '@/recording/recorder';
 import { Button } from '@/ui';
-import { counted } from '@/words/counts';
+import { engine } from '@/engine/engineClient';
+import { useAnswer } from '@/engine/useAnswer';
+import { selectMayWrite } from '@/state/sessionSlice';
+import { useAppDispatch, useAppSelector } from '@/state/store';
+import { addSuggested, quantizeTo } from '@/steps/suggestedSteps';
+import { counted, msInWords } from '@/words/counts';
 import type { usePlayback } from '@/playback/usePlayback';
 
 interface AfterLineProps {
@@ -29,7 +34,7 @@ export function AfterLine({ session, playback, onUndo }: AfterLineProps) {
         {put.passes > 1 && ` in ${put.passes} passes`}.
       </span>
       <Button onClick={() => void playback.toggle()}>{playback.playing ? 'Stop' : 'Hear it'}</Button>
-      <LinkButton to={`/s/${session.id}/readings`}>Suggested clean-up</LinkButton>
+      <Advice session={session} part={parts[0]} />
       <LinkButton to={`/s/${session.id}/takes`}>Takes</LinkButton>
       {isFree && <LinkButton to={`/s/${session.id}/tempo`}>Find its tempo</LinkButton>}
       <Button onClick={onUndo}>Take it back</Button>
@@ -45,6 +50,47 @@ export function AfterLine({ session, playback, onUndo }: AfterLineProps) {
     </p>
   );
 }
+
+const inWords = (step: Step) => `${kindOf(step.kind).title} ${kindOf(step.kind).describe(step)}`;
+
+/** What would clean up what was just played, and a grid that explains it better than the one it was heard on. */
+function Advice({ session, part }: { session: Session; part: Part }) {
+  const dispatch = useAppDispatch();
+  const mayWrite = useAppSelector(selectMayWrite);
+  const { answer } = useAnswer(readingsOf, { session });
+  const own = answer?.parts.find(({ partId }) => partId === part.id);
+  if (!own || !mayWrite) return null;
+  const heardOn = listOf(part.steps)
+    .map(({ step }) => step)
+    .find(isQuantize);
+  const likely = own.grids.find(({ isLikely }) => isLikely);
+  const isOther = heardOn !== undefined && likely !== undefined && heardOn.grid !== likely.grid;
+  const { suggestion } = own;
+  return (
+    <>
+      {isOther && likely.fit > 0.5 && (
+        <Button
+          title={`It explains ${Math.round(100 * likely.fit)} % of what was played`}
+          onClick={() => quantizeTo(dispatch, part, likely)}
+        >
+          Played nearer to {likely.grid}: take that grid
+        </Button>
+      )}
+      {suggestion && suggestion.steps.length > 0 && !isOther && (
+        <Button
+          title={suggestion.reasons.join(' ')}
+          onClick={() => addSuggested(dispatch, [{ partId: part.id, steps: suggestion.steps }])}
+        >
+          {suggestion.steps.map(inWords).join(', ')}: {msInWords(suggestion.before.offMs)} →{' '}
+          {msInWords(suggestion.after.offMs)} ms
+        </Button>
+      )}
+    </>
+  );
+}
+
+const readingsOf = ({ session }: { session: Session }) =>
+  engine.readings({ session, grid: '1/16', where: {} });
 
 const LinkButton = ({ to, children }: { to: string; children: string }) => (
   <Link

@@ -8,6 +8,7 @@ import {
   stopPractice,
   usePractice,
 } from '@/recording/practice';
+import { outputNamed, useDevices } from '@/recording/devices';
 import { soundLive } from '@/recording/liveSound';
 import { keepMemory } from '@/recording/memory';
 import { watchMonitor } from '@/recording/monitor';
@@ -22,7 +23,8 @@ const TOLD_LATE = 0.15;
 
 /** What goes on while Record is shown: what is played is heard and kept, and the practice player plays along. */
 export function useRecordLife(session: Session, timeline: Timeline): void {
-  const { speed } = useRecordSettings();
+  const { speed, output } = useRecordSettings();
+  const { outputs } = useDevices();
   const { on, partId, settings } = usePractice();
   useEffect(() => {
     watchMonitor();
@@ -30,6 +32,11 @@ export function useRecordLife(session: Session, timeline: Timeline): void {
     keepMemory();
     return soundLive();
   }, []);
+  useEffect(() => {
+    const device = output !== null && outputs.some(({ id }) => id === output) ? outputNamed(output) : null;
+    transport.setOutput(device ? (bytes, at) => device.send(bytes, at) : null);
+    return () => transport.setOutput(null);
+  }, [output, outputs]);
   useEffect(() => {
     transport.setRate(speed / 100);
     return () => transport.setRate(1);
