@@ -11,7 +11,10 @@ import { z } from 'zod';
 import { appendRecording, dropRecording, recordingsOf } from '@/storage/recordings';
 import type { Finished } from './putRecording';
 
-/** What is stored of a recording while it runs: how it is made, where the music is, and the messages since the last time. */
+/**
+ * What is stored of a recording while it runs: how it is made, where the music is, and the messages since the last
+ * time.
+ */
 export interface Running {
   id: string;
   session: string;

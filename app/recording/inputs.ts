@@ -37,7 +37,9 @@ export function onArrival(listener: Listener): () => void {
   return () => void listeners.delete(listener);
 }
 
-/** Bytes of an input, with the moment they were played at (ms on the clock of the page). System messages are ignored. */
+/**
+ * Bytes of an input, with the moment they were played at (ms on the clock of the page). System messages are ignored.
+ */
 export function arrive(source: InputSource, bytes: ArrayLike<number>, stamp = performance.now()): void {
   const message = channelMessageOf(bytes);
   if (!message) return;

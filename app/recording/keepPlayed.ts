@@ -104,7 +104,9 @@ function createPlace(session: Session, second: number): number {
   return Math.max(0, run.at(second).tick);
 }
 
-/** Makes a take of what was just played, or of a stretch chosen; null where there was nothing, or it was kept before. */
+/**
+ * Makes a take of what was just played, or of a stretch chosen; null where there was nothing, or it was kept before.
+ */
 export async function keepPlayed(chosen?: Stretch): Promise<PutIn | null> {
   const session = selectDocument(store.getState());
   const stretch = chosen ?? stretchesPlayed().at(-1);

@@ -69,7 +69,9 @@ const blockSchema = z.object({
   ),
 });
 
-/** Stores what came since the last time, its stamps on the world's clock: they have to mean something to the next page. */
+/**
+ * Stores what came since the last time, its stamps on the world's clock: they have to mean something to the next page.
+ */
 function store(): void {
   for (const memory of memories.values()) memory.messages = [...trimmed(memory.messages)];
   for (const [input, messages] of waiting) {

@@ -4,7 +4,9 @@ import { selectDocument } from '@/state/sessionSlice';
 import { store } from '@/state/store';
 import { recordSettings } from './settings';
 
-/** Music that ran while somebody played: where it began (seconds), the loop it ran in (ticks), at a share of its tempo. */
+/**
+ * Music that ran while somebody played: where it began (seconds), the loop it ran in (ticks), at a share of its tempo.
+ */
 export interface MusicThatRan {
   id: number;
   session: string;

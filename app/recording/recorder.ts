@@ -61,7 +61,10 @@ export interface Take {
   slips: number;
 }
 
-/** Where a recording will begin and end, in ticks; `start` is where the music begins, before the range where there is a pre-roll. */
+/**
+ * Where a recording will begin and end, in ticks; `start` is where the music begins, before the range where there is a
+ * pre-roll.
+ */
 export interface RecordingPlan {
   start: number;
   from: number;

@@ -60,7 +60,10 @@ export function setRecordSettings(change: Partial<RecordSettings>): void {
   }
 }
 
-/** What is recorded of two places of a session, beside the document: a stretch to punch in, and other parts that are armed. */
+/**
+ * What is recorded of two places of a session, beside the document: a stretch to punch in, and other parts that are
+ * armed.
+ */
 export interface RecordingPlace {
   punch: { on: boolean; from: number; to: number };
   also: readonly string[];

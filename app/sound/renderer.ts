@@ -13,7 +13,10 @@ export type Diverted = (voice: number, message: [number, number, number], frame:
 /** Synth, player and click as one source of samples; the same in the audio thread, offline and in the tests. */
 export interface Renderer {
   player: Player;
-  /** Hands the music's messages to something else in place of the synth, each with its frame in the block; null to the synth again. */
+  /**
+   * Hands the music's messages to something else in place of the synth, each with its frame in the block; null to the
+   * synth again.
+   */
   divert(to: Diverted | null): void;
   /** Writes `left.length` frames, at most a block. */
   render(left: Float32Array, right: Float32Array): void;

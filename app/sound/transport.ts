@@ -46,7 +46,10 @@ let status: TransportState = {
   starting: false,
   counting: false,
 };
-/** Where the music was at a time of the audio clock; `unrolled` counts on through loops and is below the start while counting in. */
+/**
+ * Where the music was at a time of the audio clock; `unrolled` counts on through loops and is below the start while
+ * counting in.
+ */
 let known = { second: 0, unrolled: 0, time: 0 };
 /** Seconds of music in a second. */
 let rate = 1;

@@ -1,7 +1,16 @@
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { createEvaluator, listOf, sessionSchema, timelineOf, type Session, type Take } from '@ordle/core';
+import {
+  createEvaluator,
+  exportSession,
+  listOf,
+  sessionSchema,
+  timelineOf,
+  writeMidi,
+  type Session,
+  type Take,
+} from '@ordle/core';
 import { openDB } from 'idb';
 import { change, jump, undo } from '@/history/history';
 import { createStorage } from './createStorage';
@@ -14,7 +23,7 @@ import { closeDatabase } from './testing/storage';
  * Databases as earlier versions stored them, made with those versions' own code, with what was heard then. 1: hand
  * edits, steps made permanent, a history of 287 and 2 actions. 2: takes put together by bars, one of them twice,
  * drawn notes with and without ids, notes humanized before and after making permanent, a file brought in; heard at
- * eight points of its history.
+ * eight points of its history. 3: two steps and an edit that was undone, with its export.
  */
 function stored(version: number) {
   const unpack = (value: unknown): unknown => {
@@ -31,7 +40,16 @@ function stored(version: number) {
   return unpack(JSON.parse(readFileSync(file, 'utf8'))) as Record<string, Record<string, unknown>[]>;
 }
 
-const KEYS = { sessions: 'id', histories: 'id', takes: 'key', views: 'id', marks: 'key', deleted: 'id' };
+const KEYS = {
+  sessions: 'id',
+  histories: 'id',
+  summaries: 'id',
+  entries: ['session', 'at'],
+  takes: 'key',
+  views: 'id',
+  marks: 'key',
+  deleted: 'id',
+};
 
 /** Lays a database of some version into the browser, and opens it with today's code. */
 async function openedFrom(version: number, stores: Record<string, Record<string, unknown>[]>) {
@@ -135,5 +153,24 @@ describe('a database of the second version', () => {
     const { work } = await setUp();
     const { nextPiece, nextNoteId } = work.document;
     expect(jump(work, 0).document).toMatchObject({ nextPiece, nextNoteId });
+  });
+});
+
+describe('a database of the third version', () => {
+  it('opens with its history, and exports the same bytes', async () => {
+    const { exported, ...stores } = stored(3);
+    const storage = await openedFrom(3, stores);
+    const database = await openDatabase();
+    expect([...database.objectStoreNames]).toEqual(expect.arrayContaining(['recordings', 'played']));
+    const [{ id }] = await storage.list();
+    const work = await storage.load(id);
+    expect([work.history.done.length, work.history.undone.length]).toEqual([2, 1]);
+    const { document } = work;
+    const takes = new Map<string, Take>();
+    for (const key of document.takes.order) takes.set(key, await loadTake(key));
+    const takeOf = (key: string) => takes.get(key) as Take;
+    const options = { format: 1 as const, version: 'cleaned' as const, parts: document.parts.order };
+    const file = exportSession(document, options, createEvaluator(takeOf), takeOf);
+    expect(Array.from(writeMidi(file))).toEqual(Array.from(exported[0].bytes as Uint8Array));
   });
 });

@@ -1,4 +1,6 @@
-/** Recording: what arrives becomes takes. Messages, input maps, clocks, the open take, memory, and the practice player. */
+/**
+ * Recording: what arrives becomes takes. Messages, input maps, clocks, the open take, memory, and the practice player.
+ */
 export * from './message';
 export * from './mapInput';
 export * from './clock';

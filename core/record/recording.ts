@@ -6,7 +6,10 @@ import { createOpenTake } from './openTake';
 import { passesPlayed, type Recorded } from './recordedPart';
 import { createMusicRun, recordedTempos, recordedTime, type TickRange } from './run';
 
-/** Where and how is recorded: the tick it begins at, the loop it runs in, a stretch that alone counts, and a share of the session's tempo. */
+/**
+ * Where and how is recorded: the tick it begins at, the loop it runs in, a stretch that alone counts, and a share of
+ * the session's tempo.
+ */
 export interface RecordingSettings {
   from: number;
   loop: TickRange | null;

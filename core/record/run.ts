@@ -6,7 +6,10 @@ export interface TickRange {
   to: number;
 }
 
-/** A place in music that runs: the tick on the bars, how often the loop began anew, and the tick with all passes laid end to end. */
+/**
+ * A place in music that runs: the tick on the bars, how often the loop began anew, and the tick with all passes laid
+ * end to end.
+ */
 export interface PlaceInRun {
   tick: number;
   pass: number;

@@ -191,7 +191,10 @@ export function InputMapDialog({ part, mayWrite, onChange, onClose }: InputMapDi
   );
 }
 
-/** The curve from struck to written velocity: corners are dragged, a double click adds or takes one; a dot tells the last stroke. */
+/**
+ * The curve from struck to written velocity: corners are dragged, a double click adds or takes one; a dot tells the
+ * last stroke.
+ */
 function VelocityCurve({ map, onChange }: { map: InputMap; onChange(points: InputMap['velocity']): void }) {
   const { velocity } = useMonitor();
   const [drag, setDrag] = useState<{ at: number; points: InputMap['velocity'] } | null>(null);
