@@ -22,7 +22,7 @@ export const PlacesNav = memo(function PlacesNav({ sessionId }: { sessionId: str
           to={path(sessionId)}
           end
           className={({ isActive }) =>
-            `flex h-full items-center border-y-3 border-t-transparent px-2.5 hover:text-ink max-xl:px-1.5 ${isActive ? 'border-b-accent font-semibold text-ink' : 'border-b-transparent text-ink-2'}`
+            `flex h-full items-center border-y-3 border-t-transparent px-2.5 hover:text-ink max-xl:px-1 ${isActive ? 'border-b-accent font-semibold text-ink' : 'border-b-transparent text-ink-2'}`
           }
         >
           {label}

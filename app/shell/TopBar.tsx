@@ -93,7 +93,7 @@ function SessionName() {
         }
         event.stopPropagation();
       }}
-      className="min-w-16 shrink rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-edge focus:border-edge focus:bg-sheet"
+      className="min-w-16 shrink overflow-hidden text-ellipsis rounded-small border border-transparent bg-transparent px-1 font-serif text-[1.1rem] font-semibold hover:border-edge focus:border-edge focus:bg-sheet"
     />
   );
 }

@@ -1,6 +1,7 @@
 import { isNoteOn, measureLatency, type MeasuredLatency } from '@ordle/core';
 import { useEffect, useRef, useState } from 'react';
-import { onArrival, useInputs } from '@/recording/inputs';
+import { STAND_INS, arrive, onArrival, useInputs } from '@/recording/inputs';
+import { setScoreHeld } from '@/playback/heldScore';
 import { setRecordSettings, useRecordSettings } from '@/recording/settings';
 import { transport } from '@/sound/transport';
 import { Button, Dialog, NumberField } from '@/ui';
@@ -13,17 +14,21 @@ const FIRST = 1.2;
 /** How late each input is: measured by tapping along to sixteen clicks, or typed. */
 export function LatencyDialog({ onClose }: { onClose(): void }) {
   const inputs = useInputs().filter(({ kind }) => kind !== 'practice-player' && kind !== 'controls');
-  const { latency } = useRecordSettings();
+  const { latency, speed } = useRecordSettings();
   const [running, setRunning] = useState(false);
   const [taps, setTaps] = useState(0);
   const [found, setFound] = useState<{ id: string; name: string; measured: MeasuredLatency | null } | null>(
     null,
   );
+  /** Where the play line was. */
+  const before = useRef(0);
   const heard = useRef<{ id: string; name: string; stamp: number }[]>([]);
 
   const finish = () => {
     const clicks = Array.from({ length: CLICKS }, (_, click) => transport.pageAt(FIRST + click * APART));
     transport.stop();
+    transport.locate(before.current);
+    setScoreHeld(false);
     setRunning(false);
     const [first] = heard.current;
     if (!first) return setFound(null);
@@ -53,9 +58,12 @@ export function LatencyDialog({ onClose }: { onClose(): void }) {
 
   const start = async () => {
     heard.current = [];
+    before.current = transport.second();
     setTaps(0);
     setFound(null);
     transport.setRate(1);
+    // Nothing but the clicks is to be heard.
+    setScoreHeld(true);
     const clickTimes = Float64Array.from({ length: CLICKS }, (_, click) => FIRST + click * APART);
     await transport.play(async () => ({
       score: {
@@ -75,9 +83,11 @@ export function LatencyDialog({ onClose }: { onClose(): void }) {
     <Dialog
       open
       title="Latency of what is played on"
-      description="What you play arrives a little late. Tap any key along with sixteen clicks, and it is measured; from then on it is taken off everything that input records."
+      description="What you play arrives a little late. Tap any key along with sixteen clicks, and it is measured; from then on it is taken off everything that input records. Where you hear late because of your loudspeakers, that is in it."
       onClose={() => {
-        if (running) transport.stop();
+        transport.stop();
+        setScoreHeld(false);
+        transport.setRate(speed / 100);
         onClose();
       }}
     >
@@ -91,6 +101,16 @@ export function LatencyDialog({ onClose }: { onClose(): void }) {
           </Button>
         )}
       </div>
+      {running && (
+        <button
+          type="button"
+          onPointerDown={({ timeStamp }) => arrive(STAND_INS.keys, [0x90, 60, 90], timeStamp)}
+          onPointerUp={() => arrive(STAND_INS.keys, [0x80, 60, 64])}
+          className="h-20 touch-none rounded-medium border border-edge bg-ground select-none active:bg-well"
+        >
+          Tap here with the mouse or a finger, press Z to / on the computer’s keys, or play your instrument
+        </button>
+      )}
       {found && (
         <p role="status">
           {found.measured ? (

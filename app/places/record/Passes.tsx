@@ -59,6 +59,9 @@ export function Passes({ timeline }: { timeline: Timeline }) {
     return () => clearInterval(watch);
   }, [isOn, timeline]);
   if (!isOn || passes.length === 0) return null;
+  const pitches = passes.flatMap(({ notes }) => notes.map(({ pitch }) => pitch));
+  const lowest = pitches.reduce((least, pitch) => Math.min(least, pitch), 127);
+  const rows = Math.max(12, pitches.reduce((most, pitch) => Math.max(most, pitch), 0) - lowest);
   return (
     <ul aria-label="Passes" className="shrink-0 border-t border-rule px-3 py-1">
       {passes.slice(0, SHOWN).map(({ pass, notes, thrown }) => (
@@ -76,7 +79,7 @@ export function Passes({ timeline }: { timeline: Timeline }) {
               <rect
                 key={index}
                 x={at * 1000}
-                y={HEIGHT - 2 - ((pitch - 24) / 84) * HEIGHT}
+                y={(HEIGHT - 2) * (1 - (pitch - lowest) / rows)}
                 width={Math.max(2, length * 1000)}
                 height={2}
                 className="fill-ink"

@@ -64,7 +64,8 @@ function RecordInto({ session, part }: { session: Session; part: Part }) {
   const [computerKeys, setComputerKeys] = useState(false);
   const isOn = phase !== 'ready';
   useRecordLife(session, timeline);
-  useComputerKeys(computerKeys && dialog === null);
+  const isMeasuring = dialog === 'latency';
+  useComputerKeys(isMeasuring || (computerKeys && dialog === null), isMeasuring);
   const resting = usePlaceOfPlayLine(timeline);
   const plan = useMemo(
     () => currentTake()?.plan ?? planOf(timeline, view.loop, resting),

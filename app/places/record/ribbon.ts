@@ -76,6 +76,14 @@ export function paintRibbon(
 
   context.fillStyle = colours.ink;
   context.fillRect(line, 0, 2, height);
+  if (!scene.take && second < 0.5) {
+    context.font = `14px ${colours.font}`;
+    context.fillStyle = colours.ink2;
+    context.textAlign = 'right';
+    context.textBaseline = 'middle';
+    context.fillText('What you play appears here;', line - 16, height / 2 - 11);
+    context.fillText('what comes is right of the line.', line - 16, height / 2 + 11);
+  }
   if (scene.counting > 0) {
     context.font = `600 ${Math.round(height * 0.6)}px ${colours.font}`;
     context.textAlign = 'center';

@@ -29,8 +29,11 @@ const PEDALS: Record<string, number> = { Digit1: 64, Digit2: 66, Digit3: 67 };
 const BENDS: Record<string, number> = { KeyQ: 0, KeyW: 16383 };
 const VELOCITY_STEP = 8;
 
-/** Plays on the computer's keys while it is on. Where the page loses the focus, what is held is let go. */
-export function useComputerKeys(isOn: boolean): void {
+/**
+ * Plays on the computer's keys while it is on, in a dialog only where that is meant for it. Where the page loses the
+ * focus, what is held is let go.
+ */
+export function useComputerKeys(isOn: boolean, inDialog = false): void {
   useEffect(() => {
     if (!isOn) return;
     const source = STAND_INS.computerKeys;
@@ -51,7 +54,12 @@ export function useComputerKeys(isOn: boolean): void {
     const onDown = (event: KeyboardEvent) => {
       const { code, timeStamp } = event;
       if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey || isTyping(event.target)) return;
-      if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=slider]')) return;
+      if (
+        (event.target as HTMLElement | null)?.closest(
+          inDialog ? '[role=slider]' : '[role=dialog], [role=slider]',
+        )
+      )
+        return;
       const isOurs = code in SEMITONES || code in PEDALS || code in BENDS;
       if (!isOurs && !turn(code)) return;
       event.preventDefault();
@@ -84,5 +92,5 @@ export function useComputerKeys(isOn: boolean): void {
       window.removeEventListener('blur', letGo);
       letGo();
     };
-  }, [isOn]);
+  }, [isOn, inDialog]);
 }
