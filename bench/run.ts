@@ -18,7 +18,8 @@ import { benchFuzz, benchKills } from './trust';
  * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run
  * build`; `npm run bench -- slider` measures in the browser only what has that in its name, `npm run bench -- tempo`
  * scores how beats are found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings`
- * times what is measured, `npm run bench -- suggest` scores what is suggested.
+ * times what is measured, `npm run bench -- suggest` scores what is suggested, `npm run bench -- recording` how exactly
+ * is recorded.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [

@@ -115,6 +115,9 @@ test('has no serious fault of accessibility on any place, light or dark', async 
   await page.getByRole('button', { name: 'Add quantize' }).click();
   await settled(page);
   await check('bench');
+  await page.getByRole('link', { name: 'Record', exact: true }).click();
+  await expect(page.getByTestId('plan')).toBeVisible();
+  await check('record');
   await page.getByRole('link', { name: 'Takes', exact: true }).click();
   await expect(page.getByTestId('takes-summary')).toContainText('seams');
   await page.getByRole('button', { name: 'Propose' }).click();

@@ -11,7 +11,7 @@ const after = (page: Page) => page.getByRole('status').filter({ hasText: 'Record
 
 async function newSession(page: Page) {
   await page.goto('/');
-  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'New session', exact: true }).click();
   await expect(plan(page)).toHaveText('Playing adds a take of Part 1 from bar 1 until you stop.');
 }
 
@@ -163,6 +163,26 @@ test('what was just played is kept without having been recorded, also after a re
   const notes = peerNotes(await toExport(page));
   expect(notes.map(({ pitch }) => pitch)).toEqual([60, 64, 67]);
   expect(notes[0].start).toBe(0);
+});
+
+test('what was played to a loop that only ran is kept in its passes, the newest chosen', async ({ page }) => {
+  await newSession(page);
+  await page.getByRole('radio', { name: 'Loop', exact: true }).click();
+  await typeValue(page, 'Last bar', '1');
+  await computerKeys(page);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const position = page.getByTestId('position');
+  for (const key of 'zb') {
+    await expect(position).toHaveText(/^1\.1/);
+    await play(page, key);
+    await expect(position).toHaveText(/^1\.[34]/);
+  }
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('button', { name: 'Keep what I just played' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Kept Part 1, bar 1' })).toContainText(
+    'in 2 passes',
+  );
+  expect(peerNotes(await toExport(page)).map(({ pitch }) => pitch)).toEqual([67]);
 });
 
 test('a loop gives a pass each time round; one is thrown back, the others are layers', async ({ page }) => {

@@ -24,6 +24,7 @@ const browser = await chromium.launch({
     '--disable-background-networking',
     '--disable-component-update',
     '--disable-sync',
+    '--autoplay-policy=no-user-gesture-required',
   ],
 });
 
@@ -65,6 +66,24 @@ try {
   await page.locator('[data-stop]').nth(1).click();
   await settle();
   await take('bench');
+
+  // Record: the practice player plays two passes of the marimba over two bars.
+  await page.getByRole('link', { name: 'Record', exact: true }).click();
+  await page.getByRole('radio', { name: 'Loop', exact: true }).click();
+  await page.getByLabel('Last bar', { exact: true }).fill('2');
+  await page.keyboard.press('Enter');
+  await page.getByRole('tab', { name: 'Practice player' }).click();
+  await page.getByLabel('What the practice player plays').selectOption({ label: 'Marimba, as cleaned' });
+  await page.getByText('Plays along when the music runs').click();
+  await page.getByRole('tab', { name: 'Keys' }).click();
+  await page.waitForTimeout(600);
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await page.getByText('Pass 2,').waitFor();
+  await page.getByTestId('position').getByText(/^2\.2/).waitFor();
+  await take('record');
+  await page.getByRole('button', { name: 'Stop recording' }).click();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('radio', { name: 'From here' }).click();
 
   // Takes: the tightest accepted, the first seam looked at. Parts: a stretch again as a linked copy, the organ in
   // voices.

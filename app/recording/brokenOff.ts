@@ -9,6 +9,7 @@ import {
 } from '@ordle/core';
 import { z } from 'zod';
 import { appendRecording, dropRecording, recordingsOf } from '@/storage/recordings';
+import { isMessage, packRows, packedRows } from './packedRows';
 import type { Finished } from './putRecording';
 
 /**
@@ -28,8 +29,10 @@ export interface Running {
   parts: { partId: string; name: string; rows: number[][] }[];
 }
 
+type Bytes = [number, number, number];
+
 const range = z.object({ from: z.number(), to: z.number() }).nullable();
-const runningSchema: z.ZodType<Running> = z.object({
+const runningSchema = z.object({
   id: z.string(),
   session: z.string(),
   from: z.number().min(0),
@@ -40,7 +43,13 @@ const runningSchema: z.ZodType<Running> = z.object({
   lanes: z.array(z.string()).nullable(),
   second: z.number(),
   parts: z.array(
-    z.object({ partId: z.string(), name: z.string(), rows: z.array(z.array(z.number().finite()).length(4)) }),
+    z.object({
+      partId: z.string(),
+      name: z.string(),
+      rows: packedRows(4).transform((rows) =>
+        rows.filter(([second, ...message]) => Number.isFinite(second) && isMessage(...(message as Bytes))),
+      ),
+    }),
   ),
 });
 
@@ -60,7 +69,10 @@ export async function appendBrokenOff(running: Running): Promise<void> {
     id: running.id,
     block: block++,
     session: running.session,
-    content: running,
+    content: {
+      ...running,
+      parts: running.parts.map((part) => ({ ...part, rows: packRows(part.rows) })),
+    },
   }).catch(() => undefined);
 }
 

@@ -10,7 +10,7 @@ import {
 } from '@ordle/core';
 import { scoreOf } from '@/playback/usePlayback';
 import type { CountIn, Score, ScorePart } from '@/sound/player';
-import type { Take, Target } from './recorder';
+import type { Take, Target } from './takeUnderWay';
 import type { RecordSettings } from './settings';
 
 /** How long the music goes on where nobody stops it, and how long it clicks. Seconds. */

@@ -21,7 +21,7 @@ import { viewChanged } from '@/state/viewSlice';
 import { messagesIn, musicOf, stretchesPlayed } from './memory';
 import { putRecordings, type Finished, type PutIn } from './putRecording';
 import { inputNamed } from './inputs';
-import { latencyOf } from './recorder';
+import { latencyOf, showPut } from './recorder';
 import { recordSettings } from './settings';
 
 /** Where a part has anything laid. */
@@ -123,10 +123,11 @@ export async function keepPlayed(chosen?: Stretch): Promise<PutIn | null> {
     toast('That was kept already.');
     return null;
   }
-  const put = await putRecordings(store.dispatch, session, [finished]);
+  const put = await putRecordings(store.dispatch, session, [finished], 'Kept');
   if (put) {
     keptBefore.set(keyOf(session, stretch), put.partIds[0]);
     store.dispatch(viewChanged({ partId: put.partIds[0] }));
+    showPut(put);
   }
   return put;
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { appendPlayed, playedLately } from '@/storage/recordings';
 import { createSmallStore } from '@/ui/smallStore';
 import { onArrival } from './inputs';
+import { isMessage, packRows, packedRows } from './packedRows';
 import { runningMusic, watchMusic, type MusicThatRan } from './music';
 
 /** What was played lately on one input: stamps in ms on the clock of this page (below 0: before it was opened). */
@@ -47,17 +48,9 @@ function remember(input: string, message: RememberedMessage): void {
   waiting.get(input)?.push(message);
 }
 
-const rowSchema = z.tuple([
-  z.number(),
-  z.int().min(0x80).max(0xef),
-  z.int().min(0).max(127),
-  z.int().min(0).max(127),
-  z.number().nullable(),
-  z.number().nullable(),
-]);
 const rangeSchema = z.object({ from: z.number(), to: z.number() });
 const blockSchema = z.object({
-  rows: z.array(rowSchema),
+  rows: packedRows(6),
   runs: z.array(
     z.object({
       id: z.number(),
@@ -78,15 +71,17 @@ function store(): void {
     if (messages.length === 0) continue;
     const block = Math.max(Date.now(), (blocks.get(input) ?? 0) + 1);
     blocks.set(input, block);
-    const content: z.infer<typeof blockSchema> = {
-      rows: messages.map(({ stamp, status, data1, data2, at, run }) => [
-        performance.timeOrigin + stamp,
-        status,
-        data1,
-        data2,
-        at,
-        run,
-      ]),
+    const content: z.input<typeof blockSchema> = {
+      rows: packRows(
+        messages.map(({ stamp, status, data1, data2, at, run }) => [
+          performance.timeOrigin + stamp,
+          status,
+          data1,
+          data2,
+          at ?? NaN,
+          run ?? NaN,
+        ]),
+      ),
       runs: [...new Set(messages.map(({ run }) => run))].flatMap((run) => musicOf(run) ?? []),
     };
     waiting.set(input, []);
@@ -104,14 +99,20 @@ async function recall(): Promise<void> {
     for (const run of block.runs) runs.set(run.id, run);
     earlier.set(input, [
       ...(earlier.get(input) ?? []),
-      ...block.rows.map(([stamp, status, data1, data2, at, run]) => ({
-        stamp: stamp - performance.timeOrigin,
-        status,
-        data1,
-        data2,
-        at,
-        run,
-      })),
+      ...block.rows.flatMap(([stamp, status, data1, data2, at, run]): RememberedMessage[] =>
+        Number.isFinite(stamp) && isMessage(status, data1, data2)
+          ? [
+              {
+                stamp: stamp - performance.timeOrigin,
+                status,
+                data1,
+                data2,
+                at: Number.isNaN(at) ? null : at,
+                run: Number.isNaN(run) ? null : run,
+              },
+            ]
+          : [],
+      ),
     ]);
   }
   for (const [input, messages] of earlier) {

@@ -118,6 +118,7 @@ export function playPractice(
   loop = inLoop;
   pass = 0;
   free = isFree ? performance.now() + 300 : null;
+  if (isFree) freely.set(true);
   next = schedule.findIndex(({ at }) => at >= (isFree ? 0 : from) - 1e-9);
   if (next < 0) next = schedule.length;
   timer = setInterval(turn, TURN_MS);
@@ -126,10 +127,19 @@ export function playPractice(
 export function stopPractice(): void {
   clearInterval(timer);
   timer = undefined;
+  freely.set(false);
   letGoInputs(STAND_INS.practice.id);
 }
 
-export const isPractising = (): boolean => timer !== undefined;
+const freely = createSmallStore(false);
+export const useFreely = freely.useValue;
+
+/** Plays the phrase without any music, at its own tempo; or stops doing so. */
+export async function playFreely(session: Session, timeline: Timeline): Promise<void> {
+  if (freely.get()) return stopPractice();
+  await preparePractice(session, timeline);
+  playPractice(0, null, true);
+}
 
 function turn(): void {
   if (free === null && !transport.state().playing) return;
@@ -144,7 +154,10 @@ function turn(): void {
       if (next < 0) return;
     }
     const due = schedule.at(next);
-    if (!due) return;
+    if (!due) {
+      if (free !== null) stopPractice();
+      return;
+    }
     const unrolled = loop ? due.at + pass * (loop.to - loop.from) : due.at;
     const stamp = free === null ? transport.pageAt(unrolled) : free + due.at * 1000;
     if (stamp > now) return;

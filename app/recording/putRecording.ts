@@ -75,6 +75,7 @@ export async function putRecordings(
   dispatch: AppDispatch,
   session: Session,
   finished: readonly Finished[],
+  verb: 'Recorded' | 'Kept' = 'Recorded',
 ): Promise<PutIn | null> {
   const sealed: Sealed[] = [];
   try {
@@ -96,10 +97,10 @@ export async function putRecordings(
     toast(sentenceOf(error), { duration: 10_000 });
     return null;
   }
-  return put(dispatch, session, sealed);
+  return put(dispatch, session, sealed, verb);
 }
 
-function put(dispatch: AppDispatch, session: Session, sealed: readonly Sealed[]): PutIn | null {
+function put(dispatch: AppDispatch, session: Session, sealed: readonly Sealed[], verb: string): PutIn | null {
   const now = meet({ sessionId: session.id, partId: null })?.session;
   if (!now || sealed.length === 0) return null;
   const timeline = timelineOf(now);
@@ -118,7 +119,7 @@ function put(dispatch: AppDispatch, session: Session, sealed: readonly Sealed[])
     return null;
   }
   const names = made.map(({ before }) => before.name).join(' and ');
-  const label = `Recorded ${names}, ${barsOf(made[0], now)}`;
+  const label = `${verb} ${names}, ${barsOf(made[0], now)}`;
   dispatch(
     edit(label, (draft) => {
       for (const { before, next, reference, newPart, grid, partId } of made) {

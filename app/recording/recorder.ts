@@ -1,7 +1,5 @@
 import {
   activePart,
-  barNumbered,
-  barAt,
   createInputMapper,
   createRecording,
   isNoteOff,
@@ -12,11 +10,7 @@ import {
   ticksToSeconds,
   timelineOf,
   type ChannelMessage,
-  type InputMapper,
-  type Part,
-  type Recording,
   type Session,
-  type TickRange,
   type Timeline,
 } from '@ordle/core';
 import { toast } from 'sonner';
@@ -28,49 +22,12 @@ import { createSmallStore } from '@/ui/smallStore';
 import { appendBrokenOff, dropBrokenOff, rowOf, type Running } from './brokenOff';
 import { countInOf, scoreToRecord, scoreWithLayers } from './clicks';
 import { letGoInputs, onArrival, type InputSource } from './inputs';
+import type { Take, Target } from './takeUnderWay';
+import { planOf, refusalOf, type RecordingPlan } from './recordingPlan';
 import { putRecordings, type Finished, type PutIn } from './putRecording';
 import { recordSettings, recordingPlace, type RecordSettings } from './settings';
 
 export type Phase = 'ready' | 'waiting' | 'starting' | 'counting' | 'recording' | 'saving';
-
-/** One part that is recorded into. */
-export interface Target {
-  partId: string;
-  name: string;
-  recording: Recording;
-  /** Names of the inputs it was played on, and how late the first of them is. */
-  input: Set<string>;
-  latencyMs: number;
-  mapper: InputMapper;
-  /** What came since it was last stored: second of the music, and the message. */
-  fresh: number[][];
-}
-
-/** What is being recorded. */
-export interface Take {
-  id: string;
-  session: Session;
-  timeline: Timeline;
-  plan: RecordingPlan;
-  settings: RecordSettings;
-  targets: readonly Target[];
-  /** When the first note was played that it begins with, and the keys that went down before the music was heard. */
-  firstNote: { stamp: number; down: Set<number> } | null;
-  /** Passes a person threw back meanwhile. */
-  thrown: Set<number>;
-  slips: number;
-}
-
-/**
- * Where a recording will begin and end, in ticks; `start` is where the music begins, before the range where there is a
- * pre-roll.
- */
-export interface RecordingPlan {
-  start: number;
-  from: number;
-  loop: TickRange | null;
-  punch: TickRange | null;
-}
 
 /** Notes this much before the beginning still count: the first beat is often struck early. Seconds of the music. */
 const EARLY_SECONDS = 0.35;
@@ -86,39 +43,11 @@ let lastSecond = 0;
 export const usePhase = phase.useValue;
 export const recorderPhase = phase.get;
 export const useLastPut = lastPut.useValue;
+/** Shows what was made of what was played, until it is forgotten. */
+export const showPut: (put: PutIn) => void = lastPut.set;
 export const forgetLastPut = () => lastPut.set(null);
 /** What is being recorded; null while nothing is. */
 export const currentTake = (): Take | null => current;
-
-/** Where recording would begin and end as things are set. */
-export function planOf(
-  timeline: Timeline,
-  loop: { on: boolean } & TickRange,
-  playTick: number,
-): RecordingPlan {
-  const { punch } = recordingPlace();
-  const { preRoll } = recordSettings();
-  if (punch.on && punch.to > punch.from) {
-    const bar = barAt(timeline.meter, punch.from).number;
-    const start = preRoll === 0 ? punch.from : barNumbered(timeline.meter, Math.max(1, bar - preRoll)).start;
-    return { start, from: start, loop: null, punch: { from: punch.from, to: punch.to } };
-  }
-  if (loop.on && loop.to > loop.from) {
-    const isInside = playTick >= loop.from && playTick < loop.to;
-    const from = isInside ? playTick : loop.from;
-    return { start: from, from, loop: { from: loop.from, to: loop.to }, punch: null };
-  }
-  return { start: playTick, from: playTick, loop: null, punch: null };
-}
-
-/** Why nothing can be recorded into a part; null where it can. */
-export function refusalOf(part: Part | null, mayWrite: boolean): string | null {
-  if (!mayWrite) return 'This session is open in another tab, which alone may change it.';
-  if (!part) return 'There is no part to record into. Add one first.';
-  if (part.setAside)
-    return `${part.name} is set aside, so nothing is recorded into it. Take it back on Parts first.`;
-  return null;
-}
 
 function targetsOf(
   session: Session,
@@ -226,6 +155,8 @@ export async function stopRecording(): Promise<void> {
   // From where it began it can be heard, or played again.
   transport.locate(ticksToSeconds(tempo, take.plan.start));
   if (!wasRecording) return end();
+  // The last of it, too, is there if it cannot be put in now.
+  await appendBrokenOff(runningOf(take, music));
   const finished = take.targets
     .filter(({ recording }) => recording.open.length() > 0)
     .map(({ partId, recording, input, latencyMs }): Finished => {

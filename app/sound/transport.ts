@@ -1,4 +1,5 @@
-import { OrdleError, createClockFit } from '@ordle/core';
+import { OrdleError } from '@ordle/core';
+import { createHeardClock } from './heardClock';
 import type { FromSynth, ToSynth } from './messages';
 import { createPageClock } from './pageClock';
 import type { CountIn, Score } from './player';
@@ -54,11 +55,8 @@ let known = { second: 0, unrolled: 0, time: 0 };
 /** Seconds of music in a second. */
 let rate = 1;
 /** The audio clock by the page's; and where no audio clock runs, where the music was at a moment of the page's (ms). */
-const clock = createClockFit();
+const clock = createHeardClock(() => context);
 let silentRun = { page: 0, unrolled: 0 };
-/** When the clocks were last read, in ms, and how long that holds. */
-let clocksRead = -Infinity;
-const CLOCKS_HOLD_MS = 1000;
 /** Number of the last request to play or stop: what an older one was getting ready is not wanted any more. */
 let requests = 0;
 /** Set while the page's clock stands in for an audio clock that does not run. */
@@ -159,29 +157,13 @@ async function standsStill(): Promise<boolean> {
   return true;
 }
 
-/**
- * What is heard at a moment of the page's clock, by the standard's pair of clocks: it tells the frame that is at the
- * loudspeaker, so that the latency of the output is in it already.
- */
-function readClocks() {
-  if (!context || context.state !== 'running') return;
-  clocksRead = performance.now();
-  const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp?.() ?? {};
-  const isTold = performanceTime > 0 && contextTime > 0 && context.currentTime - contextTime < 1;
-  clock.add(
-    isTold
-      ? { page: performanceTime, audio: contextTime }
-      : { page: performance.now(), audio: context.currentTime - (context.outputLatency || 0) },
-  );
-}
-
 function receive(data: Extract<FromSynth, { type: 'position' }>) {
   // What was true before it was last told to play or stop is no news.
   if (silent || data.number !== requests) return;
   // While nothing plays the page alone says where the play line is.
   if (data.playing || status.playing)
     known = { second: data.second, unrolled: data.unrolled, time: data.time };
-  if (performance.now() - clocksRead >= CLOCKS_HOLD_MS) readClocks();
+  clock.readNowAndThen();
   set({ playing: data.playing, counting: data.counting });
 }
 
@@ -244,7 +226,6 @@ export const transport = {
   musicAt(page: number): number | null {
     if (!status.playing) return null;
     if (silent) return silentRun.unrolled + ((page - silentRun.page) / 1000) * rate;
-    if (!clock.isSet()) readClocks();
     return known.unrolled + (clock.audioAt(page) - known.time) * rate;
   },
   /** The moment of the page's clock at which such a second is heard. */
@@ -274,7 +255,7 @@ export const transport = {
       hand(what.score);
       post({ type: 'loop', range: what.loop });
       post({ type: 'click', level: what.click });
-      readClocks();
+      clock.read();
       const countIn = what.countIn ?? null;
       known = {
         second: what.second,

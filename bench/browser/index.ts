@@ -6,6 +6,7 @@ import { handEdit, marqueeAndMove, sliderDrag } from './gestures';
 import { PORT, untilServed } from './page';
 import { firstPaint, memory, panAndZoom, panLane } from './painting';
 import { parts, takes } from './places';
+import { controllerFlood, lostTab, practiceAgainstTake } from './recording';
 
 const ARGUMENTS = [
   '--no-sandbox',
@@ -15,6 +16,7 @@ const ARGUMENTS = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
 ];
 
 const MEASURES: Record<string, (page: Page) => Promise<BenchRow[]>> = {
@@ -26,6 +28,9 @@ const MEASURES: Record<string, (page: Page) => Promise<BenchRow[]>> = {
   'hand edit': handEdit,
   takes,
   parts,
+  'recording, practice': practiceAgainstTake,
+  'recording, controllers': controllerFlood,
+  'recording, lost': lostTab,
   memory,
 };
 

@@ -11,7 +11,8 @@ import { useEffect, useMemo, useRef } from 'react';
 import { useColours } from '@/editor';
 import { engine } from '@/engine/engineClient';
 import { useAnswer } from '@/engine/useAnswer';
-import { currentTake, type RecordingPlan } from '@/recording/recorder';
+import { currentTake } from '@/recording/recorder';
+import { type RecordingPlan } from '@/recording/recordingPlan';
 import { transport } from '@/sound/transport';
 import { LINE_AT, PIXELS_A_SECOND, paintRibbon, type RibbonScene } from './ribbon';
 

@@ -8,7 +8,7 @@ import {
 } from '@ordle/core';
 import type { Colours } from '@/editor/colours';
 import { placedNotes } from '@/recording/clicks';
-import type { Take } from '@/recording/recorder';
+import type { Take } from '@/recording/takeUnderWay';
 
 /** What the ribbon shows. Seconds of the music. */
 export interface RibbonScene {

@@ -1,5 +1,6 @@
 import { barAt, laneName, positionAt, type Part, type Timeline } from '@ordle/core';
-import type { Phase, RecordingPlan } from '@/recording/recorder';
+import type { Phase } from '@/recording/recorder';
+import type { RecordingPlan } from '@/recording/recordingPlan';
 import type { RecordSettings } from '@/recording/settings';
 import { barsInWords } from '@/words/counts';
 

@@ -9,10 +9,11 @@ import {
 } from '@ordle/core';
 import { Ellipsis, Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
-import { useAppDispatch } from '@/state/store';
+import { selectDocument } from '@/state/sessionSlice';
+import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Menu, NameField, NumberField } from '@/ui';
 import { changeAssembly } from '@/edits/assemblyActions';
-import { biasInWords, spreadInWords, sum } from './takeWords';
+import { biasInWords, recordedInWords, spreadInWords, sum } from './takeWords';
 
 interface TakeHeadProps {
   partId: string;
@@ -53,7 +54,11 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
   } = props;
   const dispatch = useAppDispatch();
   const [draft, setDraft] = useState<string | null>(null);
-  const { take, reading, missing, extra, velocity, fault } = row;
+  const { take } = row;
+  const recorded = useAppSelector((state) =>
+    'take' in take.source ? selectDocument(state)?.takes.byId[take.source.take]?.recorded : undefined,
+  );
+  const { reading, missing, extra, velocity, fault } = row;
   const msPerUnit =
     lockedTo === 'seconds'
       ? 1000
@@ -86,7 +91,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
         {draft === null ? (
           <button
             type="button"
-            title={take.name}
+            title={[take.name, recordedInWords(recorded)].filter(Boolean).join(': ')}
             onClick={() => onFocus(index)}
             onDoubleClick={() => mayWrite && setDraft(take.name)}
             className="min-w-0 grow truncate text-left font-semibold"

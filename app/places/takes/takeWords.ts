@@ -1,4 +1,4 @@
-import { programName, type SeamFacts } from '@ordle/core';
+import { programName, type SeamFacts, type TakeReference } from '@ordle/core';
 import { msInWords } from '@/words/counts';
 
 /** How even a performance is, in ms. */
@@ -8,6 +8,19 @@ export const spreadInWords = (ms: number): string => (Number.isNaN(ms) ? 'no not
 export function biasInWords(ms: number): string {
   const rounded = Math.round(ms);
   return rounded === 0 ? 'on the grid' : rounded > 0 ? `late ${rounded} ms` : `early ${-rounded} ms`;
+}
+
+/** How a take was recorded here: on what, how much was taken off for its latency, how fast, and whether it is whole. */
+export function recordedInWords(recorded: TakeReference['recorded']): string {
+  if (!recorded) return '';
+  const { input, latencyMs, speed, slips } = recorded;
+  const facts = [
+    `recorded here on ${input === '' ? 'an input without a name' : input}`,
+    latencyMs === 0 ? '' : `${latencyMs} ms taken off for latency`,
+    speed === 1 ? '' : `played at ${Math.round(speed * 100)} % of the tempo`,
+    slips === 0 ? '' : `the sound broke off ${slips} times meanwhile, so places may be off`,
+  ];
+  return facts.filter(Boolean).join(', ');
 }
 
 export const sum = (counts: ArrayLike<number>): number =>

@@ -1,6 +1,7 @@
-import { listOf, type PracticeSettings, type Session } from '@ordle/core';
-import { setPractice, usePractice } from '@/recording/practice';
-import { Check, NumberField, Select } from '@/ui';
+import { listOf, timelineOf, type PracticeSettings, type Session } from '@ordle/core';
+import { useMemo } from 'react';
+import { playFreely, setPractice, useFreely, usePractice } from '@/recording/practice';
+import { Button, Check, NumberField, Select } from '@/ui';
 
 const DIALS: { key: keyof PracticeSettings; label: string; min: number; max: number; unit: string }[] = [
   { key: 'bias', label: 'Late on the whole', min: -200, max: 200, unit: 'ms' },
@@ -17,6 +18,8 @@ const DIALS: { key: keyof PracticeSettings; label: string; min: number; max: num
 
 /** A stand-in for somebody who plays: what it plays, and how well. */
 export function PracticePanel({ session }: { session: Session }) {
+  const timeline = useMemo(() => timelineOf(session), [session]);
+  const freely = useFreely();
   const { on, partId, settings } = usePractice();
   return (
     <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto px-1">
@@ -39,6 +42,9 @@ export function PracticePanel({ session }: { session: Session }) {
             ))}
           </Select>
         </label>
+        <Button onClick={() => void playFreely(session, timeline)}>
+          {freely ? 'Stop' : 'Play it freely'}
+        </Button>
         <span className="text-quiet text-ink-2">
           No person plays: it makes the faults that are dialled in here.
         </span>
