@@ -30,13 +30,17 @@ const holdsSomething = (part: Part): boolean =>
 
 type Stretch = PlayedStretch & { input: string };
 
-/** Of a stretch what was played to one run of music, or to none: the part of it with most messages. */
+/** From this share of a stretch on it counts as played to the music; what came before that began is left out then. */
+const TO_MUSIC = 1 / 3;
+
+/** Of a stretch what was played to the run of music that most of it was played to; null where it was played freely. */
 function playedTo(messages: readonly RememberedMessage[], session: Session) {
-  const counts = new Map<number | null, number>();
-  for (const { run } of messages) counts.set(run, (counts.get(run) ?? 0) + 1);
-  const run = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+  const counts = new Map<number, number>();
+  for (const { run } of messages) if (run !== null) counts.set(run, (counts.get(run) ?? 0) + 1);
+  const [run, count] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? [null, 0];
   const music = musicOf(run);
-  return music?.session === session.id ? { music, own: messages.filter((each) => each.run === run) } : null;
+  if (music?.session !== session.id || count < messages.length * TO_MUSIC) return null;
+  return { music, own: messages.filter((each) => each.run === run) };
 }
 
 /**

@@ -252,6 +252,8 @@ export const transport = {
       const silence = stands.then((still) => (still ? 'silence' : new Promise<never>(() => undefined)));
       const outcome = await Promise.race([ready, silence]);
       if (mine !== requests) return;
+      // The audio thread may only be here since now.
+      post({ type: 'rate', rate });
       hand(what.score);
       post({ type: 'loop', range: what.loop });
       post({ type: 'click', level: what.click });

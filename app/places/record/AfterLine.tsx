@@ -30,7 +30,7 @@ export function AfterLine({ session, playback, onUndo }: AfterLineProps) {
       className="flex shrink-0 flex-wrap items-center gap-2 border-b border-rule bg-well px-5 py-1.5"
     >
       <span className="grow">
-        <b>{put.label}</b>: {counted(put.notes, 'note')}
+        <b>{put.label}</b>: {put.notes === 0 ? 'controllers alone' : counted(put.notes, 'note')}
         {put.passes > 1 && ` in ${put.passes} passes`}.
       </span>
       <Button onClick={() => void playback.toggle()}>{playback.playing ? 'Stop' : 'Hear it'}</Button>
