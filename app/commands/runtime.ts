@@ -154,9 +154,11 @@ let isByPointer = false;
 function belongsToControl(event: KeyboardEvent, key: string): boolean {
   const element = event.target as HTMLElement | null;
   if (!element || !CONTROL_KEYS.has(key)) return false;
+  // A slider has no use for Enter.
+  const isLeft = key === 'Space' || (key === 'Enter' && element.matches('[role=slider]'));
   if (
     element.closest('[role=slider], [role=radiogroup], [role=toolbar], [role=grid], [role=menu]') &&
-    key !== 'Space'
+    !isLeft
   )
     return true;
   // A control reached by keyboard takes Space and Enter, a link only Enter; one that was only clicked leaves Space to

@@ -77,6 +77,8 @@ export function Controls() {
             key={controller}
             type="button"
             aria-pressed={down === controller}
+            // A click leaves the keys to the place.
+            onMouseDown={(event) => event.preventDefault()}
             onPointerDown={() => hold(controller, true)}
             onPointerUp={() => hold(controller, false)}
             onPointerLeave={() => hold(controller, false)}

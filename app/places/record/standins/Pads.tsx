@@ -15,6 +15,8 @@ export function Pads() {
         <button
           key={piece}
           type="button"
+          // A click leaves the keys to the place.
+          onMouseDown={(event) => event.preventDefault()}
           onPointerDown={(event) => {
             const box = event.currentTarget.getBoundingClientRect();
             const across = Math.abs((event.clientX - box.left) / box.width - 0.5);
