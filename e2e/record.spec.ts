@@ -216,7 +216,7 @@ test('a loop gives a pass each time round; one is thrown back, the others are la
   await page.getByRole('radio', { name: 'Loop', exact: true }).click();
   await typeValue(page, 'Last bar', '1');
   await page.getByLabel('Layer').check();
-  await expect(plan(page)).toHaveText('Playing lays a layer a pass over Part 1 in bar 1, round and round.');
+  await expect(plan(page)).toHaveText('Playing lays a layer over Part 1 each time round bar 1.');
   await computerKeys(page);
   await record(page);
   const passes = page.getByRole('list', { name: 'Passes' }).getByRole('listitem');

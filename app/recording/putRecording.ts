@@ -46,6 +46,8 @@ export interface Finished {
 export interface PutIn {
   sessionId: string;
   partIds: string[];
+  /** Keys of the takes that were made. */
+  takes: string[];
   notes: number;
   passes: number;
   /** In words, as the history has it. */
@@ -143,6 +145,7 @@ function put(dispatch: AppDispatch, session: Session, sealed: readonly Sealed[],
   return {
     sessionId: now.id,
     partIds: made.map(({ before }) => before.id),
+    takes: made.map(({ reference }) => reference.id),
     notes: made.reduce((sum, { reference }) => sum + reference.noteCount, 0),
     passes: Math.max(...made.map(({ recorded }) => recorded.passes.length)),
     label,

@@ -22,7 +22,8 @@ export function AfterLine({ session, playback, onUndo }: AfterLineProps) {
   const put = useLastPut();
   if (!put || put.sessionId !== session.id) return null;
   const parts = listOf(session.parts).filter(({ id }) => put.partIds.includes(id));
-  if (parts.length === 0) return null;
+  // Taken back, there is nothing to lead on from.
+  if (parts.length === 0 || !put.takes.every((key) => session.takes.order.includes(key))) return null;
   const isFree = parts.some(({ lockedTo }) => lockedTo === 'seconds');
   return (
     <p

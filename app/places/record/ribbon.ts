@@ -190,7 +190,7 @@ function paintPlayed(
       const start = secondOf(note.start);
       const end = note.end === Infinity ? second : secondOf(note.end);
       const x = xOf(start);
-      const right = Math.max(x + 3, Math.min(xOf(end), xOf(second)));
+      const right = Math.max(x + 3, xOf(end));
       const y = yOf(note.pitch);
       context.globalAlpha = note.pass === pass ? 1 : 0.35;
       context.fillStyle = ink;

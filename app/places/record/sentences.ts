@@ -46,7 +46,7 @@ export function whereInWords(timeline: Timeline, { start, loop, punch }: Recordi
     const lead = start < punch.from ? ` The music begins at ${placeInWords(timeline, start)}.` : '';
     return `in ${rangeInWords(timeline, punch)} alone.${lead}`;
   }
-  if (loop) return `in ${rangeInWords(timeline, loop)}, round and round.`;
+  if (loop) return `each time round ${rangeInWords(timeline, loop)}.`;
   return `from ${placeInWords(timeline, start)} until you stop.`;
 }
 
@@ -59,13 +59,12 @@ export function planInWords(
 ): string {
   const names = parts.map(({ name }) => name).join(' and ');
   const where = whereInWords(timeline, plan);
-  const passes = plan.loop !== null;
   const lane = lanes?.map(laneName).join(', ');
   switch (mode) {
     case 'take':
-      return `Playing adds ${passes ? 'a take a pass' : 'a take'} of ${names} ${where}`;
+      return `Playing adds a take of ${names} ${where}`;
     case 'layer':
-      return `Playing lays ${passes ? 'a layer a pass' : 'a layer'} over ${names} ${where}`;
+      return `Playing lays a layer over ${names} ${where}`;
     case 'replace':
       return `Playing takes the place of what is there of ${names} ${where}`;
     case 'controllers':
