@@ -3,6 +3,7 @@ import {
   createGrid,
   listOf,
   nearestLine,
+  passOf,
   ticksToSeconds,
   type OpenNote,
   type PlaybackPart,
@@ -107,16 +108,24 @@ export function scoreWithLayers(take: Take): Score | null {
   return next;
 }
 
-/** The notes of a recording that have ended, where they lie in the bars, on its grid where one is chosen. */
-export function placedNotes(take: Take, { recording }: Target): (OpenNote & { pass: number })[] {
+/**
+ * The notes of a recording where they lie in the bars, on its grid where one is chosen, each with its pass; only the
+ * newest `most` of them.
+ */
+export function placedNotes(
+  take: Take,
+  { recording }: Target,
+  most = Infinity,
+): (OpenNote & { pass: number })[] {
   const { grid } = take.settings;
   const lines = grid ? createGrid(take.timeline.meter, [grid]) : null;
   const { base, scale } = recording.time;
-  const loop = recording.settings.loop;
-  return recording.open.notes.map((note) => {
+  const { loop } = recording.settings;
+  const length = loop ? loop.to - loop.from : 0;
+  const { notes } = recording.open;
+  return notes.slice(Math.max(0, notes.length - most)).map((note) => {
     const unrolled = note.start / scale + base;
-    const length = loop ? loop.to - loop.from : 0;
-    const pass = loop ? Math.max(0, Math.floor((unrolled - loop.from) / length)) : 0;
+    const pass = passOf(unrolled, loop);
     const start = unrolled - pass * length;
     const at = lines ? nearestLine(lines, Math.max(0, start), { line: 0, step: 0 }).line : start;
     const end = note.end === Infinity ? Infinity : note.end / scale + base - pass * length + (at - start);

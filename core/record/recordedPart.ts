@@ -13,7 +13,7 @@ import {
 } from '../session';
 import { choose, takesOfPart, withTakes, type PieceNumbers, type Stretch } from '../takes';
 import { ticksToSeconds, type Timeline } from '../time';
-import type { RecordedTime, TickRange } from './run';
+import { passOf, type RecordedTime, type TickRange } from './run';
 
 /** What playing makes of a part. */
 export const RECORD_MODES = ['take', 'layer', 'replace', 'controllers', 'controller'] as const;
@@ -40,9 +40,6 @@ export function passesPlayed({ events, time, loop }: Omit<Recorded, 'passes'>): 
   for (const tick of events.tick) found.add(passOf(tick / time.scale + time.base, loop));
   return [...found].sort((a, b) => a - b);
 }
-
-const passOf = (unrolled: number, loop: TickRange | null): number =>
-  loop ? Math.max(0, Math.floor((unrolled - loop.from) / (loop.to - loop.from))) : 0;
 
 /** The lanes a recording moved. */
 export const lanesMoved = (events: EventColumns): string[] => lanesIn(events).map(({ lane }) => lane);

@@ -7,6 +7,12 @@ export interface TickRange {
 }
 
 /**
+ * Which pass of a loop a tick that was counted on through it lies in, from 0; before the loop's start it is the first.
+ */
+export const passOf = (unrolled: number, loop: TickRange | null): number =>
+  loop ? Math.max(0, Math.floor((unrolled - loop.from) / (loop.to - loop.from))) : 0;
+
+/**
  * A place in music that runs: the tick on the bars, how often the loop began anew, and the tick with all passes laid
  * end to end.
  */

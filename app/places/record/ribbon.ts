@@ -1,7 +1,9 @@
 import {
   barAt,
   createGrid,
+  firstAtOrAfter,
   nearestLine,
+  passOf,
   ticksToSeconds,
   type PlaybackPart,
   type Timeline,
@@ -34,6 +36,14 @@ const MOVES_HEIGHT = 40;
 /** Later or earlier than this is marked. */
 const MARKED_MS = 8;
 
+/** How many notes of what is played are looked at. */
+const MOST_SHOWN = 600;
+/** A note that began longer ago is not looked for. Seconds. */
+const LONGEST_NOTE = 30;
+
+const firstInSight = ({ noteStart }: PlaybackPart, first: number): number =>
+  firstAtOrAfter(noteStart, first - LONGEST_NOTE);
+
 /** Paints a ribbon of paper that moves under a fixed line: what comes to its right, what was played to its left. */
 export function paintRibbon(
   context: CanvasRenderingContext2D,
@@ -58,7 +68,7 @@ export function paintRibbon(
   for (const { playback, ink } of scene.others) {
     context.strokeStyle = ink;
     context.globalAlpha = 0.55;
-    for (let row = 0; row < playback.noteStart.length; row++) {
+    for (let row = firstInSight(playback, first); row < playback.noteStart.length; row++) {
       if (playback.noteStart[row] > last) break;
       if (playback.noteEnd[row] < first) continue;
       const x = xOf(playback.noteStart[row]);
@@ -149,7 +159,11 @@ function pitchesOf({ others, take }: RibbonScene, first: number, last: number) {
     highest = Math.max(highest, pitch);
   };
   for (const { playback } of others)
-    for (let row = 0; row < playback.noteStart.length && playback.noteStart[row] <= last; row++)
+    for (
+      let row = firstInSight(playback, first);
+      row < playback.noteStart.length && playback.noteStart[row] <= last;
+      row++
+    )
       if (playback.noteEnd[row] >= first) see(playback.notePitch[row]);
   for (const { recording } of take?.targets ?? [])
     for (const { pitch } of recording.open.notes.slice(-200)) see(pitch);
@@ -183,7 +197,7 @@ function paintPlayed(
     const ink = inks.get(target.partId) ?? colours.ink;
     const { base, scale } = target.recording.time;
     const loop = target.recording.settings.loop;
-    const newest = placedNotes(take, target).slice(-600);
+    const newest = placedNotes(take, target, MOST_SHOWN);
     const pass = newest.at(-1)?.pass ?? 0;
     for (const note of newest) {
       if (note.pass !== pass && note.pass !== pass - 1) continue;
@@ -233,7 +247,7 @@ function paintMoves(
   for (const { tick, status, data1, data2 } of recording.open.moves.slice(-2000)) {
     const unrolled = tick / scale + base;
     const length = loop ? loop.to - loop.from : 0;
-    const pass = loop ? Math.max(0, Math.floor((unrolled - loop.from) / length)) : 0;
+    const pass = passOf(unrolled, loop);
     const kind = status & 0xf0;
     const value = kind === 0xb0 || kind === 0xa0 || kind === 0xe0 ? data2 : data1;
     const x = xOf(ticksToSeconds(take.timeline.tempo, unrolled - pass * length));
