@@ -3,7 +3,7 @@ import {
   createGrid,
   listOf,
   nearestLine,
-  passOf,
+  passOfStroke,
   ticksToSeconds,
   type OpenNote,
   type PlaybackPart,
@@ -125,7 +125,7 @@ export function placedNotes(
   const { notes } = recording.open;
   return notes.slice(Math.max(0, notes.length - most)).map((note) => {
     const unrolled = note.start / scale + base;
-    const pass = passOf(unrolled, loop);
+    const pass = passOfStroke(unrolled, loop, take.timeline);
     const start = unrolled - pass * length;
     const at = lines ? nearestLine(lines, Math.max(0, start), { line: 0, step: 0 }).line : start;
     const end = note.end === Infinity ? Infinity : note.end / scale + base - pass * length + (at - start);

@@ -189,6 +189,23 @@ describe('a loop', () => {
     expect(made.take.notes.length).toBe(12);
   });
 
+  it('counts a stroke a little ahead of its start for the pass that begins, and a release alone for none', () => {
+    const early: Played[] = [
+      ...tune(BAR, 50),
+      [2 * BAR - 12, 0x90, 70, 60],
+      [2 * BAR + 400, 0x80, 70, 64],
+      [3 * BAR - 600, 0x90, 71, 60],
+      [3 * BAR + 30, 0x80, 71, 64],
+    ];
+    const made = record(emptyQuay(), early, { from: BAR, loop, end: 3 * BAR + 40 });
+    const takes = listOf(listOf(made.session.parts)[0].takes ?? orderedOf([]));
+    expect(takes.map(({ name }) => name)).toEqual(['Take, pass 1', 'Take, pass 2']);
+    expect(heard(made).notes.map(([start, , pitch]) => [start, pitch])).toEqual([
+      [BAR - 12, 70],
+      [2 * BAR - 600, 71],
+    ]);
+  });
+
   it('layers pass by pass: all of them sound', () => {
     const made = record(emptyQuay(), [...tune(BAR, 50), ...tune(2 * BAR, 60)], {
       from: BAR,

@@ -13,7 +13,8 @@ import {
 } from '../session';
 import { choose, takesOfPart, withTakes, type PieceNumbers, type Stretch } from '../takes';
 import { ticksToSeconds, type Timeline } from '../time';
-import { passOf, type RecordedTime, type TickRange } from './run';
+import { isNoteOff, isNoteOn } from './message';
+import { passOf, passOfStroke, type RecordedTime, type TickRange } from './run';
 
 /** What playing makes of a part. */
 export const RECORD_MODES = ['take', 'layer', 'replace', 'controllers', 'controller'] as const;
@@ -34,10 +35,21 @@ export interface Recorded {
   passes: readonly number[];
 }
 
-/** The passes of a recording in which anything was played. */
-export function passesPlayed({ events, time, loop }: Omit<Recorded, 'passes'>): number[] {
+const PEDALS = [64, 66, 67, 69];
+
+/** The passes of a recording in which anything was struck or moved; what was only let go in one does not count. */
+export function passesPlayed(
+  { events, time, loop }: Pick<Recorded, 'events' | 'time' | 'loop'>,
+  timeline: Timeline,
+): number[] {
   const found = new Set<number>();
-  for (const tick of events.tick) found.add(passOf(tick / time.scale + time.base, loop));
+  for (let row = 0; row < events.length; row++) {
+    const message = { status: events.status[row], data1: events.data1[row], data2: events.data2[row] };
+    const at = events.tick[row] / time.scale + time.base;
+    const isLift = message.status >> 4 === 0xb && PEDALS.includes(message.data1) && message.data2 === 0;
+    if (isNoteOn(message)) found.add(passOfStroke(at, loop, timeline));
+    else if (!isNoteOff(message) && !isLift) found.add(passOf(at, loop));
+  }
   return [...found].sort((a, b) => a - b);
 }
 

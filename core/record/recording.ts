@@ -49,7 +49,7 @@ export function createRecording(
         events,
         endTick,
       };
-      return { content, recorded: { ...recorded, passes: passesPlayed({ take: '', ...recorded }) } };
+      return { content, recorded: { ...recorded, passes: passesPlayed(recorded, timeline) } };
     },
   };
 }

@@ -1,4 +1,11 @@
-import { barNumbered, secondsToTicks, ticksToSeconds, type TempoChange, type Timeline } from '../time';
+import {
+  barNumbered,
+  reachBefore,
+  secondsToTicks,
+  ticksToSeconds,
+  type TempoChange,
+  type Timeline,
+} from '../time';
 
 /** A stretch of the session, in ticks. */
 export interface TickRange {
@@ -11,6 +18,10 @@ export interface TickRange {
  */
 export const passOf = (unrolled: number, loop: TickRange | null): number =>
   loop ? Math.max(0, Math.floor((unrolled - loop.from) / (loop.to - loop.from))) : 0;
+
+/** The pass a stroke is meant for: one that comes a little before the loop begins anew belongs to what begins there. */
+export const passOfStroke = (unrolled: number, loop: TickRange | null, timeline: Timeline): number =>
+  loop ? passOf(unrolled + loop.to - reachBefore(loop.to, timeline), loop) : 0;
 
 /**
  * A place in music that runs: the tick on the bars, how often the loop began anew, and the tick with all passes laid
