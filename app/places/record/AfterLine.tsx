@@ -54,6 +54,9 @@ export function AfterLine({ session, playback, onUndo }: AfterLineProps) {
 
 const inWords = (step: Step) => `${kindOf(step.kind).title} ${kindOf(step.kind).describe(step)}`;
 
+/** Fewer notes tell nothing of a grid. */
+const FEWEST_NOTES = 8;
+
 /** What would clean up what was just played, and a grid that explains it better than the one it was heard on. */
 function Advice({ session, part }: { session: Session; part: Part }) {
   const dispatch = useAppDispatch();
@@ -65,7 +68,8 @@ function Advice({ session, part }: { session: Session; part: Part }) {
     .map(({ step }) => step)
     .find(isQuantize);
   const likely = own.grids.find(({ isLikely }) => isLikely);
-  const isOther = heardOn !== undefined && likely !== undefined && heardOn.grid !== likely.grid;
+  const isEnough = own.played.notes >= FEWEST_NOTES;
+  const isOther = isEnough && heardOn !== undefined && likely !== undefined && heardOn.grid !== likely.grid;
   const { suggestion } = own;
   return (
     <>
