@@ -4,6 +4,7 @@ import {
   listOf,
   nearestLine,
   passOfStroke,
+  sessionTickOf,
   ticksToSeconds,
   type OpenNote,
   type PlaybackPart,
@@ -119,16 +120,17 @@ export function placedNotes(
 ): (OpenNote & { pass: number })[] {
   const { grid } = take.settings;
   const lines = grid ? createGrid(take.timeline.meter, [grid]) : null;
-  const { base, scale } = recording.time;
+  const { time } = recording;
   const { loop } = recording.settings;
   const length = loop ? loop.to - loop.from : 0;
   const { notes } = recording.open;
   return notes.slice(Math.max(0, notes.length - most)).map((note) => {
-    const unrolled = note.start / scale + base;
+    const unrolled = sessionTickOf(time, note.start);
     const pass = passOfStroke(unrolled, loop, take.timeline);
     const start = unrolled - pass * length;
     const at = lines ? nearestLine(lines, Math.max(0, start), { line: 0, step: 0 }).line : start;
-    const end = note.end === Infinity ? Infinity : note.end / scale + base - pass * length + (at - start);
+    const end =
+      note.end === Infinity ? Infinity : sessionTickOf(time, note.end) - pass * length + (at - start);
     return { ...note, start: at, end, pass };
   });
 }

@@ -5,6 +5,7 @@ import {
   listOf,
   numbersOf,
   sentenceOf,
+  sessionTickOf,
   takesOfPart,
   timelineOf,
   withRecording,
@@ -64,8 +65,8 @@ function barsOf({ recorded }: Sealed, session: Session): string {
   const { meter } = timelineOf(session);
   const { loop, punch, events, time } = recorded;
   const range = loop ?? punch;
-  const first = range?.from ?? Math.max(0, (events.tick[0] ?? 0) / time.scale + time.base);
-  const last = range ? range.to - 1 : Math.max(first, (events.tick.at(-1) ?? 0) / time.scale + time.base - 1);
+  const first = range?.from ?? Math.max(0, sessionTickOf(time, events.tick[0] ?? 0));
+  const last = range ? range.to - 1 : Math.max(first, sessionTickOf(time, events.tick.at(-1) ?? 0) - 1);
   return barsInWords(barAt(meter, Math.max(0, first)).number, barAt(meter, Math.max(0, last)).number);
 }
 

@@ -16,7 +16,7 @@ import { numbersOf } from '../takes';
 import { createOpenTake } from './openTake';
 import { createRecording } from './recording';
 import { withRecording, type RecordMode } from './recordedPart';
-import { createMusicRun, recordedTime, type TickRange } from './run';
+import { createMusicRun, recordedTime, sessionTickOf, takeTickOf, type TickRange } from './run';
 import { ticksToSeconds } from '../time';
 import type { ChannelMessage } from './message';
 
@@ -60,7 +60,7 @@ function record(
   const timeline = timelineOf(session);
   const recording = createRecording(session, timeline, { from, loop, punch, speed });
   const { open, time } = recording;
-  const place = (tick: number) => (tick - time.base) * time.scale;
+  const place = (tick: number) => takeTickOf(time, tick);
   for (const [tick, status, data1, data2] of played) open.add(place(tick), { status, data1, data2 });
   const stop = end ?? (played.at(-1)?.[0] ?? from) + 1;
   const { content, recorded } = recording.seal(ticksToSeconds(timeline.tempo, stop), 'Take');
@@ -136,15 +136,15 @@ describe('what is recorded', () => {
           channelled.map((row) => [take.events.status[row], take.events.data1[row], take.events.data2[row]]),
         ).toEqual(played.map(([, ...message]) => message));
         channelled.forEach((row, at) =>
-          expect(
-            Math.abs(take.events.tick[row] / time.scale + time.base - played[at][0]),
-          ).toBeLessThanOrEqual(0.5 / time.scale + 1e-9),
+          expect(Math.abs(sessionTickOf(time, take.events.tick[row]) - played[at][0])).toBeLessThanOrEqual(
+            0.5 / time.scale + 1e-9,
+          ),
         );
         // The notes that were shown while it grew are those of the take, and all are heard where they were played.
         expect(Array.from(take.notes.start)).toEqual(open.notes.map(({ start }) => start));
         expect(Array.from(take.notes.end)).toEqual(open.notes.map(({ end }) => end));
         heard(made).notes.forEach(([start], row) =>
-          expect(start).toBeCloseTo(Math.max(0, take.notes.start[row] / time.scale + time.base), 6),
+          expect(start).toBeCloseTo(Math.max(0, sessionTickOf(time, take.notes.start[row])), 6),
         );
         expect(sessionSchema.safeParse(made.session).error).toBeUndefined();
       }),

@@ -14,7 +14,7 @@ import {
 import { choose, takesOfPart, withTakes, type PieceNumbers, type Stretch } from '../takes';
 import { ticksToSeconds, type Timeline } from '../time';
 import { isNoteOff, isNoteOn } from './message';
-import { passOf, passOfStroke, type RecordedTime, type TickRange } from './run';
+import { passOf, passOfStroke, sessionTickOf, type RecordedTime, type TickRange } from './run';
 
 /** What playing makes of a part. */
 export const RECORD_MODES = ['take', 'layer', 'replace', 'controllers', 'controller'] as const;
@@ -45,7 +45,7 @@ export function passesPlayed(
   const found = new Set<number>();
   for (let row = 0; row < events.length; row++) {
     const message = { status: events.status[row], data1: events.data1[row], data2: events.data2[row] };
-    const at = events.tick[row] / time.scale + time.base;
+    const at = sessionTickOf(time, events.tick[row]);
     const isLift = message.status >> 4 === 0xb && PEDALS.includes(message.data1) && message.data2 === 0;
     if (isNoteOn(message)) found.add(passOfStroke(at, loop, timeline));
     else if (!isNoteOff(message) && !isLift) found.add(passOf(at, loop));
@@ -117,7 +117,7 @@ function takeOfPass(
   const inSeconds = part.lockedTo === 'seconds';
   const place = (tick: number) => (inSeconds ? ticksToSeconds(tempo, tick) : tick);
   const length = loop ? place(loop.to) - place(loop.from) : 0;
-  const sourceOf = (tick: number) => place(tick) + pass * length - place(time.base);
+  const sourceOf = (tick: number) => place(tick) + pass * length - place(time.firstTick);
   const number = numbers.next++;
   return {
     id: `take${number}`,
@@ -126,7 +126,7 @@ function takeOfPass(
     source: { take },
     from: loop && pass > 0 ? sourceOf(loop.from) : 0,
     to: loop && pass < passes[passes.length - 1] ? sourceOf(loop.to) : null,
-    slide: place(time.base) - pass * length,
+    slide: place(time.firstTick) - pass * length,
   };
 }
 
@@ -145,7 +145,7 @@ function stretchOfPass(
   const begin = loop && pass > 0 ? loop.from : from;
   if (loop && passOf(end, loop) > pass) return { from: begin, to: loop.to };
   // What was there after the last thing that was played, or after the stop, goes on as it was.
-  const tickOf = (row: number) => events.tick[row] / time.scale + time.base;
+  const tickOf = (row: number) => sessionTickOf(time, events.tick[row]);
   const lastStroke = Array.from(events.status.keys()).findLast((row) => events.status[row] >> 4 === 9);
   // So far before a seam a note belongs to what follows it (musical bars); the last one has to stay.
   const reached = lastStroke === undefined ? 0 : tickOf(lastStroke) + ticksPerQuarter / 8 + 1;
@@ -160,7 +160,7 @@ function stretchOfLane({ events, time, loop, punch }: Recorded, lane: string, pa
   const length = loop ? loop.to - loop.from : 0;
   const ticks = channelsOfLane(events, lane)
     .flatMap((channel) => Array.from(readLane(events, lane, channel).tick))
-    .map((tick) => tick / time.scale + time.base)
+    .map((tick) => sessionTickOf(time, tick))
     .filter((tick) => passOf(tick, loop) === pass)
     .map((tick) => tick - pass * length);
   if (ticks.length === 0) return null;

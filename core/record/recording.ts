@@ -4,7 +4,7 @@ import type { Timeline } from '../time';
 import type { ChannelMessage } from './message';
 import { createOpenTake } from './openTake';
 import { passesPlayed, type Recorded } from './recordedPart';
-import { createMusicRun, recordedTempos, recordedTime, type TickRange } from './run';
+import { createMusicRun, recordedTempos, recordedTime, takeTickOf, type TickRange } from './run';
 
 /**
  * Where and how is recorded: the tick it begins at, the loop it runs in, a stretch that alone counts, and a share of
@@ -26,8 +26,8 @@ export function createRecording(
   const time = recordedTime(timeline, from, speed);
   const run = createMusicRun(timeline, loop);
   const open = createOpenTake();
-  const place = (second: number) => (run.at(second).unrolled - time.base) * time.scale;
-  const ticks = (tick: number) => Math.max(0, Math.round((tick - time.base) * time.scale));
+  const place = (second: number) => takeTickOf(time, run.at(second).unrolled);
+  const ticks = (tick: number) => Math.max(0, Math.round(takeTickOf(time, tick)));
 
   return {
     time,
@@ -39,7 +39,7 @@ export function createRecording(
     /** The take, without its key, and where it lies; it ends at a second. */
     seal(second: number, name: string): { content: TakeContent; recorded: Omit<Recorded, 'take'> } {
       const { unrolled, pass } = run.at(second);
-      const { events, endTick } = open.seal((unrolled - time.base) * time.scale);
+      const { events, endTick } = open.seal(takeTickOf(time, unrolled));
       const recorded = { events, time, from, end: unrolled, loop, punch };
       const content = {
         name,

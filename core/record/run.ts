@@ -52,13 +52,19 @@ export function createMusicRun({ tempo }: Timeline, loop: TickRange | null) {
 
 export type MusicRun = ReturnType<typeof createMusicRun>;
 
-/** How the ticks of a recorded take stand to those of the session: `take = (session - base) * scale`, rounded. */
+/** How the ticks of a recorded take stand to those of the session: `take = (session - firstTick) * scale`, rounded. */
 export interface RecordedTime {
   /** Session tick at which the take begins; below 0 where what is played may come before the first bar. */
-  base: number;
+  firstTick: number;
   scale: number;
   ticksPerQuarter: number;
 }
+
+/** Where a tick of the session lies in a take, not yet rounded; and where one of the take lies in the session. */
+export const takeTickOf = ({ firstTick, scale }: RecordedTime, tick: number): number =>
+  (tick - firstTick) * scale;
+export const sessionTickOf = ({ firstTick, scale }: RecordedTime, tick: number): number =>
+  tick / scale + firstTick;
 
 /** A tick of a recorded take lasts at most so many seconds, where a file's division can say that. */
 const FINEST_SECONDS = 0.0001;
@@ -78,18 +84,18 @@ export function recordedTime(timeline: Timeline, from: number, speed: number): R
     ? times * quarter
     : Math.min(LARGEST_DIVISION, Math.ceil(wanted));
   const bar = barNumbered(timeline.meter, 1).end;
-  return { base: from < bar ? -bar : 0, scale: ticksPerQuarter / quarter, ticksPerQuarter };
+  return { firstTick: from < bar ? -bar : 0, scale: ticksPerQuarter / quarter, ticksPerQuarter };
 }
 
 /** The tempos of a recorded take: the session's, and those of the loop again for every pass after the first. */
 export function recordedTempos(
   tempos: readonly TempoChange[],
   { tempo }: Timeline,
-  { base, scale }: RecordedTime,
+  time: RecordedTime,
   loop: TickRange | null,
   passes: number,
 ): TempoChange[] {
-  const place = (tick: number) => Math.round((tick - base) * scale);
+  const place = (tick: number) => Math.round(takeTickOf(time, tick));
   const made = [{ tick: 0, microsecondsPerQuarter: tempo.microsecondsPerQuarter[0] }];
   const add = (tick: number, microsecondsPerQuarter: number) => {
     const at = place(tick);

@@ -4,6 +4,7 @@ import {
   firstAtOrAfter,
   nearestLine,
   passOf,
+  sessionTickOf,
   ticksToSeconds,
   type PlaybackPart,
   type Timeline,
@@ -195,7 +196,6 @@ function paintPlayed(
   const place = { line: 0, step: 0 };
   for (const target of take.targets) {
     const ink = inks.get(target.partId) ?? colours.ink;
-    const { base, scale } = target.recording.time;
     const loop = target.recording.settings.loop;
     const newest = placedNotes(take, target, MOST_SHOWN);
     const pass = newest.at(-1)?.pass ?? 0;
@@ -210,7 +210,7 @@ function paintPlayed(
       context.fillStyle = ink;
       context.fillRect(x, y, right - x, bar);
       const played = note.row;
-      const raw = target.recording.open.notes[played].start / scale + base;
+      const raw = sessionTickOf(target.recording.time, target.recording.open.notes[played].start);
       const unrolled = raw - note.pass * (loop ? loop.to - loop.from : 0);
       const late =
         (secondOf(unrolled) - secondOf(nearestLine(grid, Math.max(0, unrolled), place).line)) * 1000;
@@ -239,13 +239,12 @@ function paintMoves(
   colours: Colours,
   { xOf, height, second }: Pick<Places, 'xOf' | 'height' | 'second'>,
 ): void {
-  const { base, scale } = recording.time;
   const loop = recording.settings.loop;
   const last = new Map<number, { x: number; y: number }>();
   context.strokeStyle = colours.ink2;
   context.lineWidth = 1.5;
   for (const { tick, status, data1, data2 } of recording.open.moves.slice(-2000)) {
-    const unrolled = tick / scale + base;
+    const unrolled = sessionTickOf(recording.time, tick);
     const length = loop ? loop.to - loop.from : 0;
     const pass = passOf(unrolled, loop);
     const kind = status & 0xf0;
