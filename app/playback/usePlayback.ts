@@ -68,7 +68,10 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
   useEffect(() => {
     if (message === NO_SOUND) toast(message, { duration: 8000 });
   }, [message]);
-  useEffect(() => transport.setLoop(range), [range]);
+  useEffect(() => {
+    // While something is recorded its own loop holds.
+    if (!isScoreHeld()) transport.setLoop(range);
+  }, [range]);
   useEffect(() => transport.setClick(click ? 1 : 0), [click]);
   useEffect(() => () => transport.stop(), [session?.id]);
 

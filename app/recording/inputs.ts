@@ -22,7 +22,6 @@ export const STAND_INS = {
 const sources = createSmallStore<readonly InputSource[]>(Object.values(STAND_INS));
 
 export const useInputs = sources.useValue;
-export const inputs = sources.get;
 export const inputNamed = (id: string) => sources.get().find((source) => source.id === id);
 
 type Listener = (source: InputSource, message: StampedMessage) => void;
@@ -62,9 +61,6 @@ export function letGoInputs(id?: string): void {
     if (id === undefined || source.id === id)
       for (const bytes of [...(down.get(source.id)?.values() ?? [])]) arrive(source, bytes);
 }
-
-/** Whether anything is down on an input. */
-export const isAnythingDown = (id: string): boolean => (down.get(id)?.size ?? 0) > 0;
 
 export function addInput(source: InputSource): void {
   sources.set([...sources.get().filter(({ id }) => id !== source.id), source]);

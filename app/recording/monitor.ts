@@ -20,7 +20,6 @@ const store = createSmallStore<Monitored>({
   velocity: null,
 });
 export const useMonitor = store.useValue;
-export const monitored = store.get;
 
 function inWords({ name }: InputSource, message: StampedMessage): string {
   const { status, data1, data2 } = message;

@@ -41,7 +41,6 @@ let current: Take | null = null;
 let lastSecond = 0;
 
 export const usePhase = phase.useValue;
-export const recorderPhase = phase.get;
 export const useLastPut = lastPut.useValue;
 /** Shows what was made of what was played, until it is forgotten. */
 export const showPut: (put: PutIn) => void = lastPut.set;

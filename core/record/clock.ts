@@ -50,5 +50,3 @@ export function createClockFit(slip = 0.02) {
     isSet: () => pairs.length > 0,
   };
 }
-
-export type ClockFit = ReturnType<typeof createClockFit>;

@@ -66,5 +66,3 @@ export function createOpenTake() {
     },
   };
 }
-
-export type OpenTake = ReturnType<typeof createOpenTake>;

@@ -50,8 +50,6 @@ export function createMusicRun({ tempo }: Timeline, loop: TickRange | null) {
   };
 }
 
-export type MusicRun = ReturnType<typeof createMusicRun>;
-
 /** How the ticks of a recorded take stand to those of the session: `take = (session - firstTick) * scale`, rounded. */
 export interface RecordedTime {
   /** Session tick at which the take begins; below 0 where what is played may come before the first bar. */
