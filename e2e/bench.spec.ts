@@ -72,6 +72,7 @@ test('the canvas shows notes where they are, and zoom and fit move them', async 
 test('opens 100,000 notes and a file without notes, and stays usable', async ({ page }) => {
   await page.goto('/');
   await bringIn(page, [madeFile('large.mid')]);
+  await settled(page);
   await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /100000 notes/, { timeout: 30000 });
   await page.getByTestId('roll').focus();
   await page.keyboard.press('f');
@@ -79,6 +80,8 @@ test('opens 100,000 notes and a file without notes, and stays usable', async ({ 
   await expect(page.getByTestId('notes-moved')).toHaveText(/of 100,000/, { timeout: 20000 });
   await bringIn(page, [madeFile('silent.mid')]);
   await page.getByRole('button', { name: 'Open as a session of its own' }).click();
+  await expect(page.getByText('Nothing in here sounds')).toBeVisible();
+  await page.getByRole('link', { name: 'Bench' }).click();
   await expect(page.getByText('This part has no notes.')).toBeVisible();
   await page.getByRole('button', { name: 'Add quantize' }).click();
   await expect(page.getByTestId('notes-moved')).toHaveText('0 of 0');

@@ -149,34 +149,6 @@ test('charts are read for some bars, as a table and a file, and lead to their no
   await expect(page.getByTestId('selected')).toContainText('8 notes');
 });
 
-test('the suggested clean-up tells why, adds its steps as one action, and comes to what it said', async ({
-  page,
-}) => {
-  // Eighths up to 20 ms early and late, by a pattern that no swing explains.
-  const loose = [0, 18, -16, -6, 14, -20, 8, 2, -12, 20, -4, 10, -18, 6, 16, -14];
-  const keys = Array.from({ length: 64 }, (_, at) =>
-    note(
-      100 * BEAT + at * (BEAT / 2) + loose[(at * 5) % 16],
-      100 * BEAT + at * (BEAT / 2) + 150,
-      60 + (at % 7),
-      80,
-    ),
-  ).flat();
-  await page.goto('/');
-  await bringIn(page, [smallFile('slip.mid', { keys })]);
-  await settled(page);
-  await toReadings(page);
-  const advice = page.getByTestId('clean-up');
-  await expect(advice).toContainText('Quantize 1/8');
-  const then = /→ ([\d.]+) ms/.exec(await advice.innerText())?.[1] ?? '';
-  await advice.getByRole('button', { name: 'Add these steps' }).click();
-  await expect(undo(page)).toContainText('Add suggest');
-  await expect(advice).toContainText('Nothing to suggest');
-  await expect(page.getByTestId('readings-table').getByRole('row').nth(1)).toContainText(then);
-  await page.keyboard.press('Control+z');
-  await expect(advice).toContainText('Quantize 1/8');
-});
-
 test('chords, a comparison and the report: seen, handed on, and led to from the Bench and back', async ({
   page,
 }) => {

@@ -64,6 +64,7 @@ test('several files become sessions; in an open session the person chooses, and 
 }) => {
   await page.goto('/');
   await bringIn(page, [demoFile('tide-cello.mid'), demoFile('tide-hands.mid')]);
+  await page.getByRole('button', { name: 'Open each as a session of its own' }).click();
   await expect(sessions(page)).toHaveCount(2);
   await page.getByRole('link', { name: 'tide-cello' }).click();
   await settled(page);

@@ -154,8 +154,10 @@ test('takes come from files, are layered with doubles dropped, slid to match and
     .setInputFiles(
       files.map(({ name, bytes }) => ({ name, mimeType: 'audio/midi', buffer: Buffer.from(bytes) })),
     );
-  await expect(page.getByText('2 takes brought in.')).toBeVisible();
+  await expect(page.getByText('2 takes brought in, lined up.')).toBeVisible();
   await expect(heads(page)).toHaveCount(3);
+  // It was lined up as it came.
+  await expect(page.getByLabel('Slide of late')).toHaveValue('-104.2');
 
   // The late take is slid to where the first is: 100 ticks at 120 bpm are 104.2 ms.
   await page.getByRole('button', { name: 'More for late' }).click();

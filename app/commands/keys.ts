@@ -9,6 +9,8 @@ export function keyName(
   // With Shift a layout reports other characters for comma and full stop; the place of the key is meant.
   if (event.shiftKey && event.code === 'Period') key = '.';
   if (event.shiftKey && event.code === 'Comma') key = ',';
+  // So it does for digits with Alt.
+  if (event.altKey && /^Digit\d$/.test(event.code)) key = event.code.slice(-1);
   if (key.length === 1) key = key.toUpperCase();
   const parts: string[] = [];
   if (event.ctrlKey || event.metaKey) parts.push('Mod');

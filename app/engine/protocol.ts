@@ -11,12 +11,15 @@ import type {
   EditColumns,
   EditTable,
   ExportCheck,
+  FoundBeats,
   ExportOptions,
   HandLine,
   LaneClip,
   LookedAt,
   Marker,
   LatenessStrip,
+  FilesTogether,
+  LieWithSteps,
   Note,
   NoteValue,
   Part,
@@ -27,7 +30,11 @@ import type {
   Repair,
   Session,
   Split,
+  SaidOfBeats,
   SessionPlan,
+  SessionSuggestion,
+  Step,
+  TakesOfFiles,
   StoredTake,
   TakeContent,
   TakenGroove,
@@ -42,7 +49,6 @@ import type {
   PartRow,
   ShareOf,
   PartView,
-  FileTakes,
   AssembledView,
   TakeRow,
 } from '@ordle/core';
@@ -122,9 +128,29 @@ export interface Imported {
   unkept: StoredTake[];
 }
 
-/** What a file brings a part as takes; `unkept` as on import. */
-export interface FoundTakes extends FileTakes {
+/** A file as it came. */
+export interface GivenFile {
+  name: string;
+  bytes: Uint8Array;
+}
+
+/** A file that could not be read, and in a sentence why. */
+export interface FailedFile {
+  name: string;
+  why: string;
+}
+
+/** A part with what files brought it as takes; `unkept` as on import. */
+export interface BroughtTakes extends Omit<TakesOfFiles, 'takes'> {
+  failed: FailedFile[];
   unkept: StoredTake[];
+}
+
+/** One session of several files. */
+export interface Gathered extends Imported {
+  failed: FailedFile[];
+  /** Files that hold no notes and brought nothing. */
+  silent: string[];
 }
 
 export interface Joined {
@@ -177,6 +203,15 @@ export interface Engine extends DocumentQuestions {
   /** Makes a take of what was recorded and stores it; `unkept` as on import. */
   sealTake(content: TakeContent): Promise<{ reference: TakeReference; unkept: StoredTake[] }>;
   importFile(name: string, bytes: Uint8Array): Promise<Imported>;
+  /** What several files seem to be, by what is in them. */
+  filesTogether(files: GivenFile[]): Promise<FilesTogether>;
+  /** One session of several files: takes of each part of the first, or parts of one piece. */
+  gather(request: {
+    name: string;
+    files: GivenFile[];
+    as: 'takes' | 'parts';
+    isLinedUp: boolean;
+  }): Promise<Gathered>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }
 
@@ -201,6 +236,12 @@ export interface DocumentQuestions {
   spans(request: { session: Session }): Promise<Record<string, { first: number | null; end: number }>>;
   /** Every part that is not set aside measured as played and as cleaned, and what is probably wrong with them. */
   readings(request: { session: Session; grid: NoteValue; where: Where }): Promise<ReadingsOfParts>;
+  /** What would clean the session up; `said` is what is tried of the beats of recordings, by the part that keeps it. */
+  suggestion(request: { session: Session; said: SaidOfBeats }): Promise<SessionSuggestion>;
+  /** How a part would lie with some steps more, under the beats of its recording where there are some. */
+  lieWithSteps(
+    request: PartQuestion & { steps: Step[]; found: FoundBeats | null },
+  ): Promise<LieWithSteps | null>;
   /** A part as it is cleaned beside another, or one of its takes, note by note. */
   comparison(request: PartQuestion & { counterpart: Counterpart }): Promise<ComparisonView>;
   /** Chords and keys along the bars, of one part or (null) of all pitched parts together, as they are cleaned. */
@@ -222,8 +263,13 @@ export interface DocumentQuestions {
   sharesOf(request: PartQuestion & Pick<Split, 'by' | 'line'>): Promise<ShareOf[]>;
   /** A part with the line between its hands. */
   handPicture(request: PartQuestion & { line: HandLine }): Promise<HandPicture>;
-  /** A file's takes as takes for a part: those of its channel or name, or else all that hold notes. */
-  takesOfFile(request: PartQuestion & { name: string; bytes: Uint8Array }): Promise<FoundTakes>;
+  /**
+   * The performances of files as takes of a part: those of its channel or name, or else all that hold notes; lined up
+   * with its first take where that is wanted.
+   */
+  takesOfFiles(
+    request: PartQuestion & { files: GivenFile[]; isLinedUp: boolean },
+  ): Promise<BroughtTakes>;
   /** What is heard of each part asked for, and which of them are not since they cannot be worked out. */
   playback(request: PlaybackRequest): Promise<{ parts: PlaybackPart[]; waiting: WaitingPart[] }>;
   /** Ids of the notes a question picks. */

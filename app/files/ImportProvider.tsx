@@ -1,20 +1,19 @@
-import { sentenceOf, type Session } from '@ordle/core';
+import { activePart, MOST_LOOKED_INTO, sentenceOf, type FilesTogether } from '@ordle/core';
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch } from '@/state/store';
-import { storage } from '@/saving/workspace';
-import { rememberTable } from '@/storage/editTables';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
 import { fileTaker } from './fileTaker';
-import { createJoining } from './joining';
+import { bringIn, bytesOf, isSessionFile } from './bringIn';
 import { useDropAnywhere } from './useDropAnywhere';
+import { WhatAreThey, type Choice } from './WhatAreThey';
 
 type Stage =
-  | { kind: 'ask'; files: File[] }
+  | { kind: 'ask'; files: File[]; together: FilesTogether | null; open: { part: string | null } | null }
   | { kind: 'reading'; name: string; done: number; count: number }
   | { kind: 'report'; outcomes: Outcome[] };
 
@@ -28,25 +27,6 @@ const ImportContext = createContext<{ importFiles: ImportFiles; pickFiles: () =>
 /** Bringing files in, from anywhere in the app. */
 export const useImport = () => useContext(ImportContext);
 
-/** The name a session gets from its file. */
-function sessionName(file: string): string {
-  return file.replace(/\.(mid|midi|smf|kar|rmi|ordle)$/i, '').slice(0, 200) || file;
-}
-
-/** Makes a file a session of its own; `unsaved` says why where it could not be stored. */
-async function open(name: string, bytes: Uint8Array): Promise<Outcome & { session: Session }> {
-  const { session, repairs, tables } = await engine.importFile(sessionName(name), bytes);
-  tables.forEach(rememberTable);
-  const saving = await storage.add(session);
-  return {
-    file: name,
-    error: null,
-    repairs,
-    session,
-    unsaved: saving.state === 'failed' ? saving.message : undefined,
-  };
-}
-
 export function ImportProvider({ children }: { children: ReactNode }) {
   const [stage, setStage] = useState<Stage | null>(null);
   const [over, setOver] = useState(false);
@@ -56,47 +36,25 @@ export function ImportProvider({ children }: { children: ReactNode }) {
   const cancelled = useRef(false);
 
   const run = useCallback(
-    async (files: File[], target: 'new' | 'join') => {
+    async (files: File[], choice: Choice, isLinedUp = true) => {
       cancelled.current = false;
-      const outcomes: Outcome[] = [];
-      let opened: string | null = null;
-      const joining = target === 'join' ? createJoining() : null;
-      for (const [done, file] of files.entries()) {
-        if (cancelled.current) break;
-        setStage({ kind: 'reading', name: file.name, done, count: files.length });
-        try {
-          const bytes = new Uint8Array(await file.arrayBuffer());
-          if (joining) outcomes.push(await joining.read(file.name, bytes));
-          else {
-            const { session, ...outcome } = await open(file.name, bytes);
-            opened = session.id;
-            outcomes.push(outcome);
-          }
-        } catch (error) {
-          if (error instanceof Cancelled) break;
-          outcomes.push({ file: file.name, error: sentenceOf(error), repairs: [] });
-        }
-      }
       try {
-        // Given up half-way nothing of it is added; else all of it is, as one action.
-        if (!cancelled.current) joining?.finish(dispatch);
+        const { outcomes, leadsTo, words } = await bringIn({
+          files,
+          choice,
+          isLinedUp,
+          dispatch,
+          isCancelled: () => cancelled.current,
+          onFile: (name, done) => setStage({ kind: 'reading', name, done, count: files.length }),
+        });
+        setStage(outcomes.some(isTroubled) ? { kind: 'report', outcomes } : null);
+        if (words) toast(words);
+        if (leadsTo) void navigate(leadsTo.path, { state: leadsTo.state });
       } catch (error) {
-        for (const outcome of outcomes) outcome.error ??= sentenceOf(error);
+        setStage(null);
+        if (error instanceof Cancelled) toast('Nothing was added.');
+        else toast.error(sentenceOf(error), { duration: 10000 });
       }
-      if (joining && cancelled.current) {
-        toast('Nothing was added.');
-        return;
-      }
-      setStage(outcomes.some(isTroubled) ? { kind: 'report', outcomes } : null);
-      const good = outcomes.filter(({ error }) => error === null);
-      if (good.length > 0) {
-        const words =
-          good.length === 1 ? `${good[0].file} was imported` : `${good.length} files were imported`;
-        toast(
-          good.some(({ unsaved }) => unsaved !== undefined) ? `${words}, but not saved yet.` : `${words}.`,
-        );
-      }
-      if (opened && files.length === 1) navigate(`/s/${opened}`);
     },
     [navigate, dispatch],
   );
@@ -111,8 +69,25 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         return;
       }
       const state = store.getState();
-      if (selectDocument(state) && selectMayWrite(state)) setStage({ kind: 'ask', files });
-      else void run(files, 'new');
+      const session = selectMayWrite(state) ? selectDocument(state) : null;
+      const music = files.filter(({ name }) => !isSessionFile(name));
+      if (music.length === 0 || (!session && files.length === 1) || music.length > MOST_LOOKED_INTO)
+        return void run(files, 'each');
+      const part = session && (activePart(session, state.view.partId)?.name ?? null);
+      const open = session && { part };
+      if (files.length === 1) return setStage({ kind: 'ask', files, together: null, open });
+      setStage({ kind: 'reading', name: files[0].name, done: 0, count: files.length });
+      cancelled.current = false;
+      bytesOf(music)
+        .then((given) => engine.filesTogether(given))
+        .catch(() => null)
+        .then((together) => {
+          if (cancelled.current) return;
+          // Of files that hold nothing there is nothing to be asked: each says for itself what is wrong with it.
+          if (!session && (together?.sounding ?? 0) < 2) void run(files, 'each');
+          else setStage({ kind: 'ask', files, together, open });
+        })
+        .catch((error: unknown) => toast(sentenceOf(error)));
     },
     [run],
   );
@@ -145,26 +120,21 @@ export function ImportProvider({ children }: { children: ReactNode }) {
       <Dialog
         open={stage?.kind === 'ask'}
         onClose={close}
-        title="Where should they go?"
+        title={
+          stage?.kind === 'ask' && stage.files.length === 1
+            ? 'Add this file to the open session?'
+            : 'What are these files?'
+        }
         description={stage?.kind === 'ask' ? describeFiles(stage.files) : undefined}
       >
         {stage?.kind === 'ask' && (
-          <div className="flex flex-col gap-2">
-            <Button look="main" className="justify-center" onClick={() => void run(stage.files, 'join')}>
-              Add as parts to the open session
-            </Button>
-            <p className="text-quiet text-ink-2">
-              The session keeps its own tempo and meter; the added notes are fitted to its beats.
-            </p>
-            <Button className="justify-center" onClick={() => void run(stage.files, 'new')}>
-              {stage.files.length === 1
-                ? 'Open as a session of its own'
-                : 'Open each as a session of its own'}
-            </Button>
-            <Button className="justify-center" onClick={close}>
-              Leave them
-            </Button>
-          </div>
+          <WhatAreThey
+            files={stage.files}
+            together={stage.together}
+            open={stage.open}
+            onChoose={(choice, isLinedUp) => void run(stage.files, choice, isLinedUp)}
+            onClose={close}
+          />
         )}
       </Dialog>
       <Dialog open={stage?.kind === 'reading'} title="Reading" onClose={stop}>

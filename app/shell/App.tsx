@@ -104,6 +104,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'clean-up',
+            lazy: async () => ({ Component: (await import('@/places/cleanup')).CleanUp }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'parts',
             lazy: async () => ({ Component: (await import('@/places/parts')).Parts }),
             HydrateFallback: Waiting,

@@ -10,12 +10,18 @@ export function useSessionCommands(id: string) {
   const navigate = useNavigate();
   const history = useAppSelector((state) => state.session.work?.history);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
+  const to = (place: string) => () => void navigate(`/s/${id}${place}`);
   useCommands({
     undo: mayWrite && history && countOf(history) > 0 ? undo : undefined,
     redo: mayWrite && history && history.undone.length > 0 ? redo : undefined,
     'go-shelf': () => void navigate('/'),
-    'go-bench': () => void navigate(`/s/${id}`),
-    'go-record': () => void navigate(`/s/${id}/record`),
-    'go-export': () => void navigate(`/s/${id}/export`),
+    'go-record': to('/record'),
+    'go-takes': to('/takes'),
+    'go-tempo': to('/tempo'),
+    'go-bench': to(''),
+    'go-parts': to('/parts'),
+    'go-readings': to('/readings'),
+    'go-export': to('/export'),
+    'go-clean-up': to('/clean-up'),
   });
 }

@@ -2,6 +2,7 @@ import type { Material } from '../model';
 import { applyStep, createStep, type QuantizeStep, type Step, type StepContext } from '../steps';
 import { nameOfNoteValue, type Timeline } from '../time';
 import { latenessOfPlaces, playingOf, stepMsOf, type Playing } from './playing';
+import { latenessStrip, type LatenessStrip } from './trouble';
 import { momentsOf } from './deviations';
 import type { Measured } from './measured';
 import { playedStrokes, strokePlaces } from './strokes';
@@ -13,14 +14,20 @@ export interface LieOfStrokes {
   spreadMs: number;
 }
 
+/** How the strokes of a part lie before and after some steps, in figures and along the part. */
+export interface LieWithSteps {
+  before: LieOfStrokes;
+  after: LieOfStrokes;
+  /** The most late and early in each stretch of the part, in ms; null where nothing can be told. */
+  picture: { before: LatenessStrip; after: LatenessStrip } | null;
+}
+
 /** What is advised for a part: steps to put at the end of its line, why, and what they would make of it. */
-export interface Suggestion {
+export interface Suggestion extends LieWithSteps {
   /** None where nothing helps, or something else has to be done first, which the reason says. */
   steps: Step[];
   /** Why, one for each step; without steps, why there are none. */
   reasons: string[];
-  before: LieOfStrokes;
-  after: LieOfStrokes;
   /** It keeps to no bars of the session: its beats are to be found first. */
   isFree: boolean;
 }
@@ -43,11 +50,10 @@ const CHORD_SHARE = 0.03;
 const PUTS_IN_TIME = new Set<Step['kind']>(['quantize', 'groove', 'align', 'pulse', 'humanize', 'layout']);
 
 const NOTHING: LieOfStrokes = { offMs: 0, biasMs: 0, spreadMs: 0 };
-const none = (reason: string, lie = NOTHING, isFree = false): Suggestion => ({
+const none = (reason: string, lie?: LieWithSteps, isFree = false): Suggestion => ({
   steps: [],
   reasons: [reason],
-  before: lie,
-  after: lie,
+  ...(lie ?? { before: NOTHING, after: NOTHING, picture: null }),
   isFree,
 });
 
@@ -68,15 +74,16 @@ export function suggestionFor(
   if (notes.length < LEAST_NOTES) return none('too few notes to tell how they are played');
   const playing = playingOf(notes, isDrums, timeline);
   if (!playing) return none('too few notes to tell how they are played');
-  const before = lieOfPlaces(playing, timeline);
+  const lie = lieBetween(playing, playing.places, timeline);
+  const { before } = lie;
   const grid = gridInWords(playing);
   const isTight = before.spreadMs < TIGHT_MS;
   if (!isTight && isWritten(playing.places, timeline))
-    return none('it was written rather than played: its notes lie on fine lines already', before);
+    return none('it was written rather than played: its notes lie on fine lines already', lie);
   if (playing.fit < LEAST_FIT)
-    return none('it does not follow the bars of this session: find its beats first', before, true);
+    return none('it does not follow the bars of this session: find its beats first', lie, true);
   if (isTight && Math.abs(before.biasMs) < LEAST_SHIFT_MS)
-    return none(`it is tight already, ${Math.round(before.spreadMs)} ms about ${grid}`, before);
+    return none(`it is tight already, ${Math.round(before.spreadMs)} ms about ${grid}`, lie);
   const steps: Step[] = [];
   const reasons: string[] = [];
   if (Math.abs(before.biasMs) >= LEAST_HABIT_MS) {
@@ -94,10 +101,50 @@ export function suggestionFor(
         : `it is played to ${where}`,
     );
   });
+  return { steps, reasons, ...afterSteps(playing, material, steps, context), isFree: false };
+}
+
+/**
+ * How the strokes of a part lie before and after some steps at the end of its line, against the lines it is played to
+ * before them. Null with fewer than two notes.
+ */
+export function lieWithSteps(
+  material: Material,
+  steps: readonly Step[],
+  context: Pick<StepContext, 'timeline' | 'isDrums'>,
+): LieWithSteps | null {
+  const playing = playingOf(material.notes, context.isDrums, context.timeline);
+  return playing && afterSteps(playing, material, steps, context);
+}
+
+function afterSteps(
+  playing: Playing,
+  material: Material,
+  steps: readonly Step[],
+  context: Pick<StepContext, 'timeline' | 'isDrums'>,
+): LieWithSteps {
+  const { timeline, isDrums } = context;
   const cleaned = steps.reduce((input, step) => applyStep(input, step, context), material);
+  const stepMs = stepMsOf(playing.grid, material.notes, timeline);
   const strokes = playedStrokes(cleaned.notes, isDrums, timeline, stepMs);
-  const places = strokePlaces(strokes, playing.habit).slice().sort();
-  return { steps, reasons, before, after: lieOfPlaces({ ...playing, places }, timeline), isFree: false };
+  return lieBetween(playing, strokePlaces(strokes, playing.habit).slice().sort(), timeline);
+}
+
+/** Stretches of the picture of a part. */
+const PICTURE_BINS = 40;
+
+/** How strokes lie at the places they are played at, and at others, in ticks. */
+function lieBetween(playing: Playing, places: Float64Array, timeline: Timeline): LieWithSteps {
+  const end = (playing.places[playing.places.length - 1] ?? 0) + 1;
+  const [before, after] = [playing.places, places].map((at) => {
+    const late = Float64Array.from(latenessOfPlaces({ ...playing, places: at }, timeline));
+    return { lie: lieOfLateness(late), strip: latenessStrip(at, late, end, PICTURE_BINS) };
+  });
+  return {
+    before: before.lie,
+    after: after.lie,
+    picture: { before: before.strip, after: after.strip },
+  };
 }
 
 /**
@@ -163,8 +210,7 @@ function quantizesFor(
   );
 }
 
-function lieOfPlaces(playing: Parameters<typeof latenessOfPlaces>[0], timeline: Timeline): LieOfStrokes {
-  const late = Float64Array.from(latenessOfPlaces(playing, timeline));
+function lieOfLateness(late: Float64Array): LieOfStrokes {
   if (late.length === 0) return NOTHING;
   const { mean, deviation } = momentsOf(late);
   return { biasMs: mean, spreadMs: deviation, offMs: Math.hypot(mean, deviation) };

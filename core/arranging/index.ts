@@ -4,3 +4,5 @@ export * from './independent';
 export * from './partsOfParts';
 export * from './groups';
 export * from './bringParts';
+export * from './filesTogether';
+export * from './takesOfFiles';

@@ -4,17 +4,15 @@ import {
   lieOf,
   measureNotes,
   notesOfBin,
-  suggestionFor,
   swingOf,
   type ChartBin,
   type ChartKind,
   type GridAdvice,
   type Measured,
-  type Suggestion,
 } from '../analysis';
 import { type Evaluation } from '../evaluate';
 import { lookThrough, type Finding } from '../findings';
-import { listOf, type Part } from '../session';
+import { type Part } from '../session';
 import { type Where } from '../steps';
 import { type NoteValue, type Timeline } from '../time';
 import { meantPlaces } from './meant';
@@ -51,8 +49,6 @@ export interface PartReadings {
   charts: Record<(typeof SMALL_CHARTS)[number], ChartBin[]>;
   /** How each usual grid explains the part as played, and what it would harm. */
   grids: GridAdvice[];
-  /** What would clean the whole part up further; null where there is nothing to advise. */
-  suggestion: Suggestion | null;
 }
 
 export interface ReadingsOfParts {
@@ -87,47 +83,13 @@ export function readingsOfParts(parts: readonly Read[], by: ReadBy): ReadingsOfP
     by.timeline,
   );
   return {
-    parts: withOnePulse(
-      parts,
-      parts.map((read) => readingsOf(read, by)),
-    ),
+    parts: parts.map((read) => readingsOf(read, by)),
     findings: through
       .flatMap(({ part, own }) => own.map((finding) => ({ ...finding, partId: part.id })))
       .sort((one, other) => one.tick - other.tick),
     endTick: parts.reduce((last, { evaluation }) => Math.max(last, evaluation.assembly.endTick), 0),
   };
 }
-
-/**
- * What was recorded together has one pulse: where most of it keeps to no bars, none of it does, whatever grid a few
- * notes of another part happen to fit.
- */
-function withOnePulse(read: readonly Read[], readings: PartReadings[]): PartReadings[] {
-  const notes = new Map<string | undefined, { free: number; all: number }>();
-  readings.forEach(({ suggestion, cleaned }, at) => {
-    const { recording } = read[at].part;
-    const sum = notes.get(recording) ?? { free: 0, all: 0 };
-    if (suggestion) sum.all += cleaned.notes;
-    if (suggestion?.isFree) sum.free += cleaned.notes;
-    notes.set(recording, sum);
-  });
-  return readings.map((reading, at) => {
-    const { free, all } = notes.get(read[at].part.recording) ?? { free: 0, all: 0 };
-    const isOther = reading.suggestion && !reading.suggestion.isFree && reading.suggestion.steps.length > 0;
-    return isOther && 2 * free > all ? { ...reading, suggestion: withoutBars(reading.suggestion) } : reading;
-  });
-}
-
-const withoutBars = (suggestion: Suggestion | null): Suggestion | null =>
-  suggestion && {
-    ...suggestion,
-    steps: [],
-    reasons: [
-      'it was recorded with parts that do not follow the bars of this session: find their beats first',
-    ],
-    after: suggestion.before,
-    isFree: true,
-  };
 
 function readingsOf(read: Read, by: ReadBy): PartReadings {
   const { part, evaluation } = read;
@@ -146,11 +108,6 @@ function readingsOf(read: Read, by: ReadBy): PartReadings {
       'along-bars': chartOf('along-bars', before, after),
     },
     grids: gridAdviceOf(before.notes, timeline),
-    suggestion: suggestionFor(
-      evaluation.stages[evaluation.stages.length - 1],
-      listOf(part.steps).map(({ step }) => step),
-      { timeline, isDrums: part.sound.drums },
-    ),
   };
 }
 

@@ -1,2 +1,3 @@
-/** What would clean up a file as it is, part by part, with reasons and figures. */
+/** What would clean up a session or a file as it is, part by part, with reasons and figures. */
 export * from './suggestFile';
+export * from './suggestSession';

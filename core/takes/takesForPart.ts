@@ -1,4 +1,4 @@
-import { readMidi, trackName, type Repair } from '../midi';
+import { trackName, type MidiFile } from '../midi';
 import type { Take } from '../model';
 import {
   channelsOf,
@@ -22,7 +22,6 @@ export interface NewTake {
 export interface FileTakes {
   references: TakeReference[];
   found: NewTake[];
-  repairs: Repair[];
   /** Where the file is of another tempo and is laid by its beats: both. */
   otherTempo: OtherTempo | null;
 }
@@ -35,10 +34,9 @@ export function takesForPart(
   part: Part,
   session: Session,
   fileName: string,
-  bytes: Uint8Array,
+  file: MidiFile,
   newId: () => string,
 ): FileTakes & { takes: Take[] } {
-  const { file, repairs } = readMidi(bytes);
   const { takes, references } = joinFile(session, file, newId);
   const played = takes.filter(({ notes }) => notes.length > 0);
   const ofName = played.filter(({ events }) => trackName(events).trim() === part.name);
@@ -49,7 +47,6 @@ export function takesForPart(
   return {
     takes: wanted,
     references: references.filter(({ id }) => keys.has(id)),
-    repairs,
     otherTempo: part.lockedTo === 'beats' ? otherTempoOfFile(file.division, takes, session) : null,
     found: wanted.map((take) => {
       const channels = channelsOf(take);

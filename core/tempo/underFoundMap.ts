@@ -82,10 +82,11 @@ export function mapOfBeats(placed: PlacedBeats, least: number, stays = false): F
   const quarters = quartersOfBeat(placed);
   const times = [...Array.from({ length: lead }, (_, beat) => (beats[0] * beat) / lead), ...beats];
   const evenFrom = lead + evenBeatsFrom(beats);
+  const period = medianGap(beats);
   const perQuarter: number[] = [];
   let reached = 0;
   for (let beat = 0; beat + 1 < times.length; beat++) {
-    const even = beat < lead ? beats[0] / lead : medianGap(beats);
+    const even = beat < lead ? beats[0] / lead : period;
     const isEven = evenFrom < Infinity && (beat < lead || beat >= evenFrom);
     const wanted = Math.round((1e6 * (isEven ? even : times[beat + 1] - reached)) / quarters);
     perQuarter.push(Math.min(0xffffff, Math.max(1, wanted)));

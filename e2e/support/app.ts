@@ -18,6 +18,10 @@ export async function openDemo(page: Page) {
  */
 export async function settled(page: Page) {
   await page.waitForFunction(() => {
+    // What was just imported is shown with what would be done to it; the Bench is a click away.
+    if (document.querySelector('[data-testid=clean-up]'))
+      for (const link of document.querySelectorAll<HTMLElement>('nav a'))
+        if (link.textContent === 'Bench') link.click();
     const roll = document.querySelector('[data-testid=roll]');
     return roll?.getAttribute('data-busy') === 'false' && /\d+ notes/.test(roll.ariaLabel ?? '');
   });

@@ -12,20 +12,44 @@ import {
   referencesTo,
   restoreTake,
   sessionOfFile,
-  takesForPart,
+  withTakesOfFiles,
+  filesTogether,
+  gatherFiles,
+  sentenceOf,
   writeMidi,
   type ExportCheck,
   type ExportOptions,
+  type NamedFile,
+  type Repair,
   type Session,
 } from '@ordle/core';
 import { tableOf } from '@/storage/editTables';
-import type { Engine } from '../protocol';
+import type { Engine, FailedFile, GivenFile } from '../protocol';
 import { packSession, unpackSession } from '../sessionFile';
 
 import { newId, partOf, type Scenes } from '../scenes';
 
 /** Of no parts there is nothing to know. */
 const NOTHING_TO_TELL: ExportCheck = { concerns: [], additions: [], sameNotes: [], sameControllers: [] };
+
+/** Files as they are read: what could not be is told by name. */
+function readAll(files: readonly GivenFile[]) {
+  const read: NamedFile[] = [];
+  const repairs: Repair[] = [];
+  const failed: FailedFile[] = [];
+  for (const { name, bytes } of files) {
+    try {
+      if (isCompressed(bytes))
+        throw new OrdleError('session-file', 'A session file is a session of its own: open it by itself.');
+      const { file, repairs: own } = readMidi(bytes);
+      read.push({ name, file });
+      repairs.push(...own);
+    } catch (error) {
+      failed.push({ name, why: sentenceOf(error) });
+    }
+  }
+  return { read, repairs, failed };
+}
 
 /** What comes in and goes out: files, takes, tables of hand edits, exports. */
 export function fileQuestions({ library, evaluator, read }: Scenes) {
@@ -105,10 +129,25 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
       };
     },
 
-    async takesOfFile({ name, bytes, ...request }) {
+    async filesTogether(files) {
+      return filesTogether(readAll(files).read.map(({ file }) => file));
+    },
+
+    async gather({ name, files, as, isLinedUp }) {
+      const { read, repairs, failed } = readAll(files);
+      if (read.length === 0)
+        throw new OrdleError('nothing-read', `None of the files could be read. ${failed[0]?.why ?? ''}`);
+      const made = gatherFiles(read, as, { name, isLinedUp }, newId, Date.now());
+      const { session, takes, silent } = made;
+      return { session, repairs, tables: [], unkept: await keep(takes), failed, silent };
+    },
+
+    async takesOfFiles({ files, isLinedUp, ...request }) {
       const { part, session } = partOf(request);
-      const { takes: made, repairs, ...found } = takesForPart(part, session, name, bytes, newId);
-      return { ...found, repairs, unkept: await keep(made) };
+      await library.summon([part], session);
+      const { read, failed } = readAll(files);
+      const { takes, ...brought } = withTakesOfFiles(part, session, read, { isLinedUp }, takeOf, newId);
+      return { ...brought, failed, unkept: await keep(takes) };
     },
 
     async checkExport({ session, options }) {

@@ -101,17 +101,15 @@ describe('what is asked of a part', () => {
 
   it('reads its takes one by one; one that is gone from the browser says why, and the others are read', async () => {
     const { engine, session, partId } = await opened();
-    const second = await engine.takesOfFile({
-      session,
-      partId,
-      name: 'ferry-marimba-take-2.mid',
-      bytes: demoFile('ferry-marimba-take-2.mid'),
-    });
-    expect(second.found).toHaveLength(1);
+    const name = 'ferry-marimba-take-2.mid';
+    const files = [{ name, bytes: demoFile(name) }];
+    const second = await engine.takesOfFiles({ session, partId, files, isLinedUp: false });
+    expect(second.brought).toEqual(['ferry-marimba-take-2']);
     const [own] = takesOfPart(session.parts.byId[partId], session);
+    const [, brought] = takesOfPart(second.part, session);
     const takes = [
       own,
-      { ...own, id: 'other', number: 2, source: { take: second.found[0].take } },
+      { ...own, id: 'other', number: 2, source: brought.source },
       { ...own, id: 'gone', number: 3, source: { take: 'gone' } },
     ];
     const part = { ...session.parts.byId[partId], takes: orderedOf(takes) };

@@ -2,8 +2,14 @@ import {
   blendedPlayback,
   createEventBuilder,
   emptyNoteTable,
+  itemOf,
+  lieWithSteps,
   listOf,
   markersOf,
+  orderedOf,
+  suggestSession,
+  withSuggested,
+  type Session,
   timelineOf,
   type Part,
   harmonyOfParts,
@@ -17,14 +23,21 @@ import {
   sentenceOf,
 } from '@ordle/core';
 import type { ChartQuestion, Engine } from '../protocol';
-import { type Scenes } from '../scenes';
+import { newId, type Scenes } from '../scenes';
 
 /** What is heard of a part that cannot be worked out. */
 const SILENCE = { notes: emptyNoteTable(), events: createEventBuilder(0).build() };
 
 /** What is seen, told and heard of all parts. */
-export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
+export function sessionQuestions({ library, evaluator, scene, read, tellProgress }: Scenes) {
   const { takeOf, summon } = library;
+  /** The session without the parts that cannot be worked out. */
+  const withoutWaiting = async (session: Session): Promise<Session> => {
+    const { waiting } = await read(session);
+    if (waiting.length === 0) return session;
+    const left = new Set(waiting.map(({ partId }) => partId));
+    return { ...session, parts: orderedOf(listOf(session.parts).filter(({ id }) => !left.has(id))) };
+  };
   const readChart = async ({ grid, where, ...question }: ChartQuestion) => {
     const { part, evaluation, timeline } = await scene(question);
     return { read: { part, evaluation }, by: { shown: grid, timeline, where } };
@@ -48,6 +61,19 @@ export function sessionQuestions({ library, evaluator, scene, read }: Scenes) {
         listOf(session.parts).filter(({ setAside }) => !setAside),
       );
       return readingsOfParts(parts, { shown: grid, timeline, where });
+    },
+
+    async suggestion({ session, said }) {
+      return suggestSession(await withoutWaiting(session), evaluator, said, tellProgress);
+    },
+
+    async lieWithSteps({ session, partId, steps, found }) {
+      const { part } = await scene({ session, partId });
+      const under = withSuggested(await withoutWaiting(session), found, new Map(), newId);
+      const timeline = timelineOf(under);
+      const own = itemOf(under.parts, partId) ?? part;
+      const { stages } = evaluator.evaluate(own, under, timeline);
+      return lieWithSteps(stages[stages.length - 1], steps, { timeline, isDrums: own.sound.drums });
     },
 
     async spans({ session }) {

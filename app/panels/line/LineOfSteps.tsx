@@ -115,6 +115,13 @@ export function LineOfSteps({ part, stop }: LineProps) {
         />
         <Button
           className="ml-3 shrink-0 self-center"
+          onClick={() => run('go-clean-up')}
+          title="What would clean up all parts, and why; one button does it (Ctrl+Alt+0)"
+        >
+          Suggested clean-up
+        </Button>
+        <Button
+          className="ml-1.5 shrink-0 self-center"
           onClick={() => run('recipes')}
           title="Save this list of steps, or apply a saved one (R)"
         >

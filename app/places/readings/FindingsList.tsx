@@ -5,7 +5,7 @@ import { placeInWords } from '@/panels/notes/noteColumns';
 import { useAppDispatch } from '@/state/store';
 import { Button, Select } from '@/ui';
 import { counted, figures } from '@/words/counts';
-import { KIND_NAMES, mendInWords } from './findingWords';
+import { KIND_NAMES, mendInWords } from '@/words/findings';
 import { dismiss, mend, putRight, recall, type PartFinding } from './readingsActions';
 
 interface FindingsListProps {

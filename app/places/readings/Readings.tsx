@@ -1,5 +1,5 @@
 import { barAt, itemOf } from '@ordle/core';
-import { useCommands } from '@/commands';
+import { run, useCommands } from '@/commands';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { useSections } from '@/music/useMarkers';
 import { NoParts } from '@/panels/NoParts';
@@ -11,7 +11,6 @@ import { transport } from '@/sound/transport';
 import { Button } from '@/ui';
 import { useAppDispatch } from '@/state/store';
 import { currentStopSet, viewChanged } from '@/state/viewSlice';
-import { CleanUp } from './CleanUp';
 import { FindingsList } from './FindingsList';
 import { PartDetail } from './PartDetail';
 import { PartsTable } from './PartsTable';
@@ -63,6 +62,13 @@ function ReadingsOfSession() {
           onChange={(where) => choose({ where })}
         />
         <span className="grow" />
+        <Button
+          className="h-6"
+          title="What would clean up all parts, and why; one button does it"
+          onClick={() => run('go-clean-up')}
+        >
+          Suggested clean-up
+        </Button>
         <Button
           className="h-6"
           disabled={!readings}
@@ -120,7 +126,6 @@ function ReadingsOfSession() {
               void playback.around(finding.tick);
             }}
           />
-          {readings && <CleanUp session={session} readings={readings} mayWrite={mayWrite} />}
         </aside>
       </div>
       <TransportBar playback={playback} />

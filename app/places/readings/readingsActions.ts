@@ -20,7 +20,7 @@ import { beginAtBarOne } from '@/edits/timeActions';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { counted } from '@/words/counts';
-import { KIND_NAMES } from './findingWords';
+import { KIND_NAMES } from '@/words/findings';
 
 export type PartFinding = ReadingsOfParts['findings'][number];
 

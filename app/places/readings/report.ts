@@ -13,7 +13,7 @@ import {
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { barsInWords } from '@/words/counts';
 import { CHART_WORDS, alongMarks, binMark } from './chartWords';
-import { KIND_NAMES } from './findingWords';
+import { KIND_NAMES } from '@/words/findings';
 import type { PartFinding } from './readingsActions';
 
 /**

@@ -62,6 +62,7 @@ function Advice({ session, part }: { session: Session; part: Part }) {
   const dispatch = useAppDispatch();
   const mayWrite = useAppSelector(selectMayWrite);
   const { answer } = useAnswer(readingsOf, { session });
+  const { answer: suggested } = useAnswer(suggestionOf, { session });
   const own = answer?.parts.find(({ partId }) => partId === part.id);
   if (!own || !mayWrite) return null;
   const heardOn = listOf(part.steps)
@@ -70,7 +71,7 @@ function Advice({ session, part }: { session: Session; part: Part }) {
   const likely = own.grids.find(({ isLikely }) => isLikely);
   const isEnough = own.played.notes >= FEWEST_NOTES;
   const isOther = isEnough && heardOn !== undefined && likely !== undefined && heardOn.grid !== likely.grid;
-  const { suggestion } = own;
+  const suggestion = suggested?.parts.find(({ partId }) => partId === part.id);
   return (
     <>
       {isOther && likely.fit > 0.5 && (
@@ -96,6 +97,7 @@ function Advice({ session, part }: { session: Session; part: Part }) {
 
 const readingsOf = ({ session }: { session: Session }) =>
   engine.readings({ session, grid: '1/16', where: {} });
+const suggestionOf = ({ session }: { session: Session }) => engine.suggestion({ session, said: {} });
 
 const LinkButton = ({ to, children }: { to: string; children: string }) => (
   <Link

@@ -1,6 +1,6 @@
 import { Ellipsis } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { attempt } from '@/ui/attempt';
 import { RescueButton } from '@/files/RescueButton';
 import { storage } from '@/saving/workspace';
@@ -24,6 +24,7 @@ interface SessionRowProps {
 export const SessionRow = memo(function SessionRow({ session, ago, isSelected, onSelect }: SessionRowProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const { id, name, broken, unsaved } = session;
+  const navigate = useNavigate();
   const row = useRef<HTMLLIElement>(null);
   const picture = useTimingPicture(id, session.changedAt, row);
 
@@ -95,6 +96,12 @@ export const SessionRow = memo(function SessionRow({ session, ago, isSelected, o
           </Button>
         }
         items={[
+          {
+            label: 'Suggested clean-up',
+            hint: 'What would be done to all parts, and why',
+            disabled: broken !== null,
+            onSelect: () => void navigate(`/s/${id}/clean-up`),
+          },
           {
             label: 'Rename',
             disabled: broken !== null,

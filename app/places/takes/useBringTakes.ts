@@ -1,9 +1,9 @@
 import { otherTempo, sentenceOf, type Part, type Session, type TakeReference } from '@ordle/core';
 import { useCallback, useEffect } from 'react';
 import { toast } from 'sonner';
-import { engine } from '@/engine/engineClient';
-import type { FoundTakes } from '@/engine/protocol';
+import { bytesOf } from '@/files/bringIn';
 import { setFileTaker } from '@/files/fileTaker';
+import { addTakesOfFiles } from '@/files/takesHere';
 import { otherTempoInWords } from '@/files/otherTempoInWords';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch, useAppSelector } from '@/state/store';
@@ -29,39 +29,20 @@ export function useBringTakes(part: Part): Bringing {
   const partId = part.id;
   const fromFiles = useCallback(
     async (files: readonly File[]) => {
-      const failed: string[] = [];
-      const told: string[] = [];
-      const read: FoundTakes[] = [];
-      for (const file of files) {
-        try {
-          const bytes = new Uint8Array(await file.arrayBuffer());
-          const session = selectDocument(store.getState());
-          if (!session) return;
-          const found = await engine.takesOfFile({ session, partId, name: file.name, bytes });
-          if (found.found.length === 0) failed.push(`${file.name} holds no notes.`);
-          else {
-            if (found.otherTempo) told.push(otherTempoInWords(file.name, found.otherTempo));
-            read.push(found);
-          }
-        } catch (error) {
-          failed.push(`${file.name}: ${sentenceOf(error)}`);
-        }
+      try {
+        const brought = await addTakesOfFiles(dispatch, partId, await bytesOf(files), true);
+        const { otherTempo, failed, silent } = brought;
+        if (brought.brought.length > 0)
+          toast(`${counted(brought.brought.length, 'take')} brought in, lined up.`);
+        const told = [
+          ...(otherTempo ? [otherTempoInWords(otherTempo.name, otherTempo.tempo)] : []),
+          ...silent.map((name) => `${name} holds no notes.`),
+          ...failed.map(({ name, why }) => `${name}: ${why}`),
+        ];
+        for (const sentence of told) toast(sentence, { duration: 10000 });
+      } catch (error) {
+        toast(sentenceOf(error), { duration: 10000 });
       }
-      const brought = read.flatMap(({ found }) => found);
-      // However many files, it is one thing a person did.
-      addTakes(
-        dispatch,
-        files.length === 1 ? `Add takes of ${files[0].name}` : `Add takes of ${files.length} files`,
-        partId,
-        brought.map(({ name, take, channel }) => ({
-          name,
-          source: { take },
-          ...(channel !== null && { split: { by: 'channel', label: `ch${channel}` } }),
-        })),
-        read.flatMap(({ references }) => references),
-      );
-      if (brought.length > 0) toast(`${counted(brought.length, 'take')} brought in.`);
-      for (const sentence of [...told, ...failed]) toast(sentence, { duration: 10000 });
     },
     [dispatch, partId],
   );

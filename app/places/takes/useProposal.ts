@@ -1,5 +1,6 @@
 import { cheapest, costsBy, type BarCosts, type Wanted, type TakeRow } from '@ordle/core';
 import { useMemo, useState } from 'react';
+import { useLocation } from 'react-router';
 import { store, useAppDispatch, useAppSelector } from '@/state/store';
 import { viewChanged, type ProposalSettings } from '@/state/viewSlice';
 
@@ -18,7 +19,11 @@ const USUAL: ProposalSettings = { by: 'tightest', penalty: 2, missing: 2, veloci
  * hand stays until then.
  */
 export function useProposal(partId: string, rows: readonly TakeRow[] | null, chosen: Int32Array | undefined) {
-  const [isOpen, setOpen] = useState(false);
+  // Takes that just came in are shown with what is proposed of them.
+  const { state } = useLocation();
+  const [isOpen, setOpen] = useState(
+    () => typeof state === 'object' && state !== null && 'isProposing' in state,
+  );
   const dispatch = useAppDispatch();
   const settings = useAppSelector(({ view }) => view.proposals[partId]) ?? USUAL;
   const [byHand, setByHand] = useState<ReadonlyMap<number, number>>(new Map());

@@ -1,0 +1,1 @@
+export { CleanUp } from './CleanUp';
