@@ -13,6 +13,7 @@ import {
   stops,
 } from './support/app';
 import { canvasLayout, dragOver, onRoll } from './support/canvas';
+import { note, smallFile } from './support/smallFiles';
 
 /** Where a tick and a pitch are on the page. */
 const placeOf = async (page: Page, tick: number, pitch: number) =>
@@ -20,6 +21,11 @@ const placeOf = async (page: Page, tick: number, pitch: number) =>
 
 const drag = (page: Page, from: [number, number], to: [number, number], keys: string[] = []) =>
   dragOver(page, [onRoll(...from), onRoll(...to)], keys);
+
+async function click(page: Page, tick: number, pitch: number) {
+  const { x, y } = await placeOf(page, tick, pitch);
+  await page.mouse.click(x, y);
+}
 
 async function exported(page: Page) {
   const notes = await exportedNotes(page);
@@ -206,26 +212,58 @@ test('edits made at an earlier stop land there and say so; a note tells its way'
   expect((await exported(page))[0]).toEqual([0, 60, 90]);
 });
 
-test('several parts are shown together, the quiet ones can be made active, edits touch the active one only', async ({
+test('several parts that are shown are selected, moved, copied and deleted together, each as one action', async ({
   page,
 }) => {
-  await openDemo(page);
+  await page.goto('/');
+  const rows = (pitch: number, channel: number) =>
+    [0, 480, 960, 1440].flatMap((at) => note(at, at + 200, pitch + at / 480, 60, channel));
+  await bringIn(page, [smallFile('pier.mid', { Bells: rows(72, 0), Reed: rows(60, 1), Bass: rows(40, 2) })]);
+  await settled(page);
   await page.getByRole('button', { name: 'show all' }).click();
-  await page.getByRole('button', { name: /^Upright bass/ }).click();
-  await settled(page);
   await page.getByTestId('roll').focus();
+  await page.keyboard.press('f');
+  // Everything that is shown is selected; two presses, however quick, are two moves of all of it.
   await page.keyboard.press('Control+a');
-  await page.keyboard.press('Shift+ArrowUp');
+  await expect(page.getByTestId('selected')).toContainText('12 notes in 3 parts');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Control+ArrowUp');
+  await expect(undoButton(page)).toContainText('Louder');
+  const moved = await exportedNotes(page);
+  const of = (notes: typeof moved, track: number) =>
+    notes.filter((each) => each.track === track).map(({ pitch, velocity }) => [pitch, velocity]);
+  expect([1, 2, 3].map((track) => of(moved, track)[0])).toEqual([[74, 65], [62, 65], [42, 65]]); // prettier-ignore
+  for (const _ of [1, 2, 3]) await page.keyboard.press('Control+z');
   await settled(page);
-  await page.getByRole('link', { name: 'Export' }).click();
-  const cleaned = peerNotes(await exportFile(page));
-  await page.getByRole('radio', { name: 'as played' }).click();
-  const played = peerNotes(await exportFile(page));
-  const without = (notes: typeof played) => notes.filter(({ channel }) => channel !== 1);
-  expect(without(cleaned)).toEqual(without(played));
-  const bass = (notes: typeof played) =>
-    notes.filter(({ channel }) => channel === 1).map(({ pitch }) => pitch);
-  expect(bass(cleaned)).toEqual(bass(played).map((pitch) => pitch + 12));
+  // Copied, they go back to the same parts.
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  await page.keyboard.press('Control+Shift+v');
+  await expect(undoButton(page)).toContainText('Paste 12');
+  const twice = await exportedNotes(page);
+  expect([1, 2, 3].map((track) => of(twice, track).length)).toEqual([8, 8, 8]);
+  await page.keyboard.press('Control+z');
+  // A click on a note of another part selects it, and its part is looked at; with Shift one is added.
+  await click(page, 960 + 60, 62);
+  await expect(page.getByTestId('selected')).toContainText('1 note');
+  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /^Reed/);
+  await settled(page);
+  await page.keyboard.down('Shift');
+  await click(page, 480 + 60, 41);
+  await page.keyboard.up('Shift');
+  await expect(page.getByTestId('selected')).toContainText('2 notes in 2 parts');
+  // A step that is added is for what is selected, and can be widened.
+  await page.keyboard.press('q');
+  await expect(page.getByText('Quantize acts on the 2 selected notes in 2 parts alone.')).toBeVisible();
+  await page.getByRole('button', { name: 'Whole parts' }).click();
+  await expect(undoButton(page)).toContainText('Where: whol');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Delete');
+  await expect(undoButton(page)).toContainText('Delete 2 no');
+  const left = await exportedNotes(page);
+  expect([1, 2, 3].map((track) => of(left, track).length)).toEqual([4, 3, 3]);
 });
 
 test('actions are found by name, shortcuts can be changed and conflicts are told', async ({ page }) => {

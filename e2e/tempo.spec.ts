@@ -86,7 +86,7 @@ test('the beats of a free performance are found, corrected and settled; the expo
   await expect(page.getByRole('radio', { name: 'steady' })).toBeChecked();
   // The parts of one file were recorded together, and go together.
   await expect(page.getByTestId('recorded-together')).toContainText('keys and bass were recorded together');
-  await page.getByRole('button', { name: 'The grid follows the playing' }).click();
+  await page.getByRole('button', { name: 'Set the tempo map from the playing' }).click();
   await expect(undo(page)).toContainText('The grid follows keys and bass');
   await expect(page.getByTestId('tempo-summary')).toContainText('locked to real time');
 
@@ -155,7 +155,7 @@ test('where the tempo may be meant otherwise, each reading is heard by a click a
 
 test('or the playing goes to the grid, by a step that can be set and taken back', async ({ page }) => {
   await openFree(page);
-  await page.getByRole('button', { name: 'The playing follows the grid' }).click();
+  await page.getByRole('button', { name: "Move the notes onto the session's beats" }).click();
   await expect(undo(page)).toContainText('keys and bass follow the grid');
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
   await settled(page);

@@ -1,4 +1,4 @@
-import { notesToText, type Note, type Timeline } from '@ordle/core';
+import { notesToText, type Note, type NotesOfPart, type Timeline } from '@ordle/core';
 import { engine } from '@/engine/engineClient';
 import type { ClipsRequest } from '@/engine/protocol';
 
@@ -12,8 +12,8 @@ let finding: Promise<void> = Promise.resolve();
 
 export const copiedNotes = {
   /** Keeps notes as text and gives the text. */
-  keep(notes: readonly Note[], timeline: Timeline): string {
-    const plain = notesToText(notes, timeline);
+  keep(notes: readonly Note[], timeline: Timeline, among: readonly NotesOfPart[] = []): string {
+    const plain = notesToText(notes, timeline, [], among);
     last = { plain, whole: plain };
     return plain;
   },
@@ -26,12 +26,13 @@ export const copiedNotes = {
     notes: readonly Note[],
     timeline: Timeline,
     at: Omit<ClipsRequest, 'ids'>,
+    among: readonly NotesOfPart[] = [],
   ) {
     const clips = engine.clipsOf({ ...at, ids: notes.map(({ id }) => id) });
     finding = clips.then(
       (found) => {
         if (found.length > 0 && last?.plain === plain)
-          last = { plain, whole: notesToText(notes, timeline, found) };
+          last = { plain, whole: notesToText(notes, timeline, found, among) };
       },
       () => undefined,
     );

@@ -154,11 +154,9 @@ function afterEdits(
   const { view, session } = store.getState();
   const document = session.work?.document;
   const isActive = document !== undefined && activePart(document, view.partId)?.id === part.id;
-  if (made.add.length > 0 && isActive)
-    selectionStore.select(
-      part.id,
-      made.add.flatMap((note) => (note.id === undefined ? [] : [note.id])),
-    );
+  const added = made.add.flatMap((note) => (note.id === undefined ? [] : [note.id]));
+  if (added.length > 0 && isActive) selectionStore.select(part.id, added);
+  else if (added.length > 0) selectionStore.replaceElsewhere(part.id, added);
   if (stop.id !== 'cleaned' && stop.id !== id) {
     dispatch(currentStopSet({ partId: part.id, stop: id }));
     toast(placeInWords(part, place));
@@ -176,12 +174,15 @@ export function applyEditsAlong(
   notes: readonly Note[],
   make: EditMaker,
   gesture: string | null = null,
+  at: { target: EditTarget | null; view: PartView | null } = {
+    target: targetNow(),
+    view: partViewStore.get().view,
+  },
 ): Promise<void> | void {
-  const target = targetNow();
+  const { target, view: shown } = at;
   const { view, session: state } = store.getState();
   const session = state.work?.document;
   const part = session && itemOf(session.parts, target?.partId);
-  const shown = partViewStore.get().view;
   const moves =
     action.kind === 'delete' || action.ticks !== 0 || (action.kind === 'copy' && !!action.semitones);
   const takes = (lane: string) => goesAlong(lane) || (action.kind === 'copy' && lane.startsWith('key'));

@@ -1,7 +1,9 @@
 import { activePart, sentenceOf } from '@ordle/core';
 import { toast } from 'sonner';
 import { store } from '@/state/store';
+import { otherViewsStore } from '@/music/otherViews';
 import { partViewStore } from '@/music/partViewStore';
+import { selectionStore } from '@/state/selection';
 import { stopAt } from '@/music/stops';
 
 /**
@@ -22,6 +24,7 @@ let running = false;
 /** Whether the view shows the active part as it is in the document now, or there is nothing to wait for. */
 function isFresh(): boolean {
   const { session: opened, view: bench } = store.getState();
+  if (!otherViewsStore.areFresh(selectionStore.get().others.keys())) return false;
   const part = opened.work ? activePart(opened.work.document, bench.partId) : undefined;
   if (part === undefined) return true;
   const { asOf, view } = partViewStore.get();
@@ -33,10 +36,12 @@ function whenFresh(): Promise<void> {
     const check = () => {
       if (!isFresh()) return;
       stopView();
+      stopOthers();
       stopStore();
       resolve();
     };
     const stopView = partViewStore.subscribe(check);
+    const stopOthers = otherViewsStore.subscribe(check);
     const stopStore = store.subscribe(check);
   });
 }

@@ -13,11 +13,16 @@ export interface SelectionSummary {
   velocity: number | null;
 }
 
-/** What the selected notes of a view have in common, in one pass without an object a note. */
-export function selectionSummary(view: PartView, ids: ReadonlySet<number>): SelectionSummary {
-  const { notes } = view;
-  const selected = selectedRows(notes.id, ids);
+/** What the selected notes of some views have in common, in one pass without an object a note. */
+export function selectionSummary(
+  views: readonly (readonly [PartView, ReadonlySet<number>])[],
+): SelectionSummary {
   const summary: SelectionSummary = { count: 0, start: null, length: null, pitch: null, velocity: null };
+  for (const [{ notes }, ids] of views) addTo(summary, notes, selectedRows(notes.id, ids));
+  return summary;
+}
+
+function addTo(summary: SelectionSummary, notes: PartView['notes'], selected: Uint8Array): void {
   for (let row = 0; row < notes.length; row++) {
     if (selected[row] === 0) continue;
     const start = Math.round(notes.start[row]);
@@ -29,5 +34,4 @@ export function selectionSummary(view: PartView, ids: ReadonlySet<number>): Sele
     if (summary.pitch !== notes.pitch[row]) summary.pitch = null;
     if (summary.velocity !== velocity) summary.velocity = null;
   }
-  return summary;
 }

@@ -16,11 +16,11 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { copiedNotes } from './copiedNotes';
 import { gridInForce } from '@/music/gridInForce';
-import { applyEditsAlong, selectedNotes, targetNow } from './editActions';
+import { applyToAll, countedInAll, selectedInAll } from './across';
+import { targetNow } from './editActions';
 import { putNotes } from './putNotes';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
-import { counted } from '@/words/counts';
 
 /** Copy, cut and paste of notes, within and between parts and sessions, through the system clipboard. */
 export function useClipboard(bench: BenchState) {
@@ -28,7 +28,6 @@ export function useClipboard(bench: BenchState) {
   const selection = useSelection();
   const { view } = usePartView();
   const { part, timeline, mayWrite } = bench;
-  const selected = () => (selection.partId === part?.id ? selectedNotes(view, selection.ids) : []);
 
   const paste = async (
     text: string | null | undefined,
@@ -64,23 +63,23 @@ export function useClipboard(bench: BenchState) {
     await paste(text, how, target, at);
   };
   const copy = () => {
-    const notes = selected();
-    if (notes.length === 0) return null;
-    const plain = copiedNotes.keep(notes, timeline);
-    toast(`${counted(notes.length, 'note')} copied.`);
-    if (bench.view.along && part) {
+    const all = selectedInAll();
+    if (all.length === 0) return null;
+    const among = all.map(({ target, notes }) => ({ part: target.partId, notes }));
+    const [{ notes, target }] = all;
+    const plain = copiedNotes.keep(notes, timeline, among);
+    toast(`${countedInAll(all)} copied.`);
+    if (bench.view.along && part?.id === target.partId) {
       const at = { session: bench.session, partId: part.id, stop: bench.stop?.index ?? 0 };
       copiedNotes
-        .addControllers(plain, notes, timeline, at)
+        .addControllers(plain, notes, timeline, at, among)
         .catch((error: unknown) => toast(sentenceOf(error)));
     }
     return plain;
   };
   const removeSelected = () => {
-    const notes = selected();
-    applyEditsAlong(dispatch, `Cut ${counted(notes.length, 'note')}`, { kind: 'delete' }, notes, () =>
-      deleteNotes(notes),
-    );
+    const all = selectedInAll();
+    void applyToAll(dispatch, `Cut ${countedInAll(all)}`, all, deleteNotes, { kind: 'delete' });
   };
 
   const latest = useRef<ClipboardHolder>(null);
@@ -106,7 +105,7 @@ export function useClipboard(bench: BenchState) {
     [],
   );
 
-  const some = selection.partId === part?.id && selection.ids.size > 0;
+  const some = (selection.partId === part?.id && selection.ids.size > 0) || selection.others.size > 0;
   const write = () => {
     const text = copy();
     if (text !== null) void navigator.clipboard?.writeText(text).catch(() => undefined);

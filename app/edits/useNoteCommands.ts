@@ -19,19 +19,21 @@ import {
   type AlongAction,
   type Note,
   type NoteEdits,
+  type ViewNotes,
 } from '@ordle/core';
 import { useCommands } from '@/commands';
 import type { Preview, RollEditor } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { applyEdits, applyEditsAlong, selectedNotes } from './editActions';
+import { applyEdits } from './editActions';
+import { applyToAll, countedInAll, notesOfAll, selectedInAll } from './across';
 import { gridInForce } from '@/music/gridInForce';
 import { inTurn } from './inTurn';
 import { tellCollisions } from './tellCollisions';
-import { partViewStore, usePartView } from '@/music/partViewStore';
+import { useOthersShown } from '@/music/otherViews';
+import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
-import { counted } from '@/words/counts';
 
 /** Choosing and mending notes by key. Without selected notes the arrow keys move the view. */
 export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollEditor | null>) {
@@ -40,35 +42,38 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const { view } = usePartView();
   const { part, timeline, mayWrite } = bench;
   const mine = selection.partId === part?.id ? selection.ids : new Set<number>();
-  const some = mine.size > 0;
+  const some = mine.size > 0 || selection.others.size > 0;
+  const others = useOthersShown();
   /**
    * Whether arrows are for notes: by what is selected when the key is pressed, which may have been selected by the
    * key before.
    */
   const movesNotes = () => {
-    const { partId, ids } = selectionStore.get();
-    return mayWrite && partId === part?.id && ids.size > 0;
+    const { partId, ids, others: elsewhere } = selectionStore.get();
+    return mayWrite && ((partId === part?.id && ids.size > 0) || elsewhere.size > 0);
   };
   const playTick = () => secondsToTicks(timeline.tempo, transport.second());
 
   /** Edits the selected notes as they are when the turn comes; with a action their controllers go along. */
   const editSelected = (
     words: string,
-    make: (notes: Note[], newId: () => number) => NoteEdits,
+    make: (notes: Note[], newId: () => number, together: Note[]) => NoteEdits,
     actionFor: (notes: Note[]) => AlongAction | null = () => null,
     previewOf: (notes: Note[]) => Preview | null = () => null,
   ) => {
     const shown: Promise<void> = inTurn(() => {
-      const { partId, ids } = selectionStore.get();
-      const now = partViewStore.get().view;
-      const notes = partId === part?.id && now?.partId === partId ? selectedNotes(now, ids) : [];
+      const all = selectedInAll();
+      const notes = notesOfAll(all);
       if (notes.length === 0) return;
       // It is seen at once; what it comes to follows.
       queueMicrotask(() => editor.current?.hold(previewOf(notes), shown));
-      const label = `${words} ${counted(notes.length, 'note')}`;
-      const action = actionFor(notes);
-      if (action) return applyEditsAlong(dispatch, label, action, notes, (newId) => make(notes, newId));
-      return applyEdits(dispatch, label, (newId) => make(notes, newId));
+      return applyToAll(
+        dispatch,
+        `${words} ${countedInAll(all)}`,
+        all,
+        (own, newId) => make(own, newId, notes),
+        actionFor(notes),
+      );
     });
   };
   const moved = (notes: Note[], ticks: number, semitones: number): Preview => ({
@@ -91,7 +96,7 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     };
     editSelected(
       sign > 0 ? 'Later:' : 'Earlier:',
-      (notes) => moveNotes(notes, ticksFor(notes), 0),
+      (notes, _, together) => moveNotes(notes, ticksFor(together), 0),
       (notes) => ({ kind: 'move', ticks: ticksFor(notes) }),
       (notes) => moved(notes, ticksFor(notes), 0),
     );
@@ -100,7 +105,8 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   const transpose = (semitones: number) => {
     editSelected(
       semitones > 0 ? 'Up:' : 'Down:',
-      (notes) => moveNotes(notes, 0, semitones),
+      // None leaves the keyboard, in whatever part, and all go equally far.
+      (notes, _, together) => moveNotes(notes, 0, reachOf(together, 0, semitones).semitones),
       () => null,
       (notes) => moved(notes, 0, semitones),
     );
@@ -143,16 +149,27 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
     transport.strike({ ...part.sound, pitch: notes.pitch[row], velocity: notes.velocity[row] });
   };
 
-  const selectWhere = (test: (row: number) => boolean) => {
+  /** Selects what is meant in every part that is shown; `test` is told whether a note was selected. */
+  const selectWhere = (test: (notes: ViewNotes, row: number, isSelected: boolean) => boolean) => {
     if (!view || !part) return;
-    const ids: number[] = [];
-    for (let row = 0; row < view.notes.length; row++) if (test(row)) ids.push(view.notes.id[row]);
-    selectionStore.select(part.id, ids);
+    const picked = (of: ViewNotes, before: ReadonlySet<number>) =>
+      Array.from(of.id).filter((id, row) => test(of, row, before.has(id)));
+    selectionStore.select(
+      part.id,
+      picked(view.notes, mine),
+      null,
+      others
+        .filter(({ partId }) => partId !== part.id)
+        .map(({ partId, view: { notes } }) => [
+          partId,
+          picked(notes, selection.others.get(partId) ?? new Set()),
+        ]),
+    );
     editor.current?.focus();
   };
   const { notes } = view ?? { notes: null };
   const selectionSpan = () => {
-    const selected = selectedNotes(view, mine);
+    const selected = notesOfAll(selectedInAll());
     return selected.length === 0
       ? null
       : { from: selected[0].start, to: greatestOf(selected, ({ end }) => end), notes: selected };
@@ -161,30 +178,42 @@ export function useNoteCommands(bench: BenchState, editor: React.RefObject<RollE
   useCommands({
     'select-all': notes ? () => selectWhere(() => true) : undefined,
     'select-none': some ? () => selectionStore.clear() : undefined,
-    'select-invert': notes ? () => selectWhere((row) => !mine.has(notes.id[row])) : undefined,
+    'select-invert': notes ? () => selectWhere((_, __, isSelected) => !isSelected) : undefined,
     'select-same-pitch':
       some && notes
         ? () => {
-            const pitches = new Set(selectedNotes(view, mine).map(({ pitch }) => pitch));
-            selectWhere((row) => pitches.has(notes.pitch[row]));
+            const pitches = new Set(notesOfAll(selectedInAll()).map(({ pitch }) => pitch));
+            selectWhere((of, row) => pitches.has(of.pitch[row]));
           }
         : undefined,
     'select-bars':
       some && notes
         ? () => {
-            const places = musicalPlaces(notes.start, timeline);
-            const barOf = createMusicalBars(timeline);
-            const barOfRow = Array.from(places, barOf);
-            const bars = new Set(barOfRow.filter((_, row) => mine.has(notes.id[row])));
-            selectWhere((row) => bars.has(barOfRow[row]));
+            const barsOf = (start: Float64Array) => {
+              const barOf = createMusicalBars(timeline);
+              return Array.from(musicalPlaces(start, timeline), barOf);
+            };
+            const selected = Float64Array.from(notesOfAll(selectedInAll()), ({ start }) => start);
+            const bars = new Set(barsOf(selected));
+            const known = new Map<ViewNotes, number[]>();
+            selectWhere((of, row) => {
+              const own = known.get(of) ?? barsOf(of.start);
+              known.set(of, own);
+              return bars.has(own[row]);
+            });
           }
         : undefined,
     'select-left': notes
-      ? () =>
-          selectWhere((row) => notes.start[row] < (selectionSpan()?.from ?? playTick()) + (some ? 1e-6 : 0))
+      ? () => {
+          const edge = (selectionSpan()?.from ?? playTick()) + (some ? 1e-6 : 0);
+          selectWhere((of, row) => of.start[row] < edge);
+        }
       : undefined,
     'select-right': notes
-      ? () => selectWhere((row) => notes.start[row] >= (selectionSpan()?.from ?? playTick()) - 1e-6)
+      ? () => {
+          const edge = (selectionSpan()?.from ?? playTick()) - 1e-6;
+          selectWhere((of, row) => of.start[row] >= edge);
+        }
       : undefined,
     'select-next': notes ? () => walk(1, false) : undefined,
     'select-previous': notes ? () => walk(-1, false) : undefined,

@@ -267,9 +267,7 @@ export interface DocumentQuestions {
    * The performances of files as takes of a part: those of its channel or name, or else all that hold notes; lined up
    * with its first take where that is wanted.
    */
-  takesOfFiles(
-    request: PartQuestion & { files: GivenFile[]; isLinedUp: boolean },
-  ): Promise<BroughtTakes>;
+  takesOfFiles(request: PartQuestion & { files: GivenFile[]; isLinedUp: boolean }): Promise<BroughtTakes>;
   /** What is heard of each part asked for, and which of them are not since they cannot be worked out. */
   playback(request: PlaybackRequest): Promise<{ parts: PlaybackPart[]; waiting: WaitingPart[] }>;
   /** Ids of the notes a question picks. */

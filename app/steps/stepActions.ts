@@ -16,6 +16,7 @@ import {
   type Part,
   type Session,
   type Step,
+  type Where,
 } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
@@ -24,6 +25,7 @@ import type { AppDispatch } from '@/state/store';
 import { currentStopSet } from '@/state/viewSlice';
 import { changeStep, changeSteps, stepsOf } from './changeSteps';
 import type { StepTarget } from './partsTogether';
+import { onlyInWords, type OnlyNotes } from './selectedNotes';
 import type { Stop } from '@/music/stops';
 import { counted } from '@/words/counts';
 
@@ -38,16 +40,18 @@ export interface StepPlace {
 
 /**
  * Adds a step after the current stop, to every part selected together too, and stands there. Its settings start from
- * what is in each part. `notes` limits it to notes of the active part.
+ * what is in each part. `only` limits it to the notes that are selected, in the parts that have some; that is said, and
+ * can be widened at once.
  */
 export async function addStep(
   dispatch: AppDispatch,
   { session, part, together, after }: StepPlace,
   kind: Step['kind'],
-  notes?: readonly number[],
+  only: OnlyNotes = new Map(),
 ) {
-  const where = notes ? { notes: [...notes] } : {};
-  const parts = notes ? [part] : [part, ...together];
+  const isLimited = only.size > 0 && !kindOf(kind).partWide && !kindOf(kind).byHand;
+  const parts = isLimited ? listOf(session.parts).filter(({ id }) => only.has(id)) : [part, ...together];
+  const whereOf = (id: string): Where => (isLimited ? { notes: [...(only.get(id) ?? [])] } : {});
   const added = await Promise.all(
     parts.map(async (each) => ({
       partId: each.id,
@@ -64,7 +68,7 @@ export async function addStep(
           alignTo: alignmentFor(each, session),
           isOneOfSeveral: parts.length > 1,
         },
-        where,
+        whereOf(each.id),
       ),
     })),
   ).catch((error: unknown) => {
@@ -72,13 +76,22 @@ export async function addStep(
     return [];
   });
   if (added.length === 0) return;
-  const whom = notes ? 'the selected notes' : parts.length > 1 ? `${parts.length} parts` : part.name;
+  const whom = isLimited ? onlyInWords(only) : parts.length > 1 ? `${parts.length} parts` : part.name;
   dispatch(
     edit(`Add ${kindOf(kind).title.toLowerCase()} to ${whom}`, (draft) => {
       for (const { partId, id, step } of added) insertItems(stepsOf(draft, partId), [{ id, step }], after);
     }),
   );
   for (const { partId, id } of added) dispatch(currentStopSet({ partId, stop: id }));
+  if (!isLimited) return;
+  const targets = added.map(({ partId, id, step }): StepTarget => ({ partId, stepId: id, step }));
+  toast(`${kindOf(kind).title} acts on ${whom} alone.`, {
+    duration: 8000,
+    action: {
+      label: parts.length > 1 ? 'Whole parts' : 'Whole part',
+      onClick: () => changeSteps(dispatch, targets, 'Where: whole part', { where: {} }),
+    },
+  });
 }
 
 /** The part another is most likely aligned to: the drums, else the first of the others. */
@@ -184,20 +197,27 @@ function isFor(where: Step['where'], notes: readonly number[]): boolean {
   return Object.keys(where).length === 1 && named.size === notes.length && notes.every((id) => named.has(id));
 }
 
-/** Adds copies of steps to the end of some parts' lines, as one action. */
+/** Adds copies of steps to the end of some parts' lines, or limited to the notes that are selected, as one action. */
 export function applyRecipe(
   dispatch: AppDispatch,
   name: string,
   steps: readonly Step[],
   partIds: readonly string[],
+  only: OnlyNotes = new Map(),
 ) {
-  const words = counted(partIds.length, 'part');
+  const isLimited = only.size > 0;
+  const ids = isLimited ? [...only.keys()] : partIds;
+  const words = isLimited ? onlyInWords(only) : counted(partIds.length, 'part');
+  const limited = (step: Step, id: string): Step =>
+    isLimited && !kindOf(step.kind).partWide && !kindOf(step.kind).byHand
+      ? { ...step, where: { ...step.where, notes: [...(only.get(id) ?? [])] } }
+      : step;
   dispatch(
     edit(`Apply ${name || 'recipe'} to ${words}`, (draft) => {
-      for (const id of partIds) {
+      for (const id of ids) {
         insertItems(
           stepsOf(draft, id),
-          steps.map((step) => ({ id: crypto.randomUUID(), step: structuredClone(step) })),
+          steps.map((step) => ({ id: crypto.randomUUID(), step: structuredClone(limited(step, id)) })),
         );
       }
     }),

@@ -2,6 +2,7 @@ import { lanesIn } from '../curves';
 import type { EventColumns } from '../midi';
 import type { NoteTable } from '../model';
 import { CHORD_SECONDS, barAt, ticksToSeconds, type Timeline } from '../time';
+import { followsBars } from './suggestion';
 import { likelyGrid } from './likelyGrid';
 import { estimateKey, type KeyEstimate } from './key';
 import { latenessOf, median } from './readings';
@@ -25,11 +26,18 @@ export interface PartFacts {
   key: KeyEstimate | null;
   /** Lanes that hold points, those with most first. */
   lanes: string[];
+  /** Whether it keeps to the bars of the session: what does not is not to be quantized to them. */
+  followsBars: boolean;
   /** The end of the last bar with anything in it, in quarters from the start. */
   endQuarters: number;
 }
 
-export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventColumns): PartFacts {
+export function partFacts(
+  notes: NoteTable,
+  timeline: Timeline,
+  events?: EventColumns,
+  isDrums = false,
+): PartFacts {
   const { grid, swing } = likelyGrid(notes, timeline);
   const second = (tick: number) => ticksToSeconds(timeline.tempo, tick);
   let [low, high, together, shortest] = [127, 0, 0, Infinity];
@@ -56,6 +64,7 @@ export function partFacts(notes: NoteTable, timeline: Timeline, events?: EventCo
     shortestMs: notes.length === 0 ? 0 : shortest,
     key: estimateKey(notes),
     endQuarters: barAt(timeline.meter, last).end / timeline.ticksPerQuarter,
+    followsBars: followsBars(notes, isDrums, timeline),
     lanes: events ? lanesIn(events).map(({ lane }) => lane) : [],
   };
 }

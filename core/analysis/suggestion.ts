@@ -1,4 +1,4 @@
-import type { Material } from '../model';
+import type { Material, NoteTable } from '../model';
 import { applyStep, createStep, type QuantizeStep, type Step, type StepContext } from '../steps';
 import { nameOfNoteValue, type Timeline } from '../time';
 import { latenessOfPlaces, playingOf, stepMsOf, type Playing } from './playing';
@@ -102,6 +102,13 @@ export function suggestionFor(
     );
   });
   return { steps, reasons, ...afterSteps(playing, material, steps, context), isFree: false };
+}
+
+/** Whether notes keep to the bars of a session, as far as they are enough to tell. */
+export function followsBars(notes: NoteTable, isDrums: boolean, timeline: Timeline): boolean {
+  if (notes.length < LEAST_NOTES) return true;
+  const playing = playingOf(notes, isDrums, timeline);
+  return !playing || playing.fit >= LEAST_FIT || isWritten(playing.places, timeline);
 }
 
 /**

@@ -6,6 +6,18 @@ import { laneSchema, type AddedNote } from '../steps';
 import type { LaneClip } from './laneClips';
 import { readClipboard } from './readClipboard';
 
+const notesSchema = z
+  .array(
+    z.strictObject({
+      at: z.number().min(0),
+      length: z.number().positive(),
+      pitch: z.int().min(0).max(127),
+      velocity: z.number().min(1).max(127),
+      channel: z.int().min(1).max(16),
+    }),
+  )
+  .max(2_000_000);
+
 /** Notes as text for the clipboard: times in quarter notes from the first start, so that they fit any session. */
 const clipboardSchema = z.strictObject({
   ordle: z.literal('notes'),
@@ -17,18 +29,10 @@ const clipboardSchema = z.strictObject({
    * earlier version.
    */
   inBar: z.number().optional(),
-  notes: z
-    .array(
-      z.strictObject({
-        at: z.number().min(0),
-        length: z.number().positive(),
-        pitch: z.int().min(0).max(127),
-        velocity: z.number().min(1).max(127),
-        channel: z.int().min(1).max(16),
-      }),
-    )
-    .min(1)
-    .max(2_000_000),
+  notes: notesSchema.min(1),
+  /** The part the notes are of, and those of others that were copied with them: they go back to the same parts. */
+  part: z.string().optional(),
+  others: z.array(z.strictObject({ part: z.string(), notes: notesSchema.min(1) })).optional(),
   /** The controllers that go along, as clips in quarters; left out where there are none. */
   lanes: z
     .array(
@@ -44,27 +48,45 @@ const clipboardSchema = z.strictObject({
 
 export type NotesOnClipboard = z.infer<typeof clipboardSchema>;
 
-/** Notes as text, with the controllers that go along with them; clips are in ticks. */
+/** Notes of one part. */
+export interface NotesOfPart {
+  part: string;
+  notes: readonly Note[];
+}
+
+/**
+ * Notes as text, with the controllers that go along with them; clips are in ticks. Notes of several parts keep their
+ * distance: the first of `among` is the part of the notes, the rest are others.
+ */
 export function notesToText(
   notes: readonly Note[],
   timeline: Timeline,
   clips: readonly LaneClip[] = [],
+  among: readonly NotesOfPart[] = [],
 ): string {
   const { ticksPerQuarter } = timeline;
-  const starts = Float64Array.from(notes, ({ start }) => start).sort();
+  const [own, ...others] = among;
+  const all = among.length > 1 ? among.flatMap((each) => each.notes) : notes;
+  const starts = Float64Array.from(all, ({ start }) => start).sort();
   const first = starts[0] ?? 0;
-  const content: NotesOnClipboard = {
-    ordle: 'notes',
-    version: 1,
-    origin: first / ticksPerQuarter,
-    ...(notes.length > 0 ? { inBar: placeInBar(starts, timeline) } : {}),
-    notes: notes.map((note) => ({
+  const written = (list: readonly Note[]) =>
+    list.map((note) => ({
       at: (note.start - first) / ticksPerQuarter,
       length: Math.max(1, note.end - note.start) / ticksPerQuarter,
       pitch: note.pitch,
       velocity: Math.min(127, Math.max(1, note.velocity)),
       channel: note.channel + 1,
-    })),
+    }));
+  const content: NotesOnClipboard = {
+    ordle: 'notes',
+    version: 1,
+    origin: first / ticksPerQuarter,
+    ...(notes.length > 0 ? { inBar: placeInBar(starts, timeline) } : {}),
+    notes: written(notes),
+    ...(others.length > 0 && {
+      part: own.part,
+      others: others.map((each) => ({ part: each.part, notes: written(each.notes) })),
+    }),
     ...(clips.length > 0 ? { lanes: clips.map((clip) => scaledClip(clip, 1 / ticksPerQuarter)) } : {}),
   };
   return JSON.stringify(content);
@@ -89,7 +111,7 @@ export function notesFromText(text: string): NotesOnClipboard {
 
 /** The notes laid down with their first at `tick`, on `channel` (1-16). */
 export function pasteNotes(
-  content: NotesOnClipboard,
+  content: Pick<NotesOnClipboard, 'notes'>,
   tick: number,
   channel: number,
   ticksPerQuarter: number,

@@ -49,10 +49,9 @@ export function pastePlan(
   const tick = Math.max(0, at);
   const bar = nearestBarLine(tick, timeline);
   const inBar = (content.inBar ?? 0) * ticksPerQuarter;
-  const length = content.notes.reduce(
-    (last, note) => Math.max(last, (note.at + note.length) * ticksPerQuarter),
-    0,
-  );
+  const length = [content, ...(content.others ?? [])]
+    .flatMap(({ notes: own }) => own)
+    .reduce((last, note) => Math.max(last, (note.at + note.length) * ticksPerQuarter), 0);
   const isByBar =
     snap === 'steps' &&
     bar !== null &&
@@ -73,7 +72,7 @@ export function pastePlan(
     tick: first,
     from,
     to,
-    rows: how === 'add' ? [] : rowsInWay(notes, from, how === 'push' ? Infinity : to, timeline),
+    rows: how === 'add' ? [] : rowsInWay(notes, { from, to }, how, timeline),
   };
 }
 
@@ -101,12 +100,14 @@ function barEnd(end: number, from: number, timeline: Timeline): number {
   return last.end;
 }
 
-function rowsInWay(
+/** The rows of the notes that give way to what is pasted over a stretch: those in it, or it and all that follows. */
+export function rowsInWay(
   notes: Pick<NoteTable, 'length' | 'start'>,
-  from: number,
-  to: number,
+  { from, to: end }: Pick<PastePlan, 'from' | 'to'>,
+  how: Exclude<PasteHow, 'add'>,
   timeline: Timeline,
 ): number[] {
+  const to = how === 'push' ? Infinity : end;
   const [begins, ends] = [belongsFrom(from, timeline), belongsFrom(to, timeline)];
   const places = musicalPlaces(notes.start, timeline);
   const rows: number[] = [];

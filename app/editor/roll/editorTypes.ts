@@ -21,6 +21,7 @@ export type EditorContent = Omit<
   | 'selectionSpan'
   | 'litStep'
   | 'lit'
+  | 'othersSelected'
 > & {
   velocities: boolean;
   velocitiesHeight: number;
@@ -40,14 +41,18 @@ export interface EditorEvents {
   onPlayAround(tick: number): void;
   /** A stretch of the ruler was dragged over; null when the drag is only under way. */
   onLoop(from: number, to: number): void;
-  /** Notes were selected, by id. */
-  onSelect(ids: number[], how: 'replace' | 'add' | 'toggle'): void;
+  /** Notes were selected, by id; with those of other parts that are shown, by part. */
+  onSelect(
+    ids: number[],
+    how: 'replace' | 'add' | 'toggle',
+    elsewhere?: readonly (readonly [string, number[]])[],
+  ): void;
   /** A gesture on notes ended. What it showed stays until the promise is kept, or other notes come. */
   onGesture(gesture: NoteGesture): Promise<void>;
   /** A pitch wants to be heard. */
   onSound(pitch: number, velocity: number): void;
-  /** A note of another shown part was pressed. */
-  onActivate(partId: string): void;
+  /** A note of another shown part was pressed; `adds` it to what is selected. */
+  onOther(partId: string, id: number, adds: boolean): void;
   /** The where of the current step was dragged; the changes of one gesture are one action. */
   onWhere(change: WhereChange, gesture: string): void;
   onAbandonWhere(gesture: string): void;

@@ -11,7 +11,7 @@ import {
 import type { Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, xOf, yOf, type Layout } from './geometry';
-import { rowsAt, rowsInBox } from './pitchIndex';
+import { rowsAt } from './pitchIndex';
 import type { NoteGesture, Preview } from './preview';
 import type { SelectionSpan } from './stretchGesture';
 
@@ -36,8 +36,12 @@ export interface NoteGestureTarget {
   selectionSpan(): SelectionSpan | null;
   /** Sounds a pitch while it is dragged. */
   sound(pitch: number, velocity: number): void;
-  /** Makes another shown part the active one when the press was on one of its notes. */
-  activateOther(tick: number, pitch: number): boolean;
+  /** Selects a note of another shown part where the press was on one; `adds` it to what is selected. */
+  pressOther(tick: number, pitch: number, adds: boolean): boolean;
+  /** Selects what lies in a box of ticks and pitches, in every part that is shown. */
+  selectBox(box: { from: number; to: number; low: number; high: number }, how: 'replace' | 'add'): void;
+  /** The first start of all that is selected, in ticks. */
+  leastStart(): number;
 }
 
 /** Pixels around the ends of a note that trim it. */
@@ -91,9 +95,9 @@ export function beginNoteGesture(
   const tool = target.mayEdit() ? target.tool() : 'select';
   if (tool === 'erase') return eraseGesture(target, notes, x, y);
   if (spot.rows.length === 0) {
-    if (target.activateOther(tick, pitch)) return null;
+    if (target.pressOther(tick, pitch, event.shiftKey || isMod(event))) return null;
     if (tool === 'draw') return drawGesture(target, tick, pitch);
-    return marqueeGesture(target, notes, x, y, event);
+    return marqueeGesture(target, x, y, event);
   }
   return noteGesture(target, notes, { x, y, tick, pitch, rows: spot.rows, edge: spot.edge }, event);
 }
@@ -150,7 +154,7 @@ function noteGesture(
       } else {
         const semitones = Math.round((pitchAt(y, window, target.layout()) - press.pitch) * 1);
         const from = notes.start[held];
-        const room = leastStart(target, notes);
+        const room = target.leastStart();
         const wanted = free
           ? Math.round(ticks)
           : Math.abs(ticks) < window.ticksPerPixel * DRAG
@@ -186,12 +190,6 @@ function noteGesture(
       }
     },
   };
-}
-
-/** How far the selected notes can go to the left, in ticks. */
-function leastStart(target: NoteGestureTarget, notes: ViewNotes): number {
-  for (let row = 0; row < notes.length; row++) if (target.isSelected(row)) return notes.start[row];
-  return 0;
 }
 
 /** Where a note comes to that is dragged, by the grid as it is set. */
@@ -271,13 +269,7 @@ function eraseGesture(target: NoteGestureTarget, notes: ViewNotes, x: number, y:
   };
 }
 
-function marqueeGesture(
-  target: NoteGestureTarget,
-  notes: ViewNotes,
-  x: number,
-  y: number,
-  event: PointerEvent,
-): Gesture {
+function marqueeGesture(target: NoteGestureTarget, x: number, y: number, event: PointerEvent): Gesture {
   const adding = event.shiftKey || isMod(event);
   let box: { left: number; top: number; right: number; bottom: number } | null = null;
   const begun = target.window();
@@ -302,14 +294,15 @@ function marqueeGesture(
       target.preview(null);
       const [layout, window] = [target.layout(), target.window()];
       if (box) {
-        const rows = rowsInBox(
-          notes,
-          tickAt(box.left, window, layout),
-          tickAt(box.right, window, layout),
-          pitchAt(box.bottom, window, layout),
-          pitchAt(box.top, window, layout),
+        target.selectBox(
+          {
+            from: tickAt(box.left, window, layout),
+            to: tickAt(box.right, window, layout),
+            low: pitchAt(box.bottom, window, layout),
+            high: pitchAt(box.top, window, layout),
+          },
+          adding ? 'add' : 'replace',
         );
-        target.select(rows, adding ? 'add' : 'replace');
       } else if (!adding) target.select([], 'replace');
     },
   };

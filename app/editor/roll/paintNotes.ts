@@ -64,6 +64,9 @@ function paintRings(context: CanvasRenderingContext2D, scene: Scene, first: numb
   context.globalAlpha = 1;
 }
 
+/** Of full ink, so that other parts are told from the active one and still stand out from the paper. */
+const OTHERS_ALPHA = 0.62;
+
 /** A part that is only shown along: its notes, quietly, in its own ink. */
 function paintOther(
   context: CanvasRenderingContext2D,
@@ -79,18 +82,21 @@ function paintOther(
     paintCrowd(context, scene, notes, first, end, other.ink, 0.4);
     return;
   }
-  context.fillStyle = colours.parts[other.ink];
-  context.globalAlpha = 0.38;
+  const selected = scene.othersSelected.get(other.partId);
+  const move = scene.preview?.kind === 'move' && !scene.preview.copy ? scene.preview : null;
+  const height = Math.max(2, window.rowHeight * 0.56);
   for (let row = first; row < end; row++) {
     const width = Math.max(2, (notes.end[row] - notes.start[row]) / window.ticksPerPixel - 1);
-    context.fillRect(
-      xOf(notes.start[row], window, layout),
-      yOf(notes.pitch[row], window, layout) + window.rowHeight * 0.22,
-      width,
-      Math.max(2, window.rowHeight * 0.56),
-    );
+    const isSelected = selected?.[row] === 1;
+    const [ticks, semitones] = isSelected && move ? [move.ticks, move.semitones] : [0, 0];
+    const x = xOf(notes.start[row] + ticks, window, layout);
+    const y = yOf(notes.pitch[row] + semitones, window, layout) + window.rowHeight * 0.22;
+    if (isSelected) paintRing(context, scene, x, y, width, height);
+    context.fillStyle = colours.parts[other.ink];
+    context.globalAlpha = isSelected ? 1 : OTHERS_ALPHA;
+    context.fillRect(x, y, width, height);
+    context.globalAlpha = 1;
   }
-  context.globalAlpha = 1;
 }
 
 /** In a crowd the selected notes are drawn over it, as far as there are not too many of them. */

@@ -1,5 +1,6 @@
 import { endOfChord, type PartView } from '@ordle/core';
 import { createSurface } from '@/surface';
+import { selectedRows } from '@/state/selection';
 import type { EditorWindow } from '@/state/viewSlice';
 import { readColours, type Colours } from '../colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
@@ -8,7 +9,7 @@ import { HARMONY_HEIGHT } from './harmonyBars';
 import { createNoteStates } from './noteStates';
 import { soundingRows } from './paintSounding';
 import { areSameRows, pitchRowsFor, type PitchRows } from './pitchRows';
-import { rowUnder, rowsAt } from './pitchIndex';
+import { rowUnder, rowsAt, rowsInBox } from './pitchIndex';
 import { onlyAdds, type Preview } from './preview';
 import { rollRegions, type RollTarget } from './rollRegions';
 import type { Scene } from './scene';
@@ -28,6 +29,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   /** Whether the preview is of something that is being worked out, no more of a gesture. */
   let isHeld = false;
   const states = createNoteStates();
+  /** What is selected in other parts, by part. */
+  let elsewhere: ReadonlyMap<string, ReadonlySet<number>> = new Map();
   let hoveredSpan: string | null = null;
   let playTick = 0;
   let sounding: readonly number[] = [];
@@ -67,11 +70,22 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       view,
       hovered,
       ...states.now(),
+      othersSelected: othersSelected(),
       preview,
       sounding,
       colours,
       pixelRatio: globalThis.devicePixelRatio || 1,
     };
+  }
+
+  /** The rows of other parts that are selected, by part. */
+  function othersSelected(): ReadonlyMap<string, Uint8Array> {
+    const rows = new Map<string, Uint8Array>();
+    for (const { partId, view: own } of content?.others ?? []) {
+      const ids = elsewhere.get(partId);
+      if (ids) rows.set(partId, selectedRows(own.notes.id, ids));
+    }
+    return rows;
   }
 
   function invalidate() {
@@ -159,20 +173,45 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     },
     done: (gesture) => hold(ended, events.onGesture(gesture)),
     sound: (pitch, velocity) => events.onSound(pitch, velocity),
-    activateOther(tick, pitch) {
-      const hit = content?.others.find(
-        (other) => rowsAt(other.view.notes, tick, pitch, 2 * shown.now().ticksPerPixel).length > 0,
+    pressOther(tick, pitch, adds) {
+      for (const { partId, view: own } of content?.others ?? []) {
+        const [row] = rowsAt(own.notes, tick, pitch, 2 * shown.now().ticksPerPixel);
+        if (row === undefined) continue;
+        events.onOther(partId, own.notes.id[row], adds);
+        return true;
+      }
+      return false;
+    },
+    selectBox({ from, to, low, high }, how) {
+      const inBox = ({ notes }: PartView) =>
+        rowsInBox(notes, from, to, low, high).map((row) => notes.id[row]);
+      events.onSelect(
+        view ? inBox(view) : [],
+        how,
+        content?.others.map((other) => [other.partId, inBox(other.view)] as const),
       );
-      if (hit) events.onActivate(hit.partId);
-      return hit !== undefined;
+    },
+    leastStart() {
+      let least = states.now().selectionSpan?.from ?? Infinity;
+      const first = states.now().selected.indexOf(1);
+      if (view && first >= 0) least = Math.min(least, view.notes.start[first]);
+      for (const [partId, rows] of othersSelected()) {
+        const other = content?.others.find((own) => own.partId === partId);
+        const row = rows.indexOf(1);
+        if (other && row >= 0) least = Math.min(least, other.view.notes.start[row]);
+      }
+      return least === Infinity ? 0 : least;
     },
     key(pitch, select, add) {
       if (pitch < 0 || pitch > 127) return;
       events.onSound(pitch, 96);
       if (!select || !view) return;
-      const { notes } = view;
-      const ids = [...notes.id].filter((_, row) => notes.pitch[row] === pitch);
-      events.onSelect(ids, add ? 'add' : 'replace');
+      const ofPitch = ({ notes }: PartView) => [...notes.id].filter((_, row) => notes.pitch[row] === pitch);
+      events.onSelect(
+        ofPitch(view),
+        add ? 'add' : 'replace',
+        content?.others.map((other) => [other.partId, ofPitch(other.view)] as const),
+      );
     },
     layout: () => layout,
     window: shown.now,
@@ -250,7 +289,12 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       sounding = rows;
       surface.invalidateAbove();
     },
-    setSelection(ids: ReadonlySet<number>, standsOn: number | null) {
+    setSelection(
+      ids: ReadonlySet<number>,
+      standsOn: number | null,
+      others: ReadonlyMap<string, ReadonlySet<number>>,
+    ) {
+      elsewhere = others;
       states.select(ids, standsOn, view?.notes ?? null);
       invalidate();
     },

@@ -47,8 +47,9 @@ export interface Scene {
   preview: Preview | null;
   /** Rows of the notes that sound while music plays. */
   sounding: readonly number[];
-  /** Other parts shown behind the active one. */
+  /** Other parts shown behind the active one, and a byte a row of each: 1 for its selected notes. */
   others: OtherPart[];
+  othersSelected: ReadonlyMap<string, Uint8Array>;
   show: 'both' | 'cleaned' | 'played';
   time: 'bars' | 'seconds';
   colours: Colours;

@@ -1,5 +1,6 @@
 import { createTimeline, type ViewNotes } from '@ordle/core';
 import type { Layout } from '../roll/geometry';
+import { rowsInBox } from '../roll/pitchIndex';
 import type { NoteGestureTarget } from '../roll/noteGestures';
 import type { NoteGesture, Preview } from '../roll/preview';
 
@@ -65,7 +66,11 @@ export function recordingTarget(notes: ViewNotes, more: Partial<NoteGestureTarge
     },
     done: (gesture) => void log.done.push(gesture),
     sound: (pitch) => void log.sounds.push(pitch),
-    activateOther: () => false,
+    pressOther: () => false,
+    selectBox({ from, to, low, high }, how) {
+      target.select(rowsInBox(notes, from, to, low, high), how);
+    },
+    leastStart: () => Math.min(...[...selected].map((row) => notes.start[row])),
     selectionSpan: () => null,
     ...more,
   };

@@ -89,6 +89,7 @@ export const view: PartView = {
 };
 
 export const scene = (more: Partial<Scene> = {}): Scene => ({
+  othersSelected: new Map(),
   layout: LAYOUT,
   window: WINDOW,
   view,

@@ -59,8 +59,8 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
     },
 
     async factsOf(request) {
-      const { material, timeline } = await atStop(request);
-      return partFacts(material.notes, timeline, material.events);
+      const { part, material, timeline } = await atStop(request);
+      return partFacts(material.notes, timeline, material.events, part.sound.drums);
     },
 
     async touchedNotes({ stepId, ...request }) {

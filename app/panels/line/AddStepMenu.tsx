@@ -4,9 +4,9 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
+import { onlyInWords, selectedForSteps } from '@/steps/selectedNotes';
 import { addStep } from '@/steps/stepActions';
 import { useOpenBench } from '@/music/useBench';
-import { counted } from '@/words/counts';
 
 const ITEM = 'flex cursor-pointer items-baseline gap-2 px-3 py-0.5 outline-none data-[highlighted]:bg-well';
 
@@ -15,15 +15,16 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const selection = useSelection();
-  const [wanted, setWanted] = useState(false);
+  const [isWhole, setWhole] = useState(false);
   const { session, together } = bench;
-  const selected = selection.partId === part.id ? [...selection.ids] : [];
-  const only = wanted && selected.length > 0;
+  const selected = selectedForSteps(part, selection);
+  const only = !isWhole && selected.size > 0;
   const there = new Set(listOf(part.steps).map(({ step }) => step.kind));
   const isOffered = ({ kind, partWide, byHand, oncePerPart }: StepKind<Step>) =>
     !(only && (partWide || byHand)) && !(oncePerPart && there.has(kind));
   return (
-    <DropdownMenu.Root>
+    // What is selected is meant, until something else is said; each time anew.
+    <DropdownMenu.Root onOpenChange={(open) => open && setWhole(false)}>
       <DropdownMenu.Trigger asChild>
         <button
           type="button"
@@ -43,10 +44,10 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
           sideOffset={4}
           className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-88 overflow-y-auto rounded-medium border border-edge bg-sheet py-1"
         >
-          {selected.length > 0 && (
+          {selected.size > 0 && (
             <DropdownMenu.CheckboxItem
               checked={only}
-              onCheckedChange={setWanted}
+              onCheckedChange={(checked) => setWhole(!checked)}
               onSelect={(event) => event.preventDefault()}
               className={`${ITEM} border-b border-rule pb-1`}
             >
@@ -55,7 +56,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
                   <Tick size={11} aria-hidden="true" />
                 </DropdownMenu.ItemIndicator>
               </span>
-              only for the {counted(selected.length, 'note')} selected
+              only for {onlyInWords(selected)}
             </DropdownMenu.CheckboxItem>
           )}
           {WORKS.map((work) => (

@@ -3,10 +3,12 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { KeyButton, KeyConflictNote, type KeyConflict } from '@/commands';
 import { saveAs } from '@/files/saveAs';
+import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog } from '@/ui';
 import { portableSteps } from '@/steps/partsTogether';
 import { commandOfRecipe, recipeStore, useRecipes } from '@/steps/recipeStore';
+import { onlyInWords, selectedForSteps } from '@/steps/selectedNotes';
 import { applyRecipe } from '@/steps/stepActions';
 import { useOpenBench } from '@/music/useBench';
 
@@ -23,13 +25,16 @@ export function RecipesDialog({ open, onClose }: RecipesDialogProps) {
   const { saved, all } = useRecipes();
   const [targets, setTargets] = useState<ReadonlySet<string> | null>(null);
   const [conflict, setConflict] = useState<KeyConflict | null>(null);
+  const selection = useSelection();
+  const [isWhole, setWhole] = useState(false);
   if (!part) return null;
+  const selected = selectedForSteps(part, selection);
   const applied = targets ?? new Set([part.id, ...together.map(({ id }) => id)]);
   const apply = (recipe: Recipe) => {
     const parts = listOf(session.parts)
       .filter(({ id }) => applied.has(id))
       .map(({ id }) => id);
-    applyRecipe(dispatch, recipe.name, recipe.steps, parts);
+    applyRecipe(dispatch, recipe.name, recipe.steps, parts, isWhole ? undefined : selected);
     onClose();
   };
   return (
@@ -40,7 +45,15 @@ export function RecipesDialog({ open, onClose }: RecipesDialogProps) {
       description="Lists of steps, kept for all sessions. The same files work on the command line."
     >
       <SaveForm key={part.id} />
-      <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
+      {selected.size > 0 && (
+        <Check checked={!isWhole} onChange={(on) => setWhole(!on)}>
+          only to {onlyInWords(selected)}
+        </Check>
+      )}
+      <fieldset
+        disabled={selected.size > 0 && !isWhole}
+        className="flex flex-wrap gap-x-4 gap-y-1 disabled:hidden"
+      >
         <legend className="mb-1 text-ink-2">Apply to</legend>
         {listOf(session.parts).map(({ id, name: title }) => (
           <Check

@@ -4,8 +4,9 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged, type View } from '@/state/viewSlice';
 import { Check, Segmented, TypedField, useWidthOf } from '@/ui';
-import { applyEdits, selectedNotes } from '@/edits/editActions';
-import { partViewStore, usePartView } from '@/music/partViewStore';
+import { applyToAll, countedInAll, selectedInAll } from '@/edits/across';
+import { useOthersShown } from '@/music/otherViews';
+import { usePartView } from '@/music/partViewStore';
 import { selectionSummary } from '@/edits/selectionSummary';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { parsePitch, parsePosition, parseTyped } from '@/edits/typedValues';
@@ -123,14 +124,22 @@ function SelectionFields() {
   const view = useDeferredValue(usePartView().view);
   const dragged = useDragged();
   const { part, timeline, mayWrite } = bench;
+  const others = useOthersShown();
   const ids = selection.partId === part?.id && view?.partId === part.id ? selection.ids : null;
-  const summary = useMemo(() => (view && ids ? selectionSummary(view, ids) : null), [view, ids]);
-  const count = summary?.count ?? 0;
+  const summary = useMemo(() => {
+    const elsewhere = others.flatMap((other) => {
+      const own = other.partId === part?.id ? undefined : selection.others.get(other.partId);
+      return own ? [[other.view, own] as const] : [];
+    });
+    const mine = view && ids && ids.size > 0 ? [[view, ids] as const] : [];
+    return { ...selectionSummary([...mine, ...elsewhere]), parts: mine.length + elsewhere.length };
+  }, [view, ids, others, selection.others, part?.id]);
+  const { count } = summary;
   useCommands({
     'type-values':
       count > 0 ? () => document.querySelector<HTMLInputElement>('[data-field=start]')?.focus() : undefined,
   });
-  if (!summary || count === 0) return <span className="text-ink-3">nothing selected</span>;
+  if (count === 0) return <span className="text-ink-3">nothing selected</span>;
   const { meter } = timeline;
   const position = (tick: number) => {
     const { bar, beat, tick: rest } = positionAt(meter, tick);
@@ -144,15 +153,18 @@ function SelectionFields() {
     words: string,
     typed: { relative: boolean; value: number } | null,
   ) => {
-    if (!typed || !ids) return;
-    const notes = selectedNotes(partViewStore.get().view, ids);
-    void applyEdits(dispatch, `${words} of ${counted(notes.length, 'note')}`, () =>
+    if (!typed) return;
+    const all = selectedInAll();
+    void applyToAll(dispatch, `${words} of ${countedInAll(all)}`, all, (notes) =>
       setValues(notes, field, typed),
     );
   };
   return (
     <span className="flex shrink-0 items-center gap-1" data-testid="selected">
-      <b className="whitespace-nowrap">{counted(count, 'note')}</b>
+      <b className="whitespace-nowrap">
+        {counted(count, 'note')}
+        {summary.parts > 1 && ` in ${summary.parts} parts`}
+      </b>
       <NoteField
         name="start"
         label="Start"

@@ -6,6 +6,7 @@ import { selectionStore } from '@/state/selection';
 import { readPreference, writePreference } from '@/storage/preferences';
 import { Button, Dialog, Segmented, Select } from '@/ui';
 import { rulingGrid } from '@/music/gridInForce';
+import { otherViewsStore } from '@/music/otherViews';
 import { pitchesIn, usePartViewValue } from '@/music/partViewStore';
 import { parsePitch, parseTyped } from '@/edits/typedValues';
 import { useOpenBench } from '@/music/useBench';
@@ -38,12 +39,13 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
   const bench = useOpenBench();
   const [texts, setTexts] = useState<Partial<Record<RangeKey, [string, string]>>>({});
   const [voice, setVoice] = useState<'any' | 'highest' | 'lowest' | 'inner'>('any');
-  const [found, setFound] = useState<Float64Array | null>(null);
+  const [found, setFound] = useState<{ ids: Float64Array; others: [string, number[]][] } | null>(null);
   const [saved, setSaved] = useState<Saved>([]);
   const [name, setName] = useState('');
   const { session, part, stop, view } = bench;
   const used = usePartViewValue(part?.sound.drums ? part.id : undefined, pitchesIn) ?? '';
   const pieces = used.split(' ').filter(Boolean);
+  const foundCount = found ? found.others.reduce((sum, [, ids]) => sum + ids.length, found.ids.length) : 0;
   const question = questionOf(texts, voice, view.middleC);
   const asked = JSON.stringify(question);
 
@@ -57,18 +59,23 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
     if (!open || !part || !stop) return;
     let wanted = true;
     const timer = setTimeout(() => {
-      void engine
-        .pickNotes({
+      const pick = (partId: string, at: number) =>
+        engine.pickNotes({
           session,
-          partId: part.id,
-          stop: stop.index,
+          partId,
+          stop: at,
           grid: rulingGrid(view),
           question: JSON.parse(asked) as Question,
-        })
-        .then(
-          (ids) => wanted && setFound(ids),
-          () => undefined,
-        );
+        });
+      const along = otherViewsStore.get().filter(({ partId }) => partId !== part.id);
+      void Promise.all([
+        pick(part.id, stop.index),
+        ...along.map(({ partId, view: own }) => pick(partId, own.stop)),
+      ]).then(
+        ([ids, ...others]) =>
+          wanted && setFound({ ids, others: along.map(({ partId }, at) => [partId, [...others[at]]]) }),
+        () => undefined,
+      );
     }, 80);
     return () => {
       wanted = false;
@@ -89,8 +96,11 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
   };
   const take = (how: 'replace' | 'add') => {
     if (!part || !found) return;
-    if (how === 'replace') selectionStore.select(part.id, found);
-    else selectionStore.add(part.id, [...found]);
+    if (how === 'replace') selectionStore.select(part.id, found.ids, null, found.others);
+    else {
+      selectionStore.add(part.id, [...found.ids]);
+      for (const [id, own] of found.others) if (own.length > 0) selectionStore.addElsewhere(id, own);
+    }
     onClose();
   };
 
@@ -153,13 +163,13 @@ export function QuestionDialog({ open, onClose }: { open: boolean; onClose(): vo
       </div>
       <div className="flex items-center gap-2">
         <b role="status" className="grow" data-testid="found">
-          {found === null ? '' : `${counted(found.length, 'note')} found`}
+          {found === null ? '' : `${counted(foundCount, 'note')} found`}
         </b>
-        <Button onClick={() => take('add')} disabled={!found || found.length === 0}>
+        <Button onClick={() => take('add')} disabled={foundCount === 0}>
           Add to the selection
         </Button>
-        <Button look="main" onClick={() => take('replace')} disabled={!found || found.length === 0}>
-          {found && found.length > 0 ? `Select ${counted(found.length, 'note')}` : 'Select'}
+        <Button look="main" onClick={() => take('replace')} disabled={foundCount === 0}>
+          {foundCount > 0 ? `Select ${counted(foundCount, 'note')}` : 'Select'}
         </Button>
       </div>
       <form

@@ -5,25 +5,20 @@ import {
   drawNote,
   copyNotes,
   moveNotes,
+  reachOf,
   setVelocities,
   ticksToSeconds,
   trimNotes,
 } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import {
-  createRollEditor,
-  type NoteGesture,
-  type OtherPart,
-  type RollEditor,
-  heightAround,
-  type WhereSpan,
-} from '@/editor';
+import { createRollEditor, type NoteGesture, type RollEditor, heightAround, type WhereSpan } from '@/editor';
 import { transport } from '@/sound/transport';
 import { selectionStore, useSelection } from '@/state/selection';
 import { abandonGesture } from '@/state/sessionSlice';
 import { store, useAppDispatch, type AppDispatch } from '@/state/store';
 import { currentStopSet, viewChanged, windowMoved, type View } from '@/state/viewSlice';
+import { applyToAll, countedInAll, notesOfAll, selectedInAll } from '@/edits/across';
 import { applyEdits, applyEditsAlong, selectedNotes } from '@/edits/editActions';
 import { gridInForce, useZoomOfGrid } from '@/music/gridInForce';
 import { inTurn } from '@/edits/inTurn';
@@ -31,6 +26,7 @@ import { lightStep } from '@/music/lightStore';
 import { NoteTip } from './NoteTip';
 import { tellCollisions } from '@/edits/tellCollisions';
 import { dragBy } from '@/music/draggedStore';
+import { useOthersShown } from '@/music/otherViews';
 import { partViewStore, usePartView } from '@/music/partViewStore';
 import { moveBars, stretchNotes } from '@/steps/stepActions';
 import { SpanTip } from './SpanTip';
@@ -47,13 +43,12 @@ import { counted } from '@/words/counts';
 
 interface RollProps {
   playback: Pick<ReturnType<typeof usePlayback>, 'playing' | 'around'>;
-  others: OtherPart[];
   /** Hands the editor out for commands that move the view. */
   onEditor(editor: RollEditor | null): void;
 }
 
 /** The canvas with its play line, its zoom buttons and the note under the pointer. */
-export function Roll({ playback, others, onEditor }: RollProps) {
+export function Roll({ playback, onEditor }: RollProps) {
   const { playing, around } = playback;
   const holding = useHolding();
   const bench = useOpenBench();
@@ -67,6 +62,8 @@ export function Roll({ playback, others, onEditor }: RollProps) {
   const selection = useSelection();
   const { view, busy, error } = usePartView();
   const { part, stop, timeline, mayWrite } = bench;
+  const shown = useOthersShown();
+  const others = useMemo(() => shown.filter(({ partId }) => partId !== part?.id), [shown, part?.id]);
   useKeepPlayedView(bench, holding || bench.view.show === 'played');
   const played = usePlayedView();
   const latest = useRef(bench);
@@ -92,10 +89,11 @@ export function Roll({ playback, others, onEditor }: RollProps) {
         onLoop: (from, to) => dispatch(viewChanged({ loop: { on: true, from, to } })),
         onHover: (row, x, y) =>
           setHover(row < 0 ? null : { row, x, y, width: canvas.current?.clientWidth ?? 0 }),
-        onSelect: (ids, how) =>
-          how === 'replace'
-            ? selectionStore.select(partId(), ids)
-            : selectionStore.add(partId(), ids, how === 'toggle'),
+        onSelect(ids, how, elsewhere = []) {
+          if (how === 'replace') return selectionStore.select(partId(), ids, null, elsewhere);
+          selectionStore.add(partId(), ids, how === 'toggle');
+          for (const [id, own] of elsewhere) if (own.length > 0) selectionStore.addElsewhere(id, own);
+        },
         onWhere(change, gesture) {
           const { part: now, stop: at } = latest.current;
           if (now && at) changeWhere(dispatch, now, at.id, change, gesture);
@@ -121,7 +119,17 @@ export function Roll({ playback, others, onEditor }: RollProps) {
           if (sound) transport.strike({ program: sound.program, drums: sound.drums, pitch, velocity });
         },
         onVelocitiesHeight: (velocitiesHeight) => dispatch(viewChanged({ velocitiesHeight })),
-        onActivate: (id) => dispatch(viewChanged({ partId: id })),
+        onOther(id, note, adds) {
+          if (adds) return selectionStore.addElsewhere(id, [note], true);
+          // What is selected already stays as it is: its part only comes to be looked at.
+          if (!selectionStore.get().others.get(id)?.has(note)) selectionStore.select(id, [note], note);
+          const before = latest.current.part?.id;
+          const { shown } = latest.current.view;
+          // What is in sight stays where it is, and the part that was looked at goes on being shown.
+          dispatch(windowMoved({ partId: id, window: made.window() }));
+          const along = before && !shown.includes(before) ? [...shown, before] : shown;
+          dispatch(viewChanged({ partId: id, shown: along }));
+        },
       },
     );
     editor.current = made;
@@ -179,8 +187,15 @@ export function Roll({ playback, others, onEditor }: RollProps) {
 
   useEffect(() => {
     const mine = selection.partId === part?.id;
-    editor.current?.setSelection(mine ? selection.ids : new Set(), mine ? selection.focus : null);
+    editor.current?.setSelection(
+      mine ? selection.ids : new Set(),
+      mine ? selection.focus : null,
+      selection.others,
+    );
   }, [selection, part?.id]);
+  useEffect(() => {
+    if (part) selectionStore.lookAt(part.id);
+  }, [part]);
 
   useLitNotes(bench, editor);
 
@@ -240,29 +255,26 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
   const { view } = partViewStore.get();
   const selection = selectionStore.get();
   if (!part || !view) return;
-  const notes = selection.partId === part.id ? selectedNotes(view, selection.ids) : [];
-  const many = counted(notes.length, 'note');
+  const all = selectedInAll();
+  const many = countedInAll(all);
   const tell = () => {
     if (gesture.kind === 'move') tellCollisions(dispatch, part.id, part.sound.drums, bench.timeline);
   };
-  if (gesture.kind === 'move' && gesture.copy)
+  if (gesture.kind === 'move') {
+    const { copy } = gesture;
+    const { ticks, semitones } = reachOf(notesOfAll(all), gesture.ticks, gesture.semitones);
     return whenDone(
-      applyEditsAlong(
+      applyToAll(
         dispatch,
-        `Copy ${many}`,
-        { kind: 'copy', ticks: gesture.ticks, semitones: gesture.semitones },
-        notes,
-        (newId) => copyNotes(notes, gesture.ticks, gesture.semitones, newId),
+        `${copy ? 'Copy' : 'Move'} ${many}`,
+        all,
+        (notes, newId) =>
+          copy ? copyNotes(notes, ticks, semitones, newId) : moveNotes(notes, ticks, semitones),
+        copy ? { kind: 'copy', ticks, semitones } : { kind: 'move', ticks },
       ),
       tell,
     );
-  if (gesture.kind === 'move')
-    return whenDone(
-      applyEditsAlong(dispatch, `Move ${many}`, { kind: 'move', ticks: gesture.ticks }, notes, () =>
-        moveNotes(notes, gesture.ticks, gesture.semitones),
-      ),
-      tell,
-    );
+  }
   if (gesture.kind === 'erase') {
     const erased = selectedNotes(view, new Set(gesture.ids));
     return applyEditsAlong(
@@ -274,8 +286,10 @@ function finishGesture(dispatch: AppDispatch, bench: BenchState, gesture: NoteGe
     );
   }
   if (gesture.kind === 'trim')
-    applyEdits(dispatch, `Trim ${many}`, () => trimNotes(notes, gesture.edge, gesture.ticks));
-  else if (gesture.kind === 'draw') {
+    return applyToAll(dispatch, `Trim ${many}`, all, (notes) =>
+      trimNotes(notes, gesture.edge, gesture.ticks),
+    );
+  if (gesture.kind === 'draw') {
     applyEdits(dispatch, 'Draw a note', (newId) =>
       drawNote(
         { start: gesture.start, end: gesture.end, pitch: gesture.pitch, velocity: 90, channel: part.channel },

@@ -1,6 +1,6 @@
 import { hasWhere, splitBar } from '@/steps/whereActions';
 import { usePlaceOfPlayLine } from '@/playback/usePlayTick';
-import { listOf, barAt, describeWhere, kindOf } from '@ordle/core';
+import { listOf, barAt, describeWhere, kindOf, type Step } from '@ordle/core';
 import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { run } from '@/commands';
@@ -48,6 +48,9 @@ export function SettingsPanel() {
     </FoldingPanel>
   );
 }
+
+/** Kinds of steps that go by the bars. */
+const BY_THE_GRID = new Set<Step['kind']>(['quantize', 'groove']);
 
 function StepSettings({ stepId }: { stepId: string }) {
   const bench = useOpenBench();
@@ -150,6 +153,14 @@ function StepSettings({ stepId }: { stepId: string }) {
               maySplit={maySplit}
               onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
             />
+          )}
+          {facts && !facts.followsBars && BY_THE_GRID.has(step.kind) && (
+            <p className="border-l-2 border-ink pl-2">
+              This part follows no bars of the session: a grid takes its notes to lines nobody meant.{' '}
+              <button type="button" className="underline hover:text-ink" onClick={() => run('go-tempo')}>
+                Find its beats on Tempo
+              </button>
+            </p>
           )}
           <StepForm
             step={step}

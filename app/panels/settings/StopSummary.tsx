@@ -6,6 +6,10 @@ import { Button } from '@/ui';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { bringBack, makePermanent } from '@/steps/foldActions';
 import { usePartView } from '@/music/partViewStore';
+import { run } from '@/commands';
+import { useFollowsBars } from '@/music/useFacts';
+import { useSelection } from '@/state/selection';
+import { onlyInWords, selectedForSteps } from '@/steps/selectedNotes';
 import { addStep } from '@/steps/stepActions';
 import { OffTheGrid } from './OffTheGrid';
 import { useOpenBench } from '@/music/useBench';
@@ -51,13 +55,41 @@ function troublesOf({ programs, pedals, overlaps }: ChannelSharing): string[] {
   ];
 }
 
+/** What to begin with: quantizing, of what is selected or of the part; of what follows no bars, its beats. */
+function FirstStep() {
+  const { session, part, together } = useOpenBench();
+  const dispatch = useAppDispatch();
+  const selection = useSelection();
+  const followsBars = useFollowsBars();
+  if (!part) return null;
+  const only = selectedForSteps(part, selection);
+  const add = () => void addStep(dispatch, { session, part, together, after: 0 }, 'quantize', only);
+  if (followsBars)
+    return (
+      <Button look="main" className="justify-center" onClick={add}>
+        {only.size > 0 ? `Quantize ${onlyInWords(only)}` : 'Add quantize'}
+      </Button>
+    );
+  return (
+    <>
+      <p>It follows no bars of this session, so there is no grid to quantize it to yet.</p>
+      <Button look="main" className="justify-center" onClick={() => run('go-tempo')}>
+        Find its beats on Tempo
+      </Button>
+      <Button className="justify-center" onClick={add}>
+        Add quantize all the same
+      </Button>
+    </>
+  );
+}
+
 /** What to see and do at the ends of the line, which have no settings. */
 export function StopSummary() {
   const bench = useOpenBench();
   const dispatch = useAppDispatch();
   const { view } = usePartView();
   const [copying, setCopying] = useState(false);
-  const { session, part, together, stop, mayWrite } = bench;
+  const { session, part, stop, mayWrite } = bench;
   if (!part || !stop) return null;
   const dropped = view?.partId === part.id ? (view.dropped?.start.length ?? 0) : 0;
   const played = stop.id === 'played';
@@ -92,15 +124,7 @@ export function StopSummary() {
         )}
       </dl>
       <Sharing sharing={view?.partId === part.id ? view.sharing : []} />
-      {part.steps.order.length === 0 && mayWrite && (
-        <Button
-          look="main"
-          className="justify-center"
-          onClick={() => void addStep(dispatch, { session, part, together, after: 0 }, 'quantize')}
-        >
-          Add quantize
-        </Button>
-      )}
+      {part.steps.order.length === 0 && mayWrite && <FirstStep />}
       {!played && part.steps.order.length > 0 && (
         <ol className="border-t border-rule pt-1.5">
           {listOf(part.steps).map(({ id, step }) => (

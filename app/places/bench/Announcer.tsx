@@ -28,6 +28,8 @@ export function Announcer() {
 
   function selectionInWords(): string {
     const { part, timeline } = bench;
+    const elsewhere = [...selection.others.values()].reduce((sum, { size }) => sum + size, 0);
+    if (elsewhere > 0) return `${counted(elsewhere + selection.ids.size, 'note')} selected in several parts`;
     if (!part || !view || selection.partId !== part.id || selection.ids.size === 0) return '';
     if (selection.ids.size > 1) return `${counted(selection.ids.size, 'note')} selected`;
     const row = view.notes.id.indexOf([...selection.ids][0]);

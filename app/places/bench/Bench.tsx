@@ -49,7 +49,7 @@ function BenchWithParts() {
     editor.current = made;
   }, []);
   const { session, part, stop } = bench;
-  const others = useOtherViews(bench);
+  useOtherViews(bench);
   useAskForView(bench);
   useEffect(
     () => () => {
@@ -67,7 +67,7 @@ function BenchWithParts() {
         <PartsList />
         <div className="flex min-h-0 min-w-0 grow flex-col overflow-y-auto overflow-x-hidden">
           <EditorBar onReveal={(row) => editor.current?.reveal(row)} />
-          <Roll playback={playback} others={others} onEditor={keepEditor} />
+          <Roll playback={playback} onEditor={keepEditor} />
           <Lanes editor={editor} playing={playback.playing} />
           {bench.view.list && <NoteList onReveal={(row) => editor.current?.reveal(row)} />}
         </div>

@@ -16,6 +16,7 @@ import { isWhyTold, tellWhy } from '@/panels/notes/whyStore';
 import { QuestionDialog } from '@/panels/roll/QuestionDialog';
 import { RecipesDialog } from '@/panels/line/RecipesDialog';
 import { commandOfRecipe, useRecipes } from '@/steps/recipeStore';
+import { selectedForSteps } from '@/steps/selectedNotes';
 import { applyRecipe } from '@/steps/stepActions';
 import { useOpenBench, type BenchState } from '@/music/useBench';
 import { useClipboard } from '@/edits/useClipboard';
@@ -101,6 +102,9 @@ function useRecipeCommands({ part, together, mayWrite }: BenchState): Record<str
   if (!part || !mayWrite) return {};
   const parts = [part, ...together].map(({ id }) => id);
   return Object.fromEntries(
-    all.map(({ name, steps }) => [commandOfRecipe(name), () => applyRecipe(dispatch, name, steps, parts)]),
+    all.map(({ name, steps }) => [
+      commandOfRecipe(name),
+      () => applyRecipe(dispatch, name, steps, parts, selectedForSteps(part)),
+    ]),
   );
 }

@@ -62,7 +62,6 @@ const BENCH_COMMANDS = [
   ]),
   ...commandGroup('bench', 'Steps', [
     ['add-quantize', 'Add quantize', 'Q'],
-    ['quantize-selection', 'Add quantize to the selected notes', 'Shift+Q'],
     ['double', 'Twice as long: the selected notes, or the part', 'Alt+Shift+ArrowRight'],
     ['halve', 'Half as long: the selected notes, or the part', 'Alt+Shift+ArrowLeft'],
     ['split-where', 'Split the step at the play line', 'Shift+X'],

@@ -6,6 +6,7 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { currentStopSet, panelChanged, viewChanged, type View } from '@/state/viewSlice';
 import { partViewStore } from '@/music/partViewStore';
+import { selectedForSteps } from '@/steps/selectedNotes';
 import { addStep, stretchNotes } from '@/steps/stepActions';
 import { stopsOf } from '@/music/stops';
 import type { BenchState } from '@/music/useBench';
@@ -31,7 +32,6 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
   };
   const after = stop?.id === 'cleaned' ? (part?.steps.order.length ?? 0) : (stop?.index ?? 0);
   const selectedIds = selection.partId === part?.id ? [...selection.ids] : [];
-  const some = selectedIds.length > 0;
   // All notes selected is the whole part, which goes on holding when notes are added.
   const stretched = () => (selectedIds.length === partViewStore.get().view?.notes.length ? [] : selectedIds);
   useCommands({
@@ -58,7 +58,7 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     'previous-stop': () => walkStops(-1),
     'add-quantize':
       mayWrite && part
-        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize')
+        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', selectedForSteps(part))
         : undefined,
     double: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 2, stretched()) : undefined,
     halve: mayWrite && part ? () => stretchNotes(dispatch, part, stop, 0.5, stretched()) : undefined,
@@ -73,10 +73,6 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
               toast(sentenceOf(error));
             }
           }
-        : undefined,
-    'quantize-selection':
-      mayWrite && part && some
-        ? () => void addStep(dispatch, { session, part, together, after }, 'quantize', selectedIds)
         : undefined,
   });
   useHeldCommand('hold-played', setHolding);

@@ -1,6 +1,7 @@
 import {
   NO_HINTS,
   pulseKeeper,
+  toTheClick,
   type FoundBeats,
   type OtherReading,
   type Part,
@@ -48,7 +49,7 @@ const firstBarOf = (found?: FoundBeats): PulseHints['places'] =>
 /** What was found, how closely the tempo follows it, and who follows whom. */
 export function TempoPanel(props: TempoPanelProps) {
   const { part, state, pointed, isBeat, actions, tried, bpm, onTry } = props;
-  const { session, mayWrite } = useOpenBench();
+  const { session, timeline, mayWrite } = useOpenBench();
   const dispatch = useAppDispatch();
   const { view, settled, largestErrorMs } = state;
   const said = pulseKeeper(part, session).pulse;
@@ -62,6 +63,7 @@ export function TempoPanel(props: TempoPanelProps) {
     ([low, high], bpm) => [Math.min(low, bpm), Math.max(high, bpm)],
     [Infinity, 0],
   );
+  const isToClick = found !== undefined && part.lockedTo === 'beats' && toTheClick(found, timeline).is;
   const change = (label: string, next: Partial<PulseHints>) =>
     changeHints(dispatch, label, part.id, (now) => ({ ...now, ...next }));
   const meter = found
@@ -135,7 +137,7 @@ export function TempoPanel(props: TempoPanelProps) {
           />
         </LabelledRow>
       </section>
-      <section aria-label="Who follows whom" className="flex flex-col gap-2 border-b border-rule p-4">
+      <section aria-label="Use these beats" className="flex flex-col gap-2 border-b border-rule p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">Settle on</h2>
         <Segmented
           label="The tempo follows"
@@ -177,15 +179,20 @@ export function TempoPanel(props: TempoPanelProps) {
             {has ? `${msInWords(largestErrorMs)} ms` : ''}
           </span>
         </p>
-        <h2 className="mt-2 font-serif text-[1.05rem] font-semibold">Who follows whom</h2>
+        <h2 className="mt-2 font-serif text-[1.05rem] font-semibold">Use these beats</h2>
+        {isToClick && (
+          <p>
+            They are those of the session already: it was recorded to the click, and nothing is to be done.
+          </p>
+        )}
         <Button
-          look="main"
+          look={isToClick ? 'plain' : 'main'}
           className="justify-center"
           disabled={!mayWrite || !has}
           title="The session gets this tempo and meter; the performance stays as it was in real time"
           onClick={() => settled && letGridFollow(dispatch, part, settled)}
         >
-          The grid follows the playing
+          Set the tempo map from the playing
         </Button>
         <Button
           className="justify-center"
@@ -193,7 +200,7 @@ export function TempoPanel(props: TempoPanelProps) {
           title="A pulse step moves the found beats onto those of the session; it can be set from 0 to 100 %"
           onClick={() => settled && letPlayingFollow(dispatch, part, settled)}
         >
-          The playing follows the grid
+          Move the notes onto the session's beats
         </Button>
         <RecordedTogether part={part} />
         <p className="text-quiet text-ink-2">
