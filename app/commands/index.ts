@@ -12,5 +12,6 @@ export {
   useCommands,
   useHeldCommand,
 } from './runtime';
+export { commandItems, inGroups } from './menuItems';
 export { Palette } from './Palette';
 export { ShortcutSheet } from './ShortcutSheet';

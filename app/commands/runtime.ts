@@ -176,13 +176,22 @@ const isUndoBeside = (event: KeyboardEvent): boolean =>
   (event.target as HTMLElement).matches('[data-untouched]') &&
   ['undo', 'redo'].includes(commandForKey(keyName(event)) ?? '');
 
+/** Whether a key is for the whole app, which it is in a field too: the places and finding, never a plain letter. */
+const isForAll = (event: KeyboardEvent): boolean => {
+  // With AltGr a character is typed, which some systems report as Ctrl and Alt.
+  const isCommand = (event.ctrlKey || event.metaKey) && !event.getModifierState('AltGraph');
+  const id = isCommand ? commandForKey(keyName(event)) : undefined;
+  return allCommands().find((command) => command.id === id)?.scope === 'everywhere';
+};
+
 /** Turns key presses into commands, for the whole window. */
 export function useCommandKeys() {
   useEffect(() => {
     let holding: { code: string; hold(isHeld: boolean): void }[] = [];
     const onDown = (event: KeyboardEvent) => {
       if (event.key === 'Tab') isByPointer = false;
-      if (event.defaultPrevented || (isTyping(event.target) && !isUndoBeside(event))) return;
+      if (event.defaultPrevented || (isTyping(event.target) && !isUndoBeside(event) && !isForAll(event)))
+        return;
       if ((event.target as HTMLElement | null)?.closest('[role=dialog], [role=menu], [role=listbox]')) return;
       const key = keyName(event);
       if (belongsToControl(event, key)) return;

@@ -8,6 +8,7 @@ import { usePlayTick } from '@/playback/usePlayTick';
 import { transport } from '@/sound/transport';
 import { store, useAppDispatch } from '@/state/store';
 import { barsWindowMoved, viewChanged } from '@/state/viewSlice';
+import { WithMenu, type MenuItem } from '@/ui';
 
 interface BarsCanvasProps<E extends BarsFace> {
   /** What the section and its canvas are called, and what the canvas says of itself. */
@@ -28,6 +29,10 @@ interface BarsCanvasProps<E extends BarsFace> {
   create(elements: BarsElements, events: BarsEvents): E;
   onEditor(editor: E | null): void;
   onRows(scrolled: { top: number; height: number }): void;
+  /** Selects what is pointed at before its menu opens: places of the canvas, in CSS pixels. */
+  onMenu?(x: number, y: number): void;
+  /** What can be done with what is pointed at, or stood on. */
+  menu?(): readonly (MenuItem | null)[];
   /** What lies over the canvas. */
   children?: ReactNode;
 }
@@ -93,15 +98,24 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
   );
   return (
     <section aria-label={props.label} className="relative min-w-0 grow overflow-hidden bg-sheet">
-      <canvas
-        ref={canvas}
-        tabIndex={0}
-        role="img"
-        data-testid={testId}
-        data-read={isRead}
-        aria-label={props.words}
-        className={`absolute inset-0 h-full w-full touch-none ${isRead ? '' : 'opacity-0'} ${props.className}`}
-      />
+      <WithMenu
+        items={() => latest.current.props.menu?.() ?? []}
+        onAsk={({ x, y, byKey }) => {
+          const box = canvas.current?.getBoundingClientRect();
+          if (box && !byKey) latest.current.props.onMenu?.(x - box.left, y - box.top);
+        }}
+      >
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="application"
+          aria-roledescription={props.label}
+          data-testid={testId}
+          data-read={isRead}
+          aria-label={props.words}
+          className={`absolute inset-0 h-full w-full touch-none ${isRead ? '' : 'opacity-0'} ${props.className}`}
+        />
+      </WithMenu>
       <canvas
         ref={overlay}
         aria-hidden="true"

@@ -16,6 +16,9 @@ import { scoreParts } from './scoreParts';
 const TAIL_SECONDS = 1.5;
 const MOST_CLICKS = 200000;
 
+/** Pitches of parts that are muted. */
+type Silent = Readonly<Record<string, readonly number[]>>;
+
 export function useTransport() {
   return useSyncExternalStore(transport.subscribe, transport.state);
 }
@@ -28,6 +31,7 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
   const { playing, message } = useTransport();
   const loop = useAppSelector((state) => state.view.loop);
   const click = useAppSelector((state) => state.view.click);
+  const silent = useAppSelector((state) => state.view.silent);
   const holding = useHolding();
   const blend = holding ? 0 : (bench?.view.blend ?? 1);
   const session = bench?.session;
@@ -49,16 +53,16 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
   );
   const update = useRef(
     createLatest(
-      async (asked: { request: PlaybackRequest; timeline: Timeline }) =>
-        scoreOf(asked.request, asked.timeline),
+      async (asked: { request: PlaybackRequest; timeline: Timeline; silent: Silent }) =>
+        scoreOf(asked.request, asked.timeline, asked.silent),
       (score) => !isScoreHeld() && transport.setScore(score),
       (error) => console.error(error),
     ),
   );
 
   useEffect(() => {
-    if (playing && request && timeline && !isScoreHeld()) update.current.ask({ request, timeline });
-  }, [playing, request, timeline]);
+    if (playing && request && timeline && !isScoreHeld()) update.current.ask({ request, timeline, silent });
+  }, [playing, request, timeline, silent]);
 
   const range = useMemo(() => {
     const told = loopTime ?? timeline;
@@ -82,7 +86,7 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
     if (!request || !timeline) return;
     try {
       await transport.play(async () => {
-        const score = await scoreOf(request, timeline);
+        const score = await scoreOf(request, timeline, silent);
         let second = transport.second();
         if (range && (second < range.from || second >= range.to)) second = range.from;
         else if (!range && second >= score.end - 0.01) second = 0;
@@ -93,7 +97,7 @@ export function usePlayback(bench: BenchState | null, loopTime?: Timeline) {
         duration: 8000,
       });
     }
-  }, [request, timeline, range, click]);
+  }, [request, timeline, range, click, silent]);
 
   const around = useCallback(
     async (tick: number) => {
@@ -144,11 +148,15 @@ function tellSilent(session: Session, waiting: readonly WaitingPart[]) {
 }
 
 /** What is heard of a session, as seconds. */
-export async function scoreOf(request: PlaybackRequest, timeline: Timeline): Promise<Score> {
+export async function scoreOf(
+  request: PlaybackRequest,
+  timeline: Timeline,
+  silent: Silent = {},
+): Promise<Score> {
   const { session } = request;
   const heard = await engine.playback(request);
   tellSilent(session, heard.waiting);
-  const parts = scoreParts(session, heard.parts);
+  const parts = scoreParts(session, heard.parts, silent);
   const lastEnd = parts.reduce(
     (latest, { playback }) => playback.noteEnd.reduce((most, end) => Math.max(most, end), latest),
     0,

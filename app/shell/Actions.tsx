@@ -1,17 +1,16 @@
-import { listOf } from '@ordle/core';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { Palette, ShortcutSheet, useCommandKeys, useCommands } from '@/commands';
-import { selectDocument } from '@/state/sessionSlice';
-import { useAppDispatch, useAppSelector } from '@/state/store';
-import { viewChanged } from '@/state/viewSlice';
+import { useAppDispatch } from '@/state/store';
 import { useImport } from '@/files/ImportProvider';
 import { switchTheme } from '@/ui/ThemeButton';
+import { entriesNow } from './finding/entriesNow';
 
 /** The palette and the shortcut sheet, and the keys that reach every action. */
 export function Actions() {
   const [open, setOpen] = useState<'palette' | 'shortcuts' | null>(null);
   const dispatch = useAppDispatch();
-  const session = useAppSelector(selectDocument);
+  const navigate = useNavigate();
   const { pickFiles } = useImport();
   useCommandKeys();
   useCommands({
@@ -19,15 +18,15 @@ export function Actions() {
     shortcuts: () => setOpen('shortcuts'),
     'bring-in': pickFiles,
     theme: switchTheme,
+    guide: () => void navigate('/guide'),
   });
-  const parts = (session ? listOf(session.parts) : []).map((part) => ({
-    group: 'Parts',
-    title: part.name,
-    run: () => dispatch(viewChanged({ partId: part.id })),
-  }));
   return (
     <>
-      <Palette open={open === 'palette'} onClose={() => setOpen(null)} extra={parts} />
+      <Palette
+        open={open === 'palette'}
+        onClose={() => setOpen(null)}
+        entries={() => entriesNow(dispatch, (path) => void navigate(path))}
+      />
       <ShortcutSheet open={open === 'shortcuts'} onClose={() => setOpen(null)} />
     </>
   );

@@ -75,6 +75,11 @@ const router = createBrowserRouter([
     children: [
       { path: '/', element: <Shelf /> },
       {
+        path: '/guide',
+        lazy: async () => ({ Component: (await import('@/places/guide')).Guide }),
+        HydrateFallback: Waiting,
+      },
+      {
         path: '/s/:id',
         element: <SessionFrame />,
         children: [

@@ -10,6 +10,7 @@ import { NewMarkerDialog } from './NewMarkerDialog';
 import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
 import { RescueButton } from '@/files/RescueButton';
 import { TopBar } from './TopBar';
+import { Tour } from './Tour';
 import { useSessionCommands } from './useSessionCommands';
 import { Wordmark } from '@/ui/Wordmark';
 
@@ -38,6 +39,7 @@ export function SessionFrame() {
     <div className="flex h-full flex-col">
       <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
+      <Tour />
       {session && <BrokenOffBanner session={session} mayWrite={mayWrite} />}
       <NeededPartDialog />
       <NewMarkerDialog />

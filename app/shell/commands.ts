@@ -26,6 +26,7 @@ const SHELL_COMMANDS = [
     ['go-clean-up', 'Suggested clean-up', 'Mod+Alt+0'],
     ['bring-in', 'Import files'],
     ['theme', 'Light or dark'],
+    ['guide', 'Guide', 'F1'],
   ]),
 ] as const satisfies readonly Command[];
 

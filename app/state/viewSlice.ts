@@ -67,6 +67,11 @@ const viewObject = z.object({
     .default([]),
   /** Part id -> what was last looked for when takes were proposed for it, and what changes and gaps cost. */
   proposals: z.record(z.string(), proposalSchema).default({}),
+  /** Part id -> pitches of it that are not heard here; what is written is all of it. */
+  silent: z.record(z.string(), z.array(z.number())).default({}),
+  /** Whether rows of drum pieces nobody plays, and octaves without a note, are hidden. */
+  hidesPieces: z.boolean().default(true),
+  hidesOctaves: z.boolean().default(false),
   /** Tuplet grid for the editor, where one is chosen; it stands in for `grid`. */
   tuplet: z.object({ count: z.number(), in: z.string() }).nullable().default(null),
 });
@@ -106,6 +111,9 @@ export const initialView: View = {
   panels: { parts: { width: 176, folded: false }, settings: { width: 256, folded: false } },
   lanes: [],
   proposals: {},
+  silent: {},
+  hidesPieces: true,
+  hidesOctaves: false,
   tuplet: null,
 };
 
@@ -125,6 +133,14 @@ export const viewSlice = createSlice({
     togetherToggled: (state, { payload: id }: PayloadAction<string>) => {
       if (id !== state.partId) state.together = toggled(state.together, id);
     },
+    /** Mutes some pitches of a part, or lets them be heard again. */
+    silenceToggled(
+      state,
+      { payload }: PayloadAction<{ partId: string; pitches: number[]; silent: boolean }>,
+    ) {
+      const others = (state.silent[payload.partId] ?? []).filter((pitch) => !payload.pitches.includes(pitch));
+      state.silent[payload.partId] = payload.silent ? [...others, ...payload.pitches] : others;
+    },
     /** Folds a panel beside the music, or gives it another width. */
     panelChanged: {
       reducer(state, { payload }: PayloadAction<{ panel: keyof View['panels']; change: Partial<Panel> }>) {
@@ -139,8 +155,15 @@ export const viewSlice = createSlice({
   },
 });
 
-export const { togetherToggled, shownToggled, panelChanged, viewRestored, viewChanged, currentStopSet } =
-  viewSlice.actions;
+export const {
+  silenceToggled,
+  togetherToggled,
+  shownToggled,
+  panelChanged,
+  viewRestored,
+  viewChanged,
+  currentStopSet,
+} = viewSlice.actions;
 
 /** Part id -> the part of it the editor shows. Kept apart from the rest of the view: it changes with every scroll. */
 export const windowsSchema = z.record(z.string(), windowSchema);

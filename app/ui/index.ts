@@ -1,6 +1,7 @@
 /** Our small set of controls. */
 export * from './Button';
 export * from './Check';
+export * from './ContextMenu';
 export * from './Dialog';
 export * from './isTyping';
 export * from './Menu';

@@ -29,3 +29,19 @@ const FAMILY_OF = new Int16Array(128).map((_, pitch) => {
 export function drumFamily(pitch: number): number {
   return FAMILY_OF[pitch];
 }
+
+/** Pieces of a General MIDI kit that a drummer thinks of together, by what they are called (common practice). */
+export const DRUM_SETS: readonly { name: string; pieces: readonly number[] }[] = [
+  { name: 'bass drums', pieces: [35, 36] },
+  { name: 'snares', pieces: [37, 38, 39, 40] },
+  { name: 'hi-hats', pieces: [42, 44, 46] },
+  { name: 'toms', pieces: [41, 43, 45, 47, 48, 50] },
+  { name: 'cymbals', pieces: [49, 51, 52, 53, 55, 57, 59] },
+];
+
+/** The sets of which a part plays more than one piece, with those pieces. */
+export const drumSetsIn = (used: readonly number[]): { name: string; pieces: number[] }[] =>
+  DRUM_SETS.map(({ name, pieces }) => ({
+    name,
+    pieces: used.filter((pitch) => pieces.includes(pitch)),
+  })).filter(({ pieces }) => pieces.length > 1);

@@ -9,6 +9,7 @@ import { parseMidi } from 'midi-file';
 export async function openDemo(page: Page) {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the demo' }).click();
+  await page.getByRole('button', { name: 'Leave the tour' }).click();
   await settled(page);
 }
 

@@ -1,5 +1,8 @@
 import {
+  barAt,
   copyPoints,
+  drawPress,
+  heldValue,
   createGrid,
   deletePoints,
   deepenPresses,
@@ -89,7 +92,7 @@ export function deleted(keys: Keys): LaneAction {
 }
 
 /** Moves the selected by some ticks or by a value, which is how deep a press is. */
-function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
+export function moved(keys: Keys, ticks: number, value: number): LaneAction | null {
   const { target, pedal } = keys;
   const hand = handOf(target.view());
   const rows = target.selected();
@@ -146,6 +149,49 @@ function repeated(keys: Keys): LaneAction {
   return { label: `Repeat ${inWords(keys)}`, edits: [edit], selected: laid };
 }
 
+/** Length of a press that is put by key, in beats. */
+const PRESS_BEATS = 1;
+
+/** A point at the play line with the value that holds there, or a press of a beat from there. */
+export function inserted({ target, pedal, playTick }: Keys): LaneAction {
+  const { meter } = target.timeline();
+  const { low, high } = target.view();
+  const hand = handOf(target.view());
+  const at = Math.max(0, Math.round(playTick()));
+  if (pedal) {
+    const end = at + PRESS_BEATS * meter.beatTicks[barAt(meter, at).row];
+    const { edits, laid } = drawPress(hand, at, end, 127);
+    return { label: 'Press the pedal', edits, selected: laid };
+  }
+  const value = heldValue(hand.points, at, low <= 0 && high >= 0 ? 0 : low);
+  const edit: CurveEdit = {
+    lane: hand.lane,
+    channel: hand.channel,
+    from: at,
+    to: at,
+    points: [{ at, value }],
+  };
+  return { label: `A point in ${laneName(hand.lane)}`, edits: [edit], selected: [{ at, value }] };
+}
+
+/** The rows of the next point or press, or the one before: from what is selected, else from the play line. */
+function walked({ target, pedal, playTick }: Keys, by: 1 | -1): number[] {
+  const hand = handOf(target.view());
+  const { tick } = hand.points;
+  const stops: number[][] = pedal
+    ? pressesOf(hand, new Set(tick.keys())).map(({ first, stop }) =>
+        Array.from({ length: stop - first }, (_, row) => first + row),
+      )
+    : Array.from(tick.keys(), (row) => [row]);
+  if (stops.length === 0) return [];
+  const selected = target.selected();
+  const at = stops.findIndex((rows) => rows.some((row) => selected.has(row)));
+  const now = playTick();
+  const after = stops.findIndex(([first]) => tick[first] >= now - 0.5);
+  const fresh = by > 0 ? (after < 0 ? stops.length - 1 : after) : after < 0 ? stops.length - 1 : after - 1;
+  return stops[Math.min(stops.length - 1, Math.max(0, at < 0 ? fresh : at + by))];
+}
+
 /** Splits the presses under the play line. */
 function split({ target, playTick }: Keys): LaneAction | null {
   const hand = handOf(target.view());
@@ -157,14 +203,21 @@ function split({ target, playTick }: Keys): LaneAction | null {
 
 /**
  * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move
- * what is selected by a grid step or a unit of value (with Shift by a tick, or ten units).
+ * what is selected by a grid step or a unit of value (with Shift by a tick, or ten units); full stop and comma go from
+ * point to point or press to press, Insert puts one at the play line.
  */
-export function actionOfKey(keys: Keys, event: KeyboardEvent): LaneAction | 'all' | 'none' | null {
+export function actionOfKey(
+  keys: Keys,
+  event: KeyboardEvent,
+): LaneAction | { walkTo: number[] } | 'all' | 'none' | null {
   const { target, pedal } = keys;
   const some = target.selected().size > 0;
   const command = event.ctrlKey || event.metaKey;
   if (command && event.key.toLowerCase() === 'a') return 'all';
   if (pedal && !command && event.key.toLowerCase() === 'x') return split(keys);
+  if (!command && !event.altKey && (event.key === '.' || event.key === ','))
+    return { walkTo: walked(keys, event.key === '.' ? 1 : -1) };
+  if (!command && event.key === 'Insert') return inserted(keys);
   if (!some || event.altKey) return null;
   if (command) return event.key.toLowerCase() === 'd' ? repeated(keys) : null;
   const step = event.shiftKey ? 1 : Math.min(...createGrid(target.timeline().meter, target.grid()).steps);

@@ -2,10 +2,19 @@ import { PEDAL_LANES, type LanePoints, type TypedValue } from '@ordle/core';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';
-import { handOf, placesOf } from './curveGestures';
-import { actionOfKey, deleted, pasted, textOfSelection, valued, type LaneAction } from './curveKeys';
+import { handOf, placesOf, pointNear } from './curveGestures';
+import {
+  actionOfKey,
+  deleted,
+  inserted,
+  moved,
+  pasted,
+  textOfSelection,
+  valued,
+  type LaneAction,
+} from './curveKeys';
 import type { LaneContent, LaneElements, LaneEvents, LaneKept } from './laneContent';
-import { valueAtY } from './laneGeometry';
+import { pressesIn, valueAtY } from './laneGeometry';
 import type { LaneScene } from './laneScene';
 import { createLaneSelection } from './laneSelection';
 import { createLive } from './live';
@@ -213,7 +222,12 @@ export function createCurveLane(
     event.stopPropagation();
     // What the last key moved may not be there yet: this one is for what it makes.
     if (selection.keep(event)) return;
-    if (action === 'all') selection.select(content.view.points.tick.keys());
+    if (typeof action === 'object' && 'walkTo' in action) {
+      selection.select(action.walkTo);
+      const [first] = action.walkTo;
+      const at = first === undefined ? undefined : content.view.points.tick[first];
+      if (at !== undefined) roll.bringIntoSight(at);
+    } else if (action === 'all') selection.select(content.view.points.tick.keys());
     else if (action === 'none') selection.select([]);
     else if (content.mayEdit) perform(action);
   }
@@ -269,6 +283,38 @@ export function createCurveLane(
     setValue(value: TypedValue) {
       const action = content?.mayEdit ? valued(keys(content), value) : null;
       if (action) perform(action);
+    },
+    /** Selects some points, by row. */
+    select: (rows: Iterable<number>) => selection.select(rows),
+    /** Puts a point, or a press, at the play line. */
+    insert() {
+      if (content?.mayEdit) perform(inserted(keys(content)));
+    },
+    /** Moves the selected points or presses by so many ticks. */
+    moveBy(ticks: number) {
+      const action = content?.mayEdit ? moved(keys(content), ticks, 0) : null;
+      if (action) perform(action);
+    },
+    /** Takes the selected points or presses away. */
+    deleteSelected() {
+      if (content?.mayEdit && selection.rows().size > 0) perform(deleted(keys(content)));
+    },
+    /** Selects all points, or none. */
+    selectAll: () => content && selection.select(content.view.points.tick.keys()),
+    /** Selects the point or press at a place, in CSS pixels, unless it is selected; whether there is one. */
+    standAt(x: number, y: number): boolean {
+      if (!content) return false;
+      const at = target(content);
+      const near = isPedal()
+        ? pressesIn(content.view.points).flatMap(({ first, stop, start, end }) =>
+            x >= xOf(start) - 4 && x <= xOf(end) + 4
+              ? [Array.from({ length: stop - first }, (_, row) => first + row)]
+              : [],
+          )[0]
+        : [pointNear(at, x, y)].filter((row) => row >= 0);
+      if (!near || near.length === 0) return false;
+      if (!near.some((row) => selection.rows().has(row))) selection.select(near);
+      return true;
     },
     /** What a hand was at: kept while another place is visited. */
     keep: (): LaneKept => ({

@@ -150,6 +150,15 @@ export function createPartsEditor(elements: BarsElements, events: PartsEvents) {
   return {
     ...bars.face,
     setContent: (next: PartsContent) => bars.setContent(next, true),
+    /** Selects the block at a place of the canvas, and its part; a block that is selected stays so with others. */
+    standAt(x: number, y: number) {
+      const part = rowAt(y);
+      const hit = part && blockAt(part, x, bars.window());
+      if (part) events.onActive(part.id);
+      if (!part || !hit) return;
+      const key = keyOfBlock({ part: part.id, block: hit.block.id });
+      if (!bars.content()?.selected.has(key)) events.onSelect([key], false);
+    },
     /** A place on the canvas: a row, at a tick. */
     placeOf: (row: number, tick: number) => ({
       x: xOfTick(tick, bars.window()),

@@ -26,6 +26,9 @@ export type EditorContent = Omit<
   velocities: boolean;
   velocitiesHeight: number;
   tool: 'select' | 'draw' | 'erase';
+  /** Whether rows of drum pieces without strokes, and octaves without notes, are hidden. */
+  hidesPieces: boolean;
+  hidesOctaves: boolean;
   snap: Snap;
   mayEdit: boolean;
   mayWhere: boolean;

@@ -113,7 +113,7 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
   for (let pitch = 127; pitch >= 0; pitch--) {
     const y = yOf(pitch, window, layout);
     const height = rowHeightOf(pitch, window, layout);
-    if (y > layout.height || y + height < top) continue;
+    if (height < 0.5 || y > layout.height || y + height < top) continue;
     const middle = y + height / 2;
     if (drums) paintPiece(context, scene, pitch, middle, view?.notes.usedPitches[pitch] === 1);
     else paintKey(context, scene, pitch, y, middle);
@@ -126,7 +126,7 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
 
 function paintPiece(
   context: CanvasRenderingContext2D,
-  { window, colours, middleC, layout }: Scene,
+  { window, colours, middleC, layout, silent }: Scene,
   pitch: number,
   middle: number,
   used: boolean,
@@ -135,7 +135,7 @@ function paintPiece(
   context.fillStyle = used ? colours.ink : colours.ink3;
   context.textAlign = 'right';
   context.fillText(
-    drumName(pitch) ?? pitchName(pitch, middleC),
+    `${silent.includes(pitch) ? '(muted) ' : ''}${drumName(pitch) ?? pitchName(pitch, middleC)}`,
     layout.gutter - 6,
     middle,
     layout.gutter - 10,

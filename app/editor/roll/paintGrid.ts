@@ -42,13 +42,21 @@ function paintRows(context: CanvasRenderingContext2D, { layout, window, colours,
   const bottomPitch = pitchAt(rollTop(layout) + rollHeight(layout), window, layout);
   for (let pitch = Math.min(127, Math.ceil(window.topPitch)); pitch >= Math.max(0, bottomPitch); pitch--) {
     const y = yOf(pitch, window, layout);
+    const height = rowHeightOf(pitch, window, layout);
+    if (height < 0.5) {
+      // What is hidden leaves a line.
+      if (y > rollTop(layout) && rowHeightOf(pitch + 1, window, layout) >= 0.5) {
+        context.fillStyle = colours.ruleStrong;
+        context.fillRect(layout.gutter, Math.round(y) - 1, rollWidth(layout), 1);
+      }
+      continue;
+    }
     if (!drums && isBlackKey(pitch)) {
       context.globalAlpha = 0.42;
       context.fillStyle = colours.well;
       context.fillRect(layout.gutter, Math.max(y, rollTop(layout)), rollWidth(layout), window.rowHeight);
       context.globalAlpha = 1;
     }
-    const height = rowHeightOf(pitch, window, layout);
     const ruled = drums ? height >= 8 : pitch % 12 === 0;
     if (ruled && y + height > rollTop(layout)) {
       context.fillStyle = colours.rule;

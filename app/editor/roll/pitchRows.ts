@@ -10,15 +10,24 @@ export interface PitchRows {
 /** Height of a row nobody plays in, beside those that are played. */
 const UNUSED = 0.3;
 
+/** How rows without notes are shown: low, not at all, or only where a whole octave has none not at all. */
+export type UnusedRows = 'low' | 'none' | 'octaves';
+
 /**
  * Rows for the pitches that are used in any of several parts; null where none is, which stands for rows of one
  * height.
  */
-export function pitchRowsFor(used: readonly Uint8Array[]): PitchRows | null {
+export function pitchRowsFor(used: readonly Uint8Array[], unused: UnusedRows = 'low'): PitchRows | null {
   const isUsed = (pitch: number) => used.some((pitches) => pitches[pitch] === 1);
-  if (!Array.from({ length: 128 }, (_, pitch) => pitch).some(isUsed)) return null;
+  const pitches = Array.from({ length: 128 }, (_, pitch) => pitch);
+  if (!pitches.some(isUsed)) return null;
+  const octaves = new Set(pitches.filter(isUsed).map((pitch) => Math.floor(pitch / 12)));
+  const height = (pitch: number) => {
+    if (unused === 'octaves') return octaves.has(Math.floor(pitch / 12)) ? 1 : 0;
+    return isUsed(pitch) ? 1 : unused === 'low' ? UNUSED : 0;
+  };
   const below = new Float64Array(129);
-  for (let pitch = 0; pitch < 128; pitch++) below[pitch + 1] = below[pitch] + (isUsed(pitch) ? 1 : UNUSED);
+  for (const pitch of pitches) below[pitch + 1] = below[pitch] + height(pitch);
   return { below };
 }
 

@@ -4,7 +4,19 @@ import { selectedRows } from '@/state/selection';
 import type { EditorWindow } from '@/state/viewSlice';
 import { readColours, type Colours } from '../colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
-import { DRUM_GUTTER, OVERVIEW_HEIGHT, PIANO_GUTTER, RULER_HEIGHT, xOf, yOf, type Layout } from './geometry';
+import {
+  DRUM_GUTTER,
+  OVERVIEW_HEIGHT,
+  PIANO_GUTTER,
+  RULER_HEIGHT,
+  harmonyTop,
+  pitchAt,
+  rollTop,
+  tickAt,
+  xOf,
+  yOf,
+  type Layout,
+} from './geometry';
 import { HARMONY_HEIGHT } from './harmonyBars';
 import { createNoteStates } from './noteStates';
 import { soundingRows } from './paintSounding';
@@ -93,11 +105,14 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     for (const follower of followers) follower();
   }
 
-  /** On drums the pieces in use get the room, in this part and those shown behind it. */
+  /** On drums the pieces in use get the room, in this part and those shown behind it; to draw in, all are there. */
   function rowsInUse(): PitchRows | null {
-    if (!content?.drums || !view) return null;
+    if (!content || !view) return null;
+    const { drums, hidesPieces, hidesOctaves, tool } = content;
+    if (!drums && !hidesOctaves) return null;
     const found = pitchRowsFor(
       [view, ...content.others.map((other) => other.view)].map(({ notes }) => notes.usedPitches),
+      drums ? (hidesPieces && tool !== 'draw' ? 'none' : 'low') : 'octaves',
     );
     return areSameRows(found, layout.rows) ? layout.rows : found;
   }
@@ -253,6 +268,9 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     setContent(next: EditorContent) {
       const otherLayout =
         content?.drums !== next.drums ||
+        content.hidesPieces !== next.hidesPieces ||
+        content.hidesOctaves !== next.hidesOctaves ||
+        (content.tool === 'draw') !== (next.tool === 'draw') ||
         content?.velocities !== next.velocities ||
         content.velocitiesHeight !== next.velocitiesHeight ||
         (content?.sections == null) !== (next.sections == null) ||
@@ -303,8 +321,44 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       states.light(stepId, ids, view?.notes ?? null);
       invalidate();
     },
+    /** What lies at a place of the canvas, in CSS pixels: where, and of the notes which. */
+    spotAt(x: number, y: number) {
+      const window = shown.now();
+      const tick = Math.max(0, tickAt(x, window, layout));
+      const pitch = pitchAt(y, window, layout);
+      const isInRoll = y >= rollTop(layout) && y < harmonyTop(layout);
+      const slack = 2 * window.ticksPerPixel;
+      const row = isInRoll && view ? (rowsAt(view.notes, tick, pitch, slack)[0] ?? -1) : -1;
+      const other =
+        isInRoll && row < 0
+          ? content?.others.find((own) => rowsAt(own.view.notes, tick, pitch, slack).length > 0)
+          : undefined;
+      const where: 'keys' | 'notes' | 'bars' | 'velocities' = !isInRoll
+        ? y < rollTop(layout)
+          ? 'bars'
+          : 'velocities'
+        : x < layout.gutter
+          ? 'keys'
+          : 'notes';
+      return {
+        where,
+        tick,
+        pitch,
+        id: view && row >= 0 ? view.notes.id[row] : null,
+        other: other
+          ? { partId: other.partId, id: other.view.notes.id[rowsAt(other.view.notes, tick, pitch, slack)[0]] }
+          : null,
+      };
+    },
     /** Puts the keyboard on the roll. */
     focus: () => canvas.focus({ preventScroll: true }),
+    /** Brings a tick into sight, where it is not. */
+    bringIntoSight(tick: number) {
+      const window = shown.now();
+      const right = window.tick + (layout.width - layout.gutter) * window.ticksPerPixel;
+      if (tick < window.tick || tick > right)
+        shown.moveTo({ ...window, tick: tick - 0.3 * (right - window.tick) });
+    },
     /** Brings a note into sight. */
     reveal(row: number) {
       if (view && row >= 0) shown.reveal(view.notes, row);

@@ -37,6 +37,8 @@ export interface Scene {
   ink: number;
   drums: boolean;
   middleC: 3 | 4;
+  /** Pitches of the part that are muted. */
+  silent: readonly number[];
   hovered: number;
   /** A byte a row of the view: 1 for selected notes. */
   selected: Uint8Array;

@@ -165,6 +165,12 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
               : window.top,
       });
     },
+    /** The cell at a place of the canvas; null where there is none. */
+    cellAt(x: number, y: number): Cell | null {
+      const content = bars.content();
+      if (!content || content.takes.length === 0 || y < RULER || y >= rowsBottom(bars.layout())) return null;
+      return { row: rowAt(y, bars.window(), bars.layout()), bar: barAtX(x, bars.window(), content.lines) };
+    },
     /** The middle of a cell, and a seam's ring, on the canvas. */
     placeOfCell({ row, bar }: Cell) {
       const lines = bars.content()?.lines;

@@ -144,6 +144,9 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
     setContent: (next: TempoContent) => bars.setContent(next, next.notes !== bars.content()?.notes),
     /** What is in sight, from and to, in ms. */
     inSight: (): [number, number] => [tickOfX(0, bars.window()), tickOfX(bars.layout().width, bars.window())],
+    /** The number of the beat whose post is at a place of the canvas; -1 for none. */
+    beatAt: (x: number, y: number): number =>
+      y > RULER && y < notesBottom(bars.layout().height) ? beatUnder(x) : -1,
     /** The place of a beat's post on the canvas. */
     placeOfBeat: (beat: number) => ({
       x: xOfTick(bars.content()?.beats[beat] ?? 0, bars.window()),

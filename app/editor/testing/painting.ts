@@ -90,6 +90,7 @@ export const view: PartView = {
 
 export const scene = (more: Partial<Scene> = {}): Scene => ({
   othersSelected: new Map(),
+  silent: [],
   layout: LAYOUT,
   window: WINDOW,
   view,

@@ -2,14 +2,15 @@ import { useOpenBench } from '@/music/useBench';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { PEDAL_LANES, laneName, type LaneView, type TypedValue } from '@ordle/core';
-import { parseTyped } from '@/edits/typedValues';
 import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
-import { useState, type PointerEvent } from 'react';
+import { useRef, useState, type PointerEvent } from 'react';
 import { pressesIn, readOut } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Menu, TypedField } from '@/ui';
+import { Menu, TypedField, WithMenu, type MenuItem } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
+import { PointList } from './PointList';
+import { parseLaneValue, shownLaneValue } from './laneValues';
 import type { ShownLane } from '@/music/laneList';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { useLane, type LaneOptions } from './useLane';
@@ -30,7 +31,7 @@ const MOST_HEIGHT = 320;
  */
 export function LanePane({ editor, stack, playing, shown, along, onChange, onClose }: LanePaneProps) {
   const bench = useOpenBench();
-  const { canvas, playLine, current, point, selected, setValue } = useLane({
+  const { canvas, playLine, current, point, selected, lane } = useLane({
     editor,
     stack,
     playing,
@@ -42,6 +43,55 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
   const { part, timeline, mayWrite } = bench;
   const name = laneName(shown.lane);
   const { setNodeRef, transform, transition, listeners } = useSortable({ id: shown.lane });
+
+  const [lists, setLists] = useState(false);
+  const isPointed = useRef(false);
+  const isPedal = PEDAL_LANES.has(shown.lane);
+  const some = isPedal ? 'press' : 'point';
+  const laneItems: MenuItem[] = [
+    {
+      label: `Put a ${some} at the play line`,
+      hint: 'Insert',
+      disabled: !mayWrite,
+      onSelect: () => lane.current?.insert(),
+    },
+    {
+      label: `Select all ${some === 'press' ? 'presses' : 'points'}`,
+      hint: 'Ctrl+A',
+      onSelect: () => lane.current?.selectAll(),
+    },
+    { label: 'List of points', checked: lists, onSelect: () => setLists(!lists) },
+    {
+      label: 'Copy this curve to other parts',
+      hint: 'as a step',
+      disabled: !mayWrite || bench.session.parts.order.length < 2 || !current || current.points.length === 0,
+      onSelect: () => setCopying(true),
+    },
+    { label: 'Close the lane', disabled: shown.withStep, onSelect: onClose },
+  ];
+  const pointItems = (): (MenuItem | null)[] => [
+    {
+      label: `Delete the selected ${some === 'press' ? 'presses' : 'points'}`,
+      hint: 'Delete',
+      disabled: !mayWrite,
+      onSelect: () => lane.current?.deleteSelected(),
+    },
+    {
+      label: isPedal ? 'Type the depth' : 'Type the value',
+      disabled: !mayWrite,
+      onSelect: () =>
+        setTimeout(
+          () => document.querySelector<HTMLInputElement>(`[data-field="value-${shown.lane}"]`)?.focus(),
+          60,
+        ),
+    },
+    null,
+  ];
+  const [only] = selected.size === 1 ? [...selected] : [];
+  const selectedInWords =
+    only !== undefined && current && only < current.points.length
+      ? `${placeInWords(current.points.tick[only], { timeline, time: bench.view.time })}, ${readOut(shown.lane, current.points.value[only])}.`
+      : '';
 
   const resize = (event: PointerEvent<HTMLDivElement>) => {
     const [from, height] = [event.clientY, shown.height];
@@ -88,7 +138,7 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
           <SelectedValue
             lane={current}
             selected={selected}
-            onChange={setValue}
+            onChange={(value) => lane.current?.setValue(value)}
             onLeave={() => canvas.current?.focus()}
           />
         )}
@@ -112,20 +162,14 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
           {point &&
             `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${readOut(shown.lane, point.value)}`}
         </span>
-        {mayWrite && bench.session.parts.order.length > 1 && current && current.points.length > 0 && (
+        {current && (
           <Menu
             trigger={
               <button type="button" aria-label={`More for ${name}`} className="text-ink-2 hover:text-ink">
                 <Ellipsis size={13} aria-hidden="true" />
               </button>
             }
-            items={[
-              {
-                label: 'Copy this curve to other parts',
-                hint: 'As a step that draws it there',
-                onSelect: () => setCopying(true),
-              },
-            ]}
+            items={laneItems}
           />
         )}
         {!shown.withStep && (
@@ -142,14 +186,25 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
       {!shown.folded && (
         <>
           <div className="relative overflow-hidden" style={{ height: shown.height }}>
-            <canvas
-              ref={canvas}
-              tabIndex={0}
-              role="img"
-              data-testid={`lane-${shown.lane}`}
-              aria-label={`${name}: ${current?.points.length ?? 0} points. Drawn and erased with the tools of the editor; arrows move selected points, Delete removes them.`}
-              className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
-            />
+            <WithMenu
+              items={() => [...(isPointed.current ? pointItems() : []), ...laneItems]}
+              onAsk={({ x, y, byKey }) => {
+                const box = canvas.current?.getBoundingClientRect();
+                isPointed.current = byKey
+                  ? selected.size > 0
+                  : box !== undefined && lane.current?.standAt(x - box.left, y - box.top) === true;
+              }}
+            >
+              <canvas
+                ref={canvas}
+                tabIndex={0}
+                role="application"
+                aria-roledescription="lane"
+                data-testid={`lane-${shown.lane}`}
+                aria-label={`${name}: ${current ? contentInWords(current, selected) : ''}. ${selectedInWords} Full stop and comma go from point to point, Insert puts one at the play line, arrows move what is selected, Delete removes it.`}
+                className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
+              />
+            </WithMenu>
             <div
               ref={playLine}
               aria-hidden="true"
@@ -176,6 +231,17 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
           />
         </>
       )}
+      {lists && current && (
+        <PointList
+          lane={current}
+          selected={selected}
+          mayWrite={mayWrite}
+          onSelect={(rows) => lane.current?.select(rows)}
+          onValue={(value) => lane.current?.setValue(value)}
+          onMove={(ticks) => lane.current?.moveBy(ticks)}
+          onDelete={() => lane.current?.deleteSelected()}
+        />
+      )}
       {copying && current && part && (
         <CopyCurveDialog part={part} lane={current} onClose={() => setCopying(false)} />
       )}
@@ -194,8 +260,6 @@ interface SelectedValueProps {
 function SelectedValue({ lane, selected, onChange, onLeave }: SelectedValueProps) {
   const { points, low } = lane;
   const isPedal = PEDAL_LANES.has(lane.lane);
-  // A bend is told in semitones, as everywhere.
-  const unit = lane.lane === 'bend' ? 100 : 1;
   const values = isPedal
     ? pressesIn(points)
         .filter(({ first, stop }) => {
@@ -205,22 +269,25 @@ function SelectedValue({ lane, selected, onChange, onLeave }: SelectedValueProps
         .map(({ depth }) => depth)
     : [...selected].filter((row) => row < points.length).map((row) => points.value[row]);
   if (values.length === 0) return null;
-  const shown = [...new Set(values.map((value) => String(Number((value / unit).toFixed(2)))))];
+  const shown = [...new Set(values.map((value) => shownLaneValue(lane.lane, value)))];
   const commit = (text: string) => {
-    // Where values can lie below 0 a minus is one of a value; a shift down is told by two.
-    const typed = low < 0 && /^[-−]\d/.test(text) ? parseTyped(`+${text.slice(1)}`) : null;
-    const value = typed
-      ? { relative: false, value: -typed.value }
-      : parseTyped(text.replace(/^[-−]{2}/, '-'));
-    if (value) onChange({ ...value, value: value.value * unit });
+    const value = parseLaneValue(text, lane.lane, low);
+    if (value) onChange(value);
   };
   return (
     <label className="flex items-center gap-1 text-ink-2">
       {isPedal ? 'depth' : 'value'}
       <TypedField
         label={isPedal ? 'Depth' : 'Value'}
+        name={`value-${lane.lane}`}
         shown={shown.length === 1 ? shown[0] : null}
-        title={low < 0 ? '+0.5 or --0.5 shifts each of them' : '+10 or -10 shifts each of them'}
+        title={
+          lane.lane === 'bend'
+            ? 'Semitones, or cents as 50c; +0.5 or --0.5 shifts each of them'
+            : low < 0
+              ? '+0.5 or --0.5 shifts each of them'
+              : '+10 or -10 shifts each of them'
+        }
         onCommit={commit}
         onLeave={onLeave}
       />

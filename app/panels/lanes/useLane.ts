@@ -1,12 +1,4 @@
-import {
-  isCurve,
-  goesAlong,
-  pointsOf,
-  secondsToTicks,
-  sentenceOf,
-  type LanePlace,
-  type TypedValue,
-} from '@ordle/core';
+import { isCurve, goesAlong, pointsOf, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { toast } from 'sonner';
 import { createCurveLane, type CurveLane, type LaneKept, type RollEditor } from '@/editor';
@@ -136,6 +128,6 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
     current,
     point,
     selected,
-    setValue: (value: TypedValue) => lane.current?.setValue(value),
+    lane,
   };
 }

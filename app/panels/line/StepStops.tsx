@@ -13,7 +13,9 @@ import { memo } from 'react';
 import { lightStep } from '@/music/lightStore';
 import { selectDocument } from '@/state/sessionSlice';
 import { store, useAppDispatch, useAppSelector } from '@/state/store';
-import { moveStep } from '@/steps/stepActions';
+import { makePermanent } from '@/steps/foldActions';
+import { moveStep, removeStep, switchStep } from '@/steps/stepActions';
+import { WithMenu, type MenuItem } from '@/ui';
 import { StopButton } from './StopButton';
 
 interface StepStopsProps {
@@ -53,6 +55,7 @@ export const StepStops = memo(function StepStops({
             id={id}
             isCurrent={currentId === id}
             partId={partId}
+            mayWrite={mayWrite}
             index={index + 1}
             onStand={onStand}
           />
@@ -66,12 +69,14 @@ interface StepStopProps {
   id: string;
   isCurrent: boolean;
   partId: string;
+  mayWrite: boolean;
   index: number;
   onStand(id: string): void;
 }
 
 /** The stop of a step; pointing at it lights its notes. */
-function StepStop({ id, ...stop }: StepStopProps) {
+function StepStop({ id, mayWrite, ...stop }: StepStopProps) {
+  const dispatch = useAppDispatch();
   const step = useAppSelector((state) => {
     const session = selectDocument(state);
     return session && itemOf(session.parts, stop.partId)?.steps.byId[id]?.step;
@@ -86,25 +91,57 @@ function StepStop({ id, ...stop }: StepStopProps) {
       className={`block h-3.5 w-3.5 rounded-full border-2 border-current ${on ? 'bg-current' : 'bg-sheet'}`}
     />
   );
+  const items = (): (MenuItem | null)[] => {
+    const session = selectDocument(store.getState());
+    const part = session && itemOf(session.parts, stop.partId);
+    if (!part || !mayWrite) return [];
+    const targets = [{ partId: part.id, stepId: id, step }];
+    const at = part.steps.order.indexOf(id);
+    return [
+      { label: 'Open its settings', onSelect: () => stop.onStand(id) },
+      { label: on ? 'Switch off' : 'Switch on', hint: 'O', onSelect: () => switchStep(dispatch, targets) },
+      null,
+      {
+        label: 'Move earlier in the line',
+        hint: 'Alt+←',
+        disabled: at === 0,
+        onSelect: () => moveStep(dispatch, part, id, at - 1),
+      },
+      {
+        label: 'Move later in the line',
+        hint: 'Alt+→',
+        disabled: at === part.steps.order.length - 1,
+        onSelect: () => moveStep(dispatch, part, id, at + 1),
+      },
+      {
+        label: 'Make permanent up to here',
+        onSelect: () => void makePermanent(dispatch, session, part, at + 1),
+      },
+      null,
+      { label: 'Delete step', hint: 'Delete', onSelect: () => removeStep(dispatch, part, targets) },
+    ];
+  };
   return (
-    <div
-      ref={setNodeRef}
-      {...listeners}
-      onPointerEnter={() => lightStep(id)}
-      onPointerLeave={() => lightStep(null)}
-      aria-roledescription={attributes['aria-roledescription']}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`flex flex-[0_1_11rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
-    >
-      <StopButton
-        id={id}
-        {...stop}
-        name={kindOf(step.kind).title}
-        words={where === 'the whole part' || !on ? words : `${words}, ${where}`}
-        end="none"
-        mark={mark}
-        faint={!on}
-      />
-    </div>
+    <WithMenu items={items}>
+      <div
+        ref={setNodeRef}
+        {...listeners}
+        onPointerEnter={() => lightStep(id)}
+        onPointerLeave={() => lightStep(null)}
+        aria-roledescription={attributes['aria-roledescription']}
+        style={{ transform: CSS.Translate.toString(transform), transition }}
+        className={`flex flex-[0_1_11rem] ${isDragging ? 'z-10 opacity-80' : ''}`}
+      >
+        <StopButton
+          id={id}
+          {...stop}
+          name={kindOf(step.kind).title}
+          words={where === 'the whole part' || !on ? words : `${words}, ${where}`}
+          end="none"
+          mark={mark}
+          faint={!on}
+        />
+      </div>
+    </WithMenu>
   );
 }

@@ -7,7 +7,8 @@ import { useCommands } from '@/commands';
 import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { togetherToggled, shownToggled, viewChanged } from '@/state/viewSlice';
-import { Button } from '@/ui';
+import { deletePart } from '@/edits/deletePart';
+import { Button, WithMenu } from '@/ui';
 import { FoldingPanel } from '@/panels/FoldingPanel';
 import { PartSettings, partOf } from './PartSettings';
 import { useOpenBench } from '@/music/useBench';
@@ -184,94 +185,136 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
       }),
     );
   return (
-    <li
-      data-active={isActive}
-      className={`group relative flex min-h-7 items-center border-l-3 ${isActive ? 'border-ink bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
+    <WithMenu
+      items={() => [
+        {
+          label: 'Set together with the active part',
+          checked: isTogether,
+          disabled: isActive,
+          onSelect: () => dispatch(togetherToggled(part.id)),
+        },
+        {
+          label: props.shown ? 'Show no longer' : 'Show behind the active part',
+          disabled: isActive,
+          onSelect: () => dispatch(shownToggled(part.id)),
+        },
+        null,
+        {
+          label: part.muted ? 'Unmute' : 'Mute',
+          disabled: !mayWrite,
+          onSelect: () => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`),
+        },
+        {
+          label: part.soloed ? 'End solo' : 'Solo',
+          disabled: !mayWrite,
+          onSelect: () => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`),
+        },
+        null,
+        {
+          label: 'Name, colour and sound',
+          onSelect: () => {
+            dispatch(viewChanged({ partId: part.id, together: [] }));
+            onSettings(part.id);
+          },
+        },
+        {
+          label: 'Delete part',
+          disabled: !mayWrite,
+          onSelect: () => deletePart(dispatch, part),
+        },
+      ]}
     >
-      <button
-        type="button"
-        aria-current={isActive}
-        aria-label={isTogether ? `${part.name}, selected together` : undefined}
-        title={`${part.name}: ${partInWords(part, props.content)}. ${props.offMs === undefined ? '' : `${msInWords(props.offMs)} ms off the grid. `}Ctrl or Shift and click to set several parts together`}
-        onClick={(event) =>
-          dispatch(
-            event.ctrlKey || event.metaKey || event.shiftKey
-              ? togetherToggled(part.id)
-              : viewChanged({ partId: part.id, together: [] }),
-          )
-        }
-        className="flex min-w-0 grow items-center gap-2 py-1 pr-8 pl-2 text-left"
+      <li
+        data-active={isActive}
+        className={`group relative flex min-h-7 items-center border-l-3 ${isActive ? 'border-ink bg-sheet' : isTogether ? 'border-ink-3 bg-sheet' : 'border-transparent hover:bg-well/60'}`}
       >
-        <span
-          className={`w-2 shrink-0 rounded-[1px] ${isActive && !props.single ? 'h-11' : 'h-4.5'}`}
-          style={{ background: heard ? inkOfPart(part) : hatched(inkOfPart(part)) }}
-        />
-        <span className="min-w-0">
-          <span className={`block truncate ${isActive ? 'font-semibold' : ''} ${heard ? '' : 'text-ink-3'}`}>
-            {part.name}
-            {!isActive && isWithoutNotes(props.content) && (
-              <span className="text-quiet text-ink-2">, {partInWords(part, props.content)}</span>
-            )}
-          </span>
-          {isActive && !props.single && (
-            <span className="-mr-7 block h-6 truncate text-quiet leading-6 text-ink-2">
-              {soundInWords(part, props.content)}
-              {takes > 1 && `, ${takes} takes`}
-            </span>
-          )}
-        </span>
-      </button>
-      {props.offMs !== undefined && (
-        <span
-          className={`pointer-events-none absolute top-1 right-3 text-ink-2 ${isActive && !props.single ? 'group-focus-within:invisible group-hover:invisible' : part.muted || part.soloed ? 'hidden' : 'group-focus-within:invisible group-hover:invisible'}`}
-        >
-          {msInWords(props.offMs)}
-        </span>
-      )}
-      {isActive && (
         <button
           type="button"
-          aria-label={`Name, colour and sound of ${part.name}`}
-          title="Name, colour and sound"
-          onClick={() => onSettings(part.id)}
-          className={`absolute flex top-0.5 right-1 h-6 w-6 items-center justify-center bg-sheet text-ink-2 hover:text-ink ${ON_DEMAND}`}
+          aria-current={isActive}
+          aria-label={isTogether ? `${part.name}, selected together` : undefined}
+          title={`${part.name}: ${partInWords(part, props.content)}. ${props.offMs === undefined ? '' : `${msInWords(props.offMs)} ms off the grid. `}Ctrl or Shift and click to set several parts together`}
+          onClick={(event) =>
+            dispatch(
+              event.ctrlKey || event.metaKey || event.shiftKey
+                ? togetherToggled(part.id)
+                : viewChanged({ partId: part.id, together: [] }),
+            )
+          }
+          className="flex min-w-0 grow items-center gap-2 py-1 pr-8 pl-2 text-left"
         >
-          <Ellipsis size={13} aria-hidden="true" />
+          <span
+            className={`w-2 shrink-0 rounded-[1px] ${isActive && !props.single ? 'h-11' : 'h-4.5'}`}
+            style={{ background: heard ? inkOfPart(part) : hatched(inkOfPart(part)) }}
+          />
+          <span className="min-w-0">
+            <span
+              className={`block truncate ${isActive ? 'font-semibold' : ''} ${heard ? '' : 'text-ink-3'}`}
+            >
+              {part.name}
+              {!isActive && isWithoutNotes(props.content) && (
+                <span className="text-quiet text-ink-2">, {partInWords(part, props.content)}</span>
+              )}
+            </span>
+            {isActive && !props.single && (
+              <span className="-mr-7 block h-6 truncate text-quiet leading-6 text-ink-2">
+                {soundInWords(part, props.content)}
+                {takes > 1 && `, ${takes} takes`}
+              </span>
+            )}
+          </span>
         </button>
-      )}
-      <span
-        className={`absolute right-1 flex items-center gap-px ${isActive && !props.single ? 'bottom-px' : 'top-0.5'}`}
-      >
-        {!isActive && (
-          <Toggle
-            label={`Show ${part.name}`}
-            on={shown}
-            disabled={false}
-            onClick={() => dispatch(shownToggled(part.id))}
+        {props.offMs !== undefined && (
+          <span
+            className={`pointer-events-none absolute top-1 right-3 text-ink-2 ${isActive && !props.single ? 'group-focus-within:invisible group-hover:invisible' : part.muted || part.soloed ? 'hidden' : 'group-focus-within:invisible group-hover:invisible'}`}
           >
-            {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
-          </Toggle>
+            {msInWords(props.offMs)}
+          </span>
         )}
-        <Toggle
-          label={`Mute ${part.name}`}
-          on={part.muted}
-          filled
-          disabled={!mayWrite}
-          onClick={() => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)}
+        {isActive && (
+          <button
+            type="button"
+            aria-label={`Name, colour and sound of ${part.name}`}
+            title="Name, colour and sound"
+            onClick={() => onSettings(part.id)}
+            className={`absolute flex top-0.5 right-1 h-6 w-6 items-center justify-center bg-sheet text-ink-2 hover:text-ink ${ON_DEMAND}`}
+          >
+            <Ellipsis size={13} aria-hidden="true" />
+          </button>
+        )}
+        <span
+          className={`absolute right-1 flex items-center gap-px ${isActive && !props.single ? 'bottom-px' : 'top-0.5'}`}
         >
-          M
-        </Toggle>
-        <Toggle
-          label={`Solo ${part.name}`}
-          on={part.soloed}
-          filled
-          disabled={!mayWrite}
-          onClick={() => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)}
-        >
-          S
-        </Toggle>
-      </span>
-    </li>
+          {!isActive && (
+            <Toggle
+              label={`Show ${part.name}`}
+              on={shown}
+              disabled={false}
+              onClick={() => dispatch(shownToggled(part.id))}
+            >
+              {shown ? <Eye size={13} aria-hidden="true" /> : <EyeOff size={13} aria-hidden="true" />}
+            </Toggle>
+          )}
+          <Toggle
+            label={`Mute ${part.name}`}
+            on={part.muted}
+            filled
+            disabled={!mayWrite}
+            onClick={() => toggle('muted', part.muted ? `Unmute ${part.name}` : `Mute ${part.name}`)}
+          >
+            M
+          </Toggle>
+          <Toggle
+            label={`Solo ${part.name}`}
+            on={part.soloed}
+            filled
+            disabled={!mayWrite}
+            onClick={() => toggle('soloed', part.soloed ? `End solo of ${part.name}` : `Solo ${part.name}`)}
+          >
+            S
+          </Toggle>
+        </span>
+      </li>
+    </WithMenu>
   );
 });
 

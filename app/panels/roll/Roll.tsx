@@ -39,7 +39,9 @@ import { usePlayTick } from '@/playback/usePlayTick';
 import type { usePlayback } from '@/playback/usePlayback';
 import { hasWhere, changeWhere, spansOfPart } from '@/steps/whereActions';
 import { interfaceOf } from '@/panels/settings/forms/StepForm';
+import { WithMenu } from '@/ui';
 import { counted } from '@/words/counts';
+import { rollItems, selectAt } from './rollMenu';
 
 interface RollProps {
   playback: Pick<ReturnType<typeof usePlayback>, 'playing' | 'around'>;
@@ -47,12 +49,16 @@ interface RollProps {
   onEditor(editor: RollEditor | null): void;
 }
 
+const NONE_SILENT: readonly number[] = [];
+
 /** The canvas with its play line, its zoom buttons and the note under the pointer. */
 export function Roll({ playback, onEditor }: RollProps) {
   const { playing, around } = playback;
   const holding = useHolding();
   const bench = useOpenBench();
   const editor = useRef<RollEditor | null>(null);
+  /** What a menu was asked for at. */
+  const asked = useRef<ReturnType<RollEditor['spotAt']> | null>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlay = useRef<HTMLCanvasElement>(null);
   const playLine = useRef<HTMLDivElement>(null);
@@ -157,6 +163,7 @@ export function Roll({ playback, onEditor }: RollProps) {
   useEffect(() => {
     if (!part || !stop) return;
     const { loop, middleC, show, time, velocities, velocitiesHeight, tool, snap } = bench.view;
+    const { hidesPieces, hidesOctaves } = bench.view;
     editor.current?.setContent({
       timeline,
       grid: gridInForce(bench),
@@ -172,6 +179,9 @@ export function Roll({ playback, onEditor }: RollProps) {
       velocities,
       velocitiesHeight,
       tool,
+      silent: bench.view.silent[part.id] ?? NONE_SILENT,
+      hidesPieces,
+      hidesOctaves,
       snap,
       mayEdit: mayWrite && !holding,
       mayWhere: mayWrite && current !== undefined && hasWhere(current),
@@ -209,19 +219,29 @@ export function Roll({ playback, onEditor }: RollProps) {
       className="relative min-w-0 shrink-0 grow overflow-hidden"
       style={{ minHeight: leastHeight(bench.view, spans, showsHarmony) }}
     >
-      <canvas
-        ref={canvas}
-        tabIndex={0}
-        role="img"
-        data-testid="roll"
-        data-busy={busy}
-        aria-label={
-          part
-            ? `${part.name}: ${view?.notes.length ?? 0} notes. Full stop and comma walk the notes, arrows move the selected ones, F fits the part.`
-            : 'No part'
-        }
-        className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
-      />
+      <WithMenu
+        items={() => rollItems(asked.current, latest.current, dispatch)}
+        onAsk={({ x, y, byKey }) => {
+          const box = canvas.current?.getBoundingClientRect();
+          asked.current = box && !byKey ? (editor.current?.spotAt(x - box.left, y - box.top) ?? null) : null;
+          if (asked.current) selectAt(asked.current, latest.current);
+        }}
+      >
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="application"
+          aria-roledescription="piano roll"
+          data-testid="roll"
+          data-busy={busy}
+          aria-label={
+            part
+              ? `${part.name}: ${view?.notes.length ?? 0} notes. Full stop and comma walk the notes, arrows move the selected ones, F fits the part.`
+              : 'No part'
+          }
+          className="absolute inset-0 h-full w-full touch-none focus-visible:outline-offset-[-2px]"
+        />
+      </WithMenu>
       <canvas
         ref={overlay}
         aria-hidden="true"

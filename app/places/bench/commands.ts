@@ -82,6 +82,7 @@ const BENCH_COMMANDS = [
     ['show-both', 'Show cleaned over as played', '1'],
     ['show-cleaned', 'Show cleaned only', '2'],
     ['show-played', 'Show as played only', '3'],
+    ['unused-rows', 'Hide or show rows without notes', 'Shift+H'],
     ['time', 'Bars or seconds', 'T'],
     ['middle-c', 'Middle C as C3 or C4', 'Shift+C'],
     ['lane', 'Velocity lane, show or hide', 'V'],

@@ -50,6 +50,10 @@ export function useViewCommands(bench: BenchState, playback: ReturnType<typeof u
     'show-both': () => set({ show: 'both' }),
     'show-cleaned': () => set({ show: 'cleaned' }),
     'show-played': () => set({ show: 'played' }),
+    'unused-rows': part
+      ? () =>
+          set(part.sound.drums ? { hidesPieces: !view.hidesPieces } : { hidesOctaves: !view.hidesOctaves })
+      : undefined,
     time: () => set({ time: view.time === 'bars' ? 'seconds' : 'bars' }),
     'middle-c': () => set({ middleC: view.middleC === 4 ? 3 : 4 }),
     lane: () => set({ velocities: !view.velocities }),

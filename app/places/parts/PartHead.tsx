@@ -3,7 +3,7 @@ import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { deletePart } from '@/edits/deletePart';
 import { useAppDispatch } from '@/state/store';
-import { Menu, NameField } from '@/ui';
+import { Menu, NameField, WithMenu, type MenuItem } from '@/ui';
 import { counted, msInWords } from '@/words/counts';
 import { groupParts, setGroup, stepPart, switchParts } from './groupActions';
 import { LetterButton } from './LetterButton';
@@ -35,114 +35,117 @@ export function PartHead(props: PartsHeadsProps & { part: Part }) {
     handLineOfShares({ order: [part.id], byId: { [part.id]: part } }, id),
   );
   const isSmall = scrolled.height < 50;
+  const items: MenuItem[] = [
+    { label: 'Open on the Bench', onSelect: () => onOpen(part.id) },
+    { label: 'Rename', disabled: !mayWrite, onSelect: () => setTimeout(() => setDraft(part.name), 60) },
+    {
+      label: part.setAside ? 'Bring back' : 'Set aside',
+      hint: 'Silent and out of the export, kept for what is made of it',
+      disabled: !mayWrite,
+      onSelect: () =>
+        changePart(
+          dispatch,
+          part.setAside ? `Bring ${part.name} back` : `Set ${part.name} aside`,
+          part.id,
+          (own) => void (own.setAside = !own.setAside),
+        ),
+    },
+    {
+      label: 'Next colour',
+      disabled: !mayWrite,
+      onSelect: () =>
+        changePart(dispatch, `Colour of ${part.name}`, part.id, (own) => void (own.ink = (own.ink + 1) % 8)),
+    },
+    {
+      label: together.length > 1 ? `Group ${whom}` : 'Put into a new group',
+      hint: 'Listed, muted and soloed together',
+      disabled: !mayWrite,
+      onSelect: () => groupParts(dispatch, together),
+    },
+    ...(part.group === undefined
+      ? []
+      : [
+          {
+            label: `Take out of ${part.group}`,
+            disabled: !mayWrite,
+            onSelect: () => setGroup(dispatch, together, undefined),
+          },
+        ]),
+    ...(divided === undefined
+      ? []
+      : [
+          {
+            label: 'Change the line between the hands',
+            disabled: !mayWrite,
+            onSelect: () => setTimeout(() => onHandLine(divided), 60),
+          },
+        ]),
+    { label: 'Move up', disabled: !mayWrite, onSelect: () => stepPart(dispatch, part.id, -1) },
+    { label: 'Move down', disabled: !mayWrite, onSelect: () => stepPart(dispatch, part.id, 1) },
+    { label: 'Delete part', disabled: !mayWrite, onSelect: () => deletePart(dispatch, part) },
+  ];
   return (
-    <div
-      className={`group flex h-full items-start gap-2 pt-1 pr-1 ${part.group === undefined ? 'pl-2' : 'border-l-4 border-edge pl-3'} ${chosen.has(part.id) ? 'bg-sheet outline-2 -outline-offset-2 outline-ink' : active === part.id ? 'bg-sheet' : ''}`}
-    >
-      <span
-        aria-hidden="true"
-        className={`mt-0.5 h-5 w-2 shrink-0 rounded-[1px] ${part.setAside ? 'opacity-40' : ''}`}
-        style={{ background: `var(--ink-part-${part.ink + 1})` }}
-      />
-      <span className="min-w-0 grow">
-        {draft === null ? (
-          <button
-            type="button"
-            aria-pressed={chosen.has(part.id)}
-            title={part.name}
-            onClick={(event) => onChoose([part.id], event.ctrlKey || event.metaKey || event.shiftKey)}
-            onDoubleClick={() => onOpen(part.id)}
-            className={`block max-w-full truncate text-left ${part.setAside ? 'text-ink-2' : 'font-semibold'}`}
-          >
-            {part.name}
-          </button>
-        ) : (
-          <NameField label={`New name of ${part.name}`} draft={draft} onDraft={setDraft} onCommit={rename} />
-        )}
-        {!isSmall && (
-          <span className="line-clamp-2 text-quiet text-ink-2" title={row?.fault ?? undefined}>
-            {row?.fault ?? words.filter(Boolean).join(', ')}
-          </span>
-        )}
-      </span>
-      {(['muted', 'soloed'] as const).map((what) => {
-        const word = what === 'muted' ? 'Mute' : 'Solo';
-        return (
-          <LetterButton
-            key={what}
-            letter={word[0]}
-            name={`${word} ${part.name}`}
-            isOn={part[what]}
-            disabled={!mayWrite}
-            onClick={() => switchParts(dispatch, together, whom, what, !part[what])}
-          />
-        );
-      })}
-      <Menu
-        trigger={
-          <button
-            type="button"
-            aria-label={`More for ${part.name}`}
-            className="h-6 text-ink-2 hover:text-ink"
-          >
-            <Ellipsis size={14} aria-hidden="true" />
-          </button>
-        }
-        items={[
-          { label: 'Open on the Bench', onSelect: () => onOpen(part.id) },
-          { label: 'Rename', disabled: !mayWrite, onSelect: () => setTimeout(() => setDraft(part.name), 60) },
-          {
-            label: part.setAside ? 'Bring back' : 'Set aside',
-            hint: 'Silent and out of the export, kept for what is made of it',
-            disabled: !mayWrite,
-            onSelect: () =>
-              changePart(
-                dispatch,
-                part.setAside ? `Bring ${part.name} back` : `Set ${part.name} aside`,
-                part.id,
-                (own) => void (own.setAside = !own.setAside),
-              ),
-          },
-          {
-            label: 'Next colour',
-            disabled: !mayWrite,
-            onSelect: () =>
-              changePart(
-                dispatch,
-                `Colour of ${part.name}`,
-                part.id,
-                (own) => void (own.ink = (own.ink + 1) % 8),
-              ),
-          },
-          {
-            label: together.length > 1 ? `Group ${whom}` : 'Put into a new group',
-            hint: 'Listed, muted and soloed together',
-            disabled: !mayWrite,
-            onSelect: () => groupParts(dispatch, together),
-          },
-          ...(part.group === undefined
-            ? []
-            : [
-                {
-                  label: `Take out of ${part.group}`,
-                  disabled: !mayWrite,
-                  onSelect: () => setGroup(dispatch, together, undefined),
-                },
-              ]),
-          ...(divided === undefined
-            ? []
-            : [
-                {
-                  label: 'Change the line between the hands',
-                  disabled: !mayWrite,
-                  onSelect: () => setTimeout(() => onHandLine(divided), 60),
-                },
-              ]),
-          { label: 'Move up', disabled: !mayWrite, onSelect: () => stepPart(dispatch, part.id, -1) },
-          { label: 'Move down', disabled: !mayWrite, onSelect: () => stepPart(dispatch, part.id, 1) },
-          { label: 'Delete part', disabled: !mayWrite, onSelect: () => deletePart(dispatch, part) },
-        ]}
-      />
-    </div>
+    <WithMenu items={() => items}>
+      <div
+        className={`group flex h-full items-start gap-2 pt-1 pr-1 ${part.group === undefined ? 'pl-2' : 'border-l-4 border-edge pl-3'} ${chosen.has(part.id) ? 'bg-sheet outline-2 -outline-offset-2 outline-ink' : active === part.id ? 'bg-sheet' : ''}`}
+      >
+        <span
+          aria-hidden="true"
+          className={`mt-0.5 h-5 w-2 shrink-0 rounded-[1px] ${part.setAside ? 'opacity-40' : ''}`}
+          style={{ background: `var(--ink-part-${part.ink + 1})` }}
+        />
+        <span className="min-w-0 grow">
+          {draft === null ? (
+            <button
+              type="button"
+              aria-pressed={chosen.has(part.id)}
+              title={part.name}
+              onClick={(event) => onChoose([part.id], event.ctrlKey || event.metaKey || event.shiftKey)}
+              onDoubleClick={() => onOpen(part.id)}
+              className={`block max-w-full truncate text-left ${part.setAside ? 'text-ink-2' : 'font-semibold'}`}
+            >
+              {part.name}
+            </button>
+          ) : (
+            <NameField
+              label={`New name of ${part.name}`}
+              draft={draft}
+              onDraft={setDraft}
+              onCommit={rename}
+            />
+          )}
+          {!isSmall && (
+            <span className="line-clamp-2 text-quiet text-ink-2" title={row?.fault ?? undefined}>
+              {row?.fault ?? words.filter(Boolean).join(', ')}
+            </span>
+          )}
+        </span>
+        {(['muted', 'soloed'] as const).map((what) => {
+          const word = what === 'muted' ? 'Mute' : 'Solo';
+          return (
+            <LetterButton
+              key={what}
+              letter={word[0]}
+              name={`${word} ${part.name}`}
+              isOn={part[what]}
+              disabled={!mayWrite}
+              onClick={() => switchParts(dispatch, together, whom, what, !part[what])}
+            />
+          );
+        })}
+        <Menu
+          trigger={
+            <button
+              type="button"
+              aria-label={`More for ${part.name}`}
+              className="h-6 text-ink-2 hover:text-ink"
+            >
+              <Ellipsis size={14} aria-hidden="true" />
+            </button>
+          }
+          items={items}
+        />
+      </div>
+    </WithMenu>
   );
 }

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef } from 'react';
 import { createPartsEditor, type BlocksDrag, type PartsEditor } from '@/editor';
 import { useOpenBench } from '@/music/useBench';
 import { useMarkers } from '@/music/useMarkers';
+import { commandItems } from '@/commands';
 import { BarsCanvas } from '@/panels/BarsCanvas';
 import type { PartsState } from './useParts';
 
@@ -54,6 +55,15 @@ export function PartsCanvas(props: PartsCanvasProps) {
       endTick={state.endTick}
       onEditor={keepEditor}
       onRows={props.onRows}
+      onMenu={(x, y) => editor.current?.standAt(x, y)}
+      menu={() =>
+        commandItems(
+          ['block-split', 'block-join', 'block-duplicate', 'block-mute', 'block-leave-out'],
+          ['block-copy', 'block-cut', 'block-paste', 'block-all', 'block-none'],
+          ['bars-copy', 'bars-repeat', 'bars-insert', 'bars-delete'],
+          ['part-up', 'part-down', 'parts-group', 'play', 'marker-new', 'fit-parts'],
+        )
+      }
       create={(elements, events) =>
         createPartsEditor(elements, {
           ...events,

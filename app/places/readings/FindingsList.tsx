@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useOpenBench } from '@/music/useBench';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { useAppDispatch } from '@/state/store';
-import { Button, Select } from '@/ui';
+import { Button, Select, WithMenu } from '@/ui';
 import { counted, figures } from '@/words/counts';
 import { KIND_NAMES, mendInWords } from '@/words/findings';
 import { dismiss, mend, putRight, recall, type PartFinding } from './readingsActions';
@@ -71,47 +71,52 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
         )}
         {listed.slice(0, MOST_ROWS).map((finding) => {
           const does = mendInWords(finding);
+          const doIt = () => (finding.mend ? mend(dispatch, [finding]) : putRight(dispatch, finding));
           return (
-            <li
+            <WithMenu
               key={`${finding.kind} ${finding.partId} ${finding.tick} ${finding.notes.join(' ')}`}
-              className="flex flex-col gap-0.5 border-b border-rule px-4 py-2"
+              items={() => [
+                { label: 'Hear', onSelect: () => onHear(finding) },
+                { label: 'Show on the Bench', onSelect: () => onShow(finding) },
+                null,
+                ...(does ? [{ label: does, disabled: !mayWrite, onSelect: doIt }] : []),
+                { label: 'Dismiss', disabled: !mayWrite, onSelect: () => dismiss(dispatch, finding) },
+              ]}
             >
-              <p className="flex items-baseline gap-2">
-                <span className="font-semibold">{KIND_NAMES[finding.kind]}</span>
-                <span className="text-quiet text-ink-2">{isCertain(finding) ? 'certain' : 'likely'}</span>
-                <span className="min-w-0 grow truncate text-ink-2">
-                  {itemOf(session.parts, finding.partId)?.name},{' '}
-                  {placeInWords(finding.tick, { timeline, time: 'bars' })}
-                </span>
-              </p>
-              <p>{finding.reason}</p>
-              <p className="flex flex-wrap items-center gap-1 pt-0.5">
-                <Button look="quiet" className="-ml-2 h-6 px-2" onClick={() => onHear(finding)}>
-                  Hear
-                </Button>
-                <Button look="quiet" className="h-6 px-2" onClick={() => onShow(finding)}>
-                  Show
-                </Button>
-                <Button
-                  look="quiet"
-                  className="h-6 px-2"
-                  disabled={!mayWrite}
-                  onClick={() => dismiss(dispatch, finding)}
-                >
-                  Dismiss
-                </Button>
-                <span className="grow" />
-                {does && (
+              <li className="flex flex-col gap-0.5 border-b border-rule px-4 py-2">
+                <p className="flex items-baseline gap-2">
+                  <span className="font-semibold">{KIND_NAMES[finding.kind]}</span>
+                  <span className="text-quiet text-ink-2">{isCertain(finding) ? 'certain' : 'likely'}</span>
+                  <span className="min-w-0 grow truncate text-ink-2">
+                    {itemOf(session.parts, finding.partId)?.name},{' '}
+                    {placeInWords(finding.tick, { timeline, time: 'bars' })}
+                  </span>
+                </p>
+                <p>{finding.reason}</p>
+                <p className="flex flex-wrap items-center gap-1 pt-0.5">
+                  <Button look="quiet" className="-ml-2 h-6 px-2" onClick={() => onHear(finding)}>
+                    Hear
+                  </Button>
+                  <Button look="quiet" className="h-6 px-2" onClick={() => onShow(finding)}>
+                    Show
+                  </Button>
                   <Button
+                    look="quiet"
                     className="h-6 px-2"
                     disabled={!mayWrite}
-                    onClick={() => (finding.mend ? mend(dispatch, [finding]) : putRight(dispatch, finding))}
+                    onClick={() => dismiss(dispatch, finding)}
                   >
-                    {does}
+                    Dismiss
                   </Button>
-                )}
-              </p>
-            </li>
+                  <span className="grow" />
+                  {does && (
+                    <Button className="h-6 px-2" disabled={!mayWrite} onClick={doIt}>
+                      {does}
+                    </Button>
+                  )}
+                </p>
+              </li>
+            </WithMenu>
           );
         })}
         {listed.length > MOST_ROWS && (

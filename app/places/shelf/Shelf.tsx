@@ -1,11 +1,12 @@
 import { sentenceOf } from '@ordle/core';
 import { useCallback, useEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { offerDemoOnce, openDemo } from '@/files/demo';
 import { useImport } from '@/files/ImportProvider';
 import { newSession } from '@/files/newSession';
 import { ThemeButton } from '@/ui/ThemeButton';
+import { beginTour } from '@/ui/tourStore';
 import { Wordmark } from '@/ui/Wordmark';
 import { storage } from '@/saving/workspace';
 import { onSessionsChanged } from '@/storage/changes';
@@ -79,7 +80,10 @@ export function Shelf() {
       setBusy(false);
     }
   };
-  const demo = () => go(async () => `/s/${await openDemo()}`);
+  const demo = () => {
+    beginTour();
+    return go(async () => `/s/${await openDemo()}`);
+  };
   const begin = () => go(async () => `/s/${await newSession()}/record`);
 
   return (
@@ -127,6 +131,9 @@ export function Shelf() {
           <span>
             {use && `${megabytes(use.used)} of ${megabytes(use.quota)} that this browser allows are in use.`}
           </span>
+          <Link to="/guide" className="ml-auto underline hover:text-ink">
+            Guide
+          </Link>
           <a href="/licences.txt" className="underline hover:text-ink">
             Licences
           </a>

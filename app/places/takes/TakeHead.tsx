@@ -11,7 +11,7 @@ import { Ellipsis, Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
-import { Menu, NameField, NumberField } from '@/ui';
+import { Menu, NameField, NumberField, WithMenu, type MenuItem } from '@/ui';
 import { changeAssembly } from '@/edits/assemblyActions';
 import { biasInWords, recordedInWords, spreadInWords, sum } from './takeWords';
 
@@ -80,115 +80,123 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
     );
   };
   const [less, more] = [sum(missing), sum(extra)];
+  const items: MenuItem[] = [
+    { label: 'Rename', onSelect: () => setTimeout(() => setDraft(take.name), 60) },
+    {
+      label: isHeard ? 'Hear what is chosen' : 'Hear this take',
+      disabled: fault !== null,
+      onSelect: () => onHear(isHeard ? null : take.id),
+    },
+    {
+      label: 'Slide or line up',
+      disabled: fault !== null,
+      onSelect: () => onAsk('slide', index),
+    },
+    {
+      label: 'Split into passes',
+      disabled: fault !== null || row.notes.start.length === 0,
+      onSelect: () => onAsk('passes', index),
+    },
+    {
+      label: 'Take out of this part',
+      disabled: count < 2,
+      onSelect: () => onAsk('out', index),
+    },
+  ];
   return (
-    <div
-      role="listitem"
-      style={{ height }}
-      className={`flex flex-col gap-0.5 overflow-hidden border-b border-rule px-3 pt-1.5 ${isFocused ? 'bg-sheet' : ''}`}
-    >
-      <div className="flex items-center gap-1">
-        {isHeard && <Volume2 size={14} aria-label="Heard now" className="shrink-0" />}
-        {draft === null ? (
-          <button
-            type="button"
-            title={[take.name, recordedInWords(recorded)].filter(Boolean).join(': ')}
-            onClick={() => onFocus(index)}
-            onDoubleClick={() => mayWrite && setDraft(take.name)}
-            className="min-w-0 grow truncate text-left font-semibold"
-          >
-            {take.name}
-          </button>
-        ) : (
-          <NameField label={`New name of ${take.name}`} draft={draft} onDraft={setDraft} onCommit={rename} />
-        )}
-        {mayWrite && (
-          <Menu
-            trigger={
-              <button
-                type="button"
-                aria-label={`More for ${take.name}`}
-                className="text-ink-2 hover:text-ink"
-              >
-                <Ellipsis size={14} aria-hidden="true" />
-              </button>
-            }
-            items={[
-              { label: 'Rename', onSelect: () => setTimeout(() => setDraft(take.name), 60) },
-              {
-                label: isHeard ? 'Hear what is chosen' : 'Hear this take',
-                disabled: fault !== null,
-                onSelect: () => onHear(isHeard ? null : take.id),
-              },
-              {
-                label: 'Slide or line up',
-                disabled: fault !== null,
-                onSelect: () => onAsk('slide', index),
-              },
-              {
-                label: 'Split into passes',
-                disabled: fault !== null || row.notes.start.length === 0,
-                onSelect: () => onAsk('passes', index),
-              },
-              {
-                label: 'Take out of this part',
-                disabled: count < 2,
-                onSelect: () => onAsk('out', index),
-              },
-            ]}
-          />
-        )}
-      </div>
-      {fault === null ? (
-        <>
-          <p className="flex items-baseline justify-between">
-            <span className="text-[1.05rem]">{spreadInWords(reading.spreadMs)}</span>
-            <span className="text-quiet text-ink-2">
-              {Number.isNaN(reading.spreadMs) ? '' : biasInWords(reading.biasMs)}
-            </span>
-          </p>
-          {height >= 84 && (
-            <p className={`text-quiet text-ink-2 ${height >= 120 ? 'line-clamp-2' : 'truncate'}`}>
-              {[
-                less + more === 0 ? 'complete' : '',
-                ...(less > 0 ? [`${less} missing`] : []),
-                ...(more > 0 ? [`${more} extra`] : []),
-                ...(velocity ? [`vel ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
-              ]
-                .filter(Boolean)
-                .join(', ')}
-            </p>
-          )}
-          {height >= 104 && (
-            <div className="flex items-center gap-1.5 text-quiet">
-              <span className="text-ink-2">slide</span>
-              <NumberField
-                label={`Slide of ${take.name}`}
-                value={Math.round(take.slide * msPerUnit * 10) / 10}
-                min={-600000}
-                max={600000}
-                step={0.1}
-                unit="ms"
-                disabled={!mayWrite}
-                onCommit={(ms) => slide(ms / msPerUnit, `to ${ms} ms`)}
-              />
-            </div>
-          )}
-          {height >= 84 && (
+    <WithMenu items={() => (mayWrite ? items : [])}>
+      <div
+        role="listitem"
+        style={{ height }}
+        className={`flex flex-col gap-0.5 overflow-hidden border-b border-rule px-3 pt-1.5 ${isFocused ? 'bg-sheet' : ''}`}
+      >
+        <div className="flex items-center gap-1">
+          {isHeard && <Volume2 size={14} aria-label="Heard now" className="shrink-0" />}
+          {draft === null ? (
             <button
               type="button"
-              aria-pressed={isHeard}
-              onClick={() => onHear(isHeard ? null : take.id)}
-              className={`self-start text-quiet underline decoration-dotted underline-offset-2 ${isHeard ? 'font-semibold text-ink' : 'text-ink-2 hover:text-ink'}`}
+              title={[take.name, recordedInWords(recorded)].filter(Boolean).join(': ')}
+              onClick={() => onFocus(index)}
+              onDoubleClick={() => mayWrite && setDraft(take.name)}
+              className="min-w-0 grow truncate text-left font-semibold"
             >
-              {isHeard ? 'hear what is chosen' : 'hear this take'}
+              {take.name}
             </button>
+          ) : (
+            <NameField
+              label={`New name of ${take.name}`}
+              draft={draft}
+              onDraft={setDraft}
+              onCommit={rename}
+            />
           )}
-        </>
-      ) : (
-        <p className="text-quiet font-semibold" title={fault}>
-          {fault}
-        </p>
-      )}
-    </div>
+          {mayWrite && (
+            <Menu
+              trigger={
+                <button
+                  type="button"
+                  aria-label={`More for ${take.name}`}
+                  className="text-ink-2 hover:text-ink"
+                >
+                  <Ellipsis size={14} aria-hidden="true" />
+                </button>
+              }
+              items={items}
+            />
+          )}
+        </div>
+        {fault === null ? (
+          <>
+            <p className="flex items-baseline justify-between">
+              <span className="text-[1.05rem]">{spreadInWords(reading.spreadMs)}</span>
+              <span className="text-quiet text-ink-2">
+                {Number.isNaN(reading.spreadMs) ? '' : biasInWords(reading.biasMs)}
+              </span>
+            </p>
+            {height >= 84 && (
+              <p className={`text-quiet text-ink-2 ${height >= 120 ? 'line-clamp-2' : 'truncate'}`}>
+                {[
+                  less + more === 0 ? 'complete' : '',
+                  ...(less > 0 ? [`${less} missing`] : []),
+                  ...(more > 0 ? [`${more} extra`] : []),
+                  ...(velocity ? [`vel ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
+              </p>
+            )}
+            {height >= 104 && (
+              <div className="flex items-center gap-1.5 text-quiet">
+                <span className="text-ink-2">slide</span>
+                <NumberField
+                  label={`Slide of ${take.name}`}
+                  value={Math.round(take.slide * msPerUnit * 10) / 10}
+                  min={-600000}
+                  max={600000}
+                  step={0.1}
+                  unit="ms"
+                  disabled={!mayWrite}
+                  onCommit={(ms) => slide(ms / msPerUnit, `to ${ms} ms`)}
+                />
+              </div>
+            )}
+            {height >= 84 && (
+              <button
+                type="button"
+                aria-pressed={isHeard}
+                onClick={() => onHear(isHeard ? null : take.id)}
+                className={`self-start text-quiet underline decoration-dotted underline-offset-2 ${isHeard ? 'font-semibold text-ink' : 'text-ink-2 hover:text-ink'}`}
+              >
+                {isHeard ? 'hear what is chosen' : 'hear this take'}
+              </button>
+            )}
+          </>
+        ) : (
+          <p className="text-quiet font-semibold" title={fault}>
+            {fault}
+          </p>
+        )}
+      </div>
+    </WithMenu>
   );
 });

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { NO_NOTES, createTakesEditor, type Cell, type TakesContent, type TakesEditor } from '@/editor';
 import { useOpenBench } from '@/music/useBench';
 import { useMarkers } from '@/music/useMarkers';
+import { commandItems } from '@/commands';
 import { BarsCanvas } from '@/panels/BarsCanvas';
 import type { TakesState } from './useTakes';
 
@@ -92,6 +93,18 @@ export function TakesCanvas(props: TakesCanvasProps) {
       endTick={lines.at(-1) ?? 0}
       onEditor={keepEditor}
       onRows={props.onRows}
+      onMenu={(x, y) => {
+        const cell = editor.current?.cellAt(x, y);
+        if (cell) props.onFocus(cell);
+      }}
+      menu={() =>
+        commandItems(
+          ['choose-take', 'layer-take', 'clear-bars'],
+          ['cells-more', 'cells-fewer'],
+          ['next-loose', 'next-seam', 'play-seam', 'propose'],
+          ['play', 'loop', 'marker-new', 'fit-takes'],
+        )
+      }
       create={(elements, events) =>
         createTakesEditor(elements, {
           ...events,

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { createTempoEditor, type TempoContent, type TempoEditor } from '@/editor';
 import { onProgress } from '@/engine/progress';
 import { useOpenBench } from '@/music/useBench';
+import { commandItems } from '@/commands';
 import { BarsCanvas } from '@/panels/BarsCanvas';
 import { Button } from '@/ui';
 import type { TempoState } from './useFoundBeats';
@@ -65,7 +66,7 @@ function Finding({ state }: { state: TempoState }) {
 
 /** The canvas of the Tempo place, kept in step with the beats. */
 export function TempoCanvas(props: TempoCanvasProps) {
-  const { state, ink, set, taps, focus, playing, onEditor } = props;
+  const { state, ink, set, taps, focus, playing, onEditor, onFocus } = props;
   const editor = useRef<TempoEditor | null>(null);
   const latest = useRef(props);
   useEffect(() => {
@@ -129,6 +130,18 @@ export function TempoCanvas(props: TempoCanvasProps) {
       time={TIME}
       onEditor={keepEditor}
       onRows={() => undefined}
+      onMenu={(x, y) => {
+        const beat = editor.current?.beatAt(x, y) ?? -1;
+        if (beat >= 0) onFocus(beat);
+      }}
+      menu={() =>
+        commandItems(
+          ['bar-here', 'beat-later', 'beat-earlier', 'beat-forget', 'beat-out'],
+          ['beat-here', 'beats-keep', 'next-doubt'],
+          ['level-double', 'level-half', 'beats-shift'],
+          ['play', 'loop', 'fit-tempo'],
+        )
+      }
       create={(elements, events) =>
         createTempoEditor(elements, {
           ...events,

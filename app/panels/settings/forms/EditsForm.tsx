@@ -17,6 +17,7 @@ import { Button } from '@/ui';
 import { usePartView } from '@/music/partViewStore';
 import { changeStep } from '@/steps/changeSteps';
 import { useOpenBench } from '@/music/useBench';
+import { EditEntries, type EntryOfEdits } from './EditEntries';
 import { counted, figures } from '@/words/counts';
 
 /** What was done by hand, and the edits that no longer find their note. */
@@ -46,17 +47,25 @@ export function EditsForm({ step }: { step: EditsStep }) {
       const many = name === 'changed' && table ? changedIds(await loadTable(table.key)) : [];
       selectionStore.select(part.id, [...ids, ...many]);
     });
-  const forget = async () => {
-    const gone = new Set(lost);
+  /** Takes back what was done to some notes. */
+  const takeBack = async (label: string, gone: ReadonlySet<number>) => {
     const columns = table && withoutIds(placedColumns(await loadTable(table.key), table.places), gone);
     const kept = columns && { table: { key: (await keepColumns(columns)).key, ...countOfColumns(columns) } };
     const change = Object.fromEntries(Object.entries(step.change).filter(([id]) => !gone.has(Number(id))));
-    changeStep(dispatch, part.id, stop.id, `Delete ${lost.length} lost edits`, {
+    changeStep(dispatch, part.id, stop.id, label, {
       change,
+      add: step.add.filter(({ id }) => id === undefined || !gone.has(id)),
       delete: step.delete.filter((id) => !gone.has(id)),
       ...kept,
     });
   };
+  const forget = () => takeBack(`Delete ${counted(lost.length, 'lost edit')}`, new Set(lost));
+  const remove = (entry: EntryOfEdits) =>
+    'note' in entry
+      ? attempt(() => takeBack('Take back a hand edit', new Set([entry.note])))
+      : changeStep(dispatch, part.id, stop.id, 'Take back a hand edit of a lane', {
+          curves: step.curves?.filter((_, at) => at !== entry.curve),
+        });
   return (
     <>
       <p className="text-ink-2">
@@ -78,6 +87,13 @@ export function EditsForm({ step }: { step: EditsStep }) {
           </div>
         ))}
       </dl>
+      <EditEntries
+        step={step}
+        table={inTable}
+        view={view?.partId === part.id && view.stop === stop.index ? view : null}
+        mayWrite={mayWrite}
+        onRemove={remove}
+      />
       {lost.length > 0 && (
         <div role="status" className="border border-rule-strong bg-sheet p-2">
           <p>

@@ -1,4 +1,4 @@
-import { drumName, type PartFacts, type Where } from '@ordle/core';
+import { drumName, drumSetsIn, type PartFacts, type Where } from '@ordle/core';
 import { Button, Check, Segmented } from '@/ui';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 import { settingOf } from './settingOf';
@@ -42,6 +42,7 @@ export function WhereNotes(props: WhereNotesProps) {
     disabled,
     onChange,
   } = props;
+  const sets = drumSetsIn(pieces);
   const isLimited = Object.keys(where).some((key) => key !== 'bars');
   const put = (change: Partial<Where>) =>
     onChange(
@@ -59,6 +60,26 @@ export function WhereNotes(props: WhereNotesProps) {
           disabled={disabled}
           onChange={(pitch) => put({ pitch })}
         />
+        {sets.length > 0 && (
+          <div role="group" aria-label="Sets of drum pieces" className="flex flex-wrap gap-1">
+            {sets.map((set) => {
+              const isOnly =
+                where.drums?.length === set.pieces.length &&
+                set.pieces.every((piece) => where.drums?.includes(piece));
+              return (
+                <Button
+                  key={set.name}
+                  className="h-6! px-1.5!"
+                  aria-pressed={isOnly}
+                  disabled={disabled}
+                  onClick={() => put({ drums: isOnly ? undefined : set.pieces })}
+                >
+                  {isOnly ? `all, not only the ${set.name}` : `only the ${set.name}`}
+                </Button>
+              );
+            })}
+          </div>
+        )}
         {pieces.length > 0 && (
           <div role="group" aria-label="Drum pieces" className="flex flex-col">
             {pieces.map((piece) => {
