@@ -1,5 +1,6 @@
 import type { PointerEvent, ReactNode } from 'react';
 import { useAppDispatch, useAppSelector } from '@/state/store';
+import { Sheet, useSheet } from './SidePanel';
 import { PANEL_WIDTHS, panelChanged, type Panel } from '@/state/viewSlice';
 
 interface FoldingPanelProps {
@@ -19,6 +20,8 @@ export function FoldingPanel({ panel, label, title, children }: FoldingPanelProp
   const change = (next: Partial<Panel>) => dispatch(panelChanged(panel, next));
   const { least, most } = PANEL_WIDTHS[panel];
   const held = (value: number) => Math.round(Math.min(most, Math.max(least, value)));
+  const { isSheet, isOpen } = useSheet(label);
+  if (isSheet) return isOpen ? <Sheet name={label}>{children}</Sheet> : null;
   if (folded)
     return (
       <aside aria-label={label} className={`flex shrink-0 ${isLeft ? 'border-r' : 'border-l'} border-rule`}>

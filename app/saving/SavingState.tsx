@@ -36,7 +36,7 @@ export function SavingState() {
   return (
     // As wide whatever it says, so that what stands beside it is not moved away from under a pointer.
     <span
-      className="w-30 min-w-20 shrink-[6] truncate text-quiet text-ink-2"
+      className="w-30 min-w-20 shrink-[6] truncate text-quiet text-ink-2 max-lg:w-auto max-lg:min-w-0 max-sm:max-w-10"
       role="status"
       data-testid="saving"
       data-state={saving.state}

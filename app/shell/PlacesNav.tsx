@@ -1,5 +1,7 @@
 import { memo } from 'react';
-import { NavLink } from 'react-router';
+import { NavLink, useLocation, useNavigate } from 'react-router';
+import { Button, Menu } from '@/ui';
+import { FOLDED_HEADER, useMedia } from '@/ui/useMedia';
 
 const PLACES = [
   { label: 'Shelf', path: () => '/' },
@@ -12,8 +14,27 @@ const PLACES = [
   { label: 'Export', path: (id: string) => `/s/${id}/export` },
 ];
 
-/** The places of a session as words, in the order of the work; the current one underlined. */
+/** The places of a session as words, in the order of the work; the current one underlined. Folded into a menu. */
 export const PlacesNav = memo(function PlacesNav({ sessionId }: { sessionId: string }) {
+  const isFolded = useMedia(FOLDED_HEADER);
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  if (isFolded) {
+    const here = PLACES.find(({ path }) => path(sessionId) === pathname)?.label ?? 'Places';
+    return (
+      <nav aria-label="Places">
+        <Menu
+          align="start"
+          trigger={<Button className="font-semibold">{here} ▾</Button>}
+          items={PLACES.map(({ label, path }) => ({
+            label,
+            checked: label === here,
+            onSelect: () => void navigate(path(sessionId)),
+          }))}
+        />
+      </nav>
+    );
+  }
   return (
     <nav aria-label="Places" className="flex h-full shrink-0">
       {PLACES.map(({ label, path }) => (

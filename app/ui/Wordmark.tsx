@@ -9,7 +9,9 @@ export function Wordmark() {
         <rect x="1" y="4" width="6" height="6" fill="var(--ink)" />
         <circle cx="18" cy="7" r="5" fill="var(--accent)" />
       </svg>
-      <span className="font-serif text-[1.3rem] leading-none font-semibold text-accent">ordle</span>
+      <span className="font-serif text-[1.3rem] leading-none font-semibold text-accent max-sm:hidden">
+        ordle
+      </span>
     </Link>
   );
 }

@@ -1,3 +1,5 @@
+import { pitchName } from './pitchNames';
+
 /**
  * Names of the controllers that MIDI 1.0 and its additions define, by number (from memory); the rest are undefined
  * there.
@@ -61,11 +63,11 @@ const NAMES: Record<number, string> = {
 /** Name of a controller 0-119, or null where none is defined. */
 export const controllerName = (number: number): string | null => NAMES[number] ?? null;
 
-/** A lane in words: "expression (11)", "controller 20", "pitch bend", "pressure", "key pressure 60". */
+/** A lane in words: "expression (11)", "controller 20", "pitch bend", "pressure", "key pressure C4" (middle C as C4). */
 export function laneName(lane: string): string {
   if (lane === 'bend') return 'pitch bend';
   if (lane === 'pressure' || lane === 'program' || lane === 'velocity') return lane;
-  if (lane.startsWith('key')) return `key pressure ${lane.slice(3)}`;
+  if (lane.startsWith('key')) return `key pressure ${pitchName(Number(lane.slice(3)), 4)}`;
   const number = Number(lane.slice(2));
   const name = controllerName(number);
   return name ? `${name} (${number})` : `controller ${number}`;

@@ -29,6 +29,9 @@ import { watchColours } from '../watchColours';
 import { stripHeight } from './whereSpans';
 import { createRollWindow } from './rollWindow';
 
+/** Less height than this is little, in pixels. */
+const LITTLE = 260;
+
 /** The roll: shows a part on a surface, and turns gestures into edits and movements of the window. */
 export function createRollEditor({ canvas, overlay, playLine }: EditorElements, events: EditorEvents) {
   let content: EditorContent | null = null;
@@ -125,7 +128,10 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
       spans: stripHeight(content?.spans ?? []),
       harmony: content?.sections ? HARMONY_HEIGHT : 0,
-      velocities: content?.velocities ? Math.min(content.velocitiesHeight, height / 2) : 0,
+      // In little height the notes have all of it.
+      overview: height < LITTLE ? OVERVIEW_HEIGHT / 2 : OVERVIEW_HEIGHT,
+      velocities:
+        content?.velocities && height >= LITTLE ? Math.min(content.velocitiesHeight, height / 2) : 0,
       rows: rowsInUse(),
     };
     shown.hold();

@@ -14,6 +14,8 @@ import {
 
 /** Bars in sight at the first look: few enough that moves of 20 ms can be seen. */
 const FIRST_BARS = 4;
+/** From this width on more bars are shown, as wide as in it, in pixels. */
+const WIDE = 1100;
 
 /** The first look at a part: its first bars with notes, or all of it from there on when it is shorter. */
 export function firstLook(layout: Layout, meter: MeterMap, view: PartView, endTick: number): EditorWindow {
@@ -24,7 +26,10 @@ export function firstLook(layout: Layout, meter: MeterMap, view: PartView, endTi
   return fitWindow(
     layout,
     from,
-    Math.max(from + 1, Math.min(endTick, from + (bar.end - bar.start) * FIRST_BARS)),
+    Math.max(
+      from + 1,
+      Math.min(endTick, from + (bar.end - bar.start) * FIRST_BARS * Math.max(1, rollWidth(layout) / WIDE)),
+    ),
     pitchRange(view.notes.pitch),
   );
 }

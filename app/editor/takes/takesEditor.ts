@@ -29,6 +29,8 @@ const DRAG = 4;
 const REACH = 9;
 /** Bars in sight at the first look. */
 const FIRST_BARS = 8;
+/** From this width on more bars are shown, as wide as in it, in pixels. */
+const WIDE = 1000;
 
 /** The takes of a part on a surface: rows are takes, columns bars. */
 const NO_LINES = new Float64Array(0);
@@ -129,7 +131,10 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
   const bars = createBarsEditor<TakesContent, TakesScene>(elements, events, {
     shape: TAKES_SHAPE,
     rowsOf: ({ takes }) => ({ rows: takes.length, headings: [] }),
-    firstLook: ({ takes, lines }) => (takes.length > 0 ? lines[Math.min(FIRST_BARS, lines.length - 1)] : 0),
+    firstLook: ({ takes, lines }) =>
+      takes.length > 0
+        ? lines[Math.min(Math.round(FIRST_BARS * Math.max(1, bars.layout().width / WIDE)), lines.length - 1)]
+        : 0,
     sceneOf: (content, look) => ({ ...content, ...look, dragged, hovered, pitches }),
     regions,
   });

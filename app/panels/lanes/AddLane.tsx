@@ -9,7 +9,8 @@ import { viewChanged } from '@/state/viewSlice';
 import { lanesShown } from '@/music/laneList';
 import { usePartView } from '@/music/partViewStore';
 import { useOpenBench, type BenchState } from '@/music/useBench';
-import { figures } from '@/words/counts';
+import { counted } from '@/words/counts';
+import { LANE_FAMILIES, LANE_WORDS } from '@/words/lanes';
 
 const ITEM = 'flex cursor-pointer justify-between px-2.5 py-0.5 data-[selected=true]:bg-well';
 const GROUP =
@@ -103,6 +104,23 @@ function lanesOffered(bench: BenchState, view: PartView | null): LanesOffered {
   return { shown, used: there.filter(({ lane }) => !shown.includes(lane)), elsewhere, isThere };
 }
 
+/** Lanes by what they are for; pressure of single keys goes with pressure, what has no family comes last. */
+function familiesOf(lanes: readonly string[]): { name: string; lanes: string[] }[] {
+  const left = new Set(lanes);
+  const families = LANE_FAMILIES.map(({ name, lanes: own }) => {
+    const isOwn = (lane: string) => own.includes(lane) || (name === 'Pressure' && lane.startsWith('key'));
+    const there = [
+      ...own.filter((lane) => left.has(lane)),
+      ...lanes.filter((lane) => isOwn(lane) && !own.includes(lane)),
+    ];
+    for (const lane of there) left.delete(lane);
+    return { name, lanes: there };
+  });
+  return [...families, { name: 'Other controllers', lanes: [...left] }].filter(
+    ({ lanes: own }) => own.length > 0,
+  );
+}
+
 /** The list itself, made only while it is open. */
 function LaneList({
   offered,
@@ -145,11 +163,12 @@ function LaneList({
               <Command.Item
                 key={lane}
                 value={`${laneName(lane)} ${lane}`}
+                keywords={[...(LANE_WORDS[lane] ?? [])]}
                 onSelect={() => onPick(lane)}
                 className={ITEM}
               >
                 {laneName(lane)}
-                <span className="text-quiet text-ink-2">{figures(points)} points</span>
+                <span className="text-quiet text-ink-2">{counted(points, 'point')}</span>
               </Command.Item>
             ))}
           </Command.Group>
@@ -169,18 +188,21 @@ function LaneList({
             ))}
           </Command.Group>
         )}
-        <Command.Group heading="All" className={GROUP}>
-          {rest.map((lane) => (
-            <Command.Item
-              key={lane}
-              value={`${laneName(lane)} ${lane}`}
-              onSelect={() => onPick(lane)}
-              className={ITEM}
-            >
-              {laneName(lane)}
-            </Command.Item>
-          ))}
-        </Command.Group>
+        {familiesOf(rest).map(({ name, lanes }) => (
+          <Command.Group key={name} heading={name} className={GROUP}>
+            {lanes.map((lane) => (
+              <Command.Item
+                key={lane}
+                value={`${laneName(lane)} ${lane}`}
+                keywords={[...(LANE_WORDS[lane] ?? [])]}
+                onSelect={() => onPick(lane)}
+                className={ITEM}
+              >
+                {laneName(lane)}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        ))}
       </Command.List>
     </Command>
   );

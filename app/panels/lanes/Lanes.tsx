@@ -81,7 +81,7 @@ export function Lanes({ editor, playing }: LanesProps) {
           </DndContext>
         )}
       </div>
-      <footer className="flex h-6 shrink-0 items-center justify-between">
+      <footer className="flex min-h-6 shrink-0 flex-wrap items-center justify-between">
         <AddLane
           onClosed={() => editor.current?.focus()}
           onAdd={(lane) => put([...lanes, { lane, height: LANE_HEIGHT, folded: false, withStep: false }])}

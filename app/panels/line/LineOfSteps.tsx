@@ -1,5 +1,6 @@
 import { takesIn, listOf, type Part } from '@ordle/core';
-import { Button } from '@/ui';
+import { Button, Menu } from '@/ui';
+import { NARROW, useMedia } from '@/ui/useMedia';
 import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
 import { run } from '@/commands';
 import { useAppDispatch } from '@/state/store';
@@ -23,6 +24,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
   const { together, mayWrite } = bench;
   const targets = stepsTogether(part, stop.id, together);
   const dispatch = useAppDispatch();
+  const isNarrow = useMedia(NARROW);
   const scroller = useRef<HTMLDivElement>(null);
   const place = stop.id === 'cleaned' ? part.steps.order.length : stop.index;
   const stand = useCallback(
@@ -60,14 +62,14 @@ export function LineOfSteps({ part, stop }: LineProps) {
   return (
     <section
       aria-label="Line of steps"
-      className="flex h-16 shrink-0 items-stretch border-b border-rule bg-sheet"
+      className="flex h-16 shrink-0 items-stretch border-b border-rule bg-sheet short:h-11"
     >
       <div
         ref={scroller}
         role="toolbar"
         aria-label="Stops: arrow keys walk, Alt and arrow moves a step, O switches it off, Delete removes it"
         onKeyDown={onKeyDown}
-        className="flex min-w-0 grow px-2"
+        className="flex min-w-0 grow px-2 narrow:px-0"
       >
         <StopButton
           id="played"
@@ -113,20 +115,36 @@ export function LineOfSteps({ part, stop }: LineProps) {
           onStand={stand}
           mark={<EndMark />}
         />
-        <Button
-          className="ml-3 shrink-0 self-center"
-          onClick={() => run('go-clean-up')}
-          title="What would clean up all parts, and why; one button does it (Ctrl+Alt+0)"
-        >
-          Suggested clean-up
-        </Button>
-        <Button
-          className="ml-1.5 shrink-0 self-center"
-          onClick={() => run('recipes')}
-          title="Save this list of steps, or apply a saved one (R)"
-        >
-          Recipes ▾
-        </Button>
+        {isNarrow ? (
+          <Menu
+            trigger={
+              <Button className="ml-1.5 shrink-0 self-center" aria-label="Suggested clean-up and recipes">
+                ▾
+              </Button>
+            }
+            items={[
+              { label: 'Suggested clean-up', onSelect: () => void run('go-clean-up') },
+              { label: 'Recipes', onSelect: () => setTimeout(() => run('recipes'), 60) },
+            ]}
+          />
+        ) : (
+          <>
+            <Button
+              className="ml-3 shrink-0 self-center"
+              onClick={() => run('go-clean-up')}
+              title="What would clean up all parts, and why; one button does it (Ctrl+Alt+0)"
+            >
+              Suggested clean-up
+            </Button>
+            <Button
+              className="ml-1.5 shrink-0 self-center"
+              onClick={() => run('recipes')}
+              title="Save this list of steps, or apply a saved one (R)"
+            >
+              Recipes ▾
+            </Button>
+          </>
+        )}
       </div>
     </section>
   );

@@ -58,7 +58,7 @@ export function StopButton({
       aria-pressed={isCurrent}
       aria-label={`${name}, ${words}, ${reading.trim()}`}
       onClick={() => onStand(id)}
-      className={`relative flex min-w-33 flex-[0_1_11rem] flex-col items-center px-2 pt-1 hover:bg-well/60 ${isCurrent ? 'text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
+      className={`relative flex min-w-33 flex-[0_1_11rem] flex-col items-center px-2 pt-1 max-sm:min-w-20 max-sm:px-1 hover:bg-well/60 ${isCurrent ? 'text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
     >
       <span className={`h-5 truncate ${isCurrent ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
         {name}
@@ -70,7 +70,7 @@ export function StopButton({
         </span>
       )}
       <span className="relative flex h-5 items-center">{mark}</span>
-      <span className="max-w-full truncate text-quiet text-ink-2">{words}</span>
+      <span className="max-w-full truncate text-quiet text-ink-2 short:hidden">{words}</span>
       {isCurrent && <span aria-hidden="true" className="absolute inset-x-3 bottom-0 h-0.75 bg-accent" />}
     </button>
   );

@@ -37,7 +37,7 @@ export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
       ref={setBar}
       role="group"
       aria-label="Editor tools"
-      className="flex h-8 shrink-0 items-center gap-1 overflow-hidden border-b border-rule bg-sheet px-2.5"
+      className="flex h-8 shrink-0 items-center gap-1 overflow-hidden border-b border-rule bg-sheet px-2.5 max-sm:h-auto max-sm:flex-wrap max-sm:py-1"
     >
       <div className="w-33 shrink-0">
         <Segmented

@@ -217,7 +217,7 @@ export function Roll({ playback, onEditor }: RollProps) {
     <section
       aria-label="Editor"
       className="relative min-w-0 shrink-0 grow overflow-hidden"
-      style={{ minHeight: leastHeight(bench.view, spans, showsHarmony) }}
+      style={{ minHeight: `min(50vh, ${leastHeight(bench.view, spans, showsHarmony)}px)` }}
     >
       <WithMenu
         items={() => rollItems(asked.current, latest.current, dispatch)}

@@ -1,12 +1,14 @@
 import { keysOf, showKey } from '@/commands';
 import { barAt, bpmOf, meterRowAt, positionAt, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { Play, Square } from 'lucide-react';
-import { Slider } from 'radix-ui';
+import { Popover, Slider } from 'radix-ui';
 import { useEffect, useRef } from 'react';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Check, NumberField } from '@/ui';
+import { Button, Check, NumberField } from '@/ui';
+import { NARROW, useMedia } from '@/ui/useMedia';
+import { SheetButtons } from '@/panels/SidePanel';
 import { barsInWords } from '@/words/counts';
 import { NoteValueOptions } from '@/panels/settings/forms/GridPicker';
 import { useOpenBench } from '@/music/useBench';
@@ -27,31 +29,9 @@ export function TransportBar({ playback }: TransportBarProps) {
   const { loop } = view;
   const hasLoop = loop.to > loop.from;
   const barOf = (tick: number) => barAt(timeline.meter, tick).number;
-  return (
-    <footer
-      aria-label="Transport"
-      className="flex h-11 shrink-0 items-center gap-4 border-t border-rule-strong px-3"
-    >
-      <button
-        type="button"
-        aria-label={playback.playing || starting ? 'Stop' : 'Play'}
-        title={`${playback.playing ? 'Stop' : 'Play'} (Space)`}
-        onClick={() => void playback.toggle()}
-        className="flex h-8 w-8 shrink-0 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110"
-      >
-        {playback.playing || starting ? (
-          <Square size={14} fill="currentColor" aria-hidden="true" />
-        ) : (
-          <Play size={16} fill="currentColor" className="ml-0.5" aria-hidden="true" />
-        )}
-      </button>
-      <Position playing={playback.playing} />
-      {state === 'loading' && starting && <span className="text-ink-2">loading the instruments ...</span>}
-      {message !== null && (
-        <span role="status" title={message} className="max-w-40 truncate font-semibold text-ink">
-          {message}
-        </span>
-      )}
+  const isNarrow = useMedia(NARROW);
+  const controls = (
+    <>
       <span title="Loop (L); drag over the ruler to say which bars">
         <Check
           checked={loop.on}
@@ -105,6 +85,56 @@ export function TransportBar({ playback }: TransportBarProps) {
         onChange={(blend) => dispatch(viewChanged({ blend }))}
         onHold={setHolding}
       />
+    </>
+  );
+  return (
+    <footer
+      aria-label="Transport"
+      className="flex h-11 shrink-0 items-center gap-4 border-t border-rule-strong px-3 narrow:gap-2 short:h-9"
+    >
+      <button
+        type="button"
+        aria-label={playback.playing || starting ? 'Stop' : 'Play'}
+        title={`${playback.playing ? 'Stop' : 'Play'} (Space)`}
+        onClick={() => void playback.toggle()}
+        className="flex h-8 w-8 shrink-0 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110"
+      >
+        {playback.playing || starting ? (
+          <Square size={14} fill="currentColor" aria-hidden="true" />
+        ) : (
+          <Play size={16} fill="currentColor" className="ml-0.5" aria-hidden="true" />
+        )}
+      </button>
+      <Position playing={playback.playing} />
+      {state === 'loading' && starting && <span className="text-ink-2">loading the instruments ...</span>}
+      {message !== null && (
+        <span role="status" title={message} className="max-w-40 truncate font-semibold text-ink">
+          {message}
+        </span>
+      )}
+      {isNarrow ? (
+        <>
+          <span className="grow" />
+          <SheetButtons />
+          <Popover.Root>
+            <Popover.Trigger asChild>
+              <Button>More ▾</Button>
+            </Popover.Trigger>
+            <Popover.Portal>
+              <Popover.Content
+                side="top"
+                align="end"
+                sideOffset={4}
+                className="z-50 flex max-w-[92vw] flex-col items-start gap-3 rounded-medium border border-edge bg-sheet p-3"
+              >
+                {controls}
+              </Popover.Content>
+            </Popover.Portal>
+          </Popover.Root>
+        </>
+      ) : (
+        controls
+      )}
     </footer>
   );
 }
@@ -133,9 +163,9 @@ function Position({ playing }: { playing: boolean }) {
     };
   }, [timeline, playing]);
   return (
-    <span className="flex w-36 items-baseline gap-2" role="timer" aria-label="Position">
+    <span className="flex w-36 items-baseline gap-2 max-sm:w-auto" role="timer" aria-label="Position">
       <span ref={place} data-testid="position" className="text-[1.2rem] font-semibold" />
-      <span ref={clock} className="text-quiet text-ink-2" />
+      <span ref={clock} className="text-quiet text-ink-2 max-sm:hidden" />
     </span>
   );
 }
@@ -178,7 +208,7 @@ interface BlendProps {
 /** Anywhere between as played and cleaned; B held down hears it as played. */
 function Blend({ value, holding, onChange, onHold }: BlendProps) {
   return (
-    <div className="ml-auto flex items-center gap-2.5">
+    <div className="ml-auto flex items-center gap-2.5 narrow:ml-0">
       <span className={value < 0.02 ? 'font-semibold' : 'text-ink-2'}>as played</span>
       <Slider.Root
         value={[Math.round(value * 100)]}

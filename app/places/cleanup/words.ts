@@ -38,6 +38,6 @@ export function whatItIs({ recordings, parts }: SessionSuggestion): string {
       ? 'all recorded to the click'
       : free === recordings.length
         ? 'all played freely'
-        : `${counted(recordings.length - free, 'recording')} to the click, ${free} played freely`;
-  return `${counted(recordings.length, 'recording')} of ${partsInWords(parts.length)}, ${how}, ${length}`;
+        : `${recordings.length - free} to the click, ${free} freely`;
+  return `${counted(recordings.length, 'recording')} of ${partsInWords(parts.length)}: ${how}; ${length}`;
 }

@@ -103,8 +103,8 @@ export function Export() {
     each.kind === 'division' ? [each.ticksPerQuarter] : [],
   )[0];
   return (
-    <main className="flex grow justify-center overflow-y-auto px-8 py-7">
-      <div className="grid w-full max-w-4xl grid-cols-[1fr_19rem] gap-10">
+    <main className="flex grow justify-center overflow-y-auto px-8 py-7 narrow:px-4 narrow:py-4">
+      <div className="grid w-full max-w-4xl grid-cols-[1fr_19rem] gap-10 narrow:grid-cols-[minmax(0,1fr)] narrow:gap-5">
         <section aria-label="Parts to export">
           <h1 className="font-serif text-2xl font-semibold">Export</h1>
           <div className="mt-4 flex items-baseline justify-between">
@@ -118,7 +118,7 @@ export function Export() {
           </div>
           <ul className="mt-1 border-t border-rule-strong">
             {listOf(session.parts).map((part) => (
-              <li key={part.id} className="flex h-9 items-center gap-3 border-b border-rule">
+              <li key={part.id} className="flex min-h-9 flex-wrap items-center gap-x-3 border-b border-rule">
                 <span
                   className="h-5 w-2 rounded-[1px]"
                   style={{ background: `var(--ink-part-${part.ink + 1})` }}
@@ -161,7 +161,10 @@ export function Export() {
             )}
           </section>
         </section>
-        <section aria-label="What will be written" className="flex flex-col gap-4 border-l border-rule pl-8">
+        <section
+          aria-label="What will be written"
+          className="flex flex-col gap-4 border-l border-rule pl-8 narrow:border-l-0 narrow:pl-0"
+        >
           <div className="flex flex-col gap-1">
             <span className="text-ink-2">Version</span>
             <Segmented

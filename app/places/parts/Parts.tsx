@@ -5,6 +5,7 @@ import type { PartsEditor } from '@/editor';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { SectionsPanel } from '@/panels/sections/SectionsPanel';
 import { useSectionCommands } from '@/panels/sections/useSectionCommands';
+import { SidePanel } from '@/panels/SidePanel';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useImport } from '@/files/ImportProvider';
@@ -148,14 +149,11 @@ function AllParts() {
           onOpen={open}
           onRows={setScrolled}
         />
-        <aside
-          aria-label="Settings"
-          className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
-        >
+        <SidePanel name="Settings" className="w-64 overflow-y-auto">
           <BlockPanel session={session} state={state} editing={editing} mayWrite={mayWrite} />
           <BarsPanel bars={bars} mayWrite={mayWrite} onBars={editing.inBars} />
           <SectionsPanel endTick={state.endTick} parts={meant} onSelect={editing.selectSection} />
-        </aside>
+        </SidePanel>
       </div>
       <TransportBar playback={playback} />
       {dialog === 'merge' && (

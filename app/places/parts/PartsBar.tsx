@@ -32,7 +32,7 @@ export function PartsBar({ session, snap, grid, merging, separating, mayWrite, .
     <div
       role="toolbar"
       aria-label="Parts"
-      className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
+      className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
     >
       <span className="font-semibold">{counted(session.parts.order.length, 'part')}</span>
       {setAside > 0 && <span className="text-ink-2">{setAside} set aside</span>}

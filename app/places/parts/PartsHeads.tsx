@@ -63,7 +63,7 @@ export function PartsHeads(props: PartsHeadsProps) {
     else onMove(moving, { side, group: target.name });
   };
   return (
-    <div className="flex w-52 shrink-0 flex-col border-r border-rule-strong bg-ground">
+    <div className="flex w-52 shrink-0 flex-col max-sm:w-36 border-r border-rule-strong bg-ground">
       <div className="h-6 shrink-0 truncate border-b border-rule-strong px-3 text-quiet leading-6 text-ink-2">
         Ctrl and click selects several
       </div>

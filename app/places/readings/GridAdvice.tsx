@@ -20,7 +20,10 @@ export function GridAdvice({
       <p className="pb-1 text-ink-2">How much of the playing each grid explains, and what it would harm.</p>
       {reading.grids.length === 0 && <p className="text-ink-2">There are no notes to explain.</p>}
       {reading.grids.map((advice) => (
-        <div key={`${advice.grid} ${advice.swing}`} className="flex min-h-8 items-center gap-3">
+        <div
+          key={`${advice.grid} ${advice.swing}`}
+          className="flex min-h-8 items-center gap-3 narrow:flex-wrap narrow:gap-x-2 narrow:border-b narrow:border-rule narrow:pb-1"
+        >
           <span className="w-24 shrink-0">{gridInWords(advice)}</span>
           <span className="h-3 w-32 shrink-0 max-xl:w-14">
             <span

@@ -27,10 +27,10 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
   return (
     <div className="flex min-h-0 grow flex-col">
       <Figures reading={reading} />
-      <div className="flex min-h-0 grow gap-6">
+      <div className="flex min-h-0 grow gap-6 narrow:flex-col narrow:gap-1 narrow:overflow-y-auto">
         <nav
           aria-label={`More of ${part.name}`}
-          className="flex w-44 shrink-0 flex-col overflow-y-auto border-r border-rule py-3"
+          className="flex w-44 shrink-0 flex-col overflow-y-auto border-r border-rule py-3 narrow:w-auto narrow:flex-row narrow:flex-wrap narrow:border-r-0 narrow:py-1"
         >
           <h2 className="truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
           {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
@@ -45,7 +45,7 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
             </button>
           ))}
         </nav>
-        <div className="flex min-w-0 grow overflow-y-auto" tabIndex={0}>
+        <div className="flex min-w-0 grow overflow-y-auto narrow:overflow-visible narrow:px-3" tabIndex={0}>
           {shown === 'grids' ? (
             <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
           ) : shown === 'harmony' ? (

@@ -28,6 +28,8 @@ interface PartsTableProps {
 
 /** Not shown where there is little room: they stand in the report and the charts as well. */
 const WIDE = 'max-xl:hidden';
+/** Beside the figures; one chart of the chosen part stands below in any case. */
+const CHART = 'narrow:hidden';
 const HEADS = [
   'notes',
   'spread, ms',
@@ -37,6 +39,7 @@ const HEADS = [
   'by place in the bar',
   'along the bars',
 ];
+const CHARTED = new Set(HEADS.slice(4));
 const WIDTHS: Record<(typeof SMALL_CHARTS)[number], number> = {
   'off-the-lines': 136,
   'by-place': 108,
@@ -69,7 +72,7 @@ export function PartsTable({ session, readings, chosen, onChoose, onOpen }: Part
             <th
               key={head}
               scope="col"
-              className={`px-2 py-1.5 font-normal whitespace-nowrap ${head === 'notes' || head === 'swing' ? WIDE : ''}`}
+              className={`px-2 py-1.5 font-normal whitespace-nowrap ${head === 'notes' || head === 'swing' ? WIDE : CHARTED.has(head) ? CHART : ''}`}
             >
               {head}
             </th>
@@ -143,7 +146,7 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
       <Pair reading={reading} value={lie} />
       <Pair reading={reading} value={swing} isWide />
       {SMALL_CHARTS.map((chart) => (
-        <td key={chart} className="px-2 py-0.5">
+        <td key={chart} className={`px-2 py-0.5 ${CHART}`}>
           <button
             type="button"
             aria-label={`${CHART_WORDS[chart].name} of ${part.name}`}

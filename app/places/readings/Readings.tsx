@@ -3,6 +3,7 @@ import { run, useCommands } from '@/commands';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { useSections } from '@/music/useMarkers';
 import { NoParts } from '@/panels/NoParts';
+import { SidePanel } from '@/panels/SidePanel';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { useShowOnBench } from '@/panels/useShowOnBench';
 import { usePlayback } from '@/playback/usePlayback';
@@ -52,7 +53,7 @@ function ReadingsOfSession() {
   };
   return (
     <main className="flex min-w-0 grow flex-col" data-testid="readings" data-read={readings !== null}>
-      <header className="flex h-10 shrink-0 items-center gap-4 border-b border-rule-strong bg-ground px-4 text-ink-2">
+      <header className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 narrow:py-1 border-b border-rule-strong bg-ground px-4 text-ink-2">
         <p className="min-w-0 truncate">{error ?? 'Each part against its grid; as played is the outline'}</p>
         <WhereBar
           where={choice.where}
@@ -89,7 +90,10 @@ function ReadingsOfSession() {
       <div className="flex min-h-0 grow">
         <div className="flex min-w-0 grow flex-col bg-sheet">
           {readings ? (
-            <div className="max-h-[calc(100%-19rem)] min-h-24 shrink-0 overflow-auto" tabIndex={0}>
+            <div
+              className="max-h-[calc(100%-19rem)] min-h-24 shrink-0 overflow-auto short:max-h-24"
+              tabIndex={0}
+            >
               <PartsTable
                 session={session}
                 readings={readings}
@@ -116,7 +120,7 @@ function ReadingsOfSession() {
             />
           )}
         </div>
-        <aside className="flex w-[24rem] shrink-0 flex-col border-l border-rule bg-ground max-xl:w-72">
+        <SidePanel name="Findings" className="w-[24rem] max-xl:w-72">
           <FindingsList
             findings={open}
             isRead={readings !== null}
@@ -126,7 +130,7 @@ function ReadingsOfSession() {
               void playback.around(finding.tick);
             }}
           />
-        </aside>
+        </SidePanel>
       </div>
       <TransportBar playback={playback} />
     </main>

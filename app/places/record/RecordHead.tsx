@@ -35,7 +35,7 @@ export function RecordHead(props: RecordHeadProps) {
   return (
     <section
       aria-label="Recording"
-      className="flex shrink-0 items-center gap-5 border-b border-rule-strong px-5 py-3"
+      className="flex shrink-0 items-center gap-5 border-b border-rule-strong px-5 py-3 narrow:flex-wrap narrow:gap-x-3 narrow:gap-y-1 narrow:px-3 narrow:py-1.5"
     >
       <button
         type="button"
@@ -43,7 +43,7 @@ export function RecordHead(props: RecordHeadProps) {
         title={`${isOn ? 'Stop' : 'Record'} (${showKey(key ?? '')})`}
         disabled={refusal !== null || phase === 'saving'}
         onClick={() => void toggleRecording()}
-        className="flex h-16 w-16 shrink-0 items-center justify-center rounded-full bg-accent text-on-accent hover:brightness-110 disabled:opacity-45"
+        className="flex h-16 w-16 shrink-0 items-center justify-center rounded-full narrow:h-12 narrow:w-12 bg-accent text-on-accent hover:brightness-110 disabled:opacity-45"
       >
         {isOn ? (
           <Square size={24} fill="currentColor" aria-hidden="true" />
@@ -51,18 +51,18 @@ export function RecordHead(props: RecordHeadProps) {
           <Circle size={26} fill="currentColor" aria-hidden="true" />
         )}
       </button>
-      <div className="min-w-0 grow">
+      <div className="min-w-48 flex-1">
         <p className="flex items-baseline gap-3">
           <span role="status" data-testid="phase" className="text-[1.35rem] font-semibold">
             {PHASE_WORDS[phase]}
           </span>
           <Lamp />
         </p>
-        <p data-testid="plan" className="font-serif text-[1.45rem] leading-tight">
+        <p data-testid="plan" className="font-serif text-[1.45rem] leading-tight narrow:text-[1.1rem]">
           {refusal ?? planInWords(parts, timeline, plan, settings)}
         </p>
       </div>
-      <div className="flex shrink-0 flex-col items-end gap-2">
+      <div className="flex shrink-0 flex-col items-end gap-2 narrow:flex-row narrow:flex-wrap narrow:shrink">
         <label className="flex items-center gap-2 text-ink-2">
           Into
           <Select

@@ -1,3 +1,4 @@
+import { SidePanel } from '@/panels/SidePanel';
 import {
   RECORD_MODES,
   barAt,
@@ -45,117 +46,119 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
   const isOn = usePhase() !== 'ready';
   const isOfLanes = settings.mode === 'controllers' || settings.mode === 'controller';
   return (
-    <aside
-      aria-label="Settings"
-      className="flex w-64 shrink-0 flex-col gap-4 overflow-y-auto border-l border-rule bg-ground px-3 py-3"
-    >
-      <fieldset disabled={isOn} className="flex flex-col gap-1">
-        <legend className="font-serif font-semibold">Playing makes</legend>
-        {RECORD_MODES.map((mode) => (
-          <label key={mode} title={MODE_WORDS[mode].title} className="flex items-center gap-2">
-            <input
-              type="radio"
-              name="record-mode"
-              value={mode}
-              checked={settings.mode === mode}
-              onChange={() => setRecordSettings({ mode })}
-              className="h-3.5 w-3.5 accent-ink"
+    <SidePanel name="Settings" className="w-64 overflow-y-auto">
+      <div className="flex flex-col gap-4 px-3 py-3">
+        <fieldset disabled={isOn} className="flex flex-col gap-1">
+          <legend className="font-serif font-semibold">Playing makes</legend>
+          {RECORD_MODES.map((mode) => (
+            <label key={mode} title={MODE_WORDS[mode].title} className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="record-mode"
+                value={mode}
+                checked={settings.mode === mode}
+                onChange={() => setRecordSettings({ mode })}
+                className="h-3.5 w-3.5 accent-ink"
+              />
+              {MODE_WORDS[mode].label}
+            </label>
+          ))}
+          {isOfLanes && (
+            <Select
+              label="Controllers that count"
+              value={settings.lanes?.length === 1 ? settings.lanes[0] : ''}
+              onChange={(lane) => setRecordSettings({ lanes: lane === '' ? null : [lane] })}
+            >
+              <option value="">all that move</option>
+              {USUAL_LANES.map((lane) => (
+                <option key={lane} value={lane}>
+                  {laneName(lane)}
+                </option>
+              ))}
+            </Select>
+          )}
+        </fieldset>
+        <Where timeline={timeline} disabled={isOn} />
+        <fieldset disabled={isOn} className="flex flex-col gap-1.5">
+          <legend className="font-serif font-semibold">Click</legend>
+          <Row label="Count in">
+            <NumberField
+              label="Bars counted in"
+              value={settings.countIn}
+              min={0}
+              max={4}
+              unit={settings.countIn === 1 ? 'bar' : 'bars'}
+              onCommit={(countIn) => setRecordSettings({ countIn })}
             />
-            {MODE_WORDS[mode].label}
-          </label>
-        ))}
-        {isOfLanes && (
+          </Row>
           <Select
-            label="Controllers that count"
-            value={settings.lanes?.length === 1 ? settings.lanes[0] : ''}
-            onChange={(lane) => setRecordSettings({ lanes: lane === '' ? null : [lane] })}
+            label="When the click is heard"
+            value={settings.clickWhen}
+            onChange={(value) => setRecordSettings({ clickWhen: CLICK_WHEN.find((each) => each === value) })}
           >
-            <option value="">all that move</option>
-            {USUAL_LANES.map((lane) => (
-              <option key={lane} value={lane}>
-                {laneName(lane)}
+            {CLICK_WHEN.map((when) => (
+              <option key={when} value={when}>
+                {CLICK_WORDS[when]}
               </option>
             ))}
           </Select>
-        )}
-      </fieldset>
-      <Where timeline={timeline} disabled={isOn} />
-      <fieldset disabled={isOn} className="flex flex-col gap-1.5">
-        <legend className="font-serif font-semibold">Click</legend>
-        <Row label="Count in">
-          <NumberField
-            label="Bars counted in"
-            value={settings.countIn}
-            min={0}
-            max={4}
-            unit={settings.countIn === 1 ? 'bar' : 'bars'}
-            onCommit={(countIn) => setRecordSettings({ countIn })}
-          />
-        </Row>
-        <Select
-          label="When the click is heard"
-          value={settings.clickWhen}
-          onChange={(value) => setRecordSettings({ clickWhen: CLICK_WHEN.find((each) => each === value) })}
-        >
-          {CLICK_WHEN.map((when) => (
-            <option key={when} value={when}>
-              {CLICK_WORDS[when]}
-            </option>
-          ))}
-        </Select>
-        <Row label="Level">
-          <NumberField
-            label="Level of the click"
-            value={Math.round(settings.clickLevel * 100)}
-            min={10}
-            max={200}
-            step={10}
-            unit="%"
-            onCommit={(level) => setRecordSettings({ clickLevel: level / 100 })}
-          />
-        </Row>
-        <Row label="Clicks a beat">
-          <NumberField
-            label="Clicks a beat"
-            value={settings.perBeat}
-            min={1}
-            max={4}
-            onCommit={(perBeat) => setRecordSettings({ perBeat })}
-          />
-        </Row>
-        <Check checked={settings.accent} onChange={(accent) => setRecordSettings({ accent })}>
-          First beat of a bar louder
-        </Check>
-        <Check checked={settings.atFirstNote} onChange={(atFirstNote) => setRecordSettings({ atFirstNote })}>
-          Begin with the first note
-        </Check>
-      </fieldset>
-      <fieldset disabled={isOn} className="flex flex-col gap-1.5">
-        <legend className="sr-only">Speed and grid</legend>
-        <SliderField
-          label="Speed"
-          value={settings.speed}
-          min={25}
-          max={100}
-          unit="%"
-          disabled={isOn}
-          onChange={(speed) => setRecordSettings({ speed })}
-          onAbandon={() => undefined}
-        />
-        <label className="flex items-center justify-between gap-2 text-ink-2">
-          Heard on the grid
-          <Select
-            label="Grid what is played is heard on"
-            value={settings.grid ?? ''}
-            onChange={(grid) => setRecordSettings({ grid: grid === '' ? null : grid })}
+          <Row label="Level">
+            <NumberField
+              label="Level of the click"
+              value={Math.round(settings.clickLevel * 100)}
+              min={10}
+              max={200}
+              step={10}
+              unit="%"
+              onCommit={(level) => setRecordSettings({ clickLevel: level / 100 })}
+            />
+          </Row>
+          <Row label="Clicks a beat">
+            <NumberField
+              label="Clicks a beat"
+              value={settings.perBeat}
+              min={1}
+              max={4}
+              onCommit={(perBeat) => setRecordSettings({ perBeat })}
+            />
+          </Row>
+          <Check checked={settings.accent} onChange={(accent) => setRecordSettings({ accent })}>
+            First beat of a bar louder
+          </Check>
+          <Check
+            checked={settings.atFirstNote}
+            onChange={(atFirstNote) => setRecordSettings({ atFirstNote })}
           >
-            <option value="">as it is played</option>
-            <NoteValueOptions />
-          </Select>
-        </label>
-      </fieldset>
-      <Armed session={session} part={part} disabled={isOn} />
-    </aside>
+            Begin with the first note
+          </Check>
+        </fieldset>
+        <fieldset disabled={isOn} className="flex flex-col gap-1.5">
+          <legend className="sr-only">Speed and grid</legend>
+          <SliderField
+            label="Speed"
+            value={settings.speed}
+            min={25}
+            max={100}
+            unit="%"
+            disabled={isOn}
+            onChange={(speed) => setRecordSettings({ speed })}
+            onAbandon={() => undefined}
+          />
+          <label className="flex items-center justify-between gap-2 text-ink-2">
+            Heard on the grid
+            <Select
+              label="Grid what is played is heard on"
+              value={settings.grid ?? ''}
+              onChange={(grid) => setRecordSettings({ grid: grid === '' ? null : grid })}
+            >
+              <option value="">as it is played</option>
+              <NoteValueOptions />
+            </Select>
+          </label>
+        </fieldset>
+        <Armed session={session} part={part} disabled={isOn} />
+      </div>
+    </SidePanel>
   );
 }
 

@@ -110,12 +110,18 @@ export const SessionRow = memo(function SessionRow({ session, ago, isSelected, o
         )}
         {broken === null && (
           <>
-            <span className="w-20 shrink-0">{picture && <TimingPicture strip={picture} />}</span>
-            <span className="w-20 shrink-0 text-right text-ink-2">{counted(session.parts, 'part')}</span>
-            <span className="w-28 shrink-0 text-right text-ink-2">{figures(session.notes)} notes</span>
+            <span className="w-20 shrink-0 narrow:hidden">
+              {picture && <TimingPicture strip={picture} />}
+            </span>
+            <span className="w-20 shrink-0 text-right text-ink-2 max-sm:hidden">
+              {counted(session.parts, 'part')}
+            </span>
+            <span className="w-28 shrink-0 text-right text-ink-2 narrow:hidden">
+              {figures(session.notes)} notes
+            </span>
           </>
         )}
-        <span className="w-32 shrink-0 text-right text-ink-2">{ago}</span>
+        <span className="w-32 shrink-0 text-right text-ink-2 max-sm:w-20 max-sm:truncate">{ago}</span>
         <Menu
           trigger={
             <Button look="quiet" aria-label={`More for ${name}`} className="w-8 justify-center px-0">

@@ -40,7 +40,7 @@ export function Sessions({ sessions, now }: { sessions: readonly SessionSummary[
   const chosen = shown.filter(({ id }) => selected.has(id));
   return (
     <section aria-label="Sessions on the shelf" className="flex flex-col gap-2">
-      <div className="flex h-7 items-center gap-3">
+      <div className="flex min-h-7 flex-wrap items-center gap-x-3 gap-y-1">
         <input
           type="search"
           aria-label="Search the sessions"

@@ -94,15 +94,15 @@ export function Shelf() {
           <ThemeButton />
         </div>
       </header>
-      <main className="mx-auto flex w-full max-w-4xl grow flex-col gap-5 overflow-y-auto px-6 py-6">
-        <div className="flex items-end justify-between gap-6">
+      <main className="mx-auto flex w-full max-w-4xl grow flex-col gap-5 overflow-y-auto px-6 py-6 max-sm:px-3">
+        <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
           <div>
             <h1 className="font-serif text-2xl font-semibold">Shelf</h1>
             <p className="mt-1 text-ink-2">
               The sessions kept in this browser. Drop Standard MIDI Files anywhere; each becomes a session.
             </p>
           </div>
-          <div className="flex gap-2">
+          <div className="flex flex-wrap gap-2">
             <Button onClick={() => void demo()} disabled={busy}>
               Open the demo
             </Button>
@@ -127,7 +127,7 @@ export function Shelf() {
         {sessions?.length === 0 && <EmptyShelf />}
         {sessions !== null && sessions.length > 0 && <Sessions sessions={sessions} now={now} />}
         {deleted.length > 0 && <DeletedSessions sessions={deleted} now={now} />}
-        <p className="mt-auto flex justify-between gap-4 text-quiet text-ink-2">
+        <p className="mt-auto flex flex-wrap justify-between gap-4 text-quiet text-ink-2">
           <span>
             {use && `${megabytes(use.used)} of ${megabytes(use.quota)} that this browser allows are in use.`}
           </span>

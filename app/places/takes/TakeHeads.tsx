@@ -99,7 +99,7 @@ export function TakeHeads(props: TakeHeadsProps) {
     );
   };
   return (
-    <div className="flex w-44 shrink-0 flex-col border-r border-rule-strong bg-ground">
+    <div className="flex w-44 shrink-0 flex-col max-sm:w-32 border-r border-rule-strong bg-ground">
       <div className="flex h-6 shrink-0 items-center border-b border-rule-strong px-2 text-quiet">
         <Menu
           trigger={

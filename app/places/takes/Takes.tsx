@@ -5,6 +5,7 @@ import type { Cell, TakesEditor } from '@/editor';
 import { useOpenBench, useBench } from '@/music/useBench';
 import { useSectionCommands } from '@/panels/sections/useSectionCommands';
 import { NoParts } from '@/panels/NoParts';
+import { SidePanel } from '@/panels/SidePanel';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
 import { useAppDispatch } from '@/state/store';
@@ -150,10 +151,7 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
           onSeam={lookAtSeam}
           onRows={setScrolled}
         />
-        <aside
-          aria-label="Settings"
-          className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
-        >
+        <SidePanel name="Settings" className="w-64 overflow-y-auto">
           {proposal && (
             <ProposalPanel
               part={part}
@@ -177,7 +175,7 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
           />
           <DoublesPanel part={part} state={state} mayWrite={mayWrite} layers={listOf(part.layers).length} />
           <WorstBars state={state} settings={proposing.settings} onFocus={focusOn} />
-        </aside>
+        </SidePanel>
       </div>
       <TransportBar playback={playback} />
     </main>

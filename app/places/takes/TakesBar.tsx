@@ -38,7 +38,7 @@ export function TakesBar(props: TakesBarProps) {
     <div
       role="toolbar"
       aria-label="Takes"
-      className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
+      className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
     >
       <Select label="Part" value={part.id} onChange={(partId) => dispatch(viewChanged({ partId }))}>
         {listOf(session.parts).map(({ id, name }) => (

@@ -113,7 +113,7 @@ function TempoOfPart({ part }: { part: Part }) {
       <div
         role="toolbar"
         aria-label="Tempo"
-        className="flex h-10 shrink-0 items-center gap-3 border-b border-rule-strong bg-ground px-3"
+        className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
       >
         <span className="w-44 shrink-0">
           <Segmented

@@ -8,6 +8,7 @@ import {
   type PulseHints,
 } from '@ordle/core';
 import { useOpenBench } from '@/music/useBench';
+import { SidePanel } from '@/panels/SidePanel';
 import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
 import { figures, msInWords } from '@/words/counts';
@@ -72,10 +73,7 @@ export function TempoPanel(props: TempoPanelProps) {
       : `${found.beatsPerBar}/4`
     : '';
   return (
-    <aside
-      aria-label="Settings"
-      className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
-    >
+    <SidePanel name="Settings" className="w-64 overflow-y-auto">
       <section aria-label="Tempo found" className="flex flex-col gap-2 border-b border-rule p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">Tempo found</h2>
         {has ? (
@@ -232,6 +230,6 @@ export function TempoPanel(props: TempoPanelProps) {
           Find all anew
         </Button>
       </section>
-    </aside>
+    </SidePanel>
   );
 }

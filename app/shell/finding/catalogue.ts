@@ -1,6 +1,7 @@
 import { ALL_LANES, STEP_KINDS, laneName, type Step } from '@ordle/core';
 import type { Command } from '@/commands';
 import type { Findable } from '@/commands/find';
+import { LANE_WORDS } from '@/words/lanes';
 import { EVERYDAY } from './everyday';
 
 /** Settings of steps as their forms call them; what they belong to, and other words for them. */
@@ -47,7 +48,7 @@ export const CATALOGUE: readonly Findable[] = [
     id: `lane:${lane}`,
     group: 'Lanes',
     title: `Show the lane ${laneName(lane)}`,
-    words: [laneName(lane).replace(/ \(\d+\)$/, ''), ...(EVERYDAY[`lane:${lane}`] ?? [])],
+    words: [laneName(lane).replace(/ \(\d+\)$/, ''), ...(LANE_WORDS[lane] ?? [])],
   })),
   {
     id: 'help:tour',

@@ -35,10 +35,14 @@ export function StandIns(props: StandInsProps) {
   return (
     <section
       aria-label="What is played on"
-      className="flex h-48 shrink-0 flex-col border-t border-rule-strong"
+      className="flex h-48 shrink-0 flex-col border-t border-rule-strong narrow:h-auto narrow:max-h-[40vh]"
     >
-      <div className="flex h-9 shrink-0 items-center gap-2 px-3">
-        <div role="tablist" aria-label="What is played on" className="flex h-full">
+      <div className="flex min-h-9 shrink-0 flex-wrap items-center gap-2 px-3">
+        <div
+          role="tablist"
+          aria-label="What is played on"
+          className="flex h-9 max-w-full flex-wrap narrow:h-auto"
+        >
           {KINDS.map(({ id, label }) => (
             <button
               key={id}
@@ -76,7 +80,7 @@ export function StandIns(props: StandInsProps) {
         role="tabpanel"
         id="stand-in"
         aria-labelledby={`stand-in-${kind}`}
-        className="flex min-h-0 grow p-2 pt-1"
+        className="flex min-h-0 grow overflow-auto p-2 pt-1"
       >
         {kind === 'keys' && <OnScreenKeys />}
         {kind === 'pads' && <Pads />}

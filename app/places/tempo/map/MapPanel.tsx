@@ -1,3 +1,4 @@
+import { SidePanel } from '@/panels/SidePanel';
 import { bpmOfTaps, roundedMap, sentenceOf, tempoEntries, withTempo, type Part } from '@ordle/core';
 import { useEffect, useRef, useState, type ChangeEvent } from 'react';
 import { toast } from 'sonner';
@@ -21,15 +22,12 @@ interface MapPanelProps {
 /** What can be done to a stretch of the tempo map, to all of it, and to where the music begins. */
 export function MapPanel({ chosen, endTick, spans, part }: MapPanelProps) {
   return (
-    <aside
-      aria-label="Settings"
-      className="flex w-64 shrink-0 flex-col overflow-y-auto border-l border-rule bg-ground"
-    >
+    <SidePanel name="Settings" className="w-64 overflow-y-auto">
       <SomeBars key={`${chosen} ${spans !== null}`} chosen={chosen} endTick={endTick} />
       <Tap chosen={chosen} />
       <Beginning spans={spans} part={part} />
       <WholeMap />
-    </aside>
+    </SidePanel>
   );
 }
 
