@@ -123,7 +123,7 @@ test('has no serious fault of accessibility on any place, light or dark', async 
   await check('record');
   await page.getByRole('link', { name: 'Takes', exact: true }).click();
   await expect(page.getByTestId('takes-summary')).toContainText('seams');
-  await page.getByRole('button', { name: 'Propose' }).click();
+  await page.getByRole('button', { name: 'Suggest takes' }).click();
   await check('takes');
   await page.getByRole('link', { name: 'Tempo', exact: true }).click();
   await expect(page.getByTestId('tempo')).toHaveAttribute('data-read', 'true');
@@ -163,7 +163,7 @@ test('has no serious fault of accessibility on any place, light or dark', async 
   await expect(page.getByTestId('parts')).toHaveAttribute('data-read', 'true');
   await check('dark parts', 'body', true);
   await page.getByRole('link', { name: 'Export' }).click();
-  await expect(page.getByRole('heading', { name: 'Export' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Export', exact: true })).toBeVisible();
   await check('dark export');
   await page.getByRole('link', { name: 'Shelf', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Tide table' })).toBeVisible();

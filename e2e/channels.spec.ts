@@ -39,6 +39,7 @@ test('the check before export shows what it found and puts it right', async ({ p
     }),
   ]);
   await settled(page);
+  await page.getByRole('listitem').filter({ hasText: 'quiet' }).first().hover();
   await page.getByRole('button', { name: 'Mute quiet' }).click();
   await page.getByRole('link', { name: 'Export' }).click();
   const check = page.getByRole('region', { name: 'Check before export' });
@@ -53,11 +54,11 @@ test('the check before export shows what it found and puts it right', async ({ p
   await expect(page.getByTestId('selected')).toContainText('2 notes');
   await page.getByRole('link', { name: 'Export' }).click();
   // Selected notes are selected still after the visit.
-  await overlap.getByRole('button', { name: 'Cut the earlier' }).click();
+  await overlap.getByRole('button', { name: 'End the earlier note' }).click();
   await expect(overlap).toHaveCount(0);
-  await check.getByRole('button', { name: 'Make them a 64th long' }).click();
+  await check.getByRole('button', { name: 'Lengthen to a 64th' }).click();
   await check.getByRole('button', { name: 'Leave out' }).click();
-  await expect(check).toContainText('Nothing to tell');
+  await expect(check).toContainText('No problems found');
   await expect(written).toContainText('Notes are as the steps made them.');
   const bytes = await exportFile(page);
   expect(peerNotes(bytes).map(({ start, pitch }) => [start, pitch])).toEqual([

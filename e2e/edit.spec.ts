@@ -1,17 +1,6 @@
 import { writeMidi, type MidiEvent } from 'midi-file';
 import { expect, test, type Page } from './support/test';
-import {
-  boxOf,
-  bringIn,
-  exportFile,
-  exportedNotes,
-  madeFile,
-  openDemo,
-  peerNotes,
-  saved,
-  settled,
-  stops,
-} from './support/app';
+import { boxOf, bringIn, exportedNotes, madeFile, saved, settled, stops } from './support/app';
 import { canvasLayout, dragOver, onRoll } from './support/canvas';
 import { note, smallFile } from './support/smallFiles';
 
@@ -69,7 +58,7 @@ test('drags, copies, trims, draws and erases notes on the canvas; an independent
 
   // Everything can be taken back, and lies in the history by name.
   await page.keyboard.press('h');
-  await page.getByRole('button', { name: 'As it was opened first' }).click();
+  await page.getByRole('button', { name: 'When first opened' }).click();
   await page.keyboard.press('Escape');
   await expect(stops(page)).toHaveCount(2);
   expect(await exported(page)).toEqual([
@@ -234,7 +223,7 @@ test('several parts that are shown are selected, moved, copied and deleted toget
   const of = (notes: typeof moved, track: number) =>
     notes.filter((each) => each.track === track).map(({ pitch, velocity }) => [pitch, velocity]);
   expect([1, 2, 3].map((track) => of(moved, track)[0])).toEqual([[74, 65], [62, 65], [42, 65]]); // prettier-ignore
-  for (const _ of [1, 2, 3]) await page.keyboard.press('Control+z');
+  for (let undone = 0; undone < 3; undone++) await page.keyboard.press('Control+z');
   await settled(page);
   // Copied, they go back to the same parts.
   await page.keyboard.press('Control+a');

@@ -153,5 +153,5 @@ test('a note dragged over another of its pitch is told, and put right by a click
   await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Put overlapping notes right');
   await settled(page);
   await page.getByRole('link', { name: 'Export' }).click();
-  await expect(page.getByText('Nothing to tell')).toBeVisible();
+  await expect(page.getByText('No problems found')).toBeVisible();
 });

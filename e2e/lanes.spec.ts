@@ -38,7 +38,7 @@ test('a curve is drawn, kept over a reload, thinned and deleted again; an indepe
 
   // Thinned by a step, which says how many points it saved and how far it is off.
   await addStep(page, 'Curve');
-  await page.getByLabel('What is done').selectOption('thin');
+  await page.getByLabel('Action', { exact: true }).selectOption('thin');
   await typeValue(page, 'At most off by, typed', '2');
   await expect(page.getByTestId('points-saved')).toContainText(/\d+ of \d+/);
   const error = Number.parseFloat((await page.getByTestId('largest-error').textContent()) ?? 'NaN');
@@ -110,7 +110,7 @@ test('presses of the pedal are drawn, moved and erased as bars, and renewed from
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await addStep(page, 'Pedal');
-  await page.getByLabel('What is done').selectOption('repedal');
+  await page.getByLabel('Action', { exact: true }).selectOption('repedal');
   await settled(page);
   await expect(stops(page).nth(1)).toContainText('re-pedal at chord changes');
 });
@@ -164,7 +164,7 @@ test('dynamic marks and a hairpin make a curve through an editable table, and st
   await openDemoFile(page, ORGAN);
   await addLane(page, 'expression');
   await addStep(page, 'Curve');
-  await page.getByLabel('What is done').selectOption('marks');
+  await page.getByLabel('Action', { exact: true }).selectOption('marks');
   await page.getByRole('button', { name: 'Add a mark at the play line' }).click();
   await page.getByLabel('Mark 1', { exact: true }).selectOption('p');
   await page.keyboard.press('Home');

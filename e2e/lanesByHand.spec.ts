@@ -52,9 +52,9 @@ test('presses are split and copied to the play line and deleted whole; long note
   await page.getByRole('checkbox', { name: /pedal/ }).click();
   await settled(page);
   await addStep(page, 'Pedal');
-  await page.getByLabel('What is done').selectOption('fromLengths');
+  await page.getByLabel('Action', { exact: true }).selectOption('fromLengths');
   await settled(page);
-  await expect(stops(page).nth(2)).toContainText('in place of long notes');
+  await expect(stops(page).nth(2)).toContainText('turn long notes into pedal');
   await expectSameAsCommandLine(page, ORGAN, [
     { kind: 'length', hold: 'fromPedal' },
     { kind: 'pedal', op: 'fromLengths' },
@@ -66,7 +66,7 @@ test('dynamic marks are put, moved and joined in the lane itself; they can drive
 }) => {
   await openDemoFile(page, ORGAN);
   await addStep(page, 'Curve');
-  await page.getByLabel('What is done').selectOption('marks');
+  await page.getByLabel('Action', { exact: true }).selectOption('marks');
   await settled(page);
   // The lane of the step is there while it is stood at.
   await expect(page.getByRole('region', { name: 'Lane expression (11)' })).toBeVisible();

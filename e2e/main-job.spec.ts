@@ -45,7 +45,7 @@ test('opens the demo, quantizes, drags strength, compares, exports, and an indep
 
   // Chords note by note: then every note must be on a sixteenth.
   await page.getByRole('radio', { name: 'each' }).click();
-  await page.getByRole('checkbox', { name: 'keep grace strokes' }).click();
+  await page.getByRole('checkbox', { name: 'keep grace notes' }).click();
   await settled(page);
   await page.getByRole('link', { name: 'Export' }).click();
   const cleaned = await exportFile(page);

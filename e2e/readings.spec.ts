@@ -58,7 +58,7 @@ test('what is wrong is listed with its place, shown, mended and dismissed; the e
   await expect(rows(page)).toHaveCount(1);
   await page.keyboard.press('Control+z');
   await expect(rows(page)).toHaveCount(2);
-  await page.getByRole('button', { name: 'Mend these 2' }).click();
+  await page.getByRole('button', { name: 'Fix these 2' }).click();
   await expect(page.getByTestId('findings')).toContainText('Nothing was found');
   await expect(undo(page)).toContainText('Mend 2 findings');
   // The grid that explains the playing is chosen; the notes come to lie on it.

@@ -63,7 +63,7 @@ test('a take is split into passes that lie in the bars of the first; taken out, 
   await choose(page, 3, 2);
   await expect(undo(page)).toContainText('Choose loop, pass 3 for bar 2');
   // Heard alone it says so, and Space plays: the menu has let the keys go.
-  await menu('loop, pass 2', 'Hear this take');
+  await menu('loop, pass 2', 'Play this take');
   await expect(page.getByRole('status').filter({ hasText: 'Hearing loop, pass 2 only' })).toBeVisible();
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();

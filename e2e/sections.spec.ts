@@ -175,8 +175,8 @@ test('parts, steps and recipes come from another session', async ({ page }) => {
     await dialog.getByLabel('gull').check();
     return dialog;
   };
-  await (await fromThere('parts')).getByRole('button', { name: 'Bring in 1 part' }).click();
-  await expect(undo(page)).toContainText('Bring in 1 part of tide');
+  await (await fromThere('parts')).getByRole('button', { name: 'Copy 1 part' }).click();
+  await expect(undo(page)).toContainText('Copy 1 part of tide');
   await expect(head(page, 'gull')).toBeVisible();
   // Its step came along: the gull is four fifths of its way to the grid, the bell is as it was played.
   const starts = async () => (await exported(page)).map(({ start, pitch }) => [start, pitch]);
@@ -265,7 +265,7 @@ test('a session goes out as one file, and comes back whole beside itself', async
   await page.getByRole('link', { name: 'Export', exact: true }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save the session as one file' }).click(),
+    page.getByRole('button', { name: 'Save a back-up of this session (.ordle)' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('harbour.ordle');
   const bytes = await bytesOf(download);

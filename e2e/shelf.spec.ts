@@ -52,7 +52,7 @@ test('sessions are found by their names, put in order, and several are deleted a
   await ticks.first().click();
   await ticks.nth(1).click({ modifiers: ['Shift'] });
   await page.getByRole('button', { name: 'Delete 2 sessions' }).click();
-  await expect(page.getByText('No session is called that.')).toBeVisible();
+  await expect(page.getByText('No match among the sessions.')).toBeVisible();
   await page.getByLabel('Search the sessions').fill('');
   await expect(sessions(page)).toHaveCount(1);
   await page.getByRole('button', { name: 'Undo' }).click();

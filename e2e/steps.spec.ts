@@ -23,8 +23,8 @@ test("steps of every kind for timing, pitch, velocity and length stack up, and t
   await addStep(page, 'Transpose');
   await page.getByRole('button', { name: 'Octave up' }).click();
   await addStep(page, 'Velocity');
-  await page.getByRole('checkbox', { name: 'compress, ratio' }).click();
-  await typeValue(page, 'compress, ratio, typed', '1.5');
+  await page.getByRole('checkbox', { name: 'even out, by ratio' }).click();
+  await typeValue(page, 'even out, by ratio, typed', '1.5');
   await typeValue(page, 'Around', '76');
   await page.getByRole('checkbox', { name: 'ramp' }).click();
   await addStep(page, 'Length');

@@ -84,7 +84,7 @@ separate('a take that is chosen while its bar is looped is what sounds at once',
   await page.mouse.down();
   await page.mouse.move(to.x, box.y + 12, { steps: 3 });
   await page.mouse.up();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   const secondsPerTick = 60 / 104 / 480;
   const heard = () =>
     page.evaluate(() => {
@@ -154,7 +154,7 @@ test('takes come from files, are layered with doubles dropped, slid to match and
     .setInputFiles(
       files.map(({ name, bytes }) => ({ name, mimeType: 'audio/midi', buffer: Buffer.from(bytes) })),
     );
-  await expect(page.getByText('2 takes brought in, lined up.')).toBeVisible();
+  await expect(page.getByText('2 takes added, lined up.')).toBeVisible();
   await expect(heads(page)).toHaveCount(3);
   // It was lined up as it came.
   await expect(page.getByLabel('Slide of late')).toHaveValue('-104.2');
@@ -163,7 +163,7 @@ test('takes come from files, are layered with doubles dropped, slid to match and
   await page.getByRole('button', { name: 'More for late' }).click();
   await page.getByRole('menuitem', { name: 'Slide or line up' }).click();
   await page.getByLabel('Slide to match').selectOption({ label: 'bell' });
-  await expect(page.getByRole('status').filter({ hasText: '100 % of its notes meet' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: '100 % of its notes match' })).toBeVisible();
   await expect(page.getByLabel('Slide in milliseconds')).toHaveValue('-104.2');
   await page.getByLabel('Slide in beats').fill('-0.25');
   await page.keyboard.press('Enter');

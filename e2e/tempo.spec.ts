@@ -62,11 +62,11 @@ test('the beats of a free performance are found, corrected and settled; the expo
   await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
   // Half a beat on, and pressed back.
   const first = (await post(page, 6)).x;
-  await page.getByRole('button', { name: 'shift ½' }).click();
+  await page.getByRole('button', { name: 'move half a beat' }).click();
   await expect.poll(async () => (await post(page, 6)).x).toBeGreaterThan(first + 10);
-  await page.getByRole('button', { name: 'shift ½' }).click();
+  await page.getByRole('button', { name: 'move half a beat' }).click();
   await expect.poll(async () => (await post(page, 6)).x).toBeCloseTo(first, 3);
-  await page.getByRole('button', { name: 'Find all anew' }).click();
+  await page.getByRole('button', { name: 'Find all again' }).click();
   await expect.poll(() => bpm(page)).toBeCloseTo(90, 0);
   // A beat is picked up and put 40 ms later, freely.
   const at = await post(page, 6);
@@ -80,15 +80,15 @@ test('the beats of a free performance are found, corrected and settled; the expo
   await expect(undo(page)).toContainText('Move a beat');
   await expect(page.getByText('1, told by a ring.')).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('None. Drag a beat onto a note')).toBeVisible();
+  await expect(page.getByText('No beats set yet. Drag a beat onto a note')).toBeVisible();
 
   await page.getByRole('radio', { name: 'steady' }).click();
   await expect(page.getByRole('radio', { name: 'steady' })).toBeChecked();
   // The parts of one file were recorded together, and go together.
   await expect(page.getByTestId('recorded-together')).toContainText('keys and bass were recorded together');
-  await page.getByRole('button', { name: 'Set the tempo map from the playing' }).click();
-  await expect(undo(page)).toContainText('The grid follows keys and bass');
-  await expect(page.getByTestId('tempo-summary')).toContainText('locked to real time');
+  await page.getByRole('button', { name: 'Set the tempo map from the performance' }).click();
+  await expect(undo(page)).toContainText('Tempo map from keys and bass');
+  await expect(page.getByTestId('tempo-summary')).toContainText('keeps its real time');
 
   await page.getByRole('link', { name: 'Export', exact: true }).click();
   const [download] = await Promise.all([
@@ -201,12 +201,12 @@ test('a note is said to be a beat of a bar, a beat is taken out, some are kept, 
   const beats = async () =>
     Number(/(\d+) beats/.exec((await page.getByTestId('tempo-summary').textContent()) ?? '')?.[1]);
   const before = await beats();
-  await pointed.getByRole('button', { name: 'Take it out' }).click();
+  await pointed.getByRole('button', { name: 'Delete this beat' }).click();
   await expect.poll(beats).toBe(before - 1);
   await expect(undo(page)).toContainText('Take a beat');
   await page.keyboard.press('Control+z');
   await expect.poll(beats).toBe(before);
-  await page.getByRole('button', { name: 'Keep those in sight' }).click();
+  await page.getByRole('button', { name: 'Fix the beats shown' }).click();
   await expect(page.getByText(/\d+, told by a ring/)).toBeVisible();
   // Tapped along with the playing: laid together when it stops.
   await page.keyboard.press('Control+z');

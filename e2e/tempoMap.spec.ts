@@ -104,8 +104,8 @@ test('a part locked to real time stays there under a ramp and the map of another
   await page.keyboard.press('.');
   await typeValue(page, 'Start', '1.2');
   await toMap(page);
-  await page.getByText('0 of 1 parts locked to real time').click();
-  await page.getByRole('radio', { name: 'time', exact: true }).click();
+  await page.getByText('Parts that keep their real time: 0 of 1').click();
+  await page.getByRole('radio', { name: 'real time', exact: true }).click();
   await page.getByLabel('Tempo the ramp begins with').fill('120');
   await page.keyboard.press('Enter');
   await page.getByLabel('Tempo the ramp ends with').fill('60');

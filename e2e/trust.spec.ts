@@ -266,7 +266,7 @@ test('a history of 10,000 actions is shown at once, and any point of it is a cli
   // Only what is seen is in the page: with every row there it is not shown at once.
   expect(await list.getByRole('listitem').count()).toBeLessThan(200);
   await list.evaluate((element) => element.parentElement?.scrollTo(0, 1e9));
-  await page.getByRole('button', { name: 'As it was opened first' }).click();
+  await page.getByRole('button', { name: 'When first opened' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: /^Redo/ })).toContainText('Colour 1');
 });

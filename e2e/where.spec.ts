@@ -45,7 +45,7 @@ test('a where is dragged under the ruler and beside the keys, taken by its ends,
   const layout = await canvasLayout(page);
   const bar3 = onRuler(inBar(3, 0.02))(layout);
   await page.mouse.click(bar3.x, bar3.y);
-  await page.getByRole('button', { name: 'split here' }).click();
+  await page.getByRole('button', { name: 'Split at the play line' }).click();
   await expect(page.getByRole('button', { name: /^Undo/ })).toContainText('Split quantize at bar 3');
   await expect(stops(page)).toHaveCount(4);
   await expect(page.getByLabel('First bar')).toHaveValue('3');
@@ -135,7 +135,7 @@ test('selected notes are stretched by the grip at their end and by keys; half af
 test('pointing at a stop lights its notes and veils the others', async ({ page }) => {
   await openDemo(page);
   await addStep(page, 'Quantize');
-  await page.getByText('limit to some notes').click();
+  await page.getByText('Only some notes').click();
   await page.getByRole('radio', { name: 'lowest' }).click();
   await settled(page);
   const lit = () =>

@@ -1,12 +1,13 @@
 /**
  * Writes docs/words.md: every text of the interface by the file it stands in, so that all can be read at once, as a
- * stranger would. `--check` only says whether what is there is still true.
+ * stranger would. `--check` only says whether what is there is still true. A second name for a thing is refused.
  */
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { format, resolveConfig } from 'prettier';
 import ts from 'typescript';
 import { ROOT } from './bundle.mjs';
+import { secondNameIn } from './secondNames.mjs';
 
 const OUTPUT = path.join(ROOT, 'docs/words.md');
 /** Attributes and properties that a person reads, and calls whose first text is one. */
@@ -92,14 +93,23 @@ const files = ['app', 'core']
   )
   .filter((file) => /\.tsx?$/.test(file) && !/dist|\.test\.|testing|fixtures|node_modules/.test(file))
   .sort();
+const wrong = [];
 const sections = files.flatMap((file) => {
   const words = wordsOf(file);
+  for (const text of words) {
+    const second = secondNameIn(text, file);
+    if (second) wrong.push(`${file}: "${text}" says "${second.is}"; say: ${second.instead}`);
+  }
   return words.length === 0
     ? []
     : [`## ${file}\n\n${words.map((text) => `- ${text.replace(/[<>*_`[\]|\\]/g, '\\$&')}`).join('\n')}\n`];
 });
 const text = `# The texts of the interface\n\nWritten by \`npm run words\` from the code; \`…\` stands for what is put in.\n\n${sections.join('\n')}`;
 const written = await format(text, { ...(await resolveConfig(OUTPUT)), filepath: OUTPUT });
+if (wrong.length > 0) {
+  console.error(wrong.join('\n'));
+  process.exitCode = 1;
+}
 if (process.argv.includes('--check')) {
   if (readFileSync(OUTPUT, 'utf8') !== written) {
     console.error('docs/words.md is not what the code says any more; run "npm run words".');

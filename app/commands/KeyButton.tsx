@@ -40,7 +40,7 @@ export function KeyButton({ id, title, onConflict }: KeyButtonProps) {
       }}
       className="min-w-20 shrink-0 rounded-small border border-rule px-2 text-right text-ink-2 hover:border-edge"
     >
-      {asking ? 'press keys' : keysOf(id).map(showKey).join(', ') || 'no key'}
+      {asking ? 'press keys' : keysOf(id).map(showKey).join(', ') || 'add shortcut'}
     </button>
   );
 }

@@ -41,7 +41,7 @@ export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClo
         <Files title="Opened, but not saved yet" outcomes={unsaved}>
           {(outcome) => <p className="font-semibold text-ink">{outcome.unsaved}</p>}
         </Files>
-        <Files title="Laid otherwise than played" outcomes={told}>
+        <Files title="Laid out differently than played" outcomes={told}>
           {(outcome) => outcome.told?.map((sentence) => <p key={sentence}>{sentence}</p>)}
         </Files>
         <Files title="Repaired" outcomes={repaired}>

@@ -25,8 +25,8 @@ export function useFacts({ session, part }: BenchState, stepId: string): PartFac
   return read?.of === stepId ? read.facts : null;
 }
 
-/** Whether the active part keeps to the bars of the session; said to until it is read. Read anew with another tempo. */
-export function useFollowsBars(): boolean {
+/** Whether the active part keeps to the bars of the session; null until it is read. Read anew with another tempo. */
+export function useFollowsBars(): boolean | null {
   const bench = useBench();
   const part = bench?.part;
   const session = bench?.session;
@@ -37,12 +37,13 @@ export function useFollowsBars(): boolean {
     let wanted = true;
     void engine.factsOf({ session, partId: part.id, stop: 0 }).then(
       ({ followsBars }) => wanted && setRead({ of, followsBars }),
-      () => undefined,
+      // What cannot be read is not kept from being quantized.
+      () => wanted && setRead({ of, followsBars: true }),
     );
     return () => {
       wanted = false;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- asked by what decides it
   }, [of]);
-  return read?.of === of ? read.followsBars : true;
+  return read?.of === of ? read.followsBars : null;
 }

@@ -116,6 +116,9 @@ export function BarsCanvas<E extends BarsFace>(props: BarsCanvasProps<E>) {
           className={`absolute inset-0 h-full w-full touch-none ${isRead ? '' : 'opacity-0'} ${props.className}`}
         />
       </WithMenu>
+      <p role="status" className="sr-only">
+        {props.words}
+      </p>
       <canvas
         ref={overlay}
         aria-hidden="true"

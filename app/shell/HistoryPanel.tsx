@@ -23,7 +23,7 @@ export function HistoryPanel({ open, onClose }: { open: boolean; onClose(): void
       open={open}
       onClose={onClose}
       title="History"
-      description="Go to any point; what comes after it stays until something new is done."
+      description="Go back to any point. Later actions stay until you change something."
     >
       <form
         className="flex gap-2"
@@ -109,9 +109,7 @@ function Entries({ history, disabled, onGo }: EntriesProps) {
                 onClick={() => onGo(index)}
                 className={`flex h-full w-full items-center justify-between gap-3 border-l-3 px-2 text-left hover:bg-well ${index === now ? 'border-ink font-semibold' : 'border-transparent'} ${index > now ? 'text-ink-3' : ''}`}
               >
-                <span className="truncate">
-                  {entry?.label ?? (index === 0 ? 'As it was opened first' : '…')}
-                </span>
+                <span className="truncate">{entry?.label ?? (index === 0 ? 'When first opened' : '…')}</span>
                 {entry?.mark && (
                   <span className="shrink-0 border border-rule-strong px-1.5 text-quiet text-ink-2">
                     {entry.mark}

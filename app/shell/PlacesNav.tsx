@@ -2,8 +2,9 @@ import { memo } from 'react';
 import { NavLink, useLocation, useNavigate } from 'react-router';
 import { Button, Menu } from '@/ui';
 import { FOLDED_HEADER, useMedia } from '@/ui/useMedia';
+import { useRoving } from '@/ui/useRoving';
 
-const PLACES = [
+export const PLACES = [
   { label: 'Shelf', path: () => '/' },
   { label: 'Record', path: (id: string) => `/s/${id}/record` },
   { label: 'Takes', path: (id: string) => `/s/${id}/takes` },
@@ -17,6 +18,7 @@ const PLACES = [
 /** The places of a session as words, in the order of the work; the current one underlined. Folded into a menu. */
 export const PlacesNav = memo(function PlacesNav({ sessionId }: { sessionId: string }) {
   const isFolded = useMedia(FOLDED_HEADER);
+  const bar = useRoving<HTMLElement>();
   const navigate = useNavigate();
   const { pathname } = useLocation();
   if (isFolded) {
@@ -36,7 +38,7 @@ export const PlacesNav = memo(function PlacesNav({ sessionId }: { sessionId: str
     );
   }
   return (
-    <nav aria-label="Places" className="flex h-full shrink-0">
+    <nav ref={bar} aria-label="Places" className="flex h-full shrink-0">
       {PLACES.map(({ label, path }) => (
         <NavLink
           key={label}

@@ -1,6 +1,6 @@
 import { OrdleError, sentenceOf } from '@ordle/core';
 import { useEffect, useState } from 'react';
-import { Link, Outlet, useParams } from 'react-router';
+import { Link, Outlet, useLocation, useParams } from 'react-router';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { workspace } from '@/saving/workspace';
@@ -9,6 +9,8 @@ import { NeededPartDialog } from './NeededPartDialog';
 import { NewMarkerDialog } from './NewMarkerDialog';
 import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
 import { RescueButton } from '@/files/RescueButton';
+import { LastAction } from './LastAction';
+import { PLACES } from './PlacesNav';
 import { TopBar } from './TopBar';
 import { Tour } from './Tour';
 import { useSessionCommands } from './useSessionCommands';
@@ -23,20 +25,42 @@ export function SessionFrame() {
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const name = session?.name;
   useSessionCommands(id);
+  const { pathname } = useLocation();
+  const place = pathname.endsWith('/clean-up')
+    ? 'Suggested clean-up'
+    : (PLACES.find(({ path }) => path(id) === pathname)?.label ?? 'Session');
 
   useEffect(() => {
     workspace.open(id).catch((error: unknown) => setFault({ id, error }));
     return () => workspace.close();
   }, [id]);
   useEffect(() => {
-    if (name) document.title = `${name} · Ordle`;
+    if (name) document.title = `${place} · ${name} · Ordle`;
     return () => void (document.title = 'Ordle');
-  }, [name]);
+  }, [name, place]);
 
   if (fault?.id === id) return <CannotOpen id={id} error={fault.error} />;
   if (openId !== id) return <main className="p-8 text-ink-2">Opening the session ...</main>;
   return (
     <div className="flex h-full flex-col">
+      <a
+        href="#music"
+        onClick={(event) => {
+          event.preventDefault();
+          const skipTo = ['main canvas[tabindex]', 'main [tabindex="0"]', 'main button, main a'];
+          for (const each of skipTo) {
+            const found = document.querySelector<HTMLElement>(each);
+            if (found) return found.focus();
+          }
+        }}
+        className="sr-only z-50 bg-ink px-3 py-1 text-sheet focus:not-sr-only focus:absolute focus:top-1 focus:left-1"
+      >
+        Skip to the music
+      </a>
+      <h1 className="sr-only">
+        {place}: {name}
+      </h1>
+      <LastAction />
       <TopBar sessionId={id} />
       <LeavingUnsaved sessionId={id} />
       <Tour />

@@ -5,6 +5,7 @@ import { edit, selectDocument } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
 import { Button, Menu } from '@/ui';
 import { FOLDED_HEADER, useMedia } from '@/ui/useMedia';
+import { useRoving } from '@/ui/useRoving';
 import { HistoryPanel } from './HistoryPanel';
 import { useHistorySteps } from './useHistorySteps';
 import { PlacesNav } from './PlacesNav';
@@ -21,6 +22,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
   const next = history?.undone.at(-1)?.label;
   const [open, setOpen] = useState(false);
   const isFolded = useMedia(FOLDED_HEADER);
+  const bar = useRoving<HTMLDivElement>();
   useCommands({ history: () => setOpen(true) });
   return (
     <header className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3 max-xl:gap-1.5 max-xl:px-2 short:h-9">
@@ -28,7 +30,12 @@ export function TopBar({ sessionId }: { sessionId: string }) {
       <SessionName />
       <SavingState />
       <PlacesNav sessionId={sessionId} />
-      <div className="ml-auto flex shrink-0 items-center gap-0.5">
+      <div
+        ref={bar}
+        role="toolbar"
+        aria-label="Session"
+        className="ml-auto flex shrink-0 items-center gap-0.5"
+      >
         {isFolded ? (
           <>
             <Button
@@ -89,7 +96,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
               <span>
                 Find<span className="max-2xl:hidden"> an action</span>
               </span>
-              <kbd className="rounded-small border border-rule px-1 font-sans text-[0.7rem]">
+              <kbd className="rounded-small border border-rule px-1 font-sans text-quiet">
                 {keysOf('palette').map(showKey)[0]}
               </kbd>
             </button>

@@ -2,8 +2,8 @@ import { rowsNamed } from '@ordle/core';
 import { createSmallStore } from '@/ui/smallStore';
 
 /**
- * The selected notes, by part and id: of the part that is looked at, and of others that are shown with it. Kept beside the document: selecting is not an action to undo, and there may
- * be 100,000.
+ * The selected notes, by part and id: of the part that is looked at, and of others that are shown with it. Kept beside
+ * the document: selecting is not an action to undo, and there may be 100,000.
  */
 export interface Selection {
   partId: string | null;

@@ -2,6 +2,8 @@ import { cancelFrame, onNextFrame } from './frames';
 import { EDGE, overshoot } from './overshoot';
 import { regionAt, type Gesture, type HeldKeys, type Navigation, type Region } from './region';
 
+/** A finger that rests so long takes hold, in ms; one that moves farther before it swipes, in pixels. */
+const [REST_MS, SWIPE] = [220, 8];
 /** Fingers nearer to each other than this do not zoom: their distance says too little. */
 const LEAST_PINCH = 24;
 /**
@@ -38,6 +40,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
    * that begins at an edge is not to scroll at once.
    */
   let held: { region: Region<Scene>; x: number; y: number; keys: HeldKeys; wasWithin: boolean } | null = null;
+  /** A finger that is down and has neither moved nor rested. */
+  let undecided: { x: number; y: number; take(): void; timer: ReturnType<typeof setTimeout> } | null = null;
   const fingers = new Map<number, { x: number; y: number }>();
   const listening = new AbortController();
   const { signal } = listening;
@@ -84,6 +88,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   }
 
   function abandon() {
+    clearTimeout(undecided?.timer);
+    undecided = null;
     const ended = over();
     ended?.abandon?.();
     if (ended) options.onGesture?.(false);
@@ -141,8 +147,25 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
       event.timeStamp - pressed.at < DOUBLE_MS && Math.hypot(x - pressed.x, y - pressed.y) < DOUBLE_PIXELS;
     pressed = isSecond ? { x: NaN, y: NaN, at: -Infinity } : { x, y, at: event.timeStamp };
     const region = regionAt(regions, x, y);
-    held = region && { region, x, y, keys: event, wasWithin: false };
-    begin(region?.begin?.(x, y, event, isSecond) ?? null);
+    const take = () => {
+      held = region && { region, x, y, keys: event, wasWithin: false };
+      begin(region?.begin?.(x, y, event, isSecond) ?? null);
+    };
+    if (event.pointerType !== 'touch' || region?.grabs?.(x, y)) take();
+    else undecided = { x, y, take, timer: setTimeout(() => decide(true), REST_MS) };
+  }
+
+  /** What a finger was up to is settled: it rested or tapped and so presses, or it swipes. */
+  function decide(presses: boolean) {
+    const was = undecided;
+    undecided = null;
+    clearTimeout(was?.timer);
+    if (was && presses) was.take();
+    else if (was) {
+      // A swipe is no first press of two.
+      pressed = { x: NaN, y: NaN, at: -Infinity };
+      begin(panGesture(was.x, was.y));
+    }
   }
 
   /** Two fingers: their middle pans, their distance zooms time. */
@@ -158,7 +181,9 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
 
   function onMove(event: PointerEvent) {
     const { x, y } = placeOf(event);
+    if (undecided && Math.hypot(x - undecided.x, y - undecided.y) > SWIPE) decide(false);
     if (fingers.size > 1 && fingers.has(event.pointerId)) pinch(event, x, y);
+    else if (undecided) return;
     else if (gesture) {
       if (held) held = { ...held, x, y, keys: { altKey: event.altKey, shiftKey: event.shiftKey } };
       gesture.move(x, y, event);
@@ -173,6 +198,8 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
 
   function onUp(event: PointerEvent) {
     fingers.delete(event.pointerId);
+    // A tap is a press and its end.
+    if (undecided) decide(true);
     const ended = over();
     ended?.end();
     if (ended) options.onGesture?.(false);

@@ -45,6 +45,11 @@ export interface Region<Scene> {
    */
   begin?(x: number, y: number, event: PointerEvent, isSecond: boolean): Gesture | null;
   doubleClick?(x: number, y: number): void;
+  /**
+   * Whether a finger takes hold at once here, as of a handle or with a tool that draws. Elsewhere a swipe moves what is
+   * in sight, a tap is a press, and a finger that rests first begins the gesture.
+   */
+  grabs?(x: number, y: number): boolean;
 }
 
 /** How a surface shows another stretch of what it shows: by wheel, middle button and two fingers. */

@@ -137,12 +137,34 @@ describe('pointers on a surface', () => {
     const touch = (id: number) => ({ pointerType: 'touch', pointerId: id });
     send('pointerdown', 10, 5, touch(1));
     send('pointerdown', 60, 5, touch(2));
-    expect(take()).toEqual(['capture 1', 'begin wide 10 5', 'busy', 'capture 2', 'wide abandoned', 'idle']);
+    // The first has neither moved nor rested yet: it began nothing.
+    expect(take()).toEqual(['capture 1', 'capture 2']);
     send('pointermove', 110, 9, touch(2));
     expect(take()).toEqual(['pan -25 -2', 'time 60 0.500']);
     send('pointerup', 110, 9, touch(2));
     send('pointerup', 10, 5, touch(1));
     expect(take()).toEqual([]);
+  });
+
+  it('a finger that swipes pans and chooses nothing, one that taps presses, one that rests takes hold', () => {
+    jest.useFakeTimers();
+    const { send, take } = surface();
+    const touch = { pointerType: 'touch', pointerId: 1 };
+    send('pointerdown', 10, 5, touch);
+    send('pointermove', 13, 5, touch);
+    send('pointermove', 30, 5, touch);
+    send('pointermove', 40, 5, touch);
+    send('pointerup', 40, 5, touch);
+    expect(take()).toEqual(['capture 1', 'busy', 'pan -20 0', 'pan -10 0', 'idle']);
+    send('pointerdown', 10, 5, touch);
+    send('pointerup', 10, 5, touch);
+    expect(take()).toEqual(['capture 1', 'begin wide 10 5', 'busy', 'wide ends', 'idle']);
+    send('pointerdown', 25, 5, touch);
+    jest.advanceTimersByTime(400);
+    send('pointermove', 60, 5, touch);
+    send('pointerup', 60, 5, touch);
+    expect(take()).toEqual(['capture 1', 'begin wide 25 5', 'busy', 'wide to 60 5', 'wide ends', 'idle']);
+    jest.useRealTimers();
   });
 
   it('the middle button pans, other buttons do nothing', () => {

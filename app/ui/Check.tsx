@@ -1,3 +1,4 @@
+import { Check as Tick, Minus } from 'lucide-react';
 import { Checkbox } from 'radix-ui';
 import { memo, useId, type ReactNode } from 'react';
 import { useMixed } from './mixed';
@@ -43,7 +44,13 @@ const Box = memo(function Box({ id, checked, disabled, onChange }: BoxProps) {
       onCheckedChange={onChange}
       className="flex h-3.5 w-3.5 shrink-0 items-center justify-center rounded-[1px] border border-ink bg-sheet disabled:opacity-45"
     >
-      <Checkbox.Indicator className={checked === 'indeterminate' ? 'h-0.5 w-2 bg-ink' : 'h-2 w-2 bg-ink'} />
+      <Checkbox.Indicator>
+        {checked === 'indeterminate' ? (
+          <Minus size={12} strokeWidth={3} aria-hidden="true" />
+        ) : (
+          <Tick size={12} strokeWidth={3} aria-hidden="true" />
+        )}
+      </Checkbox.Indicator>
     </Checkbox.Root>
   );
 });

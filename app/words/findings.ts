@@ -21,7 +21,7 @@ export const KIND_NAMES: Record<FindingKind, string> = {
 /** What puts a finding right that no step does: something done to the parts themselves. */
 export const DEEDS: Partial<Record<FindingKind, string>> = {
   'late-lead-in': 'Begin at bar 1',
-  'empty-track': 'Remove the part',
+  'empty-track': 'Delete part',
   'flattened-chord': 'Loosen them',
 };
 

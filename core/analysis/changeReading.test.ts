@@ -25,6 +25,7 @@ const PLAYED: Material = {
 };
 const after = (step: Step) => readChanges(PLAYED, applyStep(PLAYED, step, context));
 const NOTHING = {
+  notes: 0,
   removed: 0,
   added: 0,
   moved: 0,
@@ -42,7 +43,11 @@ describe('what changed between two stops', () => {
   });
 
   it('is told by what a step is about', () => {
-    expect(after(createStep('transpose', { semitones: 2 }))).toEqual({ ...NOTHING, repitched: 8 });
+    expect(after(createStep('transpose', { semitones: 2 }))).toEqual({
+      ...NOTHING,
+      notes: 8,
+      repitched: 8,
+    });
     expect(after(createStep('quantize', { grid: '1/16' }))).toMatchObject({ moved: 8, removed: 0 });
     expect(
       after(
@@ -51,7 +56,7 @@ describe('what changed between two stops', () => {
           add: [{ start: 0, end: 10, pitch: 50, velocity: 70, channel: 1 }],
         }),
       ),
-    ).toMatchObject({ removed: 2, added: 1 });
+    ).toMatchObject({ removed: 2, added: 1, notes: 3 });
     expect(after(createStep('curve', { lane: 'cc64', op: 'remove' }))).toMatchObject({
       presses: [2, 0],
       points: [4, 0],

@@ -4,6 +4,8 @@ import { rowsById, type Material } from '../model';
 
 /** What became of a part between two stops, counted; changes a file could not hold do not count. */
 export interface ChangeReading {
+  /** Notes that are in any way others than they were, those added and removed among them. */
+  notes: number;
   removed: number;
   added: number;
   moved: number;
@@ -19,6 +21,7 @@ export interface ChangeReading {
 /** Counts what is different in `after`. */
 export function readChanges(before: Material, after: Material): ChangeReading {
   const reading: ChangeReading = {
+    notes: 0,
     removed: 0,
     added: 0,
     moved: 0,
@@ -48,12 +51,17 @@ function countNotes({ notes: before }: Material, { notes: after }: Material, rea
     }
     kept++;
     const isMoved = differs(before.start[row], after.start[other]);
+    const hasLength = differs(before.end[row], after.end[other]);
+    const hasPitch = before.pitch[row] !== after.pitch[other];
+    const hasVelocity = differs(before.velocity[row], after.velocity[other]);
     if (isMoved) reading.moved++;
-    else if (differs(before.end[row], after.end[other])) reading.lengths++;
-    if (before.pitch[row] !== after.pitch[other]) reading.repitched++;
-    if (differs(before.velocity[row], after.velocity[other])) reading.velocities++;
+    else if (hasLength) reading.lengths++;
+    if (hasPitch) reading.repitched++;
+    if (hasVelocity) reading.velocities++;
+    if (isMoved || hasLength || hasPitch || hasVelocity) reading.notes++;
   }
   reading.added = after.length - kept;
+  reading.notes += reading.added + reading.removed;
 }
 
 function pressesIn(events: EventColumns): number {

@@ -24,7 +24,7 @@ export interface PartReading {
   biasMs: number | null;
   spreadMs: number | null;
   offMs: number | null;
-  /** Where the second of each pair of grid steps is played, in percent of the pair: 50 straight. */
+  /** Where the second of each pair of grid units is played, in percent of the pair: 50 straight. */
   swing: number | null;
   velocity: { mean: number; deviation: number; low: number; high: number } | null;
   medianLengthMs: number | null;
@@ -75,7 +75,7 @@ export function readPart(notes: NoteTable, grid: NoteValue, timeline: Timeline):
 const least = (values: Float64Array): number => values.reduce((low, value) => Math.min(low, value), Infinity);
 
 /**
- * Swing: over the notes whose nearest straight line is the second of its pair of grid steps, the mean of (start -
+ * Swing: over the notes whose nearest straight line is the second of its pair of grid units, the mean of (start -
  * start of the pair) as a percentage of the pair; pairs count from the bar line. Null without such notes.
  */
 export function swingOf(notes: NoteTable, grid: NoteValue, timeline: Timeline): number | null {

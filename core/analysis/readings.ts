@@ -22,6 +22,9 @@ export interface MoveReading {
   largestMs: number;
   spreadBeforeMs: number;
   spreadAfterMs: number;
+  /** How late they are on average, before and after; early below 0. */
+  meanBeforeMs: number;
+  meanAfterMs: number;
   /**
    * Counts of distances from the line before and after, in `HISTOGRAM_BINS` bins over ± `histogramReachMs`; `beyond`
    * counts those farther out.
@@ -84,12 +87,17 @@ export function readMoves(
     largestMs: moves.reduce((most, value) => Math.max(most, value), 0),
     spreadBeforeMs: rootMeanSquare(offsetsBefore),
     spreadAfterMs: rootMeanSquare(offsetsAfter),
+    meanBeforeMs: meanOf(offsetsBefore),
+    meanAfterMs: meanOf(offsetsAfter),
     histogramReachMs: reach,
     histogramBefore: histogram(offsetsBefore, reach),
     histogramAfter: histogram(offsetsAfter, reach),
     beyond: { before: countBeyond(offsetsBefore, reach), after: countBeyond(offsetsAfter, reach) },
   };
 }
+
+const meanOf = (values: readonly number[]): number =>
+  values.length === 0 ? 0 : values.reduce((sum, value) => sum + value, 0) / values.length;
 
 const NOTHING_KEPT: ReadonlyMap<number, number> = new Map();
 

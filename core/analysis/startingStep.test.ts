@@ -93,6 +93,11 @@ describe('reading velocities and lengths', () => {
     const step = createStep('length', { scale: 50 });
     const reading = readValues(material(notes).notes, run(notes, step), 'ms', {}, context.timeline);
     expect([reading.medianBefore, reading.medianAfter, reading.changed]).toEqual([500, 250, 3]);
+    // Halved, they are half as uneven.
+    expect(reading.deviationAfter).toBeCloseTo(reading.deviationBefore / 2, 6);
+    expect(
+      readValues(material([]).notes, material([]).notes, 'ms', {}, context.timeline).deviationBefore,
+    ).toBe(0);
     expect(reading.before[Math.floor(500 / reading.width)]).toBe(2);
     expect(reading.before[VALUE_BINS - 1]).toBe(1);
     // Only what the where names is read; what is removed counts before only.

@@ -1,6 +1,7 @@
 import type { NoteTable } from '../model';
 import { touchedRows, type Where } from '../steps';
 import { ticksToSeconds, type Timeline } from '../time';
+import { momentsOf } from './deviations';
 import { middleOf } from './readings';
 
 /** Counts of a value before and after a step, in bins of `width` from 0 up; the last bin holds all that is larger. */
@@ -12,6 +13,9 @@ export interface ValueReading {
   after: Uint32Array;
   medianBefore: number;
   medianAfter: number;
+  /** Standard deviation: how uneven they are. */
+  deviationBefore: number;
+  deviationAfter: number;
   changed: number;
   touched: number;
 }
@@ -56,6 +60,8 @@ export function readValues(
     after: binned(is, width),
     medianBefore: middleOf(sortedWas),
     medianAfter: middleOf(sortedIs),
+    deviationBefore: was.length === 0 ? 0 : momentsOf(sortedWas).deviation,
+    deviationAfter: is.length === 0 ? 0 : momentsOf(sortedIs).deviation,
     changed,
     touched: was.length,
   };

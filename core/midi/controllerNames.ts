@@ -63,7 +63,9 @@ const NAMES: Record<number, string> = {
 /** Name of a controller 0-119, or null where none is defined. */
 export const controllerName = (number: number): string | null => NAMES[number] ?? null;
 
-/** A lane in words: "expression (11)", "controller 20", "pitch bend", "pressure", "key pressure C4" (middle C as C4). */
+/**
+ * A lane in words: "expression (11)", "controller 20", "pitch bend", "pressure", "key pressure C4" (middle C as C4).
+ */
 export function laneName(lane: string): string {
   if (lane === 'bend') return 'pitch bend';
   if (lane === 'pressure' || lane === 'program' || lane === 'velocity') return lane;

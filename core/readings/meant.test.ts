@@ -33,6 +33,14 @@ function read(notes: PlainNote[], steps: Step[], isDrums = false) {
 const stroke = (start: number, velocity = 80, pitch = 60): PlainNote => [start, start + 40, pitch, velocity];
 
 describe('what is off the grid', () => {
+  it('is told with how late the notes are on average, before a step and after', () => {
+    // 120 bpm: 48 ticks of 480 are 50 ms.
+    const late = [0, 480, 960].map((at) => stroke(at + 48));
+    const { reading } = read(late, [createStep('nudge', { ms: -30 })]).view();
+    expect(reading?.meanBeforeMs).toBeCloseTo(50, 6);
+    expect(reading?.meanAfterMs).toBeCloseTo(20, 6);
+  });
+
   it('is nothing a step keeps on purpose: grace strokes, rolled chords, what is near or too far', () => {
     const flams = [0, 480, 960].flatMap((at) => [stroke(at + 455, 40, 38), stroke(at + 487, 110, 38)]);
     const kept = read(flams, [createStep('quantize', { grid: '1/8' })], true).view();

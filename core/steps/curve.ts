@@ -297,6 +297,7 @@ export const curve: StepKind<CurveStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: ({ lane }) => (lane === 'velocity' ? 'evenness' : 'points'),
   values: ({ lane }) => (lane === 'velocity' ? 'velocity' : null),
   // Velocities have their lane in the editor itself.
   lanes: (step) =>

@@ -279,6 +279,7 @@ export const edits: StepKind<EditsStep> = {
   mapIds: renamedEdits,
   apply,
   describe,
+  measure: () => 'notes',
   movesTime: true,
   byHand: true,
   lostIds: editsWithoutNote,

@@ -114,4 +114,6 @@ export const humanize: StepKind<HumanizeStep> = {
   apply,
   describe,
   movesTime: true,
+  measure: ({ timingMs, velocity }) => (timingMs === 0 && velocity > 0 ? 'evenness' : 'grid'),
+  values: ({ timingMs, velocity }) => (timingMs === 0 && velocity > 0 ? 'velocity' : null),
 };

@@ -84,6 +84,7 @@ export const layout: StepKind<LayoutStep> = {
   idsMade: ({ blocks }, id) => copyIds(blocks, id),
   apply,
   describe,
+  measure: () => 'notes',
   movesTime: true,
   partWide: true,
   oncePerPart: true,

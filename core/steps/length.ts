@@ -155,6 +155,7 @@ export const length: StepKind<LengthStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: () => 'length',
   readsChannel: ({ hold }) => (hold === undefined ? [] : ['presses']),
   values: () => 'ms',
 };

@@ -5,7 +5,7 @@ import { noEvents, context, MS, material, run, column, rows, anyNotes } from '..
 import { applyStep, createStep, type Step } from '.';
 
 describe('nudge and stretch', () => {
-  it('nudge adds ticks, grid steps and milliseconds, and is undone by its opposite', () => {
+  it('nudge adds ticks, grid units and milliseconds, and is undone by its opposite', () => {
     expect(
       column(
         run([{ start: 1000, end: 1100 }], createStep('nudge', { ms: 10, ticks: 5, grid: '1/8', steps: -1 })),

@@ -174,6 +174,7 @@ export const pedal: StepKind<PedalStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: () => 'presses',
   lanes: ({ lane }) => [lane],
   readsChannel: ({ op }) => (op === 'fromLengths' ? ['events', 'notes'] : []),
   takesPressesOut: ({ op }) => op === 'remove',

@@ -98,4 +98,5 @@ export const remove: StepKind<RemoveStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: () => 'removed',
 };

@@ -59,6 +59,10 @@ export const saysNoTicks = <S>(step: S): S => step;
 /** For kinds that speak of no note by its id beside their where. */
 export const namesNoNotes = <S>(step: S): S => step;
 
+/** What the one large figure of a step tells. */
+export type StepMeasure =
+  'grid' | 'lateness' | 'evenness' | 'length' | 'points' | 'presses' | 'pitches' | 'removed' | 'notes';
+
 /**
  * One kind of clean-up. `apply` is pure: it never writes into its input, may share columns with it, and returns the
  * very same material when nothing changes. `touched` has a byte a note: 1 where the step may act.
@@ -91,6 +95,12 @@ export interface StepKind<S extends StepCommon> {
   describe(step: S): string;
   /** Whether it moves notes in time, so that it is told how far and what is left. */
   movesTime?: boolean;
+  /**
+   * The one figure it is told by, which it is meant to change: the distance from the grid (also where none is said),
+   * how late notes are on average, how uneven their velocities are, how long they are, or how many points, presses,
+   * notes of another pitch, notes removed or notes that are in any way others it leaves.
+   */
+  measure?(step: S): StepMeasure;
   /** Whether it always touches the whole part, so that it has no where. */
   partWide?: boolean;
   /** Whether it says what a hand did to single notes, so that it is of its part alone and has no where to choose. */

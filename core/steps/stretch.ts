@@ -86,6 +86,7 @@ export const stretch: StepKind<StretchStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: () => 'notes',
   movesTime: true,
   readsChannel: ({ where, controllers }) => (controllers && endsAtOthers(where) ? ['notes'] : []),
 };

@@ -178,4 +178,5 @@ export const transpose: StepKind<TransposeStep> = {
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: () => 'pitches',
 };

@@ -114,11 +114,12 @@ export const velocity: StepKind<VelocityStep> = {
   kind: 'velocity',
   title: 'Velocity',
   work: 'loudness',
-  hint: 'Scale, compress, ramp or limit loudness',
+  hint: 'Scale, even out, ramp or limit loudness',
   schema,
   mapTicks: saysNoTicks,
   mapIds: namesNoNotes,
   apply,
   describe,
+  measure: () => 'evenness',
   values: () => 'velocity',
 };

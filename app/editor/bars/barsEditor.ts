@@ -62,7 +62,11 @@ export function createBarsEditor<Content extends BarsContent, Scene extends Bars
   let draggedMarker: { id: string; tick: number } | null = null;
 
   const end = () => content?.lines.at(-1) ?? 1;
-  const tellRows = () => events.onRows({ top: window.top, height: rowHeight(layout, shape) });
+  /** Not before there are rows and room for them: what stands beside them would jump. */
+  const tellRows = () => {
+    if (content !== null && layout.height > 1)
+      events.onRows({ top: window.top, height: rowHeight(layout, shape) });
+  };
 
   function markers() {
     const all = content?.markers ?? [];

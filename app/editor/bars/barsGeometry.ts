@@ -24,8 +24,8 @@ export interface RowsShape {
   least: number;
   most: number;
   gap: number;
-  /** Pixels under the rows that belong to something else. */
-  below: number;
+  /** Pixels under the ruler, over the rows, that belong to something else. */
+  above: number;
   /** Room after the end that can be shown, as a share of the whole time. */
   spare: number;
 }
@@ -38,8 +38,7 @@ const CLOSEST = 0.2;
 /** Pixels before the first line and after the last. */
 const LEAD = 4;
 
-export const rowsBottom = ({ height }: BarsLayout, { below }: RowsShape): number => height - below;
-const room = (layout: BarsLayout, shape: RowsShape): number => Math.max(1, rowsBottom(layout, shape) - RULER);
+const room = ({ height }: BarsLayout, { above }: RowsShape): number => Math.max(1, height - RULER - above);
 
 /** Height of a row with the gap under it: as high as the room allows, within reason. */
 export function rowHeight(layout: BarsLayout, shape: RowsShape): number {
@@ -57,11 +56,11 @@ function offsetOf(row: number, layout: BarsLayout, shape: RowsShape): number {
 }
 
 export const rowTop = (row: number, window: BarsWindow, layout: BarsLayout, shape: RowsShape): number =>
-  RULER + shape.gap / 2 + offsetOf(row, layout, shape) - window.top;
+  RULER + shape.above + shape.gap / 2 + offsetOf(row, layout, shape) - window.top;
 
 /** The row at a height of the canvas; below 0 or past the last where there is none. */
 export function rowIndexAt(y: number, window: BarsWindow, layout: BarsLayout, shape: RowsShape): number {
-  let left = y - RULER + window.top;
+  let left = y - RULER - shape.above + window.top;
   let row = 0;
   const height = rowHeight(layout, shape);
   for (const heading of layout.headings) {

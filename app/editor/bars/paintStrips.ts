@@ -6,7 +6,7 @@ import type { TimeWindow } from './barsGeometry';
 let canvas: HTMLCanvasElement | null = null;
 let image: ImageData | null = null;
 
-/** A strip of notes to be painted: where it stands, and in which shade (0 to 1) at a tick. */
+/** A strip of notes to be painted: where it stands, and which of them are full; the others are outlines on paper. */
 export interface NoteStrip {
   notes: SeenNotes;
   top: number;
@@ -14,7 +14,9 @@ export interface NoteStrip {
   /** A #rrggbb colour. */
   colour: string;
   pitches: [number, number];
-  shade(tick: number): number;
+  isFull(tick: number): boolean;
+  /** The colour of the paper, #rrggbb. */
+  paper: string;
 }
 
 /** The longest note of some, so that those reaching in from the left are found. */
@@ -69,15 +71,16 @@ export function paintStrips(
 
 function paintBoxes(
   context: CanvasRenderingContext2D,
-  { notes, top, height, colour, pitches, shade }: NoteStrip,
+  { notes, top, height, colour, paper, pitches, isFull }: NoteStrip,
   { width }: StripsBox,
   { window }: StripsLook,
 ) {
   const step = height / Math.max(1, pitches[1] - pitches[0] + 1);
   const thick = Math.max(1, Math.min(3, Math.round(step)));
+  // An outline has paper within it: where there is no room for that it is a thin line.
+  const open = Math.max(1, Math.min(5, Math.round(step)));
   const until = window.tick + width * window.ticksPerPixel;
   context.fillStyle = colour;
-  let alpha = NaN;
   const { start, end, pitch } = notes;
   for (
     let row = firstAtOrAfter(start, window.tick - longestOf(notes));
@@ -87,16 +90,17 @@ function paintBoxes(
     const left = Math.max(0, Math.round((start[row] - window.tick) / window.ticksPerPixel));
     const right = Math.max(left + 1, Math.round((end[row] - window.tick) / window.ticksPerPixel));
     if (end[row] <= window.tick) continue;
-    const own = shade(start[row]);
-    if (own !== alpha) context.globalAlpha = alpha = own;
-    context.fillRect(
-      left,
-      Math.round(top + (pitches[1] - pitch[row]) * step),
-      Math.min(width, right) - left,
-      thick,
-    );
+    const y = Math.round(top + (pitches[1] - pitch[row]) * step);
+    const wide = Math.min(width, right) - left;
+    if (isFull(start[row])) context.fillRect(left, y, wide, thick);
+    else if (open < 3 || wide < 4) context.fillRect(left, y, wide, 1);
+    else {
+      context.fillRect(left, y, wide, open);
+      context.fillStyle = paper;
+      context.fillRect(left + 1, y + 1, wide - 2, open - 2);
+      context.fillStyle = colour;
+    }
   }
-  context.globalAlpha = 1;
 }
 
 function paintPixels(
@@ -136,8 +140,9 @@ function paintPixels(
       );
       if (right <= left) continue;
       const y = Math.round(top + (pitches[1] - notes.pitch[first]) * step);
-      const pixel = ((Math.round(255 * strip.shade(notes.start[first])) << 24) | base) >>> 0;
-      for (let line = Math.max(0, y); line < Math.min(height, y + thick); line++)
+      const pixel = ((255 << 24) | base) >>> 0;
+      const high = strip.isFull(notes.start[first]) ? thick : 1;
+      for (let line = Math.max(0, y); line < Math.min(height, y + high); line++)
         pixels.fill(pixel, line * width + left, line * width + right);
     }
   }

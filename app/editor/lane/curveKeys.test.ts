@@ -15,7 +15,7 @@ const points = (action: unknown) =>
   (action as LaneAction).edits.flatMap(({ points: list }) => list.map(({ at, value }) => [at, value]));
 
 describe('keys in a lane', () => {
-  it('move what is selected by a grid step or a unit, with Shift by a tick or ten', () => {
+  it('move what is selected by a grid unit or a unit, with Shift by a tick or ten', () => {
     const keys = laneWith(THREE, [1]);
     expect(points(actionOfKey(keys, press('ArrowRight')))).toEqual([[600, 60]]); // prettier-ignore
     expect(points(actionOfKey(keys, press('ArrowLeft', { shiftKey: true })))).toEqual([[479, 60]]); // prettier-ignore

@@ -203,7 +203,7 @@ function split({ target, playTick }: Keys): LaneAction | null {
 
 /**
  * What a key pressed in a lane does; null when it is none of the lane's, so that it goes on to the notes. Arrows move
- * what is selected by a grid step or a unit of value (with Shift by a tick, or ten units); full stop and comma go from
+ * what is selected by a grid unit or a unit of value (with Shift by a tick, or ten units); full stop and comma go from
  * point to point or press to press, Insert puts one at the play line.
  */
 export function actionOfKey(

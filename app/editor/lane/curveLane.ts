@@ -159,6 +159,10 @@ export function createCurveLane(
     cursor: (x, y) => (content ? cursorInLane(target(content), laneState(content), x, y) : ''),
     hover: (x, y) => events.onPoint(content && target(content).placeAt(x, y)),
     leave: () => events.onPoint(null),
+    grabs: (x, y) =>
+      content !== null &&
+      content.mayEdit &&
+      (content.tool !== 'select' || isPedal() || pointNear(target(content), x, y) >= 0),
     begin(x, y, event, isSecond) {
       // The second press of a double click puts no second mark.
       if (!content || (isSecond && content.marks)) return null;

@@ -40,7 +40,7 @@ export function paintCurve(context: CanvasRenderingContext2D, scene: LaneScene) 
 }
 
 function paintScale(context: CanvasRenderingContext2D, { view, width, height, gutter, colours }: LaneScene) {
-  context.font = `10.5px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'right';
   for (const value of marksOf(view, height)) {

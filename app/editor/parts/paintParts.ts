@@ -43,19 +43,19 @@ export function paintPartRows(context: CanvasRenderingContext2D, scene: PartsSce
       height: Math.max(4, height - 18),
       colour: colours.parts[part.ink],
       pitches: pitchesOf(part.notes),
-      shade: shadeOf(part),
+      isFull: fullIn(part),
+      paper: colours.sheet,
     };
   });
   paintStrips(context, strips, { top: RULER, width: layout.width, height: layout.height - RULER }, scene);
   context.restore();
 }
 
-/** Notes of what is heard in full, others pale, those of muted blocks the palest. */
-function shadeOf({ blocks, isSetAside, isHeard }: PartsScene['parts'][number]): (tick: number) => number {
-  const shade = isSetAside ? 0.3 : isHeard ? 0.95 : 0.45;
+/** What is heard is full; what is muted or set aside is in outline. */
+function fullIn({ blocks, isSetAside, isHeard }: PartsScene['parts'][number]): (tick: number) => boolean {
+  if (isSetAside || !isHeard) return () => false;
   const muted = blocks.filter(({ isMuted }) => isMuted);
-  if (muted.length === 0) return () => shade;
-  return (tick) => (muted.some(({ start, end }) => tick >= start && tick < end) ? 0.25 : shade);
+  return (tick) => !muted.some(({ start, end }) => tick >= start && tick < end);
 }
 
 interface Sheet {
@@ -101,7 +101,7 @@ function paintSheet(
   context.beginPath();
   context.rect(left, top, width, height);
   context.clip();
-  context.font = `11px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   context.fillStyle = colours.ink2;
@@ -123,7 +123,7 @@ function paintOverlap(
   context.fillStyle = colours.ink;
   context.fillRect(left, top, width, 3);
   if (width < WORDS) return;
-  context.font = `11px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'right';
   context.fillText('both', Math.min(right, layout.width) - 4, top + 10);

@@ -116,6 +116,17 @@ export function createPartsEditor(elements: BarsElements, events: PartsEvents) {
       const hit = part && blockAt(part, x, bars.window());
       return !hit ? '' : hit.edge ? 'ew-resize' : 'grab';
     },
+    grabs(x, y) {
+      const part = rowAt(y);
+      const hit = part && blockAt(part, x, bars.window());
+      return (
+        hit !== undefined &&
+        hit !== null &&
+        part !== undefined &&
+        part !== null &&
+        (bars.content()?.selected.has(keyOfBlock({ part: part.id, block: hit.block.id })) ?? false)
+      );
+    },
     begin(x, y, event) {
       canvas.focus({ preventScroll: true });
       const adds = event.shiftKey || event.ctrlKey || event.metaKey;

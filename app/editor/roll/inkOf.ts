@@ -1,4 +1,4 @@
 /** How strongly a note is inked for its velocity; never so faint that it is lost. */
 export function inkOf(velocity: number): number {
-  return 0.4 + 0.6 * Math.min(1, velocity / 112);
+  return 0.75 + 0.25 * Math.min(1, velocity / 112);
 }

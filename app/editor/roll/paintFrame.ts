@@ -68,7 +68,7 @@ function paintBars(context: CanvasRenderingContext2D, scene: Scene, tabs: readon
     }
     const gap = beatTicks / window.ticksPerPixel;
     if (gap < 8) return;
-    context.font = `11.5px ${colours.font}`;
+    context.font = `12px ${colours.font}`;
     for (let beat = 1, tick = start + beatTicks; tick < end - 1e-6; beat++, tick += beatTicks) {
       const beatX = xOf(tick, window, layout);
       context.fillStyle = colours.rule;
@@ -84,7 +84,7 @@ function paintBars(context: CanvasRenderingContext2D, scene: Scene, tabs: readon
 function paintSeconds(context: CanvasRenderingContext2D, { layout, window, colours, timeline }: Scene) {
   const from = Math.max(0, ticksToSeconds(timeline.tempo, Math.max(0, window.tick)));
   const to = ticksToSeconds(timeline.tempo, tickAt(layout.width, window, layout));
-  context.font = `11.5px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   let free = -Infinity;
   for (const { second, words } of secondLabels(from, to, rollWidth(layout) / 64)) {
     const x = xOf(secondsToTicks(timeline.tempo, second), window, layout);
@@ -109,7 +109,7 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
   context.rect(0, top, layout.gutter, rollHeight(layout));
   context.clip();
   context.textBaseline = 'middle';
-  context.font = `${Math.min(12, Math.max(9, window.rowHeight - 1))}px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   for (let pitch = 127; pitch >= 0; pitch--) {
     const y = yOf(pitch, window, layout);
     const height = rowHeightOf(pitch, window, layout);

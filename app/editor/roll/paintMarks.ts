@@ -85,7 +85,7 @@ export function paintHeat(context: CanvasRenderingContext2D, scene: Scene) {
     for (let column = 0; column < count; column++) {
       const ms = moved[column] / ticksPerMs;
       if (ms < 1) continue;
-      context.globalAlpha = Math.min(1, 0.2 + (0.8 * ms) / FULL_MS);
+      context.globalAlpha = Math.min(1, 0.75 + (0.25 * ms) / FULL_MS);
       context.fillRect(layout.gutter + column * COLUMN, top, COLUMN, 2);
     }
     context.globalAlpha = 1;

@@ -65,7 +65,7 @@ function paintRings(context: CanvasRenderingContext2D, scene: Scene, first: numb
 }
 
 /** Of full ink, so that other parts are told from the active one and still stand out from the paper. */
-const OTHERS_ALPHA = 0.62;
+const OTHERS_ALPHA = 0.78;
 
 /** A part that is only shown along: its notes, quietly, in its own ink. */
 function paintOther(

@@ -91,7 +91,7 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
   context.fillRect(0, top, layout.width, layout.velocities);
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top, layout.width, 1);
-  context.font = `11.5px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   for (const velocity of [32, 64, 96, 127]) {
     const y = Math.round(yOfVelocity(velocity, layout));
@@ -105,7 +105,7 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
   }
   context.textAlign = 'left';
   context.fillStyle = colours.ink2;
-  context.fillText('vel', 6, layout.height - PAD - 2);
+  context.fillText('velocity', 6, layout.height - PAD - 2);
   if (!view) return;
   context.save();
   context.beginPath();

@@ -75,6 +75,10 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     },
     hover: (x, y) => target.hover({ x, y }),
     leave: () => target.hover(null),
+    grabs: (x, y) =>
+      (target.mayEdit() && target.tool() !== 'select') ||
+      isOnGrip(target, x, y) ||
+      spotAt(target, x, y).rows.some((row) => target.isSelected(row)),
     begin: (x, y, event) =>
       previewing(
         isOnGrip(target, x, y) ? beginStretchGesture(target, x) : beginNoteGesture(target, x, y, event),
@@ -87,6 +91,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
       return velocities > 0 ? { left: gutter, top: height - velocities, right: width, bottom: height } : null;
     },
     paint: paintVelocities,
+    grabs: () => true,
     begin: (x, y, event) => previewing(beginVelocityGesture(target, x, y, event)),
   };
 
@@ -103,6 +108,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     },
     paint: paintHarmony,
     cursor: () => 'ns-resize',
+    grabs: () => true,
     begin: (x, y, _, isSecond) => beginHarmonyGesture(target, x, y, isSecond),
   };
 
@@ -159,6 +165,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
     },
     paint: (context, scene) => paintStrip(context, scene, target.endTick()),
     cursor: () => 'pointer',
+    grabs: () => true,
     begin: (x) => beginStripGesture(target, x),
   };
 
@@ -172,6 +179,7 @@ export function rollRegions(target: RollTarget): Region<Scene>[] {
         : null;
     },
     cursor: () => 'ns-resize',
+    grabs: () => true,
     begin: () => ({
       move(_, y) {
         const height = Math.round(target.layout().height - y);

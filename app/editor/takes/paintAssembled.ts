@@ -1,17 +1,17 @@
 import { paintStrips } from '../bars/paintStrips';
 import { barsInSight } from './paintTakes';
-import { NAMES, hasRings, rowsBottom, xOfTick } from './takesGeometry';
+import { ASSEMBLED, NAMES, ROWS_TOP, RULER, hasRings, xOfTick } from './takesGeometry';
 import type { SeenTake, TakesScene } from './takesScene';
 
-/** Under the takes: the part they make, its seams, what was dropped as a double, and which take supplies each bar. */
+/** Over the takes: the part they make, its seams, what was dropped as a double, and which take supplies each bar. */
 export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesScene) {
   const { layout, window, colours, lines, chosen, takes, assembled, dropped, seams } = scene;
-  const top = rowsBottom(layout);
+  const top = RULER;
   context.fillStyle = colours.ground;
-  context.fillRect(0, top, layout.width, layout.height - top);
+  context.fillRect(0, top, layout.width, ASSEMBLED);
   context.fillStyle = colours.ruleStrong;
-  context.fillRect(0, top, layout.width, 1);
-  const room = layout.height - NAMES - top;
+  context.fillRect(0, ROWS_TOP - 1, layout.width, 1);
+  const room = ASSEMBLED - NAMES;
   const box = { top, width: layout.width, height: room };
   const strip = { top: top + 10, height: room - 20 };
   const look = { colour: colours.parts[scene.ink], pitches: scene.pitches };
@@ -19,7 +19,12 @@ export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesSc
   context.beginPath();
   context.rect(0, top, layout.width, room);
   context.clip();
-  paintStrips(context, [{ ...strip, ...look, notes: assembled, shade: () => 0.95 }], box, scene);
+  paintStrips(
+    context,
+    [{ ...strip, ...look, notes: assembled, isFull: () => true, paper: colours.ground }],
+    box,
+    scene,
+  );
   context.restore();
   context.strokeStyle = colours.ink2;
   context.lineWidth = 1;
@@ -33,13 +38,13 @@ export function paintAssembled(context: CanvasRenderingContext2D, scene: TakesSc
     context.strokeRect(x, y - 2, wide, 6);
   }
   // Where seams lie close they would hide the notes: then only their feet are there.
-  const foot = hasRings(lines, window) ? top + 4 : layout.height - NAMES - 6;
+  const foot = hasRings(lines, window) ? top + 4 : ROWS_TOP - NAMES - 6;
   for (const { at } of seams) {
     const x = Math.round(xOfTick(at, window)) + 0.5;
     if (x < 0 || x > layout.width) continue;
     context.beginPath();
     context.moveTo(x, foot);
-    context.lineTo(x, layout.height - NAMES);
+    context.lineTo(x, ROWS_TOP - NAMES);
     context.stroke();
   }
   context.setLineDash([]);
@@ -54,13 +59,13 @@ function paintNames(
 ) {
   const { layout, window, colours } = scene;
   const [first, last] = barsInSight(scene);
-  const top = layout.height - NAMES;
+  const top = ROWS_TOP - NAMES;
   const namesAt = (bar: number) =>
     chosen
       .map((layer) => layer[bar] ?? -1)
       .filter((row) => row >= 0)
       .join(',');
-  context.font = `11.5px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'center';
   for (let bar = first, from = first; bar < last; bar++) {

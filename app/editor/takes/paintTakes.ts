@@ -2,14 +2,13 @@ import { TROUBLE_MS } from '@ordle/core';
 import { paintStrips, type NoteStrip } from '../bars/paintStrips';
 import {
   GAP,
-  RULER,
+  ROWS_TOP,
   barAtX,
   heightOfCells,
   hasRings,
   lineOfChoice,
   meanBarPixels,
   pitchOfRows,
-  rowsBottom,
   topOfRow,
   xOfTick,
 } from './takesGeometry';
@@ -35,12 +34,12 @@ export function isChosen({ chosen }: Pick<TakesScene, 'chosen'>, row: number, ba
 /** The cells of all takes with their notes, figures and marks, and the line that runs through the chosen ones. */
 export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) {
   const { layout, window, colours, takes, lines } = scene;
-  const bottom = rowsBottom(layout);
+  const bottom = layout.height;
   context.fillStyle = colours.sheet;
-  context.fillRect(0, RULER, layout.width, bottom - RULER);
+  context.fillRect(0, ROWS_TOP, layout.width, bottom - ROWS_TOP);
   context.save();
   context.beginPath();
-  context.rect(0, RULER, layout.width, bottom - RULER);
+  context.rect(0, ROWS_TOP, layout.width, bottom - ROWS_TOP);
   context.clip();
   const [first, last] = barsInSight(scene);
   const height = heightOfCells(layout);
@@ -49,7 +48,7 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
   const stride = Math.max(1, Math.floor((last - first) / Math.max(1, layout.width)));
   takes.forEach((take, row) => {
     const top = topOfRow(row, window, layout);
-    if (top > bottom || top + height < RULER) return;
+    if (top > bottom || top + height < ROWS_TOP) return;
     for (let bar = first; bar < last; bar += stride) {
       const left = Math.round(xOfTick(lines[bar], window)) + 1;
       const width = Math.max(1, Math.round(xOfTick(lines[bar + 1], window)) - 1 - left);
@@ -81,11 +80,12 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
       height: height - 18 - 14,
       colour: ink,
       pitches: scene.pitches,
-      shade: shadeOfRow(scene, row),
+      isFull: chosenInRow(scene, row),
+      paper: colours.sheet,
     };
   });
-  const visible = strips.filter(({ top, height: own }) => top < bottom && top + own > RULER);
-  const box = { top: RULER, width: layout.width, height: bottom - RULER };
+  const visible = strips.filter(({ top, height: own }) => top < bottom && top + own > ROWS_TOP);
+  const box = { top: ROWS_TOP, width: layout.width, height: bottom - ROWS_TOP };
   paintStrips(context, visible, box, scene);
   paintLine(context, scene, first, last);
   paintProposal(context, scene, first, last);
@@ -93,15 +93,14 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
 }
 
 /**
- * Notes of chosen bars in full, others pale; the bar of the note before is remembered, since notes come in order of
- * time.
+ * Whether the note at a tick is chosen; the bar of the note before is remembered, since notes come in order of time.
  */
-function shadeOfRow(scene: TakesScene, row: number): (tick: number) => number {
+function chosenInRow(scene: TakesScene, row: number): (tick: number) => boolean {
   const { lines, window } = scene;
   let bar = barAtX(0, window, lines);
   return (tick) => {
     while (bar < lines.length - 2 && lines[bar + 1] <= tick) bar++;
-    return isChosen(scene, row, bar) ? 0.95 : 0.42;
+    return isChosen(scene, row, bar);
   };
 }
 
@@ -160,8 +159,8 @@ function paintFigures(
 }
 
 /**
- * One line from take to take through the cells of the first layer, with a ring at every seam: the same drawing as the
- * line of steps.
+ * One line from the assembled part down and from take to take through the cells of the first layer, with a ring at
+ * every seam: the same drawing as the line of steps.
  */
 function paintLine(context: CanvasRenderingContext2D, scene: TakesScene, first: number, last: number) {
   const { chosen, lines, window, layout, colours } = scene;
@@ -181,7 +180,11 @@ function paintLine(context: CanvasRenderingContext2D, scene: TakesScene, first: 
     }
     const left = xOfTick(lines[from], window);
     if (isOpen) context.lineTo(left, yOf(row));
-    else context.moveTo(left, yOf(row));
+    else {
+      // What is chosen comes down from the part that it makes.
+      context.moveTo(left, ROWS_TOP);
+      context.lineTo(left, yOf(row));
+    }
     context.lineTo(xOfTick(lines[to], window), yOf(row));
     isOpen = true;
   }
@@ -254,7 +257,7 @@ export function paintTakesAbove(context: CanvasRenderingContext2D, scene: TakesS
   const { layout, window, colours, lines, dragged, hovered, focus, selected, isFocused } = scene;
   context.save();
   context.beginPath();
-  context.rect(0, RULER, layout.width, rowsBottom(layout) - RULER);
+  context.rect(0, ROWS_TOP, layout.width, layout.height - ROWS_TOP);
   context.clip();
   const outline = (row: number, from: number, to: number, room: number) => {
     const [left, right] = [xOfTick(lines[from], window), xOfTick(lines[to], window)];

@@ -3,13 +3,13 @@ import { createBarsEditor, type BarsElements, type BarsEvents } from '../bars/ba
 import { paintAssembled } from './paintAssembled';
 import { paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
 import {
+  ROWS_TOP,
   RULER,
   TAKES_SHAPE,
   barAtX,
   hasRings,
   heightOfCells,
   rowAt,
-  rowsBottom,
   tickOfX,
   topOfRow,
   xOfTick,
@@ -91,7 +91,7 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
 
   const regions: Region<TakesScene>[] = [
     {
-      box: () => ({ left: 0, top: RULER, right: bars.layout().width, bottom: rowsBottom(bars.layout()) }),
+      box: () => ({ left: 0, top: ROWS_TOP, right: bars.layout().width, bottom: bars.layout().height }),
       paint: paintRows,
       paintAbove: paintTakesAbove,
       cursor: (x, y) => (seamUnder(x, y) >= 0 ? 'pointer' : 'cell'),
@@ -113,12 +113,7 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
       begin: beginInRows,
     },
     {
-      box: () => ({
-        left: 0,
-        top: rowsBottom(bars.layout()),
-        right: bars.layout().width,
-        bottom: bars.layout().height,
-      }),
+      box: () => ({ left: 0, top: RULER, right: bars.layout().width, bottom: ROWS_TOP }),
       paint: paintAssembled,
       cursor: () => 'pointer',
       begin(x) {
@@ -133,7 +128,7 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
     rowsOf: ({ takes }) => ({ rows: takes.length, headings: [] }),
     firstLook: ({ takes, lines }) =>
       takes.length > 0
-        ? lines[Math.min(Math.round(FIRST_BARS * Math.max(1, bars.layout().width / WIDE)), lines.length - 1)]
+        ? lines[Math.min(Math.round(FIRST_BARS * Math.max(1, canvas.clientWidth / WIDE)), lines.length - 1)]
         : 0,
     sceneOf: (content, look) => ({ ...content, ...look, dragged, hovered, pitches }),
     regions,
@@ -163,17 +158,17 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
               ? window.tick + (right - layout.width + 4) * window.ticksPerPixel
               : window.tick,
         top:
-          top < RULER
-            ? window.top - (RULER - top) - 6
-            : top + height > rowsBottom(layout)
-              ? window.top + top + height - rowsBottom(layout) + 6
+          top < ROWS_TOP
+            ? window.top - (ROWS_TOP - top) - 6
+            : top + height > layout.height
+              ? window.top + top + height - layout.height + 6
               : window.top,
       });
     },
     /** The cell at a place of the canvas; null where there is none. */
     cellAt(x: number, y: number): Cell | null {
       const content = bars.content();
-      if (!content || content.takes.length === 0 || y < RULER || y >= rowsBottom(bars.layout())) return null;
+      if (!content || content.takes.length === 0 || y < ROWS_TOP || y >= bars.layout().height) return null;
       return { row: rowAt(y, bars.window(), bars.layout()), bar: barAtX(x, bars.window(), content.lines) };
     },
     /** The middle of a cell, and a seam's ring, on the canvas. */

@@ -1,23 +1,27 @@
 import {
+  RULER,
+  barAtX,
   rowHeight,
   rowIndexAt,
   rowTop,
-  rowsBottom as bottomOf,
+  tickOfX,
+  xOfTick,
   type BarsLayout,
   type BarsWindow,
   type RowsShape,
 } from '../bars/barsGeometry';
 
-export { RULER, barAtX, tickOfX, xOfTick } from '../bars/barsGeometry';
+export { RULER, barAtX, tickOfX, xOfTick };
 
-/** The assembled part under the takes, with the names of what supplies each bar at its foot. */
+/** The assembled part under the ruler and over the takes, with the names of what supplies each bar at its foot. */
 export const ASSEMBLED = 128;
 export const NAMES = 20;
 /** Between two rows: room for the line that runs through the takes. */
 export const GAP = 12;
-export const TAKES_SHAPE: RowsShape = { least: 60, most: 150, gap: GAP, below: ASSEMBLED, spare: 0 };
+export const TAKES_SHAPE: RowsShape = { least: 60, most: 150, gap: GAP, above: ASSEMBLED, spare: 0 };
+/** Where the rows of the takes begin. */
+export const ROWS_TOP = RULER + ASSEMBLED;
 
-export const rowsBottom = (layout: BarsLayout): number => bottomOf(layout, TAKES_SHAPE);
 export const pitchOfRows = (layout: BarsLayout): number => rowHeight(layout, TAKES_SHAPE);
 export const topOfRow = (row: number, window: BarsWindow, layout: BarsLayout): number =>
   rowTop(row, window, layout, TAKES_SHAPE);

@@ -12,7 +12,7 @@ export function paintSecondsRuler(context: CanvasRenderingContext2D, scene: Temp
   context.fillStyle = colours.sheet;
   context.fillRect(0, 0, layout.width, RULER);
   const step = STEPS.find((each) => each / window.ticksPerPixel >= NEAREST) ?? 600_000;
-  context.font = `11.5px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   const from = Math.max(0, Math.floor(tickOfX(0, window) / step)) * step;

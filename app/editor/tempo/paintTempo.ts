@@ -47,7 +47,8 @@ export function paintTempo(context: CanvasRenderingContext2D, scene: TempoScene)
     ...noteStrip(scene.notes, layout.height),
     notes: scene.notes,
     colour: colours.parts[scene.ink],
-    shade: () => 0.9,
+    isFull: () => true,
+    paper: colours.sheet,
   };
   context.save();
   context.beginPath();
@@ -78,7 +79,7 @@ function paintPosts(context: CanvasRenderingContext2D, scene: TempoScene, bottom
     const x = Math.round(xOfTick(moment, window));
     if (x < -4 || x > layout.width + 4) return;
     const isBar = downbeats.has(beat);
-    context.fillStyle = isBar ? colours.ink : colours.ruleStrong;
+    context.fillStyle = isBar ? colours.ink : colours.ink3;
     context.fillRect(x, RULER, isBar ? 2 : 1, bottom - RULER);
     context.fillRect(x - 3, RULER, 7, isBar ? 12 : 8);
     const isSet = set.some((each) => Math.abs(each - at) < 20);
@@ -115,7 +116,7 @@ function paintStair(context: CanvasRenderingContext2D, scene: TempoScene, top: n
   const reach = Math.max(4, (most - least) / 2);
   const middle = (least + most) / 2;
   const yOf = (bpm: number) => top + STAIR / 2 - ((bpm - middle) / reach) * (STAIR / 2 - 16);
-  context.font = `11px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   const step = reach > 40 ? 20 : reach > 15 ? 10 : reach > 6 ? 5 : 2;
@@ -158,7 +159,7 @@ function paintSureness(context: CanvasRenderingContext2D, scene: TempoScene) {
   context.fillStyle = colours.ground;
   context.fillRect(0, layout.height - SURE + 1, MARGIN - 8, SURE - 1);
   context.fillStyle = colours.ink2;
-  context.font = `11px ${colours.font}`;
+  context.font = `12px ${colours.font}`;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   context.fillText('sure', 8, layout.height - SURE / 2);

@@ -17,7 +17,7 @@ export interface TempoEvents extends BarsEvents {
 }
 
 /** One row, as high as there is room: what lies in it places itself. */
-const SHAPE: RowsShape = { least: 100, most: 10_000, gap: 0, below: 0, spare: 0.02 };
+const SHAPE: RowsShape = { least: 100, most: 10_000, gap: 0, above: 0, spare: 0.02 };
 /** Pixels around a post that take hold of it, and before a press counts as a drag. */
 const [REACH, DRAG] = [6, 3];
 /** Pixels beside a note that still point at it. */
@@ -110,6 +110,7 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
     box: () => ({ left: 0, top: RULER, right: bars.layout().width, bottom: bars.layout().height }),
     paint: paintTempo,
     cursor: (x, y) => (y < notesBottom(bars.layout().height) && beatUnder(x) >= 0 ? 'ew-resize' : ''),
+    grabs: (x, y) => y < notesBottom(bars.layout().height) && beatUnder(x) >= 0,
     begin(x, y) {
       canvas.focus({ preventScroll: true });
       const beat = y < notesBottom(bars.layout().height) ? beatUnder(x) : -1;

@@ -29,7 +29,7 @@ export function CheckList({
   const show = useShowOnBench();
   const nameOf = (id: string | null) => itemOf(session.parts, id ?? undefined)?.name ?? '';
   if (check.concerns.length === 0)
-    return <p className="text-ink-2">Nothing to tell: every note is clear to other programs.</p>;
+    return <p className="text-ink-2">No problems found: every note is clear to other programs.</p>;
   return (
     <ul className="border-t border-rule">
       {check.concerns.map((concern) => {

@@ -15,7 +15,7 @@ export function concernInWords({ kind, count }: ExportConcern, name: string, oth
     case 'loudest':
       return `${name}: ${counted(count, 'velocity was', 'velocities were')} held to 1 or 127.`;
     case 'muted':
-      return `${name} is muted and will be written.`;
+      return `${name} is muted here but will be exported.`;
     case 'programs':
       return `${name} and ${other} choose different sounds on one channel; the last one sent holds for both.`;
     case 'pedals':

@@ -27,14 +27,14 @@ export function mendOf(concern: ExportConcern, session: Session, ticksPerQuarter
     case 'nested':
     case 'overlap':
       return stepMend(
-        'Cut the earlier',
+        'End the earlier note',
         `No overlaps of one pitch in ${name}`,
         concern,
         createStep('length'),
       );
     case 'speck':
       return stepMend(
-        'Make them a 64th long',
+        'Lengthen to a 64th',
         `Least length in ${name}`,
         concern,
         createStep('length', { limit: [Math.round(ticksPerQuarter / 16), 1e9], where }),

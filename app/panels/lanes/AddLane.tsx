@@ -150,7 +150,7 @@ function LaneList({
         className="w-full border-b border-rule bg-transparent px-2.5 py-1.5 outline-none placeholder:text-ink-3"
       />
       <Command.List className="max-h-64 overflow-y-auto py-1">
-        <Command.Empty className="px-2.5 py-2 text-ink-2">No lane is called that.</Command.Empty>
+        <Command.Empty className="px-2.5 py-2 text-ink-2">No match.</Command.Empty>
         {!velocities && (
           <Command.Item value="velocity" onSelect={() => onPick('velocity')} className={ITEM}>
             velocity

@@ -97,7 +97,7 @@ export function Lanes({ editor, playing }: LanesProps) {
           title="Controllers go along when notes are moved, copied or deleted by hand (Shift+N)"
         >
           <Check checked={bench.view.along} onChange={(along) => dispatch(viewChanged({ along }))}>
-            move controllers with notes
+            Moving notes also moves controllers
           </Check>
         </span>
       </footer>

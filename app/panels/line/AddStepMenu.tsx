@@ -31,7 +31,7 @@ export function AddStepMenu({ part, after }: { part: Part; after: number }) {
           aria-label="Add a step"
           className="relative flex w-16 shrink-0 flex-col items-center pt-6 text-ink-2 hover:text-ink"
         >
-          <span className="absolute top-[2.1rem] right-0 left-0 h-px bg-ink" aria-hidden="true" />
+          <span className="absolute top-[2.1rem] right-0 left-0 border-t border-ink" aria-hidden="true" />
           <span className="relative flex h-5 w-5 items-center justify-center rounded-full border border-dashed border-ink-3 bg-sheet">
             <Plus size={12} aria-hidden="true" />
           </span>

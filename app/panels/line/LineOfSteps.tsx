@@ -67,7 +67,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
       <div
         ref={scroller}
         role="toolbar"
-        aria-label="Stops: arrow keys walk, Alt and arrow moves a step, O switches it off, Delete removes it"
+        aria-label="Steps: arrow keys walk, Alt and arrow moves one, O switches it off, Delete removes it"
         onKeyDown={onKeyDown}
         className="flex min-w-0 grow px-2 narrow:px-0"
       >
@@ -107,7 +107,7 @@ export function LineOfSteps({ part, stop }: LineProps) {
             part.steps.order.length === 0
               ? part.folded.length > 0
                 ? 'steps made permanent'
-                : 'same as played'
+                : 'no steps yet'
               : `${listOf(part.steps).filter(({ step }) => step.on).length} of ${part.steps.order.length} steps on`
           }
           partId={part.id}
@@ -156,5 +156,5 @@ const escapeId = (id: string) => globalThis.CSS?.escape(id) ?? id;
 function takesInWords(part: Part): string {
   const takes = takesIn(part).length;
   if (part.layers.order.length > 1) return `${part.layers.order.length} layers`;
-  return takes === 1 ? '1 take' : `${takes} takes, bars chosen`;
+  return takes === 1 ? '1 take' : `${takes} takes, bars combined`;
 }

@@ -42,7 +42,7 @@ export function RecipesDialog({ open, onClose }: RecipesDialogProps) {
       open={open}
       onClose={onClose}
       title="Recipes"
-      description="Lists of steps, kept for all sessions. The same files work on the command line."
+      description="Saved step lists, for every session. The same files work on the command line."
     >
       <SaveForm key={part.id} />
       {selected.size > 0 && (

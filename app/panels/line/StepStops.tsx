@@ -87,9 +87,7 @@ function StepStop({ id, mayWrite, ...stop }: StepStopProps) {
   const where = describeWhere(step.where);
   const words = on ? kindOf(step.kind).describe(step) : 'off';
   const mark = (
-    <span
-      className={`block h-3.5 w-3.5 rounded-full border-2 border-current ${on ? 'bg-current' : 'bg-sheet'}`}
-    />
+    <span className={`block h-3.5 w-3.5 rounded-full border-current ${on ? 'border-[7px]' : 'border-2'}`} />
   );
   const items = (): (MenuItem | null)[] => {
     const session = selectDocument(store.getState());
@@ -114,7 +112,7 @@ function StepStop({ id, mayWrite, ...stop }: StepStopProps) {
         onSelect: () => moveStep(dispatch, part, id, at + 1),
       },
       {
-        label: 'Make permanent up to here',
+        label: 'Turn the steps so far into a take',
         onSelect: () => void makePermanent(dispatch, session, part, at + 1),
       },
       null,

@@ -20,7 +20,7 @@ function changeText({ offMs, changes }: PartView, index: number): string {
 }
 
 /** The mark of the two ends of the line. */
-export const EndMark = () => <span className="block h-2.5 w-2.5 bg-current" />;
+export const EndMark = () => <span className="block h-2.5 w-2.5 border-[5px] border-current" />;
 
 interface StopProps {
   id: string;
@@ -63,15 +63,17 @@ export function StopButton({
       <span className={`h-5 truncate ${isCurrent ? 'font-semibold text-ink' : faint ? '' : 'font-semibold'}`}>
         {name}
       </span>
-      <span className={`absolute top-[2.1rem] h-px bg-ink ${line}`} aria-hidden="true" />
+      <span className={`absolute top-[2.1rem] border-t border-ink ${line}`} aria-hidden="true" />
       {change !== '' && (
-        <span className="absolute top-6.5 left-0 max-w-[calc(50%-0.6rem)] truncate bg-sheet pr-1 text-[0.7rem] text-ink-2">
+        <span className="absolute top-6.5 left-0 max-w-[calc(50%-0.6rem)] truncate bg-sheet pr-1 text-quiet text-ink-2">
           {change}
         </span>
       )}
       <span className="relative flex h-5 items-center">{mark}</span>
       <span className="max-w-full truncate text-quiet text-ink-2 short:hidden">{words}</span>
-      {isCurrent && <span aria-hidden="true" className="absolute inset-x-3 bottom-0 h-0.75 bg-accent" />}
+      {isCurrent && (
+        <span aria-hidden="true" className="absolute inset-x-3 bottom-0 border-t-3 border-accent" />
+      )}
     </button>
   );
 }

@@ -31,7 +31,7 @@ export function NoteStory({ id }: { id: number }) {
     return words === null ? [] : [{ index, title, words }];
   });
   return (
-    <ol aria-label="The way of this note" className="mt-1 border-t border-rule pt-1">
+    <ol aria-label="How this note got here" className="mt-1 border-t border-rule pt-1">
       {lines.map(({ index, title, words }) => (
         <li key={index} className="flex gap-2">
           <span className="w-18 shrink-0 text-ink-2">{title}</span>

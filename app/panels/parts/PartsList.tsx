@@ -319,7 +319,8 @@ const PartRow = memo(function PartRow(props: PartRowProps) {
 });
 
 /** Seen while the row is pointed at or holds the keyboard. */
-const ON_DEMAND = 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100';
+const ON_DEMAND =
+  'opacity-0 pointer-events-none group-focus-within:opacity-100 group-focus-within:pointer-events-auto group-hover:opacity-100 group-hover:pointer-events-auto pointer-coarse:opacity-100 pointer-coarse:pointer-events-auto';
 
 interface ToggleProps {
   label: string;
@@ -344,7 +345,7 @@ function Toggle({ label, on, filled = false, disabled, onClick, children }: Togg
       aria-pressed={on}
       disabled={disabled}
       onClick={onClick}
-      className={`flex h-6 w-6 shrink-0 items-center justify-center rounded-small border text-[0.7rem] font-semibold ${look} ${on ? '' : ON_DEMAND}`}
+      className={`flex h-6 w-6 shrink-0 items-center justify-center rounded-small border text-quiet font-semibold ${look} ${on ? '' : ON_DEMAND}`}
     >
       {children}
     </button>

@@ -14,6 +14,7 @@ import { useDragged } from '@/music/draggedStore';
 import { useOpenBench } from '@/music/useBench';
 import { EditorMenu, SNAPPINGS, VERSIONS } from './EditorMenu';
 import { TroubleWalk } from './TroubleWalk';
+import { useRovingIn } from '@/ui/useRoving';
 import { counted } from '@/words/counts';
 
 /** The width of the bar, in pixels, from which on everything has room in it, and all but what is seldom set. */
@@ -28,6 +29,7 @@ export function EditorBar({ onReveal }: { onReveal(row: number): void }) {
   const dispatch = useAppDispatch();
   const { view } = bench;
   const [bar, setBar] = useState<HTMLDivElement | null>(null);
+  useRovingIn(bar);
   const width = useWidthOf(bar);
   const set = (change: Partial<View>) => dispatch(viewChanged(change));
   const isWhole = width >= WHOLE;
@@ -183,7 +185,7 @@ function SelectionFields() {
       <NoteField
         name="length"
         label="Length"
-        short="len"
+        short="length"
         width="w-10"
         shown={length === null ? null : String(length)}
         disabled={!mayWrite}
@@ -201,7 +203,7 @@ function SelectionFields() {
       <NoteField
         name="velocity"
         label="Velocity"
-        short="vel"
+        short="velocity"
         width="w-10"
         shown={velocity === null ? null : String(velocity)}
         disabled={!mayWrite}

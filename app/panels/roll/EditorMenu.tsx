@@ -5,8 +5,8 @@ import { Button, Menu, type MenuItem } from '@/ui';
 
 /** How what is dragged goes by the grid, in words. */
 export const SNAPPINGS = [
-  { value: 'steps', label: 'by steps' },
-  { value: 'line', label: 'to line' },
+  { value: 'steps', label: 'keep offset' },
+  { value: 'line', label: 'onto the grid' },
   { value: 'off', label: 'free' },
 ] as const;
 /** What is shown of the notes, in words. */
@@ -48,8 +48,8 @@ export function EditorMenu({ isWhole, hasMost, set }: EditorMenuProps) {
     ...(hasMost
       ? []
       : [
-          command('next-trouble', 'Next trouble'),
-          command('previous-trouble', 'Previous trouble'),
+          command('next-trouble', 'Next loose place'),
+          command('previous-trouble', 'Previous loose place'),
           ...SNAPPINGS.map(({ value, label }) => ({
             label: `Snap ${label}`,
             checked: view.snap === value,

@@ -51,7 +51,8 @@ export function TroubleWalk({ isShown, onReveal }: { isShown: boolean; onReveal(
         {some ? (
           <>
             {figures(troubles.length)}
-            <span className="max-2xl:hidden"> {troubles.length === 1 ? 'place' : 'places'}</span> off
+            {troubles.length === 1 ? ' place' : ' places'}
+            <span className="max-2xl:hidden"> over {TROUBLE_MS} ms</span>
           </>
         ) : (
           <span className="max-2xl:hidden">all within {TROUBLE_MS} ms</span>
@@ -59,8 +60,8 @@ export function TroubleWalk({ isShown, onReveal }: { isShown: boolean; onReveal(
       </span>
       {some && (
         <>
-          <TroubleButton id="previous-trouble" label="Previous trouble" sign="◂" />
-          <TroubleButton id="next-trouble" label="Next trouble" sign="▸" />
+          <TroubleButton id="previous-trouble" label="Previous loose place" sign="◂" />
+          <TroubleButton id="next-trouble" label="Next loose place" sign="▸" />
         </>
       )}
     </div>

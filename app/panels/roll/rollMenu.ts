@@ -12,7 +12,9 @@ import type { MenuItem } from '@/ui';
 
 type Spot = ReturnType<RollEditor['spotAt']>;
 
-/** Selects the note that is pointed at, where it is not selected already: the menu is about it, or about all of them. */
+/**
+ * Selects the note that is pointed at, where it is not selected already: the menu is about it, or about all of them.
+ */
 export function selectAt({ id, other }: Spot, bench: BenchState) {
   const { partId, ids, others } = selectionStore.get();
   const { part } = bench;

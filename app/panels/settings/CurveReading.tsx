@@ -6,7 +6,7 @@ export function CurveReading({ reading }: { reading: PartView['curve'] }) {
   if (!reading) return null;
   const { before, after, largestError, unit } = reading;
   return (
-    <section aria-label="Reading" className="shrink-0">
+    <section aria-label="Effect" className="shrink-0">
       <dl>
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">points</dt>

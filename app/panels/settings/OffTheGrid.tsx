@@ -1,6 +1,7 @@
 import { usePartViewValue } from '@/music/partViewStore';
 import { useHolding } from '@/playback/holding';
 import { msInWords } from '@/words/counts';
+import { BigFigure } from './BigFigure';
 
 /**
  * The figure that falls: how far the part is off the grid at the current stop, and what it was as played; as long as
@@ -15,21 +16,19 @@ export function OffTheGrid({ partId }: { partId: string }) {
   const playedBy = usePartViewValue(partId, (view) => view.playedBy) ?? '';
   const count = usePartViewValue(partId, ({ notes }) => notes.length) ?? 0;
   if (count === 0 || Number.isNaN(here)) return null;
-  const shown = holding ? played : here;
   return (
-    <section aria-label="Off the grid" className="flex items-baseline gap-2.5">
-      <b data-testid="off-the-grid" className="text-[2.4rem] leading-none font-semibold tabular-nums">
-        {msInWords(shown)}
-      </b>
-      <span className="leading-tight text-ink-2">
-        ms off {holding || by === playedBy ? 'the grid' : by}
-        <br />
-        {holding
+    <BigFigure
+      name="Off the grid"
+      testId="off-the-grid"
+      figure={msInWords(holding ? played : here)}
+      says={`ms off ${holding || by === playedBy ? 'the grid' : by}`}
+      was={
+        holding
           ? `as played, against ${playedBy}`
           : by === playedBy && msInWords(here) === msInWords(played)
             ? 'as played'
-            : `was ${msInWords(played)} as played${by === playedBy ? '' : `, against ${playedBy}`}`}
-      </span>
-    </section>
+            : `was ${msInWords(played)} as played${by === playedBy ? '' : `, against ${playedBy}`}`
+      }
+    />
   );
 }

@@ -11,29 +11,9 @@ export function Reading({
   squeezed: number;
   ink: number;
 }) {
-  if (!reading) return null;
-  const { moved, touched, typicalMs, largestMs, spreadAfterMs } = reading;
   return (
-    <section aria-label="Reading" className="flex shrink-0 flex-col gap-1">
-      <Histogram reading={reading} ink={ink} />
-      <p className="text-ink-2" aria-live="off">
-        <span data-testid="notes-moved">
-          {figures(moved)} of {figures(touched)}
-        </span>{' '}
-        moved
-        {moved > 0 && (
-          <>
-            , typically <span data-testid="typical-move">{msInWords(typicalMs)}</span>, at most{' '}
-            <span data-testid="largest-move">{msInWords(largestMs)} ms</span>
-          </>
-        )}
-        {touched > 0 && (
-          <>
-            ; they are <span data-testid="spread-left">{msInWords(spreadAfterMs)} ms</span> off its lines now
-          </>
-        )}
-        .
-      </p>
+    <section aria-label="Effect" className="flex shrink-0 flex-col gap-1">
+      {reading && <Moves reading={reading} ink={ink} />}
       {squeezed > 0 && (
         <p className="font-semibold" data-testid="squeezed">
           {counted(squeezed, 'note')} from before the start {squeezed === 1 ? 'was' : 'were'} squeezed onto
@@ -41,6 +21,34 @@ export function Reading({
         </p>
       )}
     </section>
+  );
+}
+
+function Moves({ reading, ink }: { reading: MoveReading; ink: number }) {
+  const { moved, touched, typicalMs, largestMs, spreadAfterMs } = reading;
+  return (
+    <>
+      <Histogram reading={reading} ink={ink} />
+      <p className="text-ink-2" aria-live="off">
+        <span data-testid="notes-moved">
+          {figures(moved)} of {figures(touched)}
+        </span>{' '}
+        notes moved
+        {moved > 0 && (
+          <>
+            , usually by <span data-testid="typical-move">{msInWords(typicalMs)}</span> ms, at most{' '}
+            <span data-testid="largest-move">{msInWords(largestMs)} ms</span>
+          </>
+        )}
+        {touched > 0 && (
+          <>
+            ; the notes are <span data-testid="spread-left">{msInWords(spreadAfterMs)} ms</span> off the grid
+            now
+          </>
+        )}
+        .
+      </p>
+    </>
   );
 }
 
@@ -81,14 +89,14 @@ function Histogram({ reading, ink }: { reading: MoveReading; ink: number }) {
           />
         ))}
       </svg>
-      <figcaption className="flex justify-between text-[0.7rem] text-ink-2">
-        <span>−{reach} early</span>
+      <figcaption className="flex justify-between text-quiet text-ink-2">
+        <span>−{reach} ms early</span>
         <span>
           {beyond.before + beyond.after > 0
-            ? `${figures(beyond.before)} → ${figures(beyond.after)} beyond`
-            : '0 ms'}
+            ? `outside: ${figures(beyond.before)}, now ${figures(beyond.after)}`
+            : '0'}
         </span>
-        <span>late +{reach}</span>
+        <span>late +{reach} ms</span>
       </figcaption>
     </figure>
   );

@@ -9,24 +9,20 @@ import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Menu, MixedSettings } from '@/ui';
 import { FoldingPanel } from '@/panels/FoldingPanel';
-import { CurveReading } from './CurveReading';
 import { changeSteps } from '@/steps/changeSteps';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
 import { makePermanent } from '@/steps/foldActions';
+import { Effect } from './Effect';
 import { StepForm } from './forms/StepForm';
 import { WhereField } from './forms/WhereField';
 import { mixedSettings, stepsTogether } from '@/steps/partsTogether';
-import { pitchesIn, usePartView, usePartViewValue } from '@/music/partViewStore';
+import { pitchesIn, usePartViewValue } from '@/music/partViewStore';
 import { WhyPanel } from '@/panels/notes/WhyPanel';
-import { OffTheGrid } from './OffTheGrid';
-import { Reading } from './Reading';
-import { changesInWords } from '@/words/changes';
 import { removeStep, switchStep } from '@/steps/stepActions';
 import { StopSummary } from './StopSummary';
 import { useOpenBench, type BenchState } from '@/music/useBench';
 import { useFacts } from '@/music/useFacts';
 import { useSections } from '@/music/useMarkers';
-import { ValueReadingSection } from './ValueReading';
 
 /** The settings of the current stop, and what it does. */
 export function SettingsPanel() {
@@ -107,7 +103,7 @@ function StepSettings({ stepId }: { stepId: string }) {
                   onSelect: () => setCopying(true),
                 },
                 {
-                  label: 'Make permanent up to here',
+                  label: 'Turn the steps so far into a take',
                   hint: 'The steps so far become a take; they can be brought back',
                   onSelect: () => {
                     const count = listOf(part.steps).findIndex(({ id }) => id === stepId) + 1;
@@ -137,7 +133,12 @@ function StepSettings({ stepId }: { stepId: string }) {
         </div>
       </header>
       <div className="flex min-h-0 grow flex-col gap-2.5 overflow-y-auto px-3.5 py-2.5">
-        <Readings partId={part.id} ink={part.ink} />
+        <Effect
+          partId={part.id}
+          ink={part.ink}
+          step={step}
+          isFree={facts !== null && !facts.followsBars && BY_THE_GRID.has(step.kind)}
+        />
         <MixedSettings value={mixed}>
           {!kindOf(step.kind).partWide && (
             <WhereField
@@ -154,14 +155,6 @@ function StepSettings({ stepId }: { stepId: string }) {
               onChange={(where) => change(`Where: ${describeWhere(where)}`, { where })}
             />
           )}
-          {facts && !facts.followsBars && BY_THE_GRID.has(step.kind) && (
-            <p className="border-l-2 border-ink pl-2">
-              This part follows no bars of the session: a grid takes its notes to lines nobody meant.{' '}
-              <button type="button" className="underline hover:text-ink" onClick={() => run('go-tempo')}>
-                Find its beats on Tempo
-              </button>
-            </p>
-          )}
           <StepForm
             step={step}
             part={part}
@@ -177,28 +170,6 @@ function StepSettings({ stepId }: { stepId: string }) {
       </div>
       {copying && <CopyStepsDialog steps={[step]} onClose={() => setCopying(false)} />}
     </>
-  );
-}
-
-/** What the step does, apart from its settings: it changes whenever the engine has worked out another view. */
-function Readings({ partId, ink }: { partId: string; ink: number }) {
-  const { view } = usePartView();
-  if (view?.partId !== partId) return null;
-  const changed = view.changes[view.stop];
-  // What a picture of its own tells is not told again.
-  const changes = changed && !view.values && !view.curve ? changesInWords(changed) : [];
-  return (
-    <div className="flex flex-col gap-1.5 border-b border-rule pb-2.5">
-      <OffTheGrid partId={partId} />
-      <Reading reading={view.reading} squeezed={view.squeezed} ink={ink} />
-      <ValueReadingSection reading={view.values} ink={ink} />
-      <CurveReading reading={view.curve} />
-      {changes.length > 0 && (
-        <p className="text-ink-2" data-testid="changes">
-          {changes.join(', ')}.
-        </p>
-      )}
-    </div>
   );
 }
 

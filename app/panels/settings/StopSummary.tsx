@@ -64,9 +64,10 @@ function FirstStep() {
   if (!part) return null;
   const only = selectedForSteps(part, selection);
   const add = () => void addStep(dispatch, { session, part, together, after: 0 }, 'quantize', only);
-  if (followsBars)
+  if (followsBars !== false)
     return (
-      <Button look="main" className="justify-center" onClick={add}>
+      // Until it is known where the part leads, nothing is offered that might change under the pointer.
+      <Button look="main" className="justify-center" disabled={followsBars === null} onClick={add}>
         {only.size > 0 ? `Quantize ${onlyInWords(only)}` : 'Add quantize'}
       </Button>
     );
@@ -97,11 +98,13 @@ export function StopSummary() {
   return (
     <>
       <h2 className="font-serif text-[1.15rem] font-semibold">{played ? 'As played' : 'Cleaned'}</h2>
-      <OffTheGrid partId={part.id} />
+      <div className="min-h-13">
+        <OffTheGrid partId={part.id} />
+      </div>
       <p className="text-ink-2">
         {played
           ? part.folded.length > 0
-            ? 'The take that earlier steps became. It is never changed: every step works on a copy of it.'
+            ? 'A take made from earlier steps. It is never changed: every step works on a copy of it.'
             : 'The performance itself. It is never changed: every step works on a copy of it.'
           : part.steps.order.length === 0
             ? part.folded.length > 0
@@ -111,6 +114,7 @@ export function StopSummary() {
               ? 'What is heard and exported, after all steps that are on. The marks under the notes tell where they were in the take that earlier steps became.'
               : 'What is heard and exported, after all steps that are on. The marks under the notes tell where they were as played.'}
       </p>
+      {part.steps.order.length === 0 && mayWrite && <FirstStep />}
       <dl>
         <div className="flex justify-between py-px">
           <dt className="text-ink-2">notes</dt>
@@ -124,7 +128,6 @@ export function StopSummary() {
         )}
       </dl>
       <Sharing sharing={view?.partId === part.id ? view.sharing : []} />
-      {part.steps.order.length === 0 && mayWrite && <FirstStep />}
       {!played && part.steps.order.length > 0 && (
         <ol className="border-t border-rule pt-1.5">
           {listOf(part.steps).map(({ id, step }) => (
@@ -141,7 +144,7 @@ export function StopSummary() {
             <Button onClick={() => setCopying(true)}>Copy to other parts</Button>
           )}
           <Button onClick={() => void makePermanent(dispatch, session, part, part.steps.order.length)}>
-            Make permanent
+            Turn the steps so far into a take
           </Button>
         </div>
       )}
@@ -165,7 +168,7 @@ export function StopSummary() {
           </ol>
           {mayWrite && (
             <Button className="mt-1" onClick={() => void bringBack(dispatch, session, part)}>
-              Bring back the last
+              Restore the last steps
             </Button>
           )}
         </section>

@@ -10,7 +10,7 @@ export function ValueReadingSection({ reading, ink }: { reading: ValueReading | 
   if (!reading) return null;
   const value = (number: number) => (reading.unit === 'ms' ? `${number.toFixed(0)} ms` : number.toFixed(0));
   return (
-    <section aria-label="Reading" className="flex shrink-0 flex-col gap-1">
+    <section aria-label="Effect" className="flex shrink-0 flex-col gap-1">
       <Suspense fallback={<div className="h-16" />}>
         <ValueHistogram reading={reading} ink={ink} />
       </Suspense>

@@ -8,6 +8,7 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Check, NumberField } from '@/ui';
 import { NARROW, useMedia } from '@/ui/useMedia';
+import { useRoving } from '@/ui/useRoving';
 import { SheetButtons } from '@/panels/SidePanel';
 import { barsInWords } from '@/words/counts';
 import { NoteValueOptions } from '@/panels/settings/forms/GridPicker';
@@ -30,6 +31,7 @@ export function TransportBar({ playback }: TransportBarProps) {
   const hasLoop = loop.to > loop.from;
   const barOf = (tick: number) => barAt(timeline.meter, tick).number;
   const isNarrow = useMedia(NARROW);
+  const bar = useRoving<HTMLElement>();
   const controls = (
     <>
       <span title="Loop (L); drag over the ruler to say which bars">
@@ -61,7 +63,7 @@ export function TransportBar({ playback }: TransportBarProps) {
           }
           className="h-6 rounded-medium border border-transparent bg-transparent font-semibold text-ink hover:border-edge"
         >
-          <option value="adaptive">by zoom</option>
+          <option value="adaptive">automatic</option>
           <NoteValueOptions />
           <option value="tuplet">tuplet</option>
         </select>
@@ -89,6 +91,7 @@ export function TransportBar({ playback }: TransportBarProps) {
   );
   return (
     <footer
+      ref={bar}
       aria-label="Transport"
       className="flex h-11 shrink-0 items-center gap-4 border-t border-rule-strong px-3 narrow:gap-2 short:h-9"
     >

@@ -25,8 +25,8 @@ const BENCH_COMMANDS = [
     ['select-question', 'Select by rule', 'Shift+F'],
   ]),
   ...commandGroup('bench', 'Edit', [
-    ['later-grid', 'Later by a grid step', 'ArrowRight'],
-    ['earlier-grid', 'Earlier by a grid step', 'ArrowLeft'],
+    ['later-grid', 'Later by a grid unit', 'ArrowRight'],
+    ['earlier-grid', 'Earlier by a grid unit', 'ArrowLeft'],
     ['later-tick', 'Later by a tick', 'Shift+ArrowRight'],
     ['earlier-tick', 'Earlier by a tick', 'Shift+ArrowLeft'],
     ['later-ms', 'Later by a millisecond', 'Alt+ArrowRight'],
@@ -37,8 +37,8 @@ const BENCH_COMMANDS = [
     ['octave-down', 'Down an octave', 'Shift+ArrowDown'],
     ['louder', 'Louder by 5', 'Mod+ArrowUp'],
     ['softer', 'Softer by 5', 'Mod+ArrowDown'],
-    ['longer', 'Longer by a grid step', 'Mod+ArrowRight'],
-    ['shorter', 'Shorter by a grid step', 'Mod+ArrowLeft'],
+    ['longer', 'Longer by a grid unit', 'Mod+ArrowRight'],
+    ['shorter', 'Shorter by a grid unit', 'Mod+ArrowLeft'],
     ['delete', 'Delete the selected notes', 'Delete', 'Backspace'],
     ['split', 'Split at the play line', 'X'],
     ['join', 'Join notes of the same pitch', 'J'],
@@ -93,8 +93,8 @@ const BENCH_COMMANDS = [
     ['all-parts', 'Set all parts together, or one alone', 'Shift+P'],
     ['next-part', 'Next part', 'PageDown'],
     ['previous-part', 'Previous part', 'PageUp'],
-    ['next-trouble', 'Next trouble', 'U'],
-    ['previous-trouble', 'Previous trouble', 'Shift+U'],
+    ['next-trouble', 'Next loose place', 'U'],
+    ['previous-trouble', 'Previous loose place', 'Shift+U'],
   ]),
 ] as const satisfies readonly Command[];
 

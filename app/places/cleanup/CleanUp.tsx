@@ -63,7 +63,7 @@ function Sheet() {
             <Looking error={state.error} onAgain={state.again} />
           ) : (
             <>
-              <h1 className="font-serif text-xl leading-snug font-semibold">{whatItIs(suggestion)}</h1>
+              <h2 className="font-serif text-xl leading-snug font-semibold">{whatItIs(suggestion)}</h2>
               {suggestion.recordings.length === 1 && (
                 <p className="mt-0.5 text-ink-2">
                   That it was {only.recorded === 'freely' ? 'played freely' : 'recorded to the click'} is{' '}
@@ -88,7 +88,6 @@ function Sheet() {
                 />
               )}
               {!done && <Parts state={state} isAsked={beats !== null && !state.agreed} mayWrite={mayWrite} />}
-              <CameIn bench={bench} />
             </>
           )}
           {suggestion !== null && !done && (
@@ -112,6 +111,7 @@ function Sheet() {
               {error(state)}
             </footer>
           )}
+          {suggestion !== null && <CameIn bench={bench} />}
         </article>
       </div>
       <TransportBar playback={playback} />

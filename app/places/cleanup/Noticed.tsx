@@ -25,7 +25,7 @@ export function Noticed({ session }: { session: Session }) {
   if (counts.length === 0) return <p>Beside the timing nothing was noticed.</p>;
   return (
     <p>
-      Noticed beside the timing:{' '}
+      Noticed apart from the timing:{' '}
       {counts.map(([kind, count]) => `${figures(count)} × ${KIND_NAMES[kind]}`).join(', ')}.{' '}
       <Link to={`/s/${session.id}/readings`} className="underline hover:text-ink">
         See and fix them in Readings

@@ -106,9 +106,9 @@ export function Export() {
     <main className="flex grow justify-center overflow-y-auto px-8 py-7 narrow:px-4 narrow:py-4">
       <div className="grid w-full max-w-4xl grid-cols-[1fr_19rem] gap-10 narrow:grid-cols-[minmax(0,1fr)] narrow:gap-5">
         <section aria-label="Parts to export">
-          <h1 className="font-serif text-2xl font-semibold">Export</h1>
+          <h2 className="font-serif text-2xl font-semibold">Export</h2>
           <div className="mt-4 flex items-baseline justify-between">
-            <h2 className="font-semibold">Parts</h2>
+            <h3 className="font-semibold">Parts</h3>
             <span className="flex gap-1">
               <Button onClick={() => setLeft(new Set())}>All</Button>
               <Button onClick={() => setLeft(new Set(listOf(session.parts).map(({ id }) => id)))}>
@@ -181,6 +181,44 @@ export function Export() {
             <span className="text-ink-2">Standard MIDI File</span>
             <Segmented label="Format" value={layout} options={layouts} onChange={setFormat} />
           </div>
+          <div className="flex flex-col gap-1">
+            <span className="text-ink-2">Overlapping notes of one pitch</span>
+            <Segmented
+              label="Overlapping notes of one pitch"
+              disabled={
+                overlaps === 'keep' &&
+                !check?.concerns.some(({ kind }) => kind === 'overlap' || kind === 'nested')
+              }
+              value={overlaps}
+              options={[
+                { value: 'keep', label: 'as they are' },
+                { value: 'cut', label: 'end the earlier' },
+              ]}
+              onChange={setOverlaps}
+            />
+          </div>
+          <Button
+            look="main"
+            className="h-9 justify-center"
+            disabled={written.length === 0 || state.busy}
+            onClick={() => void write()}
+          >
+            {state.busy ? 'Writing ...' : 'Export'}
+          </Button>
+          <Button
+            className="justify-center"
+            title="The session with its takes, steps and hand edits, to be opened in another browser or read by the command line"
+            disabled={state.busy}
+            onClick={() => void writeSession()}
+          >
+            Save a back-up of this session (.ordle)
+          </Button>
+          <p role="status">{state.done}</p>
+          {state.error && (
+            <p role="alert" className="font-semibold text-ink">
+              {state.error}
+            </p>
+          )}
           <div>
             <h2 className="font-semibold">What will be written</h2>
             <p className="mt-1 break-words">{fileName}</p>
@@ -197,42 +235,6 @@ export function Export() {
               <Contents session={session} check={check} parts={written.length} />
             )}
           </div>
-          {check?.concerns.some(({ kind }) => kind === 'overlap' || kind === 'nested') && (
-            <div className="flex flex-col gap-1">
-              <span className="text-ink-2">Overlapping notes of one pitch</span>
-              <Segmented
-                label="Overlapping notes of one pitch"
-                value={overlaps}
-                options={[
-                  { value: 'keep', label: 'as they are' },
-                  { value: 'cut', label: 'the earlier cut' },
-                ]}
-                onChange={setOverlaps}
-              />
-            </div>
-          )}
-          <Button
-            look="main"
-            className="h-9 justify-center"
-            disabled={written.length === 0 || state.busy}
-            onClick={() => void write()}
-          >
-            {state.busy ? 'Writing ...' : 'Export'}
-          </Button>
-          <Button
-            className="justify-center"
-            title="The session with its takes, steps and hand edits, to be opened in another browser or read by the command line"
-            disabled={state.busy}
-            onClick={() => void writeSession()}
-          >
-            Save the session as one file
-          </Button>
-          <p role="status">{state.done}</p>
-          {state.error && (
-            <p role="alert" className="font-semibold text-ink">
-              {state.error}
-            </p>
-          )}
         </section>
       </div>
     </main>
@@ -252,7 +254,7 @@ function Contents({ session, check, parts }: { session: Session; check: ExportCh
     <ul className="mt-1 list-none text-ink-2">
       <li>{share(check.sameNotes, 'Notes')}</li>
       <li>{share(check.sameControllers, 'Controllers and programs')}</li>
-      <li>Text and system messages go along unchanged.</li>
+      <li>Text and system messages are kept as they were.</li>
       {check.additions.length === 0 ? (
         <li>Nothing is added.</li>
       ) : (
@@ -276,7 +278,7 @@ function layoutsOf(session: Session): { value: Layout; label: string }[] {
   const groups = groupedByTrack(parts.map((part) => ({ part })));
   const conducts = groups.some(({ track }) => track !== null && track === session.conductor?.take);
   const layouts: { value: Layout; label: string }[] = [
-    { value: 'parts', label: 'a track a part' },
+    { value: 'parts', label: 'one track per part' },
     { value: 'one', label: 'one track' },
   ];
   if (session.sourceFormat === 0) return layouts.reverse();

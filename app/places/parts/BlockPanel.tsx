@@ -74,7 +74,7 @@ export function BlockPanel({ session, state, editing, mayWrite }: BlockPanelProp
       <p className="text-quiet text-ink-2">
         {part && layoutOf(part)
           ? 'Cleaned by the steps before the layout, then laid here.'
-          : 'Laid as it is cleaned; the first change adds a layout to its steps.'}
+          : 'Not rearranged yet. The first change adds a Layout step.'}
       </p>
       {overlapping.length > 0 && (
         <p className="font-semibold">
@@ -140,12 +140,12 @@ export function BlockPanel({ session, state, editing, mayWrite }: BlockPanelProp
           onCommit={nudge}
         />
       </LabelledRow>
-      <LabelledRow label="Held">
+      <LabelledRow label="Over the end">
         <Segmented
-          label="Held notes at the end"
+          label="Notes over the end"
           value={block.held}
           options={[
-            { value: 'ring', label: 'ring' },
+            { value: 'ring', label: 'ring on' },
             { value: 'cut', label: 'cut' },
           ]}
           disabled={!mayWrite}

@@ -97,8 +97,8 @@ export function BringParts({ session, active, onClose }: BringPartsProps) {
           >
             {what === 'parts'
               ? ids.length === 0
-                ? 'Bring in'
-                : `Bring in ${counted(ids.length, 'part')}`
+                ? 'Copy'
+                : `Copy ${counted(ids.length, 'part')}`
               : what === 'steps'
                 ? `Add ${counted(steps.length, 'step')}`
                 : `Save ${counted(steps.length, 'step')}`}

@@ -178,7 +178,7 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
         )}
         {differ && (
           <>
-            <p>Their channels or sounds differ. Whose hold?</p>
+            <p>Their channels or instruments differ. Which part's settings are used?</p>
             <Select label="Channel and sound of" value={lead} onChange={setLead}>
               {parts.map((part) => (
                 <option key={part.id} value={part.id}>
@@ -204,7 +204,7 @@ export function MergeDialog({ session, parts, state, onClose }: MergeDialogProps
         )}
         {asked.length > 0 && (
           <>
-            <p>They do not agree here. Whose counts?</p>
+            <p>They do not agree here. Which part's settings are used?</p>
             <ContestedLanes
               contested={asked}
               layers={layers}

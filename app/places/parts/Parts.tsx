@@ -66,7 +66,7 @@ function AllParts() {
   const state = useParts(session, timeline, folded);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [snap, setSnap] = useState<PartsSnap>('bars');
-  const [scrolled, setScrolled] = useState({ top: 0, height: 60 });
+  const [scrolled, setScrolled] = useState({ top: 0, height: 0 });
   const [dialog, setDialog] = useState<PartsDialog | null>(null);
   const [divided, setDivided] = useState<string | null>(null);
   const grid = rulingGrid(bench.view);

@@ -4,6 +4,7 @@ import type { PartsEditor } from '@/editor';
 import { BarsZoom } from '@/panels/BarsZoom';
 import { useAppDispatch } from '@/state/store';
 import { Button, Menu, Segmented } from '@/ui';
+import { useRoving } from '@/ui/useRoving';
 import { counted } from '@/words/counts';
 import { addEmptyPart } from '@/edits/addEmptyPart';
 
@@ -26,10 +27,12 @@ interface PartsBarProps {
 
 /** Over the parts: how many there are, what blocks are moved by, and what is done with whole parts. */
 export function PartsBar({ session, snap, grid, merging, separating, mayWrite, ...props }: PartsBarProps) {
+  const bar = useRoving<HTMLDivElement>();
   const dispatch = useAppDispatch();
   const setAside = listOf(session.parts).filter((part) => part.setAside).length;
   return (
     <div
+      ref={bar}
       role="toolbar"
       aria-label="Parts"
       className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"

@@ -36,8 +36,8 @@ export interface PartsHeadsProps {
 const idOf = (row: ListedRow): string => (row.kind === 'group' ? `group ${row.name}` : row.part.id);
 
 /**
- * Beside the rows: each part's ink, name, what it is made of, mute and solo, and the headings of groups. Rows are
- * dragged into another order.
+ * Beside the rows, once their height is known: each part's ink, name, what it is made of, mute and solo, and the
+ * headings of groups. Rows are dragged into another order.
  */
 export function PartsHeads(props: PartsHeadsProps) {
   const { state, chosen, scrolled, mayWrite, onScroll, onMove } = props;
@@ -71,7 +71,7 @@ export function PartsHeads(props: PartsHeadsProps) {
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={ids} strategy={verticalListSortingStrategy} disabled={!mayWrite}>
             <ul aria-label="Parts" style={{ transform: `translateY(${-scrolled.top}px)` }}>
-              {listed.map((row) => (
+              {(scrolled.height > 0 ? listed : []).map((row) => (
                 <Row
                   key={idOf(row)}
                   id={idOf(row)}

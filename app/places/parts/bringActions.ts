@@ -28,7 +28,7 @@ export async function bringPartsIn(
     if (!isFree) continue;
     brought.tables.forEach(rememberTable);
     dispatch(
-      edit(`Bring in ${counted(ids.length, 'part')} of ${from.name}`, (draft) => {
+      edit(`Copy ${counted(ids.length, 'part')} of ${from.name}`, (draft) => {
         for (const reference of brought.references) {
           draft.takes.byId[reference.id] = { ...reference };
           draft.takes.order.push(reference.id);

@@ -105,7 +105,7 @@ export function ComparePane({ session, part }: { session: Session; part: Part })
   return (
     <section aria-label="Compare" className="flex min-h-0 min-w-0 grow flex-col gap-2 py-3 pr-4">
       <header className="flex flex-wrap items-center gap-2">
-        <span className="text-ink-2">{part.name} as cleaned beside</span>
+        <span className="text-ink-2">{part.name} as cleaned, compared with</span>
         <Select label="Compared with" value={chosen} className="max-w-48" onChange={setChosen}>
           <option value="played">itself as played</option>
           {takes.length > 1 &&

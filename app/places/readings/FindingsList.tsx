@@ -56,7 +56,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
           </Select>
           <span className="grow" />
           <Button disabled={!mayWrite || mended.length === 0} onClick={() => mend(dispatch, mended)}>
-            Mend these {mended.length > 0 && figures(mended.length)}
+            Fix these {mended.length > 0 && figures(mended.length)}
           </Button>
         </div>
         {left > 0 && (
@@ -67,7 +67,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
       </header>
       <ul className="grow overflow-y-auto" tabIndex={0} aria-label="Findings in order of time">
         {isRead && listed.length === 0 && (
-          <li className="p-4 text-ink-2">Nothing was found that needs mending.</li>
+          <li className="p-4 text-ink-2">Nothing was found that needs fixing.</li>
         )}
         {listed.slice(0, MOST_ROWS).map((finding) => {
           const does = mendInWords(finding);
@@ -121,7 +121,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
         })}
         {listed.length > MOST_ROWS && (
           <li className="p-4 text-ink-2">
-            {counted(listed.length - MOST_ROWS, 'more finding')}: mend or dismiss some of these, or choose a
+            {counted(listed.length - MOST_ROWS, 'more finding')}: fix or dismiss some of these, or choose a
             kind.
           </li>
         )}

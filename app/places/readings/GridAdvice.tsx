@@ -17,7 +17,7 @@ export function GridAdvice({
   const dispatch = useAppDispatch();
   return (
     <section aria-label="Grids" className="flex min-w-0 grow flex-col gap-1 py-3 pr-4">
-      <p className="pb-1 text-ink-2">How much of the playing each grid explains, and what it would harm.</p>
+      <p className="pb-1 text-ink-2">How well each grid fits the playing, and what it would damage.</p>
       {reading.grids.length === 0 && <p className="text-ink-2">There are no notes to explain.</p>}
       {reading.grids.map((advice) => (
         <div
@@ -30,11 +30,11 @@ export function GridAdvice({
               className="block h-full"
               style={{
                 width: `${100 * advice.fit}%`,
-                background: advice.isLikely ? `var(--ink-part-${part.ink + 1})` : 'var(--rule-strong)',
+                background: advice.isLikely ? `var(--ink-part-${part.ink + 1})` : 'var(--edge)',
               }}
             />
           </span>
-          <span className="w-24 shrink-0">explains {Math.round(100 * advice.fit)} %</span>
+          <span className="w-24 shrink-0">fits {Math.round(100 * advice.fit)} %</span>
           <span className="min-w-0 grow text-ink-2">{harmInWords(advice)}</span>
           <Button
             disabled={!mayWrite}
@@ -56,10 +56,10 @@ const gridInWords = ({ grid, swing }: Pick<Advice, 'grid' | 'swing'>) =>
 function harmInWords({ collisions, astray, flattened, stepMs, isTooFine, isLikely }: Advice): string {
   const harms = [
     ...(flattened > 0 ? [`flattens the swing of ${counted(flattened, 'note')}`] : []),
-    ...(astray > 0 ? [`${counted(astray, 'note')} would go to a wrong line`] : []),
-    ...(collisions > 0 ? [`${figures(collisions)} would meet another of their pitch`] : []),
-    ...(isTooFine ? [`its lines are only ${Math.round(stepMs)} ms apart at this tempo`] : []),
+    ...(astray > 0 ? [`${counted(astray, 'note')} would land on the wrong grid line`] : []),
+    ...(collisions > 0 ? [`${figures(collisions)} would land on another note of the same pitch`] : []),
+    ...(isTooFine ? [`too fine for this playing: lines ${Math.round(stepMs)} ms apart`] : []),
   ];
   const likely = isLikely ? 'likely meant; ' : '';
-  return `${likely}${harms.length === 0 ? 'harms nothing' : harms.join(', ')}`;
+  return `${likely}${harms.length === 0 ? 'no damage' : harms.join(', ')}`;
 }

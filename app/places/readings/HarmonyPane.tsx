@@ -122,7 +122,7 @@ export function HarmonyPane({ session, part }: { session: Session; part: Part })
           </Button>
           <Button
             disabled={!mayWrite || !isCurrent || part.sound.drums}
-            title="Adds a pedal step that presses anew at each of these chords"
+            title="Adds a pedal step that presses again at each of these chords"
             onClick={() =>
               add(
                 `Pedal ${part.name} by the chords`,

@@ -153,10 +153,10 @@ function PartLine({ part, reading, isChosen, onChoose, onOpen }: PartLineProps) 
             className="relative block cursor-pointer"
             onClick={() => onOpen(part.id, chart)}
           >
-            <span className="absolute top-0 right-0 z-10 bg-sheet px-0.5 text-[0.65rem] leading-none text-ink-2">
+            <span className="absolute top-0 right-0 z-10 bg-sheet px-0.5 text-quiet leading-none text-ink-2">
               {scaleInWords(chart, reading.charts[chart])}
             </span>
-            <Suspense fallback={<span className="block h-11" />}>
+            <Suspense fallback={<span className="block h-11" style={{ width: WIDTHS[chart] }} />}>
               <Drawing
                 kind={chart}
                 bins={reading.charts[chart]}

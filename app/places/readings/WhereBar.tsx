@@ -54,7 +54,7 @@ export function WhereBar({ where, lastBar, pieces, sections, onChange }: WhereBa
       <Popover.Root>
         <Popover.Trigger asChild>
           <Button look="quiet" className="h-6">
-            {limits === 0 ? 'all notes' : 'some notes'}
+            {limits === 0 ? 'Choose notes ...' : 'Some notes ...'}
           </Button>
         </Popover.Trigger>
         <Popover.Portal>

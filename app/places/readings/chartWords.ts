@@ -53,7 +53,7 @@ export const CHART_WORDS: Record<ChartKind, ChartWords> = {
   },
   velocity: {
     name: 'Velocities',
-    tells: 'How many notes are how loud.',
+    tells: 'Number of notes at each velocity.',
     along: 'velocity',
     of: 'notes',
     look: 'bars',
@@ -71,7 +71,7 @@ export const CHART_WORDS: Record<ChartKind, ChartWords> = {
   },
   length: {
     name: 'Lengths',
-    tells: 'How many notes are how long; every second bin is twice as long.',
+    tells: 'Number of notes of each length; every second bar stands for twice the length.',
     along: 'length, ms',
     of: 'notes',
     look: 'bars',
@@ -79,8 +79,8 @@ export const CHART_WORDS: Record<ChartKind, ChartWords> = {
     digits: 0,
   },
   'to-the-next': {
-    name: 'To the next stroke',
-    tells: 'From the end of each note to the next stroke: gaps are right, overlaps left.',
+    name: 'Gap to the next note',
+    tells: 'From the end of each note to the start of the next: gaps are right, overlaps left.',
     along: 'gap, ms',
     of: 'notes',
     look: 'bars',
@@ -98,7 +98,7 @@ export const CHART_WORDS: Record<ChartKind, ChartWords> = {
   },
   pedal: {
     name: 'Pedal',
-    tells: 'How long after its stroke the pedal goes down; before it is left.',
+    tells: 'Pedal press after the note (before it: left)',
     along: 'after the stroke, ms',
     of: 'presses',
     look: 'bars',

@@ -76,7 +76,7 @@ function Advice({ session, part }: { session: Session; part: Part }) {
     <>
       {isOther && likely.fit > 0.5 && (
         <Button
-          title={`It explains ${Math.round(100 * likely.fit)} % of what was played`}
+          title={`It fits ${Math.round(100 * likely.fit)} % of what was played`}
           onClick={() => quantizeTo(dispatch, part, likely)}
         >
           Played nearer to {likely.grid}: take that grid

@@ -27,7 +27,7 @@ export const MODE_WORDS: Record<RecordSettings['mode'], { label: string; title: 
   },
   controller: {
     label: 'Replace one controller',
-    title: 'One controller is played anew where it is moved; no note changes',
+    title: 'One controller is played again where it is moved; no note changes',
   },
 };
 

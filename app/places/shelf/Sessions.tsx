@@ -77,7 +77,7 @@ export function Sessions({ sessions, now }: { sessions: readonly SessionSummary[
           </>
         )}
       </div>
-      {shown.length === 0 && <p className="text-ink-2">No session is called that.</p>}
+      {shown.length === 0 && <p className="text-ink-2">No match among the sessions.</p>}
       <ul aria-label="Sessions" className="border-t border-rule-strong">
         {shown.map((session) => (
           <SessionRow

@@ -129,7 +129,7 @@ export function Shelf() {
         {deleted.length > 0 && <DeletedSessions sessions={deleted} now={now} />}
         <p className="mt-auto flex flex-wrap justify-between gap-4 text-quiet text-ink-2">
           <span>
-            {use && `${megabytes(use.used)} of ${megabytes(use.quota)} that this browser allows are in use.`}
+            {use && `Using ${megabytes(use.used)} of the ${megabytes(use.quota)} allowed by this browser.`}
           </span>
           <Link to="/guide" className="ml-auto underline hover:text-ink">
             Guide

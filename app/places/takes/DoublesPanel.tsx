@@ -64,13 +64,13 @@ export function DoublesPanel({ part, state, layers, mayWrite }: DoublesPanelProp
       )}
       {contested.length > 0 && (
         <section aria-label="Lanes of the layers" className="flex flex-col gap-2 border-b border-rule p-4">
-          <h2 className="font-serif text-[1.05rem] font-semibold">Whose counts</h2>
+          <h2 className="font-serif text-[1.05rem] font-semibold">Which part’s settings are used</h2>
           <ContestedLanes
             contested={contested}
             layers={listOf(part.layers)}
             disabled={!mayWrite}
             onChoose={(lane, layer) =>
-              changeAssembly(dispatch, `Whose ${contestedName(lane)} counts`, part.id, (now) => ({
+              changeAssembly(dispatch, `Which ${contestedName(lane)} is used`, part.id, (now) => ({
                 ...now,
                 lanes: withLane(now.lanes, lane, layer),
               }))
@@ -80,12 +80,12 @@ export function DoublesPanel({ part, state, layers, mayWrite }: DoublesPanelProp
       )}
       <section aria-label="Seams" className="flex flex-col gap-2 border-b border-rule p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">At all seams</h2>
-        <LabelledRow label="Held">
+        <LabelledRow label="Over seams">
           <Segmented
-            label="Held notes at all seams"
+            label="Notes over all seams"
             value={seams.held}
             options={[
-              { value: 'ring', label: 'ring' },
+              { value: 'ring', label: 'ring on' },
               { value: 'cut', label: 'cut' },
             ]}
             disabled={!mayWrite}

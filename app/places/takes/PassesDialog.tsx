@@ -57,9 +57,7 @@ export function PassesDialog({ partId, lockedTo, timeline, row, inUse, onClose }
   return (
     <Dialog open title={`Split ${take.name} into passes`} onClose={onClose}>
       <p className="text-ink-2">
-        {loop === null
-          ? 'It does not repeat by itself, as far as its strokes tell.'
-          : `It repeats after ${counted(loop, 'bar')}.`}
+        {loop === null ? 'No repetition found.' : `It repeats after ${counted(loop, 'bar')}.`}
       </p>
       <Segmented
         label="Passes by"

@@ -34,13 +34,13 @@ const KINDS: { value: Wanted['by']; label: string }[] = [
 const UNITS: Record<Wanted['by'], string> = {
   tightest: 'ms',
   fullest: 'notes',
-  loudest: 'vel',
-  nearest: 'vel',
+  loudest: 'in velocity',
+  nearest: 'in velocity',
 };
 
 const COSTS = [
-  { setting: 'penalty', label: 'Cost of a change' },
-  { setting: 'missing', label: 'Cost of a missing note' },
+  { setting: 'penalty', label: 'Avoid switching takes' },
+  { setting: 'missing', label: 'Avoid missing notes' },
 ] as const;
 
 /** A take for each bar as Ordle proposes it: heard and changed bar by bar before anything is accepted. */
@@ -68,8 +68,8 @@ export function ProposalPanel(props: ProposalPanelProps) {
     if (!heard.isProposal && !playback.playing) void playback.toggle();
   };
   return (
-    <section aria-label="Proposal" className="flex flex-col gap-2 border-b border-rule p-4">
-      <h2 className="font-serif text-[1.05rem] font-semibold">Proposal</h2>
+    <section aria-label="Suggestion" className="flex flex-col gap-2 border-b border-rule p-4">
+      <h2 className="font-serif text-[1.05rem] font-semibold">Suggestion</h2>
       <Segmented
         label="For each bar the take that is"
         value={settings.by}
@@ -111,10 +111,10 @@ export function ProposalPanel(props: ProposalPanelProps) {
       )}
       <p data-testid="proposal">
         {changes === 0
-          ? 'It would change nothing.'
+          ? 'No better takes found.'
           : `Changes ${counted(changes, 'bar')} of ${choice.length}, in dashed frames${after === null || before === null ? '' : `: ${spreadInWords(after)} instead of ${spreadInWords(before)}`}.`}
       </p>
-      <p className="text-quiet text-ink-2">Click a cell to propose another take for a bar.</p>
+      <p className="text-quiet text-ink-2">Click a cell to use that take in its bar.</p>
       <div className="flex gap-2">
         <Button look="main" disabled={!mayWrite || changes === 0} onClick={accept}>
           Accept

@@ -66,13 +66,13 @@ export function SeamPanel({ part, state, seam, mayWrite, onSeam, onPlay }: SeamP
       <p className="text-ink-2">
         {name(bar - 1)} to {name(bar)}
       </p>
-      <LabelledRow label="Held">
+      <LabelledRow label="Over the seam">
         <Segmented
-          label="Held notes at this seam"
+          label="Notes over the seam"
           value={piece.held ?? 'part'}
           options={[
             { value: 'part', label: `as all` },
-            { value: 'ring', label: 'ring' },
+            { value: 'ring', label: 'ring on' },
             { value: 'cut', label: 'cut' },
           ]}
           disabled={!mayWrite}

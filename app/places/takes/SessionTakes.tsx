@@ -47,7 +47,7 @@ export function SessionTakes({ openId, onBring, onClose }: SessionTakesProps) {
               onClose();
             }}
           >
-            {chosen.size === 0 ? 'Bring in' : `Bring in ${counted(chosen.size, 'take')}`}
+            {chosen.size === 0 ? 'Copy' : `Copy ${counted(chosen.size, 'take')}`}
           </Button>
         </span>
       </div>

@@ -56,7 +56,7 @@ export function SlideDialog({ partId, lockedTo, timeline, row, others, onClose }
     slide(take.slide + (lockedTo === 'seconds' ? seconds : ticks), `to match ${other.take.name}`);
     setFound({
       isFound: true,
-      words: `Slid ${msInWords(Math.abs(seconds) * 1000)} ms ${seconds < 0 ? 'earlier' : 'later'}: ${Math.round(share * 100)} % of its notes meet one of ${other.take.name}.`,
+      words: `Moved ${msInWords(Math.abs(seconds) * 1000)} ms ${seconds < 0 ? 'earlier' : 'later'}: ${Math.round(share * 100)} % of its notes match one of ${other.take.name}.`,
     });
   };
   const ms = take.slide * msPerUnit;
@@ -99,7 +99,7 @@ export function SlideDialog({ partId, lockedTo, timeline, row, others, onClose }
         </Select>
       </LabelledRow>
       <p role="status" className={found?.isFound === false ? 'font-semibold' : 'text-ink-2'}>
-        {found?.words ?? 'Later is above 0. What is played goes on as it is changed.'}
+        {found?.words ?? 'Positive is later. You hear the change at once.'}
       </p>
       <span className="flex justify-end gap-2">
         <Button disabled={take.slide === 0} onClick={() => slide(0, 'back')}>

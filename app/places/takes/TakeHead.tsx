@@ -83,7 +83,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
   const items: MenuItem[] = [
     { label: 'Rename', onSelect: () => setTimeout(() => setDraft(take.name), 60) },
     {
-      label: isHeard ? 'Hear what is chosen' : 'Hear this take',
+      label: isHeard ? 'Hear what is chosen' : 'Play this take',
       disabled: fault !== null,
       onSelect: () => onHear(isHeard ? null : take.id),
     },
@@ -187,7 +187,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
                 onClick={() => onHear(isHeard ? null : take.id)}
                 className={`self-start text-quiet underline decoration-dotted underline-offset-2 ${isHeard ? 'font-semibold text-ink' : 'text-ink-2 hover:text-ink'}`}
               >
-                {isHeard ? 'hear what is chosen' : 'hear this take'}
+                {isHeard ? 'Play what is chosen' : 'Play this take'}
               </button>
             )}
           </>

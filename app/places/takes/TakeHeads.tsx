@@ -115,6 +115,28 @@ export function TakeHeads(props: TakeHeadsProps) {
         />
       </div>
       <div
+        className="h-32 shrink-0 overflow-hidden border-b border-rule-strong px-3 pt-2"
+        data-testid="assembled"
+      >
+        <h2 className="font-semibold">Assembled</h2>
+        {assembled && (
+          <>
+            <p>
+              <span className="text-[1.15rem]">{spreadInWords(assembled.reading.spreadMs)}</span>
+            </p>
+            <p className="text-quiet text-ink-2">{counted(assembled.notes.start.length, 'note')}</p>
+            <p className="text-quiet text-ink-2">
+              {[
+                ...heldInWords(assembled.seams.map(({ facts }) => facts)),
+                ...(assembled.dropped.start.length > 0
+                  ? [`${counted(assembled.dropped.start.length, 'double')} dropped`]
+                  : []),
+              ].join(', ') || 'no seam holds or cuts a note'}
+            </p>
+          </>
+        )}
+      </div>
+      <div
         className="min-h-0 grow overflow-hidden"
         onWheel={(event) => onScroll(event.deltaY)}
         role="list"
@@ -145,25 +167,6 @@ export function TakeHeads(props: TakeHeadsProps) {
             </p>
           )}
         </div>
-      </div>
-      <div className="h-32 shrink-0 border-t border-rule-strong px-3 pt-2" data-testid="assembled">
-        <h2 className="font-semibold">Assembled</h2>
-        {assembled && (
-          <>
-            <p>
-              <span className="text-[1.15rem]">{spreadInWords(assembled.reading.spreadMs)}</span>
-            </p>
-            <p className="text-quiet text-ink-2">{counted(assembled.notes.start.length, 'note')}</p>
-            <p className="text-quiet text-ink-2">
-              {[
-                ...heldInWords(assembled.seams.map(({ facts }) => facts)),
-                ...(assembled.dropped.start.length > 0
-                  ? [`${counted(assembled.dropped.start.length, 'double')} dropped`]
-                  : []),
-              ].join(', ') || 'no seam holds or cuts a note'}
-            </p>
-          </>
-        )}
       </div>
       {dialog && asked?.about === 'slide' && <SlideDialog {...dialog} />}
       {dialog && asked?.about === 'passes' && (

@@ -65,7 +65,7 @@ export function TakeOutDialog({ partId, row: { take }, others, laid, onClose }: 
       <span className="flex items-center justify-end gap-2">
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" onClick={takeOut}>
-          Take it out
+          Take it out of the part
         </Button>
       </span>
     </Dialog>

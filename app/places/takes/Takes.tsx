@@ -165,6 +165,7 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
               mayWrite={mayWrite}
             />
           )}
+          <DoublesPanel part={part} state={state} mayWrite={mayWrite} layers={listOf(part.layers).length} />
           <SeamPanel
             part={part}
             state={state}
@@ -173,7 +174,6 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
             onSeam={lookAtSeam}
             onPlay={(tick) => void playback.around(tick)}
           />
-          <DoublesPanel part={part} state={state} mayWrite={mayWrite} layers={listOf(part.layers).length} />
           <WorstBars state={state} settings={proposing.settings} onFocus={focusOn} />
         </SidePanel>
       </div>

@@ -6,6 +6,7 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { BarsZoom } from '@/panels/BarsZoom';
 import { Button, Menu, Segmented, Select } from '@/ui';
+import { useRoving } from '@/ui/useRoving';
 import { counted } from '@/words/counts';
 import { SessionTakes } from './SessionTakes';
 import type { Bringing } from './useBringTakes';
@@ -29,6 +30,7 @@ interface TakesBarProps {
 export function TakesBar(props: TakesBarProps) {
   const { session, part, state, layers, isProposing, bringing, editor, heard, onLayers, onPropose } = props;
   const alone = state.rows?.find(({ take }) => take.id === heard.take)?.take.name;
+  const bar = useRoving<HTMLDivElement>();
   const dispatch = useAppDispatch();
   const picker = useRef<HTMLInputElement>(null);
   const [other, setOther] = useState(false);
@@ -36,6 +38,7 @@ export function TakesBar(props: TakesBarProps) {
   const count = state.rows?.length ?? 0;
   return (
     <div
+      ref={bar}
       role="toolbar"
       aria-label="Takes"
       className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
@@ -55,7 +58,7 @@ export function TakesBar(props: TakesBarProps) {
       {(alone !== undefined || heard.isProposal) && (
         <span role="status" className="flex min-w-0 shrink items-center gap-2 font-semibold">
           <Volume2 size={14} aria-hidden="true" className="shrink-0" />
-          <span className="truncate">Hearing {alone === undefined ? 'the proposal' : `${alone} only`}</span>
+          <span className="truncate">Hearing {alone === undefined ? 'the suggestion' : `${alone} only`}</span>
           <Button className="h-6! shrink-0" onClick={() => heard.onTake(null)}>
             Hear what is chosen
           </Button>
@@ -74,10 +77,10 @@ export function TakesBar(props: TakesBarProps) {
         />
       </span>
       <Button onClick={onPropose} disabled={count < 2 || isProposing}>
-        Propose
+        Suggest takes
       </Button>
       <Menu
-        trigger={<Button disabled={!bringing.mayWrite}>Bring in takes ▾</Button>}
+        trigger={<Button disabled={!bringing.mayWrite}>Add takes ▾</Button>}
         items={[
           { label: 'From files', onSelect: () => picker.current?.click() },
           { label: 'From another session', onSelect: () => setOther(true) },

@@ -18,8 +18,8 @@ export function WorstBars({ state, settings, onFocus }: WorstBarsProps) {
   const list = loosestBars(state).slice(0, SHOWN);
   if (list.length === 0 || !rows) return null;
   return (
-    <section aria-label="Loosest bars" className="border-b border-rule p-4">
-      <h2 className="font-serif text-[1.05rem] font-semibold">Loosest bars</h2>
+    <section aria-label="Most uneven bars" className="border-b border-rule p-4">
+      <h2 className="font-serif text-[1.05rem] font-semibold">Most uneven bars</h2>
       <ul className="mt-1">
         {list.map(({ bar, spreadMs }) => {
           const best = tighterTake(rows, chosen, bar, settings);

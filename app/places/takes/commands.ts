@@ -21,10 +21,10 @@ const TAKES_COMMANDS = [
     ['choose-7', 'Choose take 7', '7'],
     ['choose-8', 'Choose take 8', '8'],
     ['choose-9', 'Choose take 9', '9'],
-    ['next-loose', 'To the next loosest bar', 'U'],
+    ['next-loose', 'To the next most uneven bar', 'U'],
     ['next-seam', 'To the next seam', 'N'],
     ['play-seam', 'Play around the seam', 'Shift+N'],
-    ['propose', 'Propose a take for each bar', 'P'],
+    ['propose', 'Suggest a take for each bar', 'P'],
     ['fit-takes', 'Show all bars', 'F'],
   ]),
 ] as const satisfies readonly Command[];

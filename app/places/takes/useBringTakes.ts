@@ -32,8 +32,7 @@ export function useBringTakes(part: Part): Bringing {
       try {
         const brought = await addTakesOfFiles(dispatch, partId, await bytesOf(files), true);
         const { otherTempo, failed, silent } = brought;
-        if (brought.brought.length > 0)
-          toast(`${counted(brought.brought.length, 'take')} brought in, lined up.`);
+        if (brought.brought.length > 0) toast(`${counted(brought.brought.length, 'take')} added, lined up.`);
         const told = [
           ...(otherTempo ? [otherTempoInWords(otherTempo.name, otherTempo.tempo)] : []),
           ...silent.map((name) => `${name} holds no notes.`),

@@ -11,8 +11,9 @@ export function Locks() {
   return (
     <details>
       <summary className="cursor-pointer text-ink-2">
+        Parts that keep their real time:{' '}
         {listOf(session.parts).filter(({ lockedTo }) => lockedTo === 'seconds').length} of{' '}
-        {session.parts.order.length} parts locked to real time
+        {session.parts.order.length}
       </summary>
       <ul aria-label="Locks" className="mt-1">
         {listOf(session.parts).map((part) => (
@@ -20,11 +21,11 @@ export function Locks() {
             <span className="min-w-0 truncate">{part.name}</span>
             <span className="w-32 shrink-0">
               <Segmented
-                label={`${part.name} is locked to`}
+                label={`${part.name} follows`}
                 value={part.lockedTo}
                 options={[
-                  { value: 'beats', label: 'beats' },
-                  { value: 'seconds', label: 'time' },
+                  { value: 'beats', label: 'tempo', title: 'Its notes keep their place in the bars' },
+                  { value: 'seconds', label: 'real time', title: 'Its notes keep their seconds' },
                 ]}
                 disabled={!mayWrite}
                 onChange={(lockedTo) => lockPart(dispatch, part, lockedTo)}

@@ -51,10 +51,10 @@ export function Pointed(props: {
       {isBeat ? (
         <div className="flex gap-2">
           <Button disabled={!mayWrite} onClick={actions.out}>
-            Take it out
+            Delete this beat
           </Button>
           <Button disabled={!mayWrite} onClick={actions.forget}>
-            Find it anew
+            Find again
           </Button>
         </div>
       ) : (

@@ -20,6 +20,7 @@ import { usePlayback } from '@/playback/usePlayback';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { Button, Check, Segmented, Select } from '@/ui';
+import { useRoving } from '@/ui/useRoving';
 import { counted } from '@/words/counts';
 import { TempoMapView } from './map/TempoMapView';
 import { TempoCanvas } from './TempoCanvas';
@@ -63,6 +64,7 @@ const LEVELS = {
 function TempoOfPart({ part }: { part: Part }) {
   const bench = useOpenBench();
   const { session, mayWrite } = bench;
+  const bar = useRoving<HTMLDivElement>();
   const dispatch = useAppDispatch();
   const editor = useRef<TempoEditor | null>(null);
   const keepEditor = useCallback((made: TempoEditor | null) => {
@@ -111,6 +113,7 @@ function TempoOfPart({ part }: { part: Part }) {
   return (
     <main className="flex min-w-0 grow flex-col">
       <div
+        ref={bar}
         role="toolbar"
         aria-label="Tempo"
         className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
@@ -149,7 +152,7 @@ function TempoOfPart({ part }: { part: Part }) {
               : found
                 ? taps.length > 0
                   ? `${counted(taps.length, 'tap')}: pause or stop to lay the beats`
-                  : `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'locked to real time' : 'lies by its beats'}`
+                  : `${found.beats.length} beats, ${part.lockedTo === 'seconds' ? 'keeps its real time' : 'follows the tempo'}`
                 : ''}
         </span>
         <span className="grow" />
@@ -171,7 +174,7 @@ function TempoOfPart({ part }: { part: Part }) {
               halve
             </Button>
             <Button disabled={!mayWrite || !found} title={LEVELS.shift(pulse)} onClick={actions.shift}>
-              shift ½
+              move half a beat
             </Button>
             <Button disabled={!mayWrite || at === undefined} onClick={() => void actions.bar()}>
               Bar begins here

@@ -34,14 +34,14 @@ interface TempoPanelProps {
 }
 
 const SETTLINGS: { value: PulseHints['settling']; label: string; says: string }[] = [
-  { value: 'beats', label: 'every beat', says: 'Settle on every beat' },
-  { value: 'bars', label: 'a bar', says: 'Settle on one tempo a bar' },
-  { value: 'smooth', label: 'smooth', says: 'Settle smoothly' },
-  { value: 'steady', label: 'steady', says: 'Settle on one steady tempo' },
+  { value: 'beats', label: 'every beat', says: 'Tempo changes at every beat' },
+  { value: 'bars', label: 'each bar', says: 'Tempo changes once a bar' },
+  { value: 'smooth', label: 'smoothly', says: 'Tempo changes smoothly' },
+  { value: 'steady', label: 'never', says: 'One steady tempo' },
 ];
 
 const sureInWords = (confidence: number) =>
-  confidence > 0.75 ? 'quite sure' : confidence > 0.5 ? 'fairly sure' : 'not sure: look through the beats';
+  confidence > 0.75 ? 'certain' : confidence > 0.5 ? 'fairly certain' : 'not certain: look through the beats';
 
 /** The place that keeps the bars where they are found while their length changes. */
 const firstBarOf = (found?: FoundBeats): PulseHints['places'] =>
@@ -136,7 +136,7 @@ export function TempoPanel(props: TempoPanelProps) {
         </LabelledRow>
       </section>
       <section aria-label="Use these beats" className="flex flex-col gap-2 border-b border-rule p-4">
-        <h2 className="font-serif text-[1.05rem] font-semibold">Settle on</h2>
+        <h2 className="font-serif text-[1.05rem] font-semibold">Tempo changes</h2>
         <Segmented
           label="The tempo follows"
           value={hints.settling}
@@ -146,12 +146,12 @@ export function TempoPanel(props: TempoPanelProps) {
             change(SETTLINGS.find(({ value }) => value === settling)?.says ?? '', { settling })
           }
         />
-        <LabelledRow label="Round to">
+        <LabelledRow label="Rounding">
           <Segmented
             label="Tempos are rounded to"
             value={String(hints.roundTo ?? 'exact')}
             options={[
-              { value: 'exact', label: 'not' },
+              { value: 'exact', label: 'none' },
               { value: '0.1', label: '0.1' },
               { value: '1', label: '1 bpm' },
             ]}
@@ -178,11 +178,6 @@ export function TempoPanel(props: TempoPanelProps) {
           </span>
         </p>
         <h2 className="mt-2 font-serif text-[1.05rem] font-semibold">Use these beats</h2>
-        {isToClick && (
-          <p>
-            They are those of the session already: it was recorded to the click, and nothing is to be done.
-          </p>
-        )}
         <Button
           look={isToClick ? 'plain' : 'main'}
           className="justify-center"
@@ -190,7 +185,7 @@ export function TempoPanel(props: TempoPanelProps) {
           title="The session gets this tempo and meter; the performance stays as it was in real time"
           onClick={() => settled && letGridFollow(dispatch, part, settled)}
         >
-          Set the tempo map from the playing
+          Set the tempo map from the performance
         </Button>
         <Button
           className="justify-center"
@@ -200,13 +195,21 @@ export function TempoPanel(props: TempoPanelProps) {
         >
           Move the notes onto the session's beats
         </Button>
-        <RecordedTogether part={part} />
+        {isToClick && (
+          <p>
+            They are those of the session already: it was recorded to the click, and nothing is to be done.
+          </p>
+        )}
+        <fieldset disabled={!view} className="flex flex-col gap-2">
+          {/* Until the beats are there their figures would push these away under the pointer. */}
+          <RecordedTogether part={part} />
+          <Locks />
+        </fieldset>
         <p className="text-quiet text-ink-2">
           {part.lockedTo === 'seconds'
-            ? 'This part is locked to real time: it stays where it is whatever the tempo.'
-            : 'This part lies by its beats: it goes along with the tempo.'}
+            ? 'This part keeps its real time, whatever the tempo.'
+            : 'This part follows the tempo of the session.'}
         </p>
-        <Locks />
       </section>
       {pointed !== null && found && (
         <Pointed found={found} second={pointed} isBeat={isBeat} mayWrite={mayWrite} actions={actions} />
@@ -215,19 +218,19 @@ export function TempoPanel(props: TempoPanelProps) {
         <h2 className="font-serif text-[1.05rem] font-semibold">Beats set by hand</h2>
         <p className="text-ink-2">
           {hints.beats.length === 0
-            ? 'None. Drag a beat onto a note: those beside it go along (with Alt it goes alone). Double-click for one more, or tap along with T.'
+            ? 'No beats set yet. Drag a beat onto a note: those beside it go along (with Alt it goes alone). Double-click for one more, or tap along with T.'
             : `${figures(hints.beats.length)}, told by a ring. They stay where you put them.`}
         </p>
         <Button className="self-start" disabled={!mayWrite || !has} onClick={actions.keep}>
-          Keep those in sight
+          Fix the beats shown
         </Button>
         {hints.laid && hints.beats.length > 0 && (
           <Button className="self-start" disabled={!mayWrite} onClick={actions.restAnew}>
-            Find the rest anew
+            Find the rest again
           </Button>
         )}
         <Button className="self-start" disabled={!mayWrite || said === undefined} onClick={actions.allAnew}>
-          Find all anew
+          Find all again
         </Button>
       </section>
     </SidePanel>

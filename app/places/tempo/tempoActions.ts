@@ -76,7 +76,7 @@ export function letGridFollow(dispatch: AppDispatch, part: Part, beats: FoundBea
   const ids = together.map(({ id }) => id);
   const next = gridToPlaying(session, ids, beats, timelineOf(session));
   dispatch(
-    edit(`The grid follows ${namesOf(seenOf(together))}`, (draft) => void putTime(draft, session, next)),
+    edit(`Tempo map from ${namesOf(seenOf(together))}`, (draft) => void putTime(draft, session, next)),
   );
 }
 
@@ -126,5 +126,10 @@ export function lockPart(dispatch: AppDispatch, part: Part, lockedTo: Part['lock
   const session = selectDocument(store.getState());
   if (!session) return;
   const next = lockedIn(session, part.id, lockedTo, timelineOf(session));
-  dispatch(edit(`Lock ${part.name} to ${lockedTo}`, (draft) => void putTime(draft, session, next)));
+  dispatch(
+    edit(
+      `${part.name} ${lockedTo === 'beats' ? 'follows the tempo' : 'keeps its real time'}`,
+      (draft) => void putTime(draft, session, next),
+    ),
+  );
 }

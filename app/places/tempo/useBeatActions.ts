@@ -70,10 +70,10 @@ export function useBeatActions(part: Part, state: TempoState, mayWrite: boolean)
     halveMore: () =>
       say('Half as many beats once more', (hints, found) => halvedBeats({ ...hints, was: undefined }, found)),
     shift: () => say('Shift by half a beat', (hints, found) => shiftedBeats(hints, found, found.strokes)),
-    restAnew: () => say('Find the rest anew', foundAnew, { whateverStands: true }),
+    restAnew: () => say('Find the rest again', foundAnew, { whateverStands: true }),
     allAnew: () =>
       say(
-        'Find all beats anew',
+        'Find all beats again',
         ({ settling, roundTo }) => ({ ...NO_HINTS, settling, ...(roundTo !== undefined && { roundTo }) }),
         { whateverStands: true },
       ),

@@ -44,7 +44,7 @@ export function AlignForm(form: StepFormProps<AlignStep>) {
       {other && (
         <WhereNotes
           where={step.toWhere ?? {}}
-          label="limit to some strokes"
+          label="only some notes"
           facts={facts}
           pieces={other.sound.drums ? (facts?.used ?? []) : []}
           disabled={disabled}

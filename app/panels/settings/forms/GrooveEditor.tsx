@@ -48,7 +48,7 @@ export function GrooveEditor({ groove, weak, disabled, onChange, onAbandon }: Gr
       accent: Math.round(Math.min(1, Math.max(0, accent)) * 100) / 100,
     };
     onChange(
-      `Shift ${beatInWords(point.at)} by ${signed(Math.round((point.shift / step) * 100))} % of a step`,
+      `Shift ${beatInWords(point.at)} by ${signed(Math.round((point.shift / step) * 100))} % of a grid unit`,
       { ...groove, points: groove.points.with(index, point) },
       gesture,
     );

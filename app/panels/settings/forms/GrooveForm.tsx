@@ -80,7 +80,7 @@ export function GrooveForm(form: StepFormProps<GrooveStep>) {
         <div role="status" className="border border-rule-strong bg-sheet p-2">
           <p>
             {stacked.name} was applied before, so the shifts add up: the farthest stroke ends{' '}
-            {Math.round(stacked.share * 100)} % of a step from its line.
+            {Math.round(stacked.share * 100)} % of a grid unit from its line.
           </p>
           {!disabled && (
             <Button className="mt-1.5" onClick={() => onChange('Straighten 100 %', { straighten: 100 })}>

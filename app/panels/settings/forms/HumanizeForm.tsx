@@ -20,13 +20,13 @@ export function HumanizeForm(form: StepFormProps<HumanizeStep>) {
       <Spread ms={step.timingMs} />
       <div className="flex items-baseline justify-between">
         <span className="text-ink-2">
-          Seed <StepNumber form={form} setting="seed" label="Seed" className="w-20" />
+          Variation no. <StepNumber form={form} setting="seed" label="Variation number" className="w-20" />
         </span>
         <Button
           disabled={disabled}
-          onClick={() => onChange('New seed', { seed: Math.floor(Math.random() * 1e6) })}
+          onClick={() => onChange('Try another', { seed: Math.floor(Math.random() * 1e6) })}
         >
-          New seed
+          Try another
         </Button>
       </div>
     </>
@@ -52,7 +52,7 @@ function Spread({ ms }: { ms: number }) {
         <path d={`M0 ${height + 0.5}H${width}`} stroke="var(--rule-strong)" />
         <polyline points={points.join(' ')} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       </svg>
-      <figcaption className="flex justify-between text-[0.7rem] text-ink-2">
+      <figcaption className="flex justify-between text-quiet text-ink-2">
         <span>−100</span>
         <span>0 ms</span>
         <span>+100</span>

@@ -61,12 +61,12 @@ export function LengthForm(form: StepFormProps<LengthStep>) {
         checked={step.hold !== undefined}
         disabled={disabled}
         onChange={(on) =>
-          onChange(on ? 'Hold by the pedal' : 'Do not hold by the pedal', {
+          onChange(on ? 'Lengthen to the end of the pedal' : 'Do not lengthen to the pedal', {
             hold: on ? 'fromPedal' : undefined,
           })
         }
       >
-        hold until the pedal comes up
+        lengthen notes to the end of the pedal
       </Check>
       <Check
         setting="noOverlap"

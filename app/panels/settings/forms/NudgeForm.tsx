@@ -14,14 +14,14 @@ export function NudgeForm(form: StepFormProps<NudgeStep>) {
         <StepNumber form={form} setting="ticks" label="Ticks" says="Nudge" isSigned className="w-16" />
       </div>
       <div className="flex items-baseline justify-between text-ink-2">
-        Grid steps
+        Grid units
         <span className="flex items-baseline gap-1">
           <StepNumber
             form={form}
             setting="steps"
-            label="Grid steps"
+            label="Grid units"
             says="Nudge"
-            unitSaid="grid steps"
+            unitSaid="grid units"
             isSigned
           />
           of
@@ -46,7 +46,7 @@ export function NudgeForm(form: StepFormProps<NudgeStep>) {
           })
         }
       >
-        at the start all stop together
+        keep the spacing at the start of the piece
       </Check>
       <p className="text-quiet text-ink-2">Controllers between the touched notes move along.</p>
     </>

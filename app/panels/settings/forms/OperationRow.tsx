@@ -20,9 +20,9 @@ export function OperationRow<S extends CurveStep | PedalStep>({
   onChange,
 }: OperationRowProps<S>) {
   return (
-    <LabelledRow label="Do">
+    <LabelledRow label="Action">
       <Select
-        label="What is done"
+        label="Action"
         setting="op"
         value={step.op}
         disabled={disabled}

@@ -9,7 +9,7 @@ const OPS: { op: PedalStep['op']; title: string }[] = [
   { op: 'shift', title: 'move' },
   { op: 'extend', title: 'hold longer' },
   { op: 'repedal', title: 're-pedal' },
-  { op: 'fromLengths', title: 'in place of long notes' },
+  { op: 'fromLengths', title: 'turn long notes into pedal' },
   { op: 'draw', title: 'draw' },
   { op: 'remove', title: 'remove' },
 ];

@@ -46,8 +46,8 @@ export function PulseForm(form: StepFormProps<PulseStep>) {
         role="group"
         aria-label="Beats"
       >
-        <span className="text-ink-2">played at</span>
-        <span className="text-ink-2">is to lie at</span>
+        <span className="text-ink-2">was played at</span>
+        <span className="text-ink-2">move to</span>
         <span />
         {beats.slice(0, MOST_ROWS).map(([played, target], index) => (
           <BeatRow
@@ -101,8 +101,8 @@ function BeatRow({ number, played, target, disabled, onSet, onRemove }: BeatRowP
   );
   return (
     <>
-      {field(0, 'played at', played)}
-      {field(1, 'is to lie at', target)}
+      {field(0, 'was played at', played)}
+      {field(1, 'move to', target)}
       {onRemove ? (
         <button
           type="button"

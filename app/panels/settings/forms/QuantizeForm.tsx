@@ -85,15 +85,15 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
             disabled={disabled}
             value={step.chords}
             options={[
-              { value: 'each', label: 'each', title: 'Every note goes to its own line' },
+              { value: 'each', label: 'note by note', title: 'Every note goes to its own line' },
               {
                 value: 'spread',
-                label: 'spread',
+                label: 'keep the spread',
                 title: 'The notes of a chord move together, rolls stay rolls',
               },
               {
                 value: 'together',
-                label: 'together',
+                label: 'same instant',
                 title: 'All notes of a chord start where its first goes',
               },
             ]}
@@ -102,11 +102,11 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
         </LabelledRow>
         {step.chords !== 'each' && (
           <span className="flex items-baseline justify-between text-ink-2">
-            a chord lies within
+            notes within this count as one chord
             <StepNumber
               form={form}
               setting="chordMs"
-              label="Milliseconds a chord lies within"
+              label="Milliseconds notes within this count as one chord"
               says="Chords within"
             />
           </span>
@@ -149,7 +149,7 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
           disabled={disabled}
           onChange={(keepFlams) => onChange(keepFlams ? 'Keep flams' : 'Do not keep flams', { keepFlams })}
         >
-          {part.sound.drums ? 'keep flams' : 'keep grace strokes'}
+          {part.sound.drums ? 'keep flams' : 'keep grace notes'}
         </Check>
         {step.keepFlams && (
           <StepNumber
@@ -161,12 +161,12 @@ export function QuantizeForm(form: StepFormProps<QuantizeStep>) {
         )}
       </div>
       <StepSlider form={form} setting="shiftMs" label="Shift" isSigned />
-      <StepSlider form={form} setting="leaveWithinMs" label="Ignore offsets under" />
+      <StepSlider form={form} setting="leaveWithinMs" label="Leave notes nearer than" />
       <StepSlider
         form={form}
         setting="leaveBeyond"
-        label="Ignore offsets over, of half a step"
-        says="Ignore offsets over"
+        label="Leave notes farther than this share of half a grid unit"
+        says="Leave notes beyond a share of half a grid unit"
       />
     </>
   );

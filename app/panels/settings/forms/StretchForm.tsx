@@ -84,14 +84,14 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
           </span>
         )}
       </div>
-      <LabelledRow label="Anchor">
+      <LabelledRow label="Keep in place">
         <Segmented
           setting="anchor"
-          label="Anchor"
+          label="Keep in place"
           disabled={disabled}
           value={step.anchor}
           options={[
-            { value: 'start', label: 'first start' },
+            { value: 'start', label: 'its start', title: 'The first start of the notes it is for' },
             { value: 'bar', label: 'its bar line' },
             {
               value: 'session',
@@ -99,7 +99,7 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
               title: 'The start of the session: several parts stay in step',
             },
           ]}
-          onChange={(anchor) => onChange(`Anchor: ${ANCHORS[anchor]}`, { anchor })}
+          onChange={(anchor) => onChange(`Keep in place: ${ANCHORS[anchor]}`, { anchor })}
         />
       </LabelledRow>
       <p className="text-quiet text-ink-2">
@@ -113,7 +113,7 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
           onChange(controllers ? 'Move controllers with notes' : 'Controllers stay', { controllers })
         }
       >
-        move controllers with notes
+        Moving notes also moves controllers
       </Check>
     </>
   );

@@ -22,14 +22,14 @@ export function VelocityForm(form: StepFormProps<VelocityStep>) {
       <StepOptional form={form} setting="add" label="add" says="Add velocity" isSigned />
       <OptionalNumber
         setting="compress"
-        label="compress, ratio"
+        label="even out, by ratio"
         value={compress?.ratio}
         known={RATIO}
         disabled={disabled}
         onAbandon={onAbandon}
         onChange={(ratio, gesture) =>
           onChange(
-            ratio === undefined ? 'Do not compress' : `Compress by ${ratio}`,
+            ratio === undefined ? 'Do not even out' : `Even out by ${ratio}`,
             { compress: ratio === undefined ? undefined : { ratio, around: compress?.around ?? median } },
             gesture,
           )
@@ -46,7 +46,7 @@ export function VelocityForm(form: StepFormProps<VelocityStep>) {
             max={AROUND.max}
             disabled={disabled}
             onCommit={(around) =>
-              onChange(`Compress around ${around}`, { compress: { ...compress, around } })
+              onChange(`Even out around ${around}`, { compress: { ...compress, around } })
             }
           />
         </div>
@@ -94,7 +94,7 @@ export function VelocityForm(form: StepFormProps<VelocityStep>) {
           keep the balance of the notes
         </Check>
       )}
-      <p className="text-quiet text-ink-2">What is ticked works from the top down; the limit comes last.</p>
+      <p className="text-quiet text-ink-2">Ticked items apply in this order; the limit is last.</p>
     </>
   );
 }

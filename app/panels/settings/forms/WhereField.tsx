@@ -77,14 +77,14 @@ export function WhereField(props: WhereFieldProps) {
       )}
       {onSplit && !disabled && (
         <div className="flex items-baseline justify-between gap-2 text-quiet text-ink-2">
-          <span>or drag by the ruler or keys</span>
+          <span>or drag across the ruler or the piano keys</span>
           <Button
             className="h-6! shrink-0 px-1.5!"
             disabled={!maySplit}
             title="Cuts the step in two at the bar line nearest to the play line (Shift+X)"
             onClick={onSplit}
           >
-            split here
+            Split at the play line
           </Button>
         </div>
       )}

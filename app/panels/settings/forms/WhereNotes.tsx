@@ -33,7 +33,7 @@ interface WhereNotesProps {
 export function WhereNotes(props: WhereNotesProps) {
   const {
     where,
-    label = 'limit to some notes',
+    label = 'Only some notes',
     facts,
     pieces,
     hasHands = pieces.length === 0,

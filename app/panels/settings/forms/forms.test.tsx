@@ -71,11 +71,11 @@ describe('settings forms write what they say', () => {
     type('Strength, typed', '35');
     type('Swing, typed', '66.7');
     select('both');
-    select('together');
-    type('Milliseconds a chord lies within', '45');
-    tick('keep grace strokes');
+    select('same instant');
+    type('Milliseconds notes within this count as one chord', '45');
+    tick('keep grace notes');
     type('Shift, typed', '-12');
-    type('Ignore offsets under, typed', '8');
+    type('Leave notes nearer than, typed', '8');
     expect(written.map(([, settings]) => settings)).toEqual([
       { grid: '1/8T' },
       { grid: { count: 5, in: '1/4' } },
@@ -96,20 +96,20 @@ describe('settings forms write what they say', () => {
     const nudge = show(NudgeForm, createStep('nudge'));
     type('Milliseconds, typed', '-20');
     type('Ticks', '7');
-    type('Grid steps', '-2');
+    type('Grid units', '-2');
     pick('Grid of the steps', '1/8');
     expect(nudge.map(([label]) => label)).toEqual([
       'Nudge −20 ms',
       'Nudge +7 ticks',
-      'Nudge −2 grid steps',
+      'Nudge −2 grid units',
       'Grid of the nudge 1/8',
     ]);
     cleanup();
     const humanize = show(HumanizeForm, createStep('humanize', { timingMs: 6 }));
     type('Timing, typed', '8.5');
     type('Timing drift, typed', '70');
-    type('Seed', '12');
-    press('New seed');
+    type('Variation number', '12');
+    press('Try another');
     expect(humanize.slice(0, 3).map(([, settings]) => settings)).toEqual([
       { timingMs: 8.5 },
       { drift: 70 },
@@ -134,7 +134,7 @@ describe('settings forms write what they say', () => {
     type('Factor', '0.75');
     tick('to a length');
     select('its bar line');
-    tick('move controllers with notes');
+    tick('Moving notes also moves controllers');
     expect(byFactor.map(([, settings]) => settings)).toEqual([
       { factor: 3, toTicks: undefined },
       { factor: 0.75, toTicks: undefined },
@@ -186,7 +186,7 @@ describe('settings forms write what they say', () => {
     const velocity = show(VelocityForm, createStep('velocity', { add: 4, ramp: { from: 10, to: 90 } }));
     type('add, typed', '-9');
     tick('set to');
-    tick('compress, ratio');
+    tick('even out, by ratio');
     tick('limit');
     type('Ramp, to', '100');
     tick('add');
@@ -203,7 +203,7 @@ describe('settings forms write what they say', () => {
     type('legato, gap, typed', '20');
     tick('set to');
     tick('limit, ticks');
-    tick('hold until the pedal comes up');
+    tick('lengthen notes to the end of the pedal');
     tick('no overlaps of one pitch');
     expect(length.map(([, settings]) => settings)).toEqual([
       { legato: { gapTicks: 20 } },
@@ -270,7 +270,7 @@ describe('the where of a step', () => {
 
   it('narrows to a hand, and in a drum part to its pieces, of which one stays', () => {
     const hands = showWhere({});
-    fireEvent.click(screen.getByText('limit to some notes'));
+    fireEvent.click(screen.getByText('Only some notes'));
     select('left');
     expect(hands).toEqual([{ hand: 'left' }]);
     cleanup();
@@ -282,7 +282,7 @@ describe('the where of a step', () => {
     expect(drums).toEqual([{}, { drums: [36] }]);
     cleanup();
     const all = showWhere({}, [], [36, 42]);
-    fireEvent.click(screen.getByText('limit to some notes'));
+    fireEvent.click(screen.getByText('Only some notes'));
     tick(piece(42));
     press(`Only ${piece(42)}`);
     expect(all).toEqual([{ drums: [36] }, { drums: [42] }]);
@@ -290,7 +290,7 @@ describe('the where of a step', () => {
 
   it('narrows to the pitches there are, and to the notes selected now', () => {
     const written = showWhere({}, [4, 9]);
-    fireEvent.click(screen.getByText('limit to some notes'));
+    fireEvent.click(screen.getByText('Only some notes'));
     tick('pitches');
     press('only the 2 notes selected now');
     expect(written).toEqual([{ pitch: [57, 69] }, { notes: [4, 9] }]);

@@ -13,7 +13,7 @@ export function Devices() {
       {state === 'none in this browser' && (
         <p className="max-w-xl">
           This browser does not reach instruments (it has no Web MIDI). The keys, pads and controls here work
-          all the same, and files that were recorded elsewhere can be brought in.
+          all the same, and files that were recorded elsewhere can be imported.
         </p>
       )}
       {state === 'refused' && (

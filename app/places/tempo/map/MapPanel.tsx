@@ -103,7 +103,7 @@ function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) 
         onChange={setWhich}
       />
       <p className="text-ink-2">
-        {first === null ? 'There is no note yet.' : `The first note is at ${placeOf(first, timeline)}.`}
+        {first === null ? 'No note in the session.' : `The first note is at ${placeOf(first, timeline)}.`}
       </p>
       <Button
         className="justify-center"
@@ -111,7 +111,7 @@ function Beginning({ spans, part }: { spans: Spans | null; part: Part | null }) 
         title="Leaves out whole bars of silence before it; where the playing keeps to no click, up to the bar line that was found. The takes keep it"
         onClick={() => first !== null && begin(first)}
       >
-        First note on bar 1
+        Move the start to bar 1
       </Button>
       <p className="text-quiet text-ink-2">
         For an upbeat, select the note that begins a bar on the Bench and put it on a bar line there.
@@ -166,7 +166,7 @@ function WholeMap() {
       <Button className="justify-center" disabled={!mayWrite} onClick={() => input.current?.click()}>
         Take tempo and meter from a file
       </Button>
-      <LabelledRow label="Round to">
+      <LabelledRow label="Rounding">
         <span className="flex gap-1">
           {[0, 1].map((decimals) => (
             <Button
@@ -184,8 +184,8 @@ function WholeMap() {
         </span>
       </LabelledRow>
       <p className="text-quiet text-ink-2">
-        {entriesInWords(tempoEntries(session.tempos, timeline.ticksPerQuarter))}. Parts locked to time stay
-        where they are.
+        {entriesInWords(tempoEntries(session.tempos, timeline.ticksPerQuarter))}. Parts that keep their real
+        time stay where they are.
       </p>
       <Locks />
     </section>

@@ -82,7 +82,7 @@ export function MeterTable({ timeline, mayWrite }: { timeline: Timeline; mayWrit
                   }))
                 }
               >
-                take out
+                delete
               </Button>
             </li>
           );

@@ -229,7 +229,7 @@ function EntryCells({ entry, isFirst, isOnly, timeline, mayWrite, onChange }: En
             )
           }
         >
-          take out
+          delete
         </Button>
       </span>
     </>
