@@ -44,7 +44,7 @@ test('opens the demo, quantizes, drags strength, compares, exports, and an indep
   await expect(page.getByRole('button', { name: 'hold B' })).toHaveAttribute('aria-pressed', 'false');
 
   // Chords note by note: then every note must be on a sixteenth.
-  await page.getByRole('radio', { name: 'each' }).click();
+  await page.getByRole('radio', { name: 'note by note' }).click();
   await page.getByRole('checkbox', { name: 'keep grace notes' }).click();
   await settled(page);
   await page.getByRole('link', { name: 'Export' }).click();

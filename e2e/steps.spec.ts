@@ -66,8 +66,8 @@ test("stretches of a part are laid along the bars and its beats moved, and the e
   await expect(page.getByRole('menuitem', { name: /^Layout/ })).toHaveCount(0);
   await page.keyboard.press('Escape');
   await addStep(page, 'Pulse');
-  await typeValue(page, 'Beat 2 is to lie at', '50');
-  await typeValue(page, 'Beat 2 played at', '40');
+  await typeValue(page, 'Beat 2 move to', '50');
+  await typeValue(page, 'Beat 2 was played at', '40');
   await typeValue(page, 'Strength, typed', '60');
   await settled(page);
   const block = { from: 0, to: 8, at: 0, times: 2 };

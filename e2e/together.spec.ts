@@ -125,7 +125,7 @@ test('points of a groove are dragged and walked by key, a second groove warns, a
   await page.getByRole('slider', { name: 'Straighten first' }).focus();
   await page.keyboard.press('Home');
   await expect(page.getByRole('status').filter({ hasText: 'was applied before' })).toContainText(
-    '32 % of a step',
+    '32 % of a grid unit',
   );
   await page.getByRole('button', { name: 'Straighten first' }).click();
   await expect(page.getByLabel('Straighten first, typed')).toHaveValue('100');

@@ -51,7 +51,14 @@ try {
   await page.locator('li svg[role=img]').nth(1).waitFor();
   await take('shelf');
 
+  // What came in, with what would be done to it.
   await page.getByRole('link', { name: 'Ferry crossing' }).click();
+  await settle();
+  await page.getByRole('button', { name: 'Suggested clean-up' }).click();
+  await page.getByTestId('clean-up-part').first().waitFor();
+  await page.waitForTimeout(800);
+  await take('clean-up');
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
   await settle();
   await page.getByRole('button', { name: 'Add quantize' }).click();
   await page.getByLabel('Swing, typed').fill('58');
@@ -88,7 +95,7 @@ try {
   // Takes: the tightest accepted, the first seam looked at. Parts: a stretch again as a linked copy, the organ in
   // voices.
   await page.getByRole('link', { name: 'Takes', exact: true }).click();
-  await page.getByRole('button', { name: 'Propose' }).click();
+  await page.getByRole('button', { name: 'Suggest takes' }).click();
   await page.waitForTimeout(600);
   await take('takes');
   await page.getByRole('button', { name: 'Dismiss' }).click();
@@ -108,7 +115,7 @@ try {
   await page.getByRole('link', { name: 'Tempo', exact: true }).click();
   await page.getByLabel('Part', { exact: true }).selectOption({ label: 'Fog signal' });
   await page.locator('[data-testid=tempo][data-read=true]').waitFor();
-  await page.getByRole('radio', { name: 'smooth' }).click();
+  await page.getByRole('radio', { name: 'smoothly' }).click();
   await page.waitForTimeout(800);
   await take('tempo');
   await page.keyboard.press('Control+z');
@@ -150,7 +157,7 @@ try {
   await take('bench-drums-dark');
   await page.getByRole('button', { name: 'Change to the light theme' }).click();
 
-  // Mending by hand: a few notes moved, all parts shown, the note list open.
+  // Changes by hand: a few notes moved, all parts shown, the note list open.
   await page.getByRole('button', { name: /^Marimba/ }).click();
   await page.locator('[data-stop=cleaned]').click();
   await settle();
@@ -159,7 +166,7 @@ try {
   await page.getByRole('button', { name: 'show all' }).click();
   await page.keyboard.press('k');
   await settle();
-  await take('mending');
+  await take('by-hand');
   await page.keyboard.press('k');
 
   await page.getByRole('button', { name: 'show one' }).click();
@@ -211,14 +218,14 @@ try {
   }
   await page.keyboard.press('v');
   await add('Curve');
-  await page.getByLabel('What is done').selectOption('thin');
+  await page.getByLabel('Action', { exact: true }).selectOption('thin');
   await page.getByLabel('At most off by, typed').fill('5');
   await page.keyboard.press('Enter');
   await settle();
   await take('lanes');
 
   // Dynamic marks put in the lane with the drawing tool, a hairpin between the first two.
-  await page.getByLabel('What is done').selectOption('marks');
+  await page.getByLabel('Action', { exact: true }).selectOption('marks');
   await settle();
   const lane = await page.getByTestId('lane-cc11').boundingBox();
   const place = (share, value) => [

@@ -18,20 +18,20 @@ interface WithMenuProps {
   children: ReactElement;
 }
 
-/** A press of the right button or of a finger counts as what asked for a menu so long after it, in ms. */
-const ASKED_MS = 2000;
+/** Whether the menu key asked: no button did, or the browser says that it was the keyboard (6). */
+const isByKey = ({ button, mozInputSource }: { button: number; mozInputSource?: number }): boolean =>
+  button === -1 || mozInputSource === 6;
 
 /** What can be done with what is pointed at: by right click, long press or menu key. */
 export function WithMenu({ items, onAsk, children }: WithMenuProps) {
-  const pressed = useRef({ x: 0, y: 0, at: -Infinity, pointerId: 0 });
+  const pressed = useRef({ x: 0, y: 0, byKey: true, pointerId: 0 });
   const place = useRef<MenuPlace>({ x: 0, y: 0, byKey: true });
   const own = useRef<HTMLElement>(null);
   return (
     <ContextMenu.Root
       onOpenChange={(open) => {
         if (!open) return;
-        const { x, y, at, pointerId } = pressed.current;
-        const byKey = performance.now() - at > ASKED_MS;
+        const { x, y, byKey, pointerId } = pressed.current;
         place.current = { x, y, byKey };
         // What a finger began before it was held long enough is given up.
         own.current?.dispatchEvent(new PointerEvent('pointercancel', { pointerId, bubbles: true }));
@@ -43,7 +43,10 @@ export function WithMenu({ items, onAsk, children }: WithMenuProps) {
         onPointerDown={(event) => {
           own.current = event.target as HTMLElement;
           const { clientX: x, clientY: y, pointerId } = event;
-          pressed.current = { x, y, at: performance.now(), pointerId };
+          pressed.current = { x, y, byKey: false, pointerId };
+        }}
+        onContextMenu={({ nativeEvent }) => {
+          pressed.current.byKey = isByKey(nativeEvent);
         }}
       >
         {children}

@@ -76,7 +76,7 @@ function tell(
   { recorded, confidence, bpm, parts, findings }: FileSuggestion,
   { print }: Surroundings,
 ) {
-  const sure = confidence > 0.75 ? 'quite sure' : confidence > 0.5 ? 'fairly sure' : 'not sure';
+  const sure = confidence > 0.75 ? 'certain' : confidence > 0.5 ? 'fairly certain' : 'not certain';
   print(
     `${name}: recorded ${recorded} (${sure})${bpm === null ? '' : `, ${bpm.toFixed(1)} bpm`}, ${findings} findings`,
   );

@@ -157,7 +157,7 @@ function describe(step: PedalStep): string {
   if (step.op === 'draw')
     return `${lane}${step.spans.length === 1 ? '1 press' : `${step.spans.length} presses`}`;
   if (step.op === 'remove') return `${lane}removed`;
-  if (step.op === 'fromLengths') return `${lane}in place of long notes`;
+  if (step.op === 'fromLengths') return `${lane}turn long notes into pedal`;
   const by = `${step.ms > 0 ? '+' : step.ms < 0 ? '−' : ''}${Math.abs(step.ms)} ms`;
   return step.op === 'shift' ? `${lane}moved ${by}` : `${lane}released ${by}`;
 }

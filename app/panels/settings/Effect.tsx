@@ -19,7 +19,7 @@ export function Effect(props: { partId: string; ink: number; step: Step; isFree:
         <StepMeasure partId={partId} step={step} />
       </div>
       <div className={`flex flex-col gap-1 ${roomOf(step)}`}>
-        {isFree ? <NoBars /> : <Pictures partId={partId} ink={ink} step={step} />}
+        <Pictures partId={partId} ink={ink} step={step} isFree={isFree} />
       </div>
     </div>
   );
@@ -34,7 +34,7 @@ function roomOf(step: Step): string {
   return measureOf(step) === 'points' ? 'min-h-17' : 'min-h-5';
 }
 
-function Pictures({ partId, ink, step }: { partId: string; ink: number; step: Step }) {
+function Pictures({ partId, ink, step, isFree }: Parameters<typeof Effect>[0]) {
   const { view } = usePartView();
   if (view?.partId !== partId) return null;
   const changed = view.changes[view.stop];
@@ -43,7 +43,12 @@ function Pictures({ partId, ink, step }: { partId: string; ink: number; step: St
   return (
     <>
       {!view.values && (
-        <Reading reading={isAboutLines(step) ? view.reading : null} squeezed={view.squeezed} ink={ink} />
+        <Reading
+          reading={isAboutLines(step) ? view.reading : null}
+          squeezed={view.squeezed}
+          ink={ink}
+          instead={isFree && <NoBars />}
+        />
       )}
       <ValueReadingSection reading={view.values} ink={ink} />
       <CurveReading reading={view.curve} />
@@ -56,7 +61,7 @@ function Pictures({ partId, ink, step }: { partId: string; ink: number; step: St
   );
 }
 
-/** In place of figures about lines that nobody meant: where to go first. */
+/** In place of a picture about lines that nobody meant: where to go first. */
 function NoBars() {
   return (
     <p className="border-l-2 border-ink pl-2">

@@ -1,4 +1,5 @@
 import type { MoveReading } from '@ordle/core';
+import type { ReactNode } from 'react';
 import { counted, figures, msInWords } from '@/words/counts';
 
 /** What a step does, in figures and as a small picture: outline before, filled after. */
@@ -6,14 +7,18 @@ export function Reading({
   reading,
   squeezed,
   ink,
+  instead,
 }: {
   reading: MoveReading | null;
   squeezed: number;
   ink: number;
+  /** Stands where the picture would. */
+  instead: ReactNode;
 }) {
   return (
     <section aria-label="Effect" className="flex shrink-0 flex-col gap-1">
-      {reading && <Moves reading={reading} ink={ink} />}
+      {reading && (instead || <Histogram reading={reading} ink={ink} />)}
+      {reading && <Moves reading={reading} />}
       {squeezed > 0 && (
         <p className="font-semibold" data-testid="squeezed">
           {counted(squeezed, 'note')} from before the start {squeezed === 1 ? 'was' : 'were'} squeezed onto
@@ -24,31 +29,29 @@ export function Reading({
   );
 }
 
-function Moves({ reading, ink }: { reading: MoveReading; ink: number }) {
+/** How many moved, and how far off they are now, in a sentence. */
+function Moves({ reading }: { reading: MoveReading }) {
   const { moved, touched, typicalMs, largestMs, spreadAfterMs } = reading;
   return (
-    <>
-      <Histogram reading={reading} ink={ink} />
-      <p className="text-ink-2" aria-live="off">
-        <span data-testid="notes-moved">
-          {figures(moved)} of {figures(touched)}
-        </span>{' '}
-        notes moved
-        {moved > 0 && (
-          <>
-            , usually by <span data-testid="typical-move">{msInWords(typicalMs)}</span> ms, at most{' '}
-            <span data-testid="largest-move">{msInWords(largestMs)} ms</span>
-          </>
-        )}
-        {touched > 0 && (
-          <>
-            ; the notes are <span data-testid="spread-left">{msInWords(spreadAfterMs)} ms</span> off the grid
-            now
-          </>
-        )}
-        .
-      </p>
-    </>
+    <p className="text-ink-2" aria-live="off">
+      <span data-testid="notes-moved">
+        {figures(moved)} of {figures(touched)}
+      </span>{' '}
+      notes moved
+      {moved > 0 && (
+        <>
+          , usually by <span data-testid="typical-move">{msInWords(typicalMs)}</span> ms, at most{' '}
+          <span data-testid="largest-move">{msInWords(largestMs)} ms</span>
+        </>
+      )}
+      {touched > 0 && (
+        <>
+          ; the notes are <span data-testid="spread-left">{msInWords(spreadAfterMs)} ms</span> off the grid
+          now
+        </>
+      )}
+      .
+    </p>
   );
 }
 

@@ -58,7 +58,7 @@ export function useBeatActions(part: Part, state: TempoState, mayWrite: boolean)
     forget: (at: number) =>
       say('Leave a beat to be found', (hints, found) => withBeatFree(hints, found, found.strokes, at)),
     keep: (from: number, to: number) =>
-      say('Keep the beats in sight', (hints, found) => withBeatsKept(hints, found, from, to)),
+      say('Fix the beats shown', (hints, found) => withBeatsKept(hints, found, from, to)),
     /** The beat is so many beats into its bar, from 1, and the bar has a number where one is said. */
     place: (at: number, beat: number, bar?: number) =>
       say(`This is beat ${beat} of ${bar === undefined ? 'a bar' : `bar ${bar}`}`, (hints, found) =>
