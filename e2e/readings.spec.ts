@@ -37,7 +37,7 @@ test('what is wrong is listed with its place, shown, mended and dismissed; the e
   await settled(page);
   await toReadings(page);
   await expect(rows(page)).toHaveCount(2);
-  await expect(rows(page).nth(0)).toContainText('double strike');
+  await expect(rows(page).nth(0)).toContainText('double note');
   await expect(rows(page).nth(1)).toContainText('stuck note');
   await expect(rows(page).nth(1)).toContainText('3.3.010');
   // 64 notes are 10 ticks late, one 20: 10.58 ms on the average.

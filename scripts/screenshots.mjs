@@ -240,7 +240,7 @@ try {
   await take('marks');
 
   await page.getByRole('link', { name: 'Export' }).click();
-  await page.getByRole('heading', { name: 'Export' }).waitFor();
+  await page.getByRole('heading', { name: 'Export', exact: true }).waitFor();
   await take('export');
 
   // A part that another is made of, about to be deleted.

@@ -2,7 +2,7 @@ import { isByHand, type Finding, type FindingKind } from '@ordle/core';
 
 /** Kinds of findings as they are named on screen. */
 export const KIND_NAMES: Record<FindingKind, string> = {
-  'double-strike': 'double strike',
+  'double-strike': 'double note',
   'stuck-note': 'stuck note',
   specks: 'speck',
   'wrong-note': 'likely wrong note',

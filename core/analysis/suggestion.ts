@@ -97,7 +97,7 @@ export function suggestionFor(
     const where = `${gridOfStep(step)}${barsInWords(step)}`;
     reasons.push(
       at === 0
-        ? `it spreads ${Math.round(before.spreadMs)} ms about ${where}${kept}`
+        ? `uneven by ${Math.round(before.spreadMs)} ms against ${where}${kept}`
         : `it is played to ${where}`,
     );
   });

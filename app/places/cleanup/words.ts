@@ -39,5 +39,5 @@ export function whatItIs({ recordings, parts }: SessionSuggestion): string {
       : free === recordings.length
         ? 'all played freely'
         : `${recordings.length - free} to the click, ${free} freely`;
-  return `${counted(recordings.length, 'recording')} of ${partsInWords(parts.length)}: ${how}; ${length}`;
+  return `${counted(recordings.length, 'recording')} of ${counted(parts.length, 'part')}: ${how}; ${length}`;
 }

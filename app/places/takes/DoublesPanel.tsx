@@ -80,7 +80,7 @@ export function DoublesPanel({ part, state, layers, mayWrite }: DoublesPanelProp
       )}
       <section aria-label="Seams" className="flex flex-col gap-2 border-b border-rule p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">At all seams</h2>
-        <LabelledRow label="Over seams">
+        <LabelledRow label="Seams">
           <Segmented
             label="Notes over all seams"
             value={seams.held}

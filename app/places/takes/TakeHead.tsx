@@ -159,7 +159,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
                   less + more === 0 ? 'complete' : '',
                   ...(less > 0 ? [`${less} missing`] : []),
                   ...(more > 0 ? [`${more} extra`] : []),
-                  ...(velocity ? [`vel ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
+                  ...(velocity ? [`velocity ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
                 ]
                   .filter(Boolean)
                   .join(', ')}
