@@ -106,7 +106,7 @@ function BarSelect<T extends string>({ label, title, value, options, onChange }:
       title={title}
       value={value}
       onChange={(event) => onChange(event.target.value as T)}
-      className="h-6 w-19 shrink-0 rounded-medium border border-transparent bg-transparent text-ink hover:border-edge"
+      className="h-6 shrink-0 rounded-medium border border-transparent bg-transparent text-ink underline decoration-edge decoration-1 underline-offset-4 hover:border-edge"
     >
       {options.map((option) => (
         <option key={option.value} value={option.value}>
