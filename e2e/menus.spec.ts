@@ -1,4 +1,5 @@
-import { expect, test, type Locator, type Page } from './support/test';
+import type { Locator } from '@playwright/test';
+import { expect, test, type Page } from './support/test';
 import { addStep, boxOf, openDemo, settled, stops } from './support/app';
 import { undo } from './support/parts';
 
