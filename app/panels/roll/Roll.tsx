@@ -223,7 +223,9 @@ export function Roll({ playback, onEditor }: RollProps) {
         items={() => rollItems(asked.current, latest.current, dispatch)}
         onAsk={({ x, y, byKey }) => {
           const box = canvas.current?.getBoundingClientRect();
-          asked.current = box && !byKey ? (editor.current?.spotAt(x - box.left, y - box.top) ?? null) : null;
+          // By key nothing is pointed at.
+          const isPointed = box !== undefined && !byKey;
+          asked.current = (isPointed && editor.current?.spotAt(x - box.left, y - box.top)) || null;
           if (asked.current) selectAt(asked.current, latest.current);
         }}
       >

@@ -34,7 +34,7 @@ export function CleanUp() {
 
 function Sheet() {
   const bench = useOpenBench();
-  const { session, view, mayWrite } = bench;
+  const { mayWrite, session } = bench;
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const state = useCleanUp(session);
@@ -44,7 +44,7 @@ function Sheet() {
   useLetGo(state.isCurrent);
   useCommands({
     play: () => void playback.toggle(),
-    click: () => dispatch(viewChanged({ click: !view.click })),
+    click: () => dispatch(viewChanged({ click: !bench.view.click })),
     'to-start': () => transport.locate(0),
   });
   const [only] = suggestion?.recordings ?? [];

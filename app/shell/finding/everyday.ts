@@ -94,7 +94,7 @@ export const EVERYDAY: Readonly<Record<string, readonly string[]>> = {
   'tool-erase': ['rubber', 'eraser'],
   'tool-select': ['arrow', 'pointer'],
   snap: ['grid', 'magnet', 'free'],
-  'note-list': ['table', 'event list', 'list editor'],
+  'note-list': ['table', 'rows of notes'],
   'add-lane': ['controller', 'automation', 'cc', 'lane', 'expression', 'show controller'],
   lane: ['velocity', 'dynamics'],
   'show-both': ['compare', 'before and after', 'original', 'overlay'],

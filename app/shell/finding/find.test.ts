@@ -33,7 +33,7 @@ const WORDS: readonly [typed: string, ...meant: string[]][] = [
   ['dark mode', 'theme'], ['manual', 'guide'], ['tutorial', 'help:tour', 'guide'], ['play', 'play'], ['listen', 'play'], ['loop', 'loop'],
   ['compare', 'hold-played', 'show-both'], ['original', 'hold-played', 'show-both'], ['rewind', 'to-start'], ['pencil', 'tool-draw', 'draw-here'], ['eraser', 'tool-erase'],
   ['delete', 'delete'], ['cut', 'cut', 'split'], ['glue', 'join'], ['copy', 'copy'], ['paste', 'paste'], ['duplicate', 'repeat', 'copy'], ['zoom', 'zoom-in'],
-  ['fit', 'fit'], ['table', 'note-list'], ['event list', 'note-list'], ['marker', 'marker-new'], ['preset', 'recipes'], ['strength', 'setting:quantize:Strength'],
+  ['fit', 'fit'], ['table', 'note-list'], ['rows of notes', 'note-list'], ['marker', 'marker-new'], ['preset', 'recipes'], ['strength', 'setting:quantize:Strength'],
   ['triplet', 'setting:quantize:Grid'], ['rolls', 'setting:quantize:Chords'], ['strum', 'setting:quantize:Chords'], ['drum rows', 'unused-rows'], ['bass to drums', 'step:align'],
 ]; // prettier-ignore
 
