@@ -1,6 +1,6 @@
 import { ContextMenu } from 'radix-ui';
 import { useEffect, useRef, useState, type ReactElement } from 'react';
-import type { MenuItem } from './Menu';
+import { MENU_ITEM, MenuWords, type MenuItem } from './Menu';
 
 /** Where a menu was asked for: in the page, in CSS pixels; by key nothing is pointed at. */
 export interface MenuPlace {
@@ -80,13 +80,9 @@ function Items({ ask }: { ask(): readonly (MenuItem | null)[] }) {
         key={item.label}
         disabled={item.disabled}
         onSelect={item.onSelect}
-        className="flex min-h-6 cursor-pointer items-baseline justify-between gap-6 px-3 py-0.5 outline-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-well pointer-coarse:min-h-11 pointer-coarse:items-center"
+        className={`${MENU_ITEM} min-h-6 items-baseline justify-between gap-6 py-0.5 pointer-coarse:min-h-11 pointer-coarse:items-center`}
       >
-        <span className={item.checked ? 'font-semibold' : ''}>
-          {item.label}
-          {item.checked && ' ✓'}
-        </span>
-        {item.hint && <span className="text-quiet text-ink-2">{item.hint}</span>}
+        <MenuWords item={item} />
       </ContextMenu.Item>
     ),
   );

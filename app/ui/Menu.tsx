@@ -16,6 +16,10 @@ export interface MenuItem {
   onSelect(): void;
 }
 
+/** How an item of any menu looks. */
+export const MENU_ITEM =
+  'flex cursor-pointer px-3 outline-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-well';
+
 /** A short list of actions that opens from a button, and gives the keys back to it when it was gone through by keys. */
 export function Menu({ trigger, items, align = 'end' }: MenuProps) {
   const isByPointer = useRef(false);
@@ -39,17 +43,26 @@ export function Menu({ trigger, items, align = 'end' }: MenuProps) {
               key={item.label}
               disabled={item.disabled}
               onSelect={item.onSelect}
-              className="flex cursor-pointer flex-col px-3 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-well"
+              className={`${MENU_ITEM} flex-col py-1`}
             >
-              <span className={item.checked ? 'font-semibold' : ''}>
-                {item.label}
-                {item.checked && ' ✓'}
-              </span>
-              {item.hint && <span className="text-quiet text-ink-2">{item.hint}</span>}
+              <MenuWords item={item} />
             </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+/** What an item says, and what holds now is ticked. */
+export function MenuWords({ item: { label, hint, checked } }: { item: MenuItem }) {
+  return (
+    <>
+      <span className={checked ? 'font-semibold' : ''}>
+        {label}
+        {checked && ' ✓'}
+      </span>
+      {hint && <span className="text-quiet text-ink-2">{hint}</span>}
+    </>
   );
 }

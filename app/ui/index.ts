@@ -5,6 +5,8 @@ export * from './ContextMenu';
 export * from './Dialog';
 export * from './isTyping';
 export * from './Menu';
+export * from './MoreMenu';
+export * from './Progress';
 export * from './LabelledRow';
 export * from './mixed';
 export * from './NameField';

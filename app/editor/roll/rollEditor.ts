@@ -1,36 +1,20 @@
 import { endOfChord, type PartView } from '@ordle/core';
 import { createSurface } from '@/surface';
-import { selectedRows } from '@/state/selection';
 import type { EditorWindow } from '@/state/viewSlice';
 import { readColours, type Colours } from '../colours';
 import type { EditorContent, EditorElements, EditorEvents } from './editorTypes';
-import {
-  DRUM_GUTTER,
-  OVERVIEW_HEIGHT,
-  PIANO_GUTTER,
-  RULER_HEIGHT,
-  harmonyTop,
-  pitchAt,
-  rollTop,
-  tickAt,
-  xOf,
-  yOf,
-  type Layout,
-} from './geometry';
-import { HARMONY_HEIGHT } from './harmonyBars';
+import { xOf, yOf } from './geometry';
 import { createNoteStates } from './noteStates';
 import { soundingRows } from './paintSounding';
-import { areSameRows, pitchRowsFor, type PitchRows } from './pitchRows';
-import { rowUnder, rowsAt, rowsInBox } from './pitchIndex';
+import { idsInOthers, leastStartInOthers, otherNoteAt, selectedInOthers } from './otherParts';
+import { rowUnder, rowsInBox } from './pitchIndex';
+import { placeOnRoll } from './placeOnRoll';
 import { onlyAdds, type Preview } from './preview';
 import { rollRegions, type RollTarget } from './rollRegions';
 import type { Scene } from './scene';
 import { watchColours } from '../watchColours';
-import { stripHeight } from './whereSpans';
+import { FIRST_LAYOUT, isLaidOutOtherwise, layoutFor, rowsInUse } from './rollLayout';
 import { createRollWindow } from './rollWindow';
-
-/** Less height than this is little, in pixels. */
-const LITTLE = 260;
 
 /** The roll: shows a part on a surface, and turns gestures into edits and movements of the window. */
 export function createRollEditor({ canvas, overlay, playLine }: EditorElements, events: EditorEvents) {
@@ -52,17 +36,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   /** What goes by the window and the gesture under way, such as the lanes beneath. */
   const followers = new Set<() => void>();
   const paintedListeners = new Set<() => void>();
-  let layout: Layout = {
-    width: 1,
-    height: 1,
-    gutter: PIANO_GUTTER,
-    overview: OVERVIEW_HEIGHT,
-    ruler: RULER_HEIGHT,
-    spans: 0,
-    harmony: 0,
-    velocities: 0,
-    rows: null,
-  };
+  let layout = FIRST_LAYOUT;
+
   function endTick(): number {
     const bar = content ? content.timeline.meter.barTicks[0] : 1920;
     return Math.max(bar, view?.endTick ?? 0);
@@ -85,7 +60,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       view,
       hovered,
       ...states.now(),
-      othersSelected: othersSelected(),
+      othersSelected: selectedInOthers(others(), elsewhere),
       preview,
       sounding,
       colours,
@@ -93,47 +68,15 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     };
   }
 
-  /** The rows of other parts that are selected, by part. */
-  function othersSelected(): ReadonlyMap<string, Uint8Array> {
-    const rows = new Map<string, Uint8Array>();
-    for (const { partId, view: own } of content?.others ?? []) {
-      const ids = elsewhere.get(partId);
-      if (ids) rows.set(partId, selectedRows(own.notes.id, ids));
-    }
-    return rows;
-  }
+  const others = () => content?.others ?? [];
 
   function invalidate() {
     surface.invalidate();
     for (const follower of followers) follower();
   }
 
-  /** On drums the pieces in use get the room, in this part and those shown behind it; to draw in, all are there. */
-  function rowsInUse(): PitchRows | null {
-    if (!content || !view) return null;
-    const { drums, hidesPieces, hidesOctaves, tool } = content;
-    if (!drums && !hidesOctaves) return null;
-    const found = pitchRowsFor(
-      [view, ...content.others.map((other) => other.view)].map(({ notes }) => notes.usedPitches),
-      drums ? (hidesPieces && tool !== 'draw' ? 'none' : 'low') : 'octaves',
-    );
-    return areSameRows(found, layout.rows) ? layout.rows : found;
-  }
-
   function layOut(width: number, height: number) {
-    layout = {
-      ...layout,
-      width,
-      height,
-      gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
-      spans: stripHeight(content?.spans ?? []),
-      harmony: content?.sections ? HARMONY_HEIGHT : 0,
-      // In little height the notes have all of it.
-      overview: height < LITTLE ? OVERVIEW_HEIGHT / 2 : OVERVIEW_HEIGHT,
-      velocities:
-        content?.velocities && height >= LITTLE ? Math.min(content.velocitiesHeight, height / 2) : 0,
-      rows: rowsInUse(),
-    };
+    layout = layoutFor(content, view, { width, height }, layout);
     shown.hold();
   }
 
@@ -195,32 +138,23 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     done: (gesture) => hold(ended, events.onGesture(gesture)),
     sound: (pitch, velocity) => events.onSound(pitch, velocity),
     pressOther(tick, pitch, adds) {
-      for (const { partId, view: own } of content?.others ?? []) {
-        const [row] = rowsAt(own.notes, tick, pitch, 2 * shown.now().ticksPerPixel);
-        if (row === undefined) continue;
-        events.onOther(partId, own.notes.id[row], adds);
-        return true;
-      }
-      return false;
+      const other = otherNoteAt(others(), tick, pitch, 2 * shown.now().ticksPerPixel);
+      if (other) events.onOther(other.partId, other.id, adds);
+      return other !== null;
     },
     selectBox({ from, to, low, high }, how) {
       const inBox = ({ notes }: PartView) =>
         rowsInBox(notes, from, to, low, high).map((row) => notes.id[row]);
-      events.onSelect(
-        view ? inBox(view) : [],
-        how,
-        content?.others.map((other) => [other.partId, inBox(other.view)] as const),
-      );
+      events.onSelect(view ? inBox(view) : [], how, idsInOthers(others(), inBox));
     },
     leastStart() {
-      let least = states.now().selectionSpan?.from ?? Infinity;
-      const first = states.now().selected.indexOf(1);
-      if (view && first >= 0) least = Math.min(least, view.notes.start[first]);
-      for (const [partId, rows] of othersSelected()) {
-        const other = content?.others.find((own) => own.partId === partId);
-        const row = rows.indexOf(1);
-        if (other && row >= 0) least = Math.min(least, other.view.notes.start[row]);
-      }
+      const { selected, selectionSpan } = states.now();
+      const first = selected.indexOf(1);
+      const least = Math.min(
+        selectionSpan?.from ?? Infinity,
+        view && first >= 0 ? view.notes.start[first] : Infinity,
+        leastStartInOthers(others(), selectedInOthers(others(), elsewhere)),
+      );
       return least === Infinity ? 0 : least;
     },
     key(pitch, select, add) {
@@ -228,11 +162,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       events.onSound(pitch, 96);
       if (!select || !view) return;
       const ofPitch = ({ notes }: PartView) => [...notes.id].filter((_, row) => notes.pitch[row] === pitch);
-      events.onSelect(
-        ofPitch(view),
-        add ? 'add' : 'replace',
-        content?.others.map((other) => [other.partId, ofPitch(other.view)] as const),
-      );
+      events.onSelect(ofPitch(view), add ? 'add' : 'replace', idsInOthers(others(), ofPitch));
     },
     layout: () => layout,
     window: shown.now,
@@ -272,18 +202,9 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
 
   return {
     setContent(next: EditorContent) {
-      const otherLayout =
-        content?.drums !== next.drums ||
-        content.hidesPieces !== next.hidesPieces ||
-        content.hidesOctaves !== next.hidesOctaves ||
-        (content.tool === 'draw') !== (next.tool === 'draw') ||
-        content?.velocities !== next.velocities ||
-        content.velocitiesHeight !== next.velocitiesHeight ||
-        (content?.sections == null) !== (next.sections == null) ||
-        content.others !== next.others ||
-        stripHeight(next.spans) !== layout.spans;
+      const isOtherwise = isLaidOutOtherwise(content, next, layout);
       content = next;
-      if (otherLayout) layOut(layout.width, layout.height);
+      if (isOtherwise) layOut(layout.width, layout.height);
       invalidate();
     },
     /** Shows a part's stop; a part seen for the first time gets a first look unless a window is remembered. */
@@ -294,7 +215,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       if (otherNotes) sounding = [];
       if (otherPart || (otherNotes && isHeld)) preview = null;
       states.read(view?.notes ?? null);
-      layout = { ...layout, rows: rowsInUse() };
+      layout = { ...layout, rows: rowsInUse(content, view, layout.rows) };
       if (hovered >= (view?.notes.length ?? 0)) hovered = -1;
       if (otherPart && next) shown.begin(remembered);
       if (view && content) shown.look(view, content.timeline.meter);
@@ -327,35 +248,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
       states.light(stepId, ids, view?.notes ?? null);
       invalidate();
     },
-    /** What lies at a place of the canvas, in CSS pixels: where, and of the notes which. */
-    spotAt(x: number, y: number) {
-      const window = shown.now();
-      const tick = Math.max(0, tickAt(x, window, layout));
-      const pitch = pitchAt(y, window, layout);
-      const isInRoll = y >= rollTop(layout) && y < harmonyTop(layout);
-      const slack = 2 * window.ticksPerPixel;
-      const row = isInRoll && view ? (rowsAt(view.notes, tick, pitch, slack)[0] ?? -1) : -1;
-      const other =
-        isInRoll && row < 0
-          ? content?.others.find((own) => rowsAt(own.view.notes, tick, pitch, slack).length > 0)
-          : undefined;
-      const where: 'keys' | 'notes' | 'bars' | 'velocities' = !isInRoll
-        ? y < rollTop(layout)
-          ? 'bars'
-          : 'velocities'
-        : x < layout.gutter
-          ? 'keys'
-          : 'notes';
-      return {
-        where,
-        tick,
-        pitch,
-        id: view && row >= 0 ? view.notes.id[row] : null,
-        other: other
-          ? { partId: other.partId, id: other.view.notes.id[rowsAt(other.view.notes, tick, pitch, slack)[0]] }
-          : null,
-      };
-    },
+    /** What lies at a place of the canvas, in CSS pixels from its corner. */
+    spotAt: (x: number, y: number) => placeOnRoll({ x, y }, view, others(), shown.now(), layout),
     /** Puts the keyboard on the roll. */
     focus: () => canvas.focus({ preventScroll: true }),
     /** Brings a tick into sight, where it is not. */
@@ -372,8 +266,7 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
     zoomTo: shown.zoomTo,
     /** All of the part, and the pitches of those shown behind it. */
     fit() {
-      if (view)
-        shown.fit([view, ...(content?.others ?? []).map((other) => other.view)].map(({ notes }) => notes));
+      if (view) shown.fit([view, ...others().map((other) => other.view)].map(({ notes }) => notes));
     },
     zoom: shown.zoom,
     pan: shown.pan,

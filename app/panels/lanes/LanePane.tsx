@@ -2,12 +2,12 @@ import { useOpenBench } from '@/music/useBench';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { PEDAL_LANES, laneName, type LaneView, type TypedValue } from '@ordle/core';
-import { ChevronDown, ChevronRight, Ellipsis, X } from 'lucide-react';
+import { ChevronDown, ChevronRight, X } from 'lucide-react';
 import { useRef, useState, type PointerEvent } from 'react';
 import { pressesIn, readOut } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Menu, TypedField, WithMenu, type MenuItem } from '@/ui';
+import { MoreMenu, TypedField, WithMenu, type MenuItem } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
 import { PointList } from './PointList';
 import { parseLaneValue, shownLaneValue } from './laneValues';
@@ -162,16 +162,7 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
           {point &&
             `${placeInWords(point.at, { timeline, time: bench.view.time })}: ${readOut(shown.lane, point.value)}`}
         </span>
-        {current && (
-          <Menu
-            trigger={
-              <button type="button" aria-label={`More for ${name}`} className="text-ink-2 hover:text-ink">
-                <Ellipsis size={13} aria-hidden="true" />
-              </button>
-            }
-            items={laneItems}
-          />
-        )}
+        {current && <MoreMenu name={name} items={laneItems} />}
         {!shown.withStep && (
           <button
             type="button"

@@ -1,5 +1,4 @@
 import { barAt, secondsToTicks, ticksToSeconds, type NamedSection, type Part } from '@ordle/core';
-import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { askForMarker, deleteMarker, moveMarker, renameMarker } from '@/edits/markerActions';
@@ -10,7 +9,7 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { useRecipes } from '@/steps/recipeStore';
 import { applyRecipeToSection, transposeSection } from '@/steps/sectionSteps';
-import { Button, Dialog, LabelledRow, Menu, NameField, NumberField, Select } from '@/ui';
+import { Button, Dialog, LabelledRow, MoreMenu, NameField, NumberField, Select } from '@/ui';
 import { barsInWords, counted } from '@/words/counts';
 
 interface SectionsPanelProps {
@@ -91,16 +90,8 @@ export function SectionsPanel({ endTick, parts, onSelect }: SectionsPanelProps) 
                   <span className="shrink-0 text-quiet text-ink-2">{words}</span>
                 </button>
               )}
-              <Menu
-                trigger={
-                  <button
-                    type="button"
-                    aria-label={`More for ${name}`}
-                    className="h-6 w-6 shrink-0 text-ink-2 hover:text-ink"
-                  >
-                    <Ellipsis size={14} aria-hidden="true" />
-                  </button>
-                }
+              <MoreMenu
+                name={name}
                 items={[
                   { label: 'Select what is in it', onSelect: () => onSelect(section) },
                   {

@@ -1,13 +1,12 @@
 import { hasWhere, splitBar } from '@/steps/whereActions';
 import { usePlaceOfPlayLine } from '@/playback/usePlayTick';
 import { listOf, barAt, describeWhere, kindOf, type Step } from '@ordle/core';
-import { Ellipsis } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { run } from '@/commands';
 import { abandonGesture } from '@/state/sessionSlice';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
-import { Button, Check, Menu, MixedSettings } from '@/ui';
+import { Button, Check, MixedSettings, MoreMenu } from '@/ui';
 import { FoldingPanel } from '@/panels/FoldingPanel';
 import { changeSteps } from '@/steps/changeSteps';
 import { CopyStepsDialog } from '@/panels/line/CopyStepsDialog';
@@ -85,17 +84,8 @@ function StepSettings({ stepId }: { stepId: string }) {
                 on
               </Check>
             </MixedSettings>
-            <Menu
-              align="end"
-              trigger={
-                <button
-                  type="button"
-                  aria-label={`More for ${title.toLowerCase()}`}
-                  className="flex h-6 w-6 items-center justify-center text-ink-2 hover:text-ink"
-                >
-                  <Ellipsis size={15} aria-hidden="true" />
-                </button>
-              }
+            <MoreMenu
+              name={title.toLowerCase()}
               items={[
                 {
                   label: 'Copy to other parts',

@@ -15,7 +15,7 @@ import { transport } from '@/sound/transport';
 import { undoLast } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Button } from '@/ui';
+import { Button, Progress } from '@/ui';
 import { counted, msInWords } from '@/words/counts';
 import { BeatsToAgree } from './BeatsToAgree';
 import { Noticed } from './Noticed';
@@ -157,14 +157,7 @@ function Looking({ error, onAgain }: { error: string | null; onAgain(): void }) 
   return (
     <div className="mt-2 flex items-center gap-3">
       <p role="status">Looking through the parts ...</p>
-      <div
-        role="progressbar"
-        aria-label="Looking through the parts"
-        aria-valuenow={Math.round(100 * share)}
-        className="h-1 w-40 bg-rule"
-      >
-        <div className="h-full bg-ink" style={{ width: `${100 * share}%` }} />
-      </div>
+      <Progress label="Looking through the parts" share={share} />
       <Button onClick={cancelEngine}>Cancel</Button>
     </div>
   );

@@ -1,8 +1,8 @@
 import type { ListedRow } from '@ordle/core';
-import { ChevronDown, ChevronRight, Ellipsis } from 'lucide-react';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
-import { Menu, NameField } from '@/ui';
+import { MoreMenu, NameField } from '@/ui';
 import { counted } from '@/words/counts';
 import { LetterButton } from './LetterButton';
 import { renameGroup, setGroup, switchParts } from './groupActions';
@@ -70,12 +70,8 @@ export function GroupHead(props: PartsHeadsProps & { group: ListedRow & { kind: 
           />
         );
       })}
-      <Menu
-        trigger={
-          <button type="button" aria-label={`More for ${name}`} className="h-6 text-ink-2 hover:text-ink">
-            <Ellipsis size={14} aria-hidden="true" />
-          </button>
-        }
+      <MoreMenu
+        name={name}
         items={[
           { label: 'Rename', disabled: !mayWrite, onSelect: () => setTimeout(() => setDraft(name), 60) },
           {

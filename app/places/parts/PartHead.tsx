@@ -1,9 +1,8 @@
 import { handLineOfShares, itemOf, partsIn, type Part } from '@ordle/core';
-import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { deletePart } from '@/edits/deletePart';
 import { useAppDispatch } from '@/state/store';
-import { Menu, NameField, WithMenu, type MenuItem } from '@/ui';
+import { MoreMenu, NameField, WithMenu, type MenuItem } from '@/ui';
 import { counted, msInWords } from '@/words/counts';
 import { groupParts, setGroup, stepPart, switchParts } from './groupActions';
 import { LetterButton } from './LetterButton';
@@ -133,18 +132,7 @@ export function PartHead(props: PartsHeadsProps & { part: Part }) {
             />
           );
         })}
-        <Menu
-          trigger={
-            <button
-              type="button"
-              aria-label={`More for ${part.name}`}
-              className="h-6 text-ink-2 hover:text-ink"
-            >
-              <Ellipsis size={14} aria-hidden="true" />
-            </button>
-          }
-          items={items}
-        />
+        <MoreMenu name={part.name} items={items} />
       </div>
     </WithMenu>
   );

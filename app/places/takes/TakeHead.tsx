@@ -7,11 +7,11 @@ import {
   type Timeline,
   type TakeRow,
 } from '@ordle/core';
-import { Ellipsis, Volume2 } from 'lucide-react';
+import { Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppDispatch, useAppSelector } from '@/state/store';
-import { Menu, NameField, NumberField, WithMenu, type MenuItem } from '@/ui';
+import { MoreMenu, NameField, NumberField, WithMenu, type MenuItem } from '@/ui';
 import { changeAssembly } from '@/edits/assemblyActions';
 import { biasInWords, recordedInWords, spreadInWords, sum } from './takeWords';
 
@@ -130,20 +130,7 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
               onCommit={rename}
             />
           )}
-          {mayWrite && (
-            <Menu
-              trigger={
-                <button
-                  type="button"
-                  aria-label={`More for ${take.name}`}
-                  className="text-ink-2 hover:text-ink"
-                >
-                  <Ellipsis size={14} aria-hidden="true" />
-                </button>
-              }
-              items={items}
-            />
-          )}
+          {mayWrite && <MoreMenu name={take.name} items={items} />}
         </div>
         {fault === null ? (
           <>

@@ -5,7 +5,7 @@ import { onProgress } from '@/engine/progress';
 import { useOpenBench } from '@/music/useBench';
 import { commandItems } from '@/commands';
 import { BarsCanvas } from '@/panels/BarsCanvas';
-import { Button } from '@/ui';
+import { Button, Progress } from '@/ui';
 import type { TempoState } from './useFoundBeats';
 
 interface TempoCanvasProps {
@@ -48,16 +48,7 @@ function Finding({ state }: { state: TempoState }) {
       <p role={state.error ? 'alert' : 'status'} className="bg-sheet px-2">
         {state.isFinding || !state.error ? 'Finding the beats ...' : state.error}
       </p>
-      {state.isFinding && isLong && (
-        <div
-          role="progressbar"
-          aria-label="Finding the beats"
-          aria-valuenow={Math.round(100 * share)}
-          className="h-1 w-48 bg-rule"
-        >
-          <div className="h-full bg-ink" style={{ width: `${100 * share}%` }} />
-        </div>
-      )}
+      {state.isFinding && isLong && <Progress label="Finding the beats" share={share} className="w-48" />}
       {state.isFinding && isLong && <Button onClick={state.cancel}>Cancel</Button>}
       {!state.isFinding && state.error && <Button onClick={state.again}>Find the beats</Button>}
     </div>
