@@ -160,50 +160,48 @@ function LaneList({
         {used.length > 0 && (
           <Command.Group heading="In this part" className={GROUP}>
             {used.map(({ lane, points }) => (
-              <Command.Item
-                key={lane}
-                value={`${laneName(lane)} ${lane}`}
-                keywords={[...(LANE_WORDS[lane] ?? [])]}
-                onSelect={() => onPick(lane)}
-                className={ITEM}
-              >
-                {laneName(lane)}
-                <span className="text-quiet text-ink-2">{counted(points, 'point')}</span>
-              </Command.Item>
+              <LaneItem key={lane} lane={lane} says={counted(points, 'point')} onPick={onPick} />
             ))}
           </Command.Group>
         )}
         {elsewhere.length > 0 && (
           <Command.Group heading="From other parts of the channel" className={GROUP}>
             {elsewhere.map(({ lane, name }) => (
-              <Command.Item
-                key={`${lane} ${name}`}
-                value={`${laneName(lane)} ${lane} ${name}`}
-                onSelect={() => onPick(lane)}
-                className={ITEM}
-              >
-                {laneName(lane)}
-                <span className="text-quiet text-ink-2">{name}</span>
-              </Command.Item>
+              <LaneItem key={`${lane} ${name}`} lane={lane} part={name} onPick={onPick} />
             ))}
           </Command.Group>
         )}
         {familiesOf(rest).map(({ name, lanes }) => (
           <Command.Group key={name} heading={name} className={GROUP}>
             {lanes.map((lane) => (
-              <Command.Item
-                key={lane}
-                value={`${laneName(lane)} ${lane}`}
-                keywords={[...(LANE_WORDS[lane] ?? [])]}
-                onSelect={() => onPick(lane)}
-                className={ITEM}
-              >
-                {laneName(lane)}
-              </Command.Item>
+              <LaneItem key={lane} lane={lane} onPick={onPick} />
             ))}
           </Command.Group>
         ))}
       </Command.List>
     </Command>
+  );
+}
+
+interface LaneItemProps {
+  lane: string;
+  /** The other part it is of; what it holds is told otherwise. */
+  part?: string;
+  says?: string;
+  onPick(lane: string): void;
+}
+
+/** A lane to pick, found by its name, its number, the part it is of, and other words for it. */
+function LaneItem({ lane, part = '', says = part, onPick }: LaneItemProps) {
+  return (
+    <Command.Item
+      value={`${laneName(lane)} ${lane} ${part}`}
+      keywords={[...(LANE_WORDS[lane] ?? [])]}
+      onSelect={() => onPick(lane)}
+      className={ITEM}
+    >
+      {laneName(lane)}
+      {says && <span className="text-quiet text-ink-2">{says}</span>}
+    </Command.Item>
   );
 }

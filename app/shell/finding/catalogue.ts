@@ -53,7 +53,7 @@ export const CATALOGUE: readonly Findable[] = [
   {
     id: 'help:tour',
     group: 'Help',
-    title: 'The idea in five steps',
+    title: 'The idea in five sentences',
     words: EVERYDAY['help:tour'],
   },
 ];
