@@ -108,7 +108,7 @@ describe('painting notes', () => {
       selectionSpan,
       preview: { kind: 'stretch', anchor: 480, factor: 1.5, x: 0, y: 0 },
     });
-    expect(dragged.texts).toEqual([{ text: '× 1.5', x: 46 + 450 + 12, y: 71 }]);
+    expect(dragged.texts).toMatchObject([{ text: '× 1.5', x: 46 + 450 + 12, y: 71 }]);
   });
 
   it('lights the notes of a step by veiling the others', () => {

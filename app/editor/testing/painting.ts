@@ -9,7 +9,9 @@ export function recordingContext() {
   const log = {
     fills: [] as { colour: string; alpha: number; box: Box }[],
     strokes: [] as { colour: string; dashed: boolean; box: Box }[],
-    texts: [] as { text: string; x: number; y: number }[],
+    texts: [] as { text: string; x: number; y: number; colour: string; alpha: number }[],
+    /** Outlines and areas of paths: in which colour, and how much of it. */
+    drawn: [] as { colour: string; alpha: number; isArea: boolean }[],
     lines: [] as [number, number][],
     arcs: [] as [x: number, y: number, radius: number][],
   };
@@ -19,7 +21,12 @@ export function recordingContext() {
     fillRect: (...box: Box) =>
       log.fills.push({ colour: String(state.fillStyle), alpha: Number(state.globalAlpha), box }),
     strokeRect: (...box: Box) => log.strokes.push({ colour: String(state.strokeStyle), dashed, box }),
-    fillText: (text: string, x: number, y: number) => log.texts.push({ text, x, y }),
+    fillText: (text: string, x: number, y: number) =>
+      log.texts.push({ text, x, y, colour: String(state.fillStyle), alpha: Number(state.globalAlpha) }),
+    stroke: () =>
+      log.drawn.push({ colour: String(state.strokeStyle), alpha: Number(state.globalAlpha), isArea: false }),
+    fill: () =>
+      log.drawn.push({ colour: String(state.fillStyle), alpha: Number(state.globalAlpha), isArea: true }),
     moveTo: (x: number, y: number) => log.lines.push([x, y]),
     lineTo: (x: number, y: number) => log.lines.push([x, y]),
     arc: (x: number, y: number, radius: number) => log.arcs.push([x, y, radius]),
