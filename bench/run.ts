@@ -10,6 +10,7 @@ import {
   type BenchRow,
 } from './core';
 import { benchFindings } from './findings/findings';
+import { benchSuggestFree } from './suggest/free';
 import { benchSuggest } from './suggest/suggest';
 import { benchTempo } from './tempo/tempo';
 import { benchFuzz, benchKills } from './trust';
@@ -34,6 +35,7 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchTempo(),
   ...benchFindings(),
   ...benchSuggest(),
+  ...benchSuggestFree(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),
@@ -42,7 +44,7 @@ const ALONE: Record<string, () => BenchRow[]> = {
   tempo: benchTempo,
   findings: benchFindings,
   readings: benchReadings,
-  suggest: benchSuggest,
+  suggest: () => [...benchSuggest(), ...benchSuggestFree()],
 };
 const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);
 for (const row of only === undefined ? await inFull() : await named(only)) {
