@@ -36,14 +36,14 @@ export const TUNED = {
   plainLean: 0.3,
   half: 0.544,
   halfLean: -0.8,
-  quarter: 0.494,
+  quarter: 0.6,
   quarterLean: -1.72,
   third: 0.6,
   thirdLean: -1,
   /** Strokes a second that belong to no place. */
   stray: 0.28,
   /** How often beats are not divided, divided in halves, in quarters. */
-  plainShare: 0.5,
+  plainShare: 0.49,
   halfShare: 0.4,
   /** Usual tempo in bpm, its spread as a ratio's logarithm, and how much it counts, a second. */
   usual: 104,
@@ -52,7 +52,9 @@ export const TUNED = {
   /** Slower than this, in bpm, hardly anybody taps; what it costs by the logarithm of the ratio, a second. */
   slowest: 60,
   slowWeight: 15,
+  /** What a beat in three costs by its strokes, and what it costs that beats begin or cease to be divided in three. */
   ternaryCost: 0.1,
+  turn: 3,
 };
 
 /** Deviation of strokes from their places: in seconds, and as a share of the beat. */
@@ -133,6 +135,7 @@ export function createBeatModel(division: Division, periods = periodsBetween()):
     ways.forEach(({ bumps }, way) =>
       fillTable(table.subarray(way * columns[at] * STRENGTHS), columns[at], bumps, period),
     );
+    if (division === 'ternary') table.forEach((rate, place) => (table[place] = rate - TUNED.ternaryCost));
     return table;
   });
   return { periods, tables, ways: ways.length, columns, perBeat, stray: Math.log(TUNED.stray) };

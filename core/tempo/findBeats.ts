@@ -90,15 +90,16 @@ function beatsSearched(
 ): { beats: Float64Array; division: Division; unsure: OtherReading[] } {
   const period = hints.period ?? periodOfSet(hints);
   const divisions: readonly Division[] = hints.division ? [hints.division] : ['binary', 'ternary'];
-  const paths = divisions.map((division, run) => ({
-    division,
-    ...likeliestPath(events, modelOf(division, period), hints, (share) =>
-      progress((run + share) / divisions.length),
-    ),
-  }));
-  const [best, other] = paths;
-  const isTernary = other !== undefined && other.score > best.score + TUNED.ternaryCost * events.length;
-  const { beats: path, division } = isTernary ? other : best;
+  const { beats: path, models } = likeliestPath(
+    events,
+    divisions.map((each) => modelOf(each, period)),
+    hints,
+    progress,
+  );
+  const ternary = divisions.indexOf('ternary');
+  const inThree = models.reduce((sum, each) => sum + Number(each === ternary), 0);
+  const isTernary = 2 * inThree > models.length;
+  const division: Division = isTernary ? 'ternary' : 'binary';
   const last = events.length > 0 ? events.time[events.length - 1] : 0;
   const inMusic = (beats: Float64Array) => beats.filter((at) => at <= last + 0.03 && at >= 0);
   const refined = inMusic(refinedBeats(path, events, hints.beats));

@@ -61,6 +61,28 @@ describe('a line through beats', () => {
 });
 
 describe('finding the beats', () => {
+  it('keeps to the beat through bars of triplets among eighths', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 76, max: 124 }), fc.integer({ min: 1, max: 1000 }), (bpm, seed) => {
+        const meant = beatsAt(bpm, 64);
+        const notes = meant.flatMap((at, beat): [number, number, number, number][] => {
+          const parts = beat % 24 >= 16 ? 3 : 2;
+          return Array.from({ length: parts }, (_, part) => {
+            const late = ((((beat * 3 + part) * 7919 + seed * 104729) % 1000) / 500 - 1) * 0.012;
+            const start = Math.round((at + (part * 60) / bpm / parts + late) * 960);
+            return [start, start + 200, part === 0 ? 48 : 60 + part, part === 0 ? 84 : 70];
+          });
+        });
+        const pulse = found(fileOfNotes(notes.sort((a, b) => a[0] - b[0])));
+        expect(pulse.division).toBe('binary');
+        const near = pulse.beats.filter((beat) => meant.some((at) => Math.abs(beat - at) < 0.04));
+        expect(near.length / pulse.beats.length).toBeGreaterThan(0.98);
+        expect(pulse.beats.length).toBeGreaterThan(62);
+      }),
+      { numRuns: 25 },
+    );
+  });
+
   it('finds each of a steady performance, its bars, and its tempo within half a percent', () => {
     fc.assert(
       fc.property(
