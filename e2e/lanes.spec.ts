@@ -85,6 +85,46 @@ test('a curve is drawn, kept over a reload, thinned and deleted again; an indepe
   await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /120 notes/);
 });
 
+test('lines drawn by hand are shaped further, whichever was drawn last, also after a reload and after others', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  await addLane(page, 'expression');
+  await page.keyboard.press('d');
+  const ramp = (from: number, to: number) =>
+    strokeIn(page, 'cc11', [[from, 1], [to, 0]], ['Shift']); // prettier-ignore
+  await ramp(100, 1700);
+  await ramp(2000, 3600);
+  await saved(page);
+  await page.reload();
+  await settled(page);
+  const at = async (tick: number) =>
+    (await exportedController(page, 11)).findLast(([each]) => each <= tick)?.[1] ?? -1;
+  const straight = await at(900);
+  expect(Math.abs(straight - 64)).toBeLessThan(6);
+  // The one drawn first is bent by its middle.
+  await strokeIn(page, 'cc11', [
+    [900, 0.5],
+    [900, 0.2],
+  ]);
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  await expect(undo).toContainText('Bend a line in expression (11)');
+  expect(Math.abs((await at(900)) - 101)).toBeLessThan(6);
+  expect(Math.abs((await at(2800)) - 64)).toBeLessThan(6);
+  // And the end of the other is taken back: what it ends with holds on to where it ended.
+  await strokeIn(page, 'cc11', [
+    [3600, 0],
+    [3000, 0.4],
+  ]);
+  await expect(undo).toContainText('Move the end of a line in expression (11)');
+  const end = await at(3050);
+  expect(Math.abs(end - 76)).toBeLessThan(6);
+  expect(await at(3550)).toBe(end);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  expect(await at(900)).toBe(straight);
+});
+
 test('presses of the pedal are drawn, moved and erased as bars, and renewed from the harmony by a step', async ({
   page,
 }) => {

@@ -9,7 +9,7 @@ import {
   type NoteValue,
   type Timeline,
 } from '../time';
-import { lineThrough, type CurveEdit } from '../steps';
+import { lineThrough, type CurveEdit, type DrawnLine } from '../steps';
 
 /** A lane of a part as a hand sees it: its points in the lane's own unit. */
 export interface LaneHand {
@@ -76,10 +76,31 @@ export function drawFreely(hand: LaneHand, path: readonly LanePlace[]): CurveEdi
   return laidWithSeam(hand, leastOf(path, at), greatestOf(path, at), kept);
 }
 
+/** A line with a place half-way that it goes through: without one, straight. */
+export const lineOf = (
+  from: LanePlace,
+  to: LanePlace,
+  through: LanePlace = { at: (from.at + to.at) / 2, value: (from.value + to.value) / 2 },
+): DrawnLine => ({ from, to, through });
+
 /** A straight line between two places, in points as a ramp has them. */
 export function drawLine(hand: LaneHand, a: LanePlace, b: LanePlace, timeline: Timeline): CurveEdit {
   const [from, to] = a.at <= b.at ? [a, b] : [b, a];
-  return laidWithSeam(hand, from.at, to.at, lineThrough(from, to, 1, timeline));
+  const edit = laidWithSeam(hand, from.at, to.at, lineThrough(from, to, 1, timeline));
+  return { ...edit, line: lineOf(from, to) };
+}
+
+/**
+ * A line with an end of it elsewhere: the place it goes through keeps its share of the time and lies as far above or
+ * below the straight line as before.
+ */
+export function withEnd(line: DrawnLine, end: 'from' | 'to', place: LanePlace): DrawnLine {
+  const share =
+    line.to.at === line.from.at ? 0.5 : (line.through.at - line.from.at) / (line.to.at - line.from.at);
+  const above = line.through.value - (line.from.value + line.to.value) / 2;
+  const next = { ...line, [end]: place };
+  const at = next.from.at + share * (next.to.at - next.from.at);
+  return { ...next, through: { at, value: (next.from.value + next.to.value) / 2 + above } };
 }
 
 /**
@@ -125,18 +146,8 @@ export function bentPlace(a: LanePlace, b: LanePlace, through: LanePlace, share:
   return { at: mixed(a.at, at, b.at), value: mixed(a.value, value, b.value) };
 }
 
-/**
- * A smooth curve between two places through a third: a point at each change of a whole value, at most one each 5 ms;
- * the last value is reached.
- */
-export function drawBent(
-  hand: LaneHand,
-  a: LanePlace,
-  b: LanePlace,
-  through: LanePlace,
-  { tempo }: Timeline,
-): CurveEdit {
-  const [from, to] = a.at <= b.at ? [a, b] : [b, a];
+/** A point at each change of a whole value, at most one each 5 ms; the last value is reached. */
+function bentPlaces(hand: LaneHand, { from, to, through }: DrawnLine, { tempo }: Timeline): LanePlace[] {
   const whole = (value: number) => Math.round(held(hand, value));
   const places: LanePlace[] = [{ at: from.at, value: whole(from.value) }];
   let earliest = secondsToTicks(tempo, ticksToSeconds(tempo, from.at) + LEAST_SECONDS);
@@ -149,5 +160,30 @@ export function drawBent(
     places.push({ at: place.at, value });
     earliest = secondsToTicks(tempo, ticksToSeconds(tempo, place.at) + LEAST_SECONDS);
   }
-  return laidWithSeam(hand, from.at, to.at, places);
+  return places;
+}
+
+/** A smooth curve between two places through a third. */
+export function drawBent(
+  hand: LaneHand,
+  a: LanePlace,
+  b: LanePlace,
+  through: LanePlace,
+  timeline: Timeline,
+): CurveEdit {
+  const line = a.at <= b.at ? lineOf(a, b, through) : lineOf(b, a, through);
+  return { ...laidWithSeam(hand, line.from.at, line.to.at, bentPlaces(hand, line, timeline)), line };
+}
+
+/** A drawn line in another shape, in its place; where it was longer, what it ends with holds on. */
+export function reshapedLine(
+  hand: LaneHand,
+  before: DrawnLine,
+  next: DrawnLine,
+  timeline: Timeline,
+): CurveEdit {
+  const line = lineOf(next.from, next.to, { ...next.through, value: held(hand, next.through.value) });
+  const from = Math.min(before.from.at, line.from.at);
+  const to = Math.max(before.to.at, line.to.at);
+  return { ...laidWithSeam(hand, from, to, bentPlaces(hand, line, timeline)), line };
 }

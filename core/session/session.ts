@@ -12,9 +12,10 @@ export const SESSION_VERSION = 2;
  * Raised with everything that is added to the document and can be left out, so that no migration is needed: a program
  * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the ticks
  * of many hand edits lie (`places`). 2: which parts were recorded together (`recording`). 3: beats that were laid by
- * hand and their places in the bars (`pulse`). 4: what was recorded here (`recorded`, `brings`, `input`).
+ * hand and their places in the bars (`pulse`). 4: what was recorded here (`recorded`, `brings`, `input`). 5: which line
+ * the points of a hand edit were made of (`line`).
  */
-export const SESSION_MINOR = 4;
+export const SESSION_MINOR = 5;
 
 /** How a source may be divided (command line, `separate`). */
 const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;

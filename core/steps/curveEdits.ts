@@ -16,9 +16,15 @@ import { laneUnit, type LaneUnit } from './laneUnit';
 
 const tick = z.number('must be a tick').min(0, 'must be 0 or more').max(1e9, 'must be at most 1000000000');
 
+/** A line a hand drew: its ends, and the place it is bent through half-way; straight where that lies between them. */
+const drawnLineSchema = z.strictObject({ from: pointSchema, to: pointSchema, through: pointSchema });
+
+export type DrawnLine = z.infer<typeof drawnLineSchema>;
+
 /**
  * What a hand did to a lane: the points from tick `from` to tick `to`, both included, are these and no others (points
- * beside the stretch are passed over). Values in the lane's unit (0-127, or cents of a bend), `channel` 1-16.
+ * beside the stretch are passed over). Values in the lane's unit (0-127, or cents of a bend), `channel` 1-16. `line`
+ * says what they were made of, so that it can be shaped further; it changes nothing of what sounds.
  */
 export const curveEditSchema = z.strictObject({
   lane: laneSchema,
@@ -26,9 +32,23 @@ export const curveEditSchema = z.strictObject({
   from: tick,
   to: tick,
   points: z.array(pointSchema).max(1e6),
+  line: drawnLineSchema.optional(),
 });
 
 export type CurveEdit = z.infer<typeof curveEditSchema>;
+
+/**
+ * The lines of a lane that can be shaped further: those that no later edit went into. A later one may stand right
+ * beside it, with the point that leads back to what was there.
+ */
+export function drawnLines(edits: readonly CurveEdit[], lane: string, channel: number): DrawnLine[] {
+  const own = edits.filter((edit) => edit.lane === lane && edit.channel === channel);
+  return own.flatMap(({ line }, at) => {
+    if (!line || line.from.at >= line.to.at) return [];
+    const later = own.slice(at + 1);
+    return later.some(({ from, to }) => from < line.to.at - 1 && to > line.from.at + 1) ? [] : [line];
+  });
+}
 
 /** The events after some edits of lanes, one after the other. */
 export function applyCurveEdits(events: EventColumns, edits: readonly CurveEdit[]): EventColumns {

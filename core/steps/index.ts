@@ -39,7 +39,7 @@ export { strokesOf, type AlignStep } from './align';
 export { patternOf, stackedGroove, type GrooveStep, type StackedGroove } from './groove';
 export * from './groovePattern';
 export { CURVE_OPS, laneSchema, type CurveOp, type CurveStep } from './curveSettings';
-export { mergeCurveEdits, type CurveEdit } from './curveEdits';
+export { drawnLines, mergeCurveEdits, type CurveEdit, type DrawnLine } from './curveEdits';
 export { lineThrough } from './curveShapes';
 export { channelEvents } from './channelEvents';
 export { laneUnit, type LaneUnit } from './laneUnit';

@@ -10,6 +10,7 @@ import type { NewIds } from './stepKind';
  */
 export function placedEdits(step: EditsStep, placing: Placing): EditsStep {
   const place = (tick: number) => placeAt(placing, tick);
+  const placed = <Place extends { at: number }>(each: Place): Place => ({ ...each, at: place(each.at) });
   return {
     ...step,
     change: Object.fromEntries(
@@ -30,7 +31,14 @@ export function placedEdits(step: EditsStep, placing: Placing): EditsStep {
         ...curve,
         from: place(curve.from),
         to: place(curve.to),
-        points: curve.points.map((point) => ({ ...point, at: place(point.at) })),
+        points: curve.points.map(placed),
+        ...(curve.line && {
+          line: {
+            from: placed(curve.line.from),
+            to: placed(curve.line.to),
+            through: placed(curve.line.through),
+          },
+        }),
       })),
     }),
   };

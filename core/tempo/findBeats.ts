@@ -1,7 +1,7 @@
 import { median } from '../analysis';
 import type { NoteTable } from '../model';
 import { firstAtOrAfter, type TempoMap } from '../time';
-import { TUNED, createBeatModel, periodsBetween, type Division } from './beatModel';
+import { createBeatModel, periodsBetween, type Division } from './beatModel';
 import { likeliestPath, type BeatHints } from './beatPath';
 import { findDownbeats } from './downbeats';
 import { onsetEventsOf, type OnsetEvents } from './onsetEvents';

@@ -2,23 +2,16 @@ import type { Gesture } from '@/surface';
 import { beginSelection, beginRub, beginStroke, pointNear } from './curveGestures';
 import { beginMark, markAt, type MarkTarget } from './markGestures';
 import { beginPress, beginPressRub } from './pressGestures';
-import {
-  beginBend,
-  beginScale,
-  cornerAt,
-  isOnBend,
-  straight,
-  type BentLine,
-  type SelectionBox,
-} from './shapeGestures';
+import type { DrawnLine } from '@ordle/core';
+import { beginReshape, beginScale, cornerAt, lineHandleAt, type SelectionBox } from './shapeGestures';
 
 /** What decides which gesture a press in a lane begins. */
 export interface LaneState {
   tool: 'select' | 'draw' | 'erase';
   mayEdit: boolean;
   pedal: boolean;
-  /** The line drawn last, while it can be bent. */
-  line: BentLine | null;
+  /** The lines that were drawn here and can be shaped further. */
+  lines: readonly DrawnLine[];
   /** The box around the selected points. */
   box: SelectionBox | null;
 }
@@ -26,11 +19,10 @@ export interface LaneState {
 /** The gesture a press at a place begins: handles come before marks, marks before points. */
 export function beginInLane(
   target: MarkTarget,
-  { tool, mayEdit, pedal, line, box }: LaneState,
+  { tool, mayEdit, pedal, lines, box }: LaneState,
   x: number,
   y: number,
   adding: boolean,
-  onLine: (line: BentLine | null) => void,
 ): Gesture {
   if (pedal && mayEdit)
     return tool === 'erase' ? beginPressRub(target, x) : beginPress(target, x, y, tool === 'draw', adding);
@@ -39,7 +31,8 @@ export function beginInLane(
       ...beginSelection(target, x, y, adding),
       ...(pointNear(target, x, y) >= 0 ? { move: () => undefined } : {}),
     };
-  if (line && tool !== 'erase' && isOnBend(target, line, x, y)) return beginBend(target, line, onLine);
+  const held = tool === 'erase' ? null : lineHandleAt(target, lines, x, y);
+  if (held) return beginReshape(target, held.line, held.handle);
   const corner = tool === 'select' ? cornerAt(target, box, x, y) : null;
   if (corner && box) return beginScale(target, box, corner, x, y);
   if (target.marksAreHere()) {
@@ -47,8 +40,7 @@ export function beginInLane(
     if (hit && tool !== 'erase') return beginMark(target, x, y, hit);
     if (tool === 'draw') return beginMark(target, x, y, null);
   }
-  onLine(null);
-  if (tool === 'draw') return beginStroke(target, x, y, (from, to) => onLine(straight(from, to)));
+  if (tool === 'draw') return beginStroke(target, x, y);
   if (tool === 'erase') return beginRub(target, x, y);
   return beginSelection(target, x, y, adding);
 }
@@ -56,12 +48,13 @@ export function beginInLane(
 /** The cursor at a place, so that handles can be found. */
 export function cursorInLane(
   target: MarkTarget,
-  { tool, mayEdit, pedal, line, box }: LaneState,
+  { tool, mayEdit, pedal, lines, box }: LaneState,
   x: number,
   y: number,
 ): string {
   if (mayEdit && !pedal) {
-    if (tool !== 'erase' && isOnBend(target, line, x, y)) return 'ns-resize';
+    const held = tool === 'erase' ? null : lineHandleAt(target, lines, x, y);
+    if (held) return held.handle === 'through' ? 'ns-resize' : 'move';
     const corner = tool === 'select' && box ? cornerAt(target, box, x, y) : null;
     if (corner && box)
       return (corner.at === box.from) === (corner.value === box.high) ? 'nwse-resize' : 'nesw-resize';

@@ -85,14 +85,8 @@ export function snappedTick(target: CurveGestureTarget, tick: number, free: bool
 
 /**
  * Draws freely; with Shift a straight line, with Alt steps on the grid. What the stroke passes over is replaced.
- * `onLine` is told the ends of a straight line, which can be bent afterwards.
  */
-export function beginStroke(
-  target: CurveGestureTarget,
-  x: number,
-  y: number,
-  onLine: (from: LanePlace, to: LanePlace) => void = () => undefined,
-): Gesture {
+export function beginStroke(target: CurveGestureTarget, x: number, y: number): Gesture {
   const path = [target.placeAt(x, y)];
   const hand = handOf(target.view());
   const name = laneName(hand.lane);
@@ -114,7 +108,6 @@ export function beginStroke(
     },
     end() {
       target.preview(null, null);
-      if (keys.shiftKey) onLine(...ends());
       target.done(...made());
     },
   };

@@ -21,7 +21,6 @@ import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve } from './paintCurve';
 import type { RollEditor } from '../roll/rollEditor';
-import type { BentLine } from './shapeGestures';
 import { watchColours } from '../watchColours';
 
 /** Whether two lists hold the same points: the engine sends them anew with every view. */
@@ -43,9 +42,6 @@ export function createCurveLane(
   let [width, height] = [0, 0];
   let stroke: LaneScene['stroke'] = null;
   let box: LaneScene['box'] = null;
-  /** A line drawn last, until the lane changes by something else. */
-  let line: BentLine | null = null;
-  let mine = false;
   let changedMeanwhile = false;
   let playTick = 0;
   /**
@@ -80,7 +76,7 @@ export function createCurveLane(
       colours,
       selected: selection.rows(),
       selectionBox: isStill && content.tool === 'select' && !isPedal() ? selection.box() : null,
-      bend: isStill ? line : null,
+      lines: isStill && !isPedal() ? content.lines : [],
       marks: content.marks,
       error: content.error,
       along: content.along,
@@ -113,7 +109,6 @@ export function createCurveLane(
     live: (label, make) => live.show(content?.playing ?? false, label, make),
     done(label, edits, places = []) {
       selection.expect(places);
-      mine = true;
       live.end(label, edits);
     },
     marks: () => content?.marks ?? { marks: [], table: {} },
@@ -129,16 +124,14 @@ export function createCurveLane(
     tool: now.mayEdit ? now.tool : ('select' as const),
     mayEdit: now.mayEdit,
     pedal: isPedal(),
-    line,
+    lines: now.lines,
     box: selection.box(),
   });
 
   function begin(now: LaneContent, x: number, y: number, adding: boolean): Gesture {
     selection.expect([]);
     live.begin();
-    const gesture = beginInLane(target(now), laneState(now), x, y, adding, (next) => {
-      line = next;
-    });
+    const gesture = beginInLane(target(now), laneState(now), x, y, adding);
     return {
       move(toX, toY, keys) {
         gesture.move(toX, toY, keys);
@@ -212,7 +205,6 @@ export function createCurveLane(
 
   function perform(action: LaneAction) {
     selection.expect(action.selected);
-    mine = false;
     events.onEdit(action.label, action.edits, null);
     if (action.told !== undefined) events.onTold(action.told);
     if (action.selected.length === 0) selection.select([]);
@@ -272,9 +264,6 @@ export function createCurveLane(
       else if (others || changedMeanwhile || answered || (isFirst && selection.isExpecting())) {
         changedMeanwhile = false;
         selection.arrived(next.view);
-        // A line can be bent until the lane is changed by something else than its drawing.
-        if (!mine && !isFirst) line = null;
-        mine = false;
       }
       surface.invalidate();
     },
@@ -323,12 +312,10 @@ export function createCurveLane(
     /** What a hand was at: kept while another place is visited. */
     keep: (): LaneKept => ({
       selected: content ? placesOf(handOf(content.view), selection.rows()) : [],
-      line,
     }),
     /** Takes up what was kept; before the first content is shown. */
     restore(kept: LaneKept) {
       selection.expect(kept.selected);
-      line = kept.line;
     },
     paintTimes: surface.paintTimes,
     destroy() {

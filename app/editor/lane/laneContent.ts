@@ -1,6 +1,5 @@
-import type { CurveEdit, LanePlace, LaneView, NoteValue, PlacedMark, Timeline } from '@ordle/core';
+import type { CurveEdit, DrawnLine, LanePlace, LaneView, NoteValue, PlacedMark, Timeline } from '@ordle/core';
 import type { LaneMarks } from './markGestures';
-import type { BentLine } from './shapeGestures';
 
 /** What the Bench tells a lane to show. */
 export interface LaneContent {
@@ -13,6 +12,8 @@ export interface LaneContent {
   ink: number;
   /** Music plays: gestures are heard while they go on. */
   playing: boolean;
+  /** The lines that were drawn here and can be shaped further. */
+  lines: readonly DrawnLine[];
   /** The marks of the current step, when it puts dynamic marks in this lane. */
   marks: LaneMarks | null;
   /** The point a thinning is farthest from, as it was. */
@@ -48,8 +49,7 @@ export interface LaneElements {
   stack: HTMLElement | null;
 }
 
-/** The selected points and the line that can be bent, while a lane is not shown. */
+/** The selected points, while a lane is not shown. */
 export interface LaneKept {
   selected: LanePlace[];
-  line: BentLine | null;
 }

@@ -1,8 +1,8 @@
-import type { LaneView } from '@ordle/core';
+import type { DrawnLine, LaneView } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import type { Colours } from '../colours';
 import type { LaneMarks } from './markGestures';
-import type { BentLine, SelectionBox } from './shapeGestures';
+import type { SelectionBox } from './shapeGestures';
 
 /** Everything a lane's painters need; they read it and change nothing. Sizes in CSS pixels. */
 export interface LaneScene {
@@ -19,9 +19,9 @@ export interface LaneScene {
   stroke: { at: number; value: number }[] | null;
   box: { left: number; right: number; top: number; bottom: number } | null;
   pedal: boolean;
-  /** The box around selected points, whose corners scale them; and the line that can be bent. */
+  /** The box around selected points, whose corners scale them; and the lines that can be shaped. */
   selectionBox: SelectionBox | null;
-  bend: BentLine | null;
+  lines: readonly DrawnLine[];
   marks: LaneMarks | null;
   /** The point a thinning is farthest from, as it was. */
   error: { at: number; value: number } | null;

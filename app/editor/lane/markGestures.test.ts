@@ -18,8 +18,8 @@ describe('dynamic marks in a lane', () => {
     expect(markAt(target, ...letters(480, 40))).toBe(P);
     expect(markAt(target, ...letters(1200, 40))).toBeNull();
     expect([markNearest(target.marks(), 42), markNearest(target.marks(), 127)]).toEqual(['p', 'fff']);
-    const state = { tool: 'draw' as const, mayEdit: true, pedal: false, line: null, box: null };
-    const put = beginInLane(target, state, ...at(1210, 97), false, () => undefined);
+    const state = { tool: 'draw' as const, mayEdit: true, pedal: false, lines: [], box: null };
+    const put = beginInLane(target, state, ...at(1210, 97), false);
     put.end();
     expect(log.marks[0]).toMatchObject({
       label: 'Add f',

@@ -1,8 +1,8 @@
-import { bentPlace, heldValue } from '@ordle/core';
+import { heldValue } from '@ordle/core';
 import { yOfValue } from './laneGeometry';
 import { MARK_OFFSET, valueOfMark } from './markGestures';
 import { xInLane, type LaneScene } from './laneScene';
-import { cornersOf } from './shapeGestures';
+import { LEAST_HANDLED, cornersOf, placeOf } from './shapeGestures';
 
 /** The stretches of time whose points go along with the selected notes, and where they are being dragged to. */
 export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) {
@@ -28,7 +28,7 @@ export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) 
 export function paintHelps(context: CanvasRenderingContext2D, scene: LaneScene) {
   paintMarks(context, scene);
   paintCorners(context, scene);
-  paintBend(context, scene);
+  paintLineHandles(context, scene);
   paintError(context, scene);
 }
 
@@ -70,19 +70,25 @@ function paintCorners(context: CanvasRenderingContext2D, scene: LaneScene) {
   }
 }
 
-/** The handle of the line drawn last: a ring with a thread to the line it bends. */
-function paintBend(context: CanvasRenderingContext2D, scene: LaneScene) {
-  const { bend, colours, view, height } = scene;
-  if (!bend) return;
-  const middle = bentPlace(bend.from, bend.to, bend.through, 0.5);
-  const [x, y] = [xInLane(scene, middle.at), yOfValue(view, middle.value, height)];
-  context.beginPath();
-  context.arc(x, y, 5, 0, 2 * Math.PI);
-  context.fillStyle = colours.sheet;
-  context.fill();
-  context.strokeStyle = colours.ink;
-  context.lineWidth = 2;
-  context.stroke();
+/** The handles of lines that can be shaped: a ring half-way, smaller ones at the ends. */
+function paintLineHandles(context: CanvasRenderingContext2D, scene: LaneScene) {
+  const { lines, colours, view, height, width, gutter } = scene;
+  for (const line of lines) {
+    const [from, to] = [xInLane(scene, line.from.at), xInLane(scene, line.to.at)];
+    if (Math.abs(to - from) < LEAST_HANDLED || Math.max(from, to) < gutter || Math.min(from, to) > width)
+      continue;
+    for (const handle of ['from', 'to', 'through'] as const) {
+      const place = placeOf(line, handle);
+      context.beginPath();
+      const radius = handle === 'through' ? 5 : 3.5;
+      context.arc(xInLane(scene, place.at), yOfValue(view, place.value, height), radius, 0, 2 * Math.PI);
+      context.fillStyle = colours.sheet;
+      context.fill();
+      context.strokeStyle = colours.ink;
+      context.lineWidth = handle === 'through' ? 2 : 1.5;
+      context.stroke();
+    }
+  }
 }
 
 function paintMarks(context: CanvasRenderingContext2D, scene: LaneScene) {

@@ -1,44 +1,69 @@
+import type { DrawnLine } from '@ordle/core';
 import { beginStroke } from './curveGestures';
-import {
-  beginBend,
-  beginScale,
-  selectionBox,
-  cornerAt,
-  isOnBend,
-  straight,
-  type BentLine,
-} from './shapeGestures';
+import { beginReshape, beginScale, cornerAt, lineHandleAt, placeOf, selectionBox } from './shapeGestures';
 import { at, keys, laneOf } from '../testing/lane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
 
-describe('bending a line', () => {
-  it('a line drawn with Shift has a handle half-way, which bends it through where it is let go', () => {
+describe('shaping a line', () => {
+  const drawn: DrawnLine = {
+    from: { at: 0, value: 20 },
+    to: { at: 960, value: 100 },
+    through: { at: 480, value: 60 },
+  };
+
+  it('a line drawn with Shift says what it is, and has a handle half-way and one at each end', () => {
     const { target, log } = laneOf(THREE);
-    let line: BentLine | null = null;
-    const stroke = beginStroke(target, ...at(0, 20), (from, to) => (line = straight(from, to)));
+    const stroke = beginStroke(target, ...at(0, 20));
     stroke.move(...at(960, 100), keys({ shift: true }));
     stroke.end();
-    expect(line).toEqual({
-      from: { at: 0, value: 20 },
-      to: { at: 960, value: 100 },
-      through: { at: 480, value: 60 },
-    });
-    const drawn = straight({ at: 0, value: 20 }, { at: 960, value: 100 });
-    expect(isOnBend(target, drawn, ...at(484, 62))).toBe(true);
-    expect(isOnBend(target, drawn, ...at(484, 80))).toBe(false);
-    const bend = beginBend(target, drawn, (next) => (line = next));
+    expect(log.done[0].edits[0].line).toEqual(drawn);
+    const handleAt = (tick: number, value: number) =>
+      lineHandleAt(target, [drawn], ...at(tick, value))?.handle ?? null;
+    expect([handleAt(484, 62), handleAt(484, 80), handleAt(0, 20), handleAt(960, 100)]).toEqual([
+      'through',
+      null,
+      'from',
+      'to',
+    ]);
+    // With several points selected an end is one of them, to be moved with the rest.
+    target.select([0, 1]);
+    expect([handleAt(0, 20), handleAt(480, 60)]).toEqual([null, 'through']);
+    // One that is too short for three handles has none.
+    const short = { from: { at: 0, value: 20 }, to: { at: 40, value: 30 }, through: { at: 20, value: 25 } };
+    expect(lineHandleAt(target, [short], ...at(20, 25))).toBeNull();
+  });
+
+  it('is bent by the middle, through where it is let go', () => {
+    const { target, log } = laneOf(THREE);
+    const bend = beginReshape(target, drawn, 'through');
     bend.move(...at(480, 30), keys());
     bend.end();
-    expect(line).toMatchObject({ through: { at: 480, value: 30 } });
-    const { label, edits } = log.done[1];
+    const { label, edits } = log.done[0];
     expect([label, edits[0].from, edits[0].to]).toEqual(['Bend a line in expression (11)', 0, 960]);
+    expect(edits[0].line).toMatchObject({ through: { at: 480, value: 30 } });
     const middle = edits[0].points.filter(({ at: tick }) => tick <= 480).at(-1);
     expect(Math.abs((middle?.value ?? 0) - 30)).toBeLessThanOrEqual(1);
     expect(log.live).toContain('Bend a line in expression (11)');
+    const line = edits[0].line;
+    expect(line && placeOf(line, 'through')).toEqual({ at: 480, value: 30 });
     // Let go without a move it is as it was.
-    beginBend(target, drawn, () => undefined).end();
-    expect(log.done).toHaveLength(2);
+    beginReshape(target, drawn, 'through').end();
+    expect(log.done).toHaveLength(1);
+  });
+
+  it('an end goes where it is taken, and never past the other', () => {
+    const { target, log } = laneOf(THREE);
+    const move = beginReshape(target, drawn, 'to');
+    move.move(...at(720, 40), keys({ alt: true }));
+    move.end();
+    const [{ line, points }] = log.done[0].edits;
+    expect(line?.to).toEqual({ at: 720, value: 40 });
+    expect(points.filter(({ at: tick }) => tick <= 720).at(-1)?.value).toBe(40);
+    const past = beginReshape(target, drawn, 'from');
+    past.move(...at(1200, 40), keys({ alt: true }));
+    past.end();
+    expect(log.done[1].edits[0].line?.from.at).toBe(959);
   });
 });
 

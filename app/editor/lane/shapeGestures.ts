@@ -1,4 +1,14 @@
-import { bentPlace, drawBent, hullOf, laneName, scalePoints, type LanePlace } from '@ordle/core';
+import {
+  bentPlace,
+  hullOf,
+  laneName,
+  lineOf,
+  reshapedLine,
+  scalePoints,
+  withEnd,
+  type DrawnLine,
+  type LanePlace,
+} from '@ordle/core';
 import type { Gesture } from '@/surface';
 import {
   DRAG,
@@ -11,57 +21,76 @@ import {
 } from './curveGestures';
 import { yOfValue } from './laneGeometry';
 
-/** A line that was drawn last and can still be bent: its ends and the place it goes through half-way. */
-export interface BentLine {
-  from: LanePlace;
-  to: LanePlace;
-  through: LanePlace;
-}
-
 /** Pixels around a handle that take hold of it. */
 const HANDLE = 8;
 /** Places a bent line is shown with while it is bent. */
 const SHOWN_PLACES = 48;
 
-/** A straight line as one that can be bent. */
-export const straight = (from: LanePlace, to: LanePlace): BentLine => ({
-  from,
-  to,
-  through: { at: (from.at + to.at) / 2, value: (from.value + to.value) / 2 },
-});
+/** What a line is taken hold of by: the place half-way bends it, an end takes it elsewhere. */
+export type LineHandle = 'through' | 'from' | 'to';
+const LINE_HANDLES: readonly LineHandle[] = ['through', 'from', 'to'];
+/** Pixels from end to end that a line has to be long, so that its handles can be told apart. */
+export const LEAST_HANDLED = 24;
 
 const distance = (target: CurveGestureTarget, { at, value }: LanePlace, x: number, y: number) =>
   Math.hypot(target.xOf(at) - x, yOfValue(target.view(), value, target.height()) - y);
 
-export const isOnBend = (target: CurveGestureTarget, line: BentLine | null, x: number, y: number): boolean =>
-  line !== null && distance(target, line.through, x, y) <= HANDLE;
-
-/** Bends the line by its handle. `onBent` is told what it became. */
-export function beginBend(
+/**
+ * The handle of a line under a place; the lines drawn last come first, and of one the place half-way. Where several
+ * points are selected, an end of a line is one of the points to be moved.
+ */
+export function lineHandleAt(
   target: CurveGestureTarget,
-  line: BentLine,
-  onBent: (line: BentLine) => void,
-): Gesture {
+  lines: readonly DrawnLine[],
+  x: number,
+  y: number,
+): { line: DrawnLine; handle: LineHandle } | null {
+  const mayBeEnd = target.selected().size < 2;
+  for (const line of [...lines].reverse()) {
+    if (Math.abs(target.xOf(line.to.at) - target.xOf(line.from.at)) < LEAST_HANDLED) continue;
+    const handle = LINE_HANDLES.find(
+      (each) => (each === 'through' || mayBeEnd) && distance(target, placeOf(line, each), x, y) <= HANDLE,
+    );
+    if (handle) return { line, handle };
+  }
+  return null;
+}
+
+/** Where a handle lies: the one half-way on the line itself. */
+export const placeOf = (line: DrawnLine, handle: LineHandle): LanePlace =>
+  handle === 'through' ? bentPlace(line.from, line.to, line.through, 0.5) : line[handle];
+
+/** Shapes a line by one of its handles. An end never passes the other. */
+export function beginReshape(target: CurveGestureTarget, line: DrawnLine, handle: LineHandle): Gesture {
   const hand = handOf(target.view());
-  const label = `Bend a line in ${laneName(hand.lane)}`;
-  let through = line.through;
-  const made = () => drawBent(hand, line.from, line.to, through, target.timeline());
+  const label = `${handle === 'through' ? 'Bend' : 'Move the end of'} a line in ${laneName(hand.lane)}`;
+  let next = line;
+  const made = () => reshapedLine(hand, line, next, target.timeline());
   return {
-    move(toX, toY) {
+    move(toX, toY, event) {
       const place = target.placeAt(toX, toY);
-      const [low, high] = [Math.min(line.from.at, line.to.at), Math.max(line.from.at, line.to.at)];
-      through = { at: Math.min(high, Math.max(low, place.at)), value: place.value };
+      if (handle === 'through') {
+        next = lineOf(line.from, line.to, {
+          at: Math.min(line.to.at, Math.max(line.from.at, place.at)),
+          value: place.value,
+        });
+      } else {
+        const at = snappedTick(target, place.at, event.altKey);
+        next = withEnd(line, handle, {
+          at: handle === 'from' ? Math.min(at, line.to.at - 1) : Math.max(at, line.from.at + 1),
+          value: place.value,
+        });
+      }
+      const { from, to, through } = next;
       const places = Array.from({ length: SHOWN_PLACES + 1 }, (_, at) =>
-        bentPlace(line.from, line.to, through, at / SHOWN_PLACES),
+        bentPlace(from, to, through, at / SHOWN_PLACES),
       );
       target.preview(places, null);
       target.live(label, () => [made()]);
     },
     end() {
       target.preview(null, null);
-      if (through === line.through) return;
-      onBent({ ...line, through });
-      target.done(label, [made()]);
+      if (next !== line) target.done(label, [made()]);
     },
   };
 }

@@ -1,4 +1,13 @@
-import { isCurve, goesAlong, pointsOf, secondsToTicks, sentenceOf, type LanePlace } from '@ordle/core';
+import {
+  drawnLines,
+  isByHand,
+  isCurve,
+  goesAlong,
+  pointsOf,
+  secondsToTicks,
+  sentenceOf,
+  type LanePlace,
+} from '@ordle/core';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { toast } from 'sonner';
 import { createCurveLane, type CurveLane, type LaneKept, type RollEditor } from '@/editor';
@@ -91,7 +100,11 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
     const step = currentStepOf(bench);
     const marks = step && isCurve(step) && step.op === 'marks' && step.lane === shown.lane ? step : null;
     // Where a gesture would put a step of its own into the line, it is heard once it has ended.
-    const writesOn = stop.id === 'cleaned' || placeForEdits(part, stop).stepId !== null;
+    const { stepId } = placeForEdits(part, stop);
+    const byHand = stepId === null ? null : part.steps.byId[stepId].step;
+    const lines =
+      byHand && isByHand(byHand) ? drawnLines(byHand.curves ?? [], shown.lane, current.channel) : [];
+    const writesOn = stop.id === 'cleaned' || stepId !== null;
     lane.current?.setContent({
       view: current,
       timeline,
@@ -101,6 +114,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
       mayEdit: mayWrite && !asPlayed && bench.view.show !== 'played',
       ink: part.ink,
       playing: playing && writesOn,
+      lines,
       marks,
       error: step && isCurve(step) && step.lane === shown.lane ? errorAt : null,
       along: goesAlong(shown.lane) ? along : [],

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { FIRST_DRAWN_ID, pieceAndRow } from '../../model';
+import { drawnLines, isByHand } from '../../steps';
 import { listOf, mapItems, orderedOf, readDocument, sessionSchema, versionOf, type Part } from '..';
 
 /**
@@ -116,6 +117,20 @@ describe('a session whose beats were told', () => {
       each.id === part.id ? { ...each, pulse: earlier } : each,
     );
     expect(listOf(readDocument({ ...session, parts }).parts)[0].pulse).toEqual(earlier);
+  });
+});
+
+describe('a session in whose lanes was drawn', () => {
+  it('opens with every point; lines that were drawn before they were kept as such are points', () => {
+    const { minor, ...drawn } = stored('4-lanes');
+    expect(minor).toBe(4);
+    const session = readDocument({ ...drawn, minor });
+    expect(session).toEqual(drawn);
+    const step = listOf(listOf(session.parts)[0].steps)
+      .map((each) => each.step)
+      .find(isByHand);
+    expect(step?.curves?.map(({ points }) => points.length)).toEqual([5, 3]);
+    expect(drawnLines(step?.curves ?? [], 'cc11', 1)).toEqual([]);
   });
 });
 
