@@ -5,9 +5,11 @@ import {
   takesOfFile,
   ticksToSeconds,
   type MidiFile,
+  type NoteTable,
 } from '@ordle/core';
 import { writeMidi, type MidiEvent } from 'midi-file';
 import type { BenchRow } from '../core';
+import { TICKS_PER_SECOND } from '../tempo/performances';
 import { KINDS, make, type Made } from './made';
 
 /** The performances whose places are known, played under a tempo of their own: what a suggestion makes of them. */
@@ -47,6 +49,20 @@ function warp(bpm: number, seed: number): (quarters: number) => number {
   };
 }
 
+/** When a tick of a made performance is played freely, in seconds. */
+function secondsFreely({ bpm }: Made, seed: number): (tick: number) => number {
+  const played = warp(bpm, seed);
+  return (tick) => LEAD + played(tick / 960);
+}
+
+/** The performance, played freely, in a file that claims 120 beats a minute: notes by seconds. */
+export function notesFreely(made: Made, seed: number): NoteTable {
+  const second = secondsFreely(made, seed);
+  const { start, end } = made.notes;
+  const ticks = (tick: number) => second(tick) * TICKS_PER_SECOND;
+  return { ...made.notes, start: start.map(ticks), end: end.map(ticks) };
+}
+
 /** The performance as a file, written by an independent writer. */
 function fileOf({ notes, isDrums }: Made, second: (row: number) => [number, number]): MidiFile {
   const channel = isDrums ? 9 : 0;
@@ -84,9 +100,8 @@ function placesIn(file: MidiFile): { pitch: number; quarter: number; second: num
 }
 
 export function scoreFree(made: Made, seed: number): FreeScore {
-  const { notes, written, bpm } = made;
-  const played = warp(bpm, seed);
-  const second = (tick: number) => LEAD + played(tick / 960);
+  const { notes, written } = made;
+  const second = secondsFreely(made, seed);
   const suggestion = suggestFile(fileOf(made, (row) => [second(notes.start[row]), second(notes.end[row])]));
   const none = { isFree: false, isLevelRight: false, fromTheOneBefore: 0, inOneCount: 0 };
   if (suggestion.recorded !== 'freely') return none;

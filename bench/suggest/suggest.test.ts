@@ -1,3 +1,5 @@
+import { createTimeline, partFacts } from '@ordle/core';
+import { notesFreely } from './free';
 import { KINDS, make } from './made';
 import { SEEDS, scoreOf } from './suggest';
 
@@ -13,6 +15,22 @@ describe('suggestions', () => {
       expect(biasMs).toBeLessThan(3);
       expect(roll).toBeGreaterThanOrEqual(0.7);
       expect(swing).toBeLessThanOrEqual(1.5);
+    }
+  });
+
+  it.each(KINDS)('know what keeps to the bars, and what was played freely: %s', (kind) => {
+    for (let seed = 0; seed < 2 * SEEDS; seed++) {
+      const made = make(kind, seed);
+      const at = (bpm: number) =>
+        createTimeline(
+          { kind: 'metrical', ticksPerQuarter: 960 },
+          [{ tick: 0, microsecondsPerQuarter: 60e6 / bpm }],
+          [],
+        );
+      const follows = (notes: typeof made.notes, bpm: number) =>
+        partFacts(notes, at(bpm), undefined, made.isDrums).followsBars;
+      expect([seed, follows(made.notes, made.bpm)]).toEqual([seed, true]);
+      expect([seed, follows(notesFreely(made, seed), 120)]).toEqual([seed, false]);
     }
   });
 });

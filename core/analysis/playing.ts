@@ -49,16 +49,41 @@ export function playingOf(notes: NoteTable, isDrums: boolean, timeline: Timeline
   const lateness = latenessOfPlaces({ ...best, byBars }, timeline);
   const biasMs = median(lateness);
   const spreadMs = Math.sqrt(lateness.reduce((sum, late) => sum + (late - biasMs) ** 2, 0) / lateness.length);
-  const stepMs = stepMsOf(grid, notes, timeline);
   return {
     ...best,
     strokes,
     byBars,
     biasMs,
     spreadMs,
-    fit: Math.min(1, Math.max(0, 1 - spreadMs / (stepMs / Math.sqrt(12)))),
+    fit: Math.min(1, Math.max(0, 1 - spreadMs / byChance(places, grid, byBars, notes, timeline))),
   };
 }
+
+/**
+ * The spread of places that lie anywhere between the lines of their grids, in ms: a step's length over the root of 12
+ * (deviation of an even distribution), those of bars of a finer grid by its own step.
+ */
+function byChance(
+  places: Float64Array,
+  grid: string,
+  byBars: readonly GridOfBars[],
+  notes: NoteTable,
+  timeline: Timeline,
+): number {
+  const stepMs = new Map(
+    [grid, ...byBars.map((bars) => bars.grid)].map((name) => [name, stepMsOf(name, notes, timeline)]),
+  );
+  const sum = places.reduce((total, tick) => {
+    const own = byBars.length === 0 ? grid : gridAt(byBars, tick, timeline);
+    return total + (stepMs.get(own) ?? 0) ** 2 / 12;
+  }, 0);
+  return Math.sqrt(sum / places.length);
+}
+
+/** The grid of the bars a place lies in; before and behind all that of the nearest. */
+const gridAt = (byBars: readonly GridOfBars[], tick: number, { meter }: Timeline): string =>
+  byBars.find(({ bars: [, to] }) => tick < barNumbered(meter, to).end)?.grid ??
+  byBars[byBars.length - 1].grid;
 
 function readBy(habit: ChordHabit, strokes: PlayedStrokes, timeline: Timeline) {
   const places = strokePlaces(strokes, habit).slice().sort();
@@ -109,8 +134,9 @@ const biasOf = (places: Float64Array, by: LikelyGrid, timeline: Timeline) =>
 /** How late each place is against its line, in ms: by the grid of its bars where they have one of their own. */
 export function latenessOfPlaces(
   { places, grid, swing, byBars }: Pick<Playing, 'places' | 'grid' | 'swing' | 'byBars'>,
-  { meter, tempo }: Timeline,
+  timeline: Timeline,
 ): number[] {
+  const { meter, tempo } = timeline;
   const lines = new Float64Array(places.length);
   nearestLines(createGrid(meter, [grid], swing), places, lines);
   const late = (tick: number, line: number) =>
@@ -120,10 +146,7 @@ export function latenessOfPlaces(
   for (const [name, column] of own) nearestLines(createGrid(meter, [name]), places, column);
   // A place near a bar line belongs to whichever of the two grids; the line is the same in both.
   return Array.from(places, (tick, row) => {
-    const bar =
-      byBars.find(({ bars: [, to] }) => tick < barNumbered(meter, to).end)?.grid ??
-      byBars[byBars.length - 1].grid;
-    return late(tick, own.get(bar)?.[row] ?? lines[row]);
+    return late(tick, own.get(gridAt(byBars, tick, timeline))?.[row] ?? lines[row]);
   });
 }
 

@@ -1,7 +1,8 @@
-import { median } from '../analysis';
 import { DRUM_CHANNEL } from '../midi';
 import type { NoteTable } from '../model';
 import { firstAtOrAfter, ticksToSeconds, type TempoMap } from '../time';
+import { median } from '../analysis';
+import { stretchesOf } from './slips';
 
 /** A stroke is a beat's where it is nearer than this: seconds. */
 const NEAR = 0.05;
@@ -60,16 +61,14 @@ export function oddsOfPlaces(there: Float64Array, here: Float64Array, sounding: 
 const between = (beats: Float64Array): Float64Array =>
   beats.subarray(1).map((at, beat) => (at + beats[beat]) / 2);
 
-/** A pulse goes on where beats are as long as others to this share; it is judged by so many on either side. */
-const [UNEVEN, AROUND] = [0.1, 4];
-/** Beats over which a pulse that was found may slip by half of one. */
-const MOST_GAPS = 4;
-/** What a pulse that jumps by half a beat costs: music does not. */
-const JUMP = 0.2;
+/** What a pulse that jumps by half a beat costs: music does not. And what, where the strokes say that it slid. */
+const [JUMP, SLIDE] = [0.2, 3];
 /** And what it costs where a person said the phase: then the music has to speak strongly for another. */
 const JUMP_FROM_SET = 6;
 /** Nothing speaks against beats that were set by hand. */
 const STAYS = -1000;
+/** So many beats on either side of a jump say how long those in it are. */
+const AROUND = 7;
 /** A stretch of fewer beats says less. */
 const SAYS_ALL = 16;
 
@@ -84,19 +83,21 @@ export function inPhase(
   set: readonly number[] = [],
 ): { beats: Float64Array; odds: number } {
   if (beats.length < 5) return { beats, odds: 0 };
-  const stretches = stretchesOf(beats);
+  const stretches = stretchesOf(beats, sounding.start);
   const begins = beginsHalfWay(beats, sounding) ? WEIGHTS.begins : 0;
-  const odds = stretches.map(([first, end], at) => {
+  const odds = stretches.map(({ first, end }, at) => {
     const own = beats.subarray(first, end);
     if (set.some((each) => own.includes(each))) return STAYS;
     const share = (end - first) / beats.length;
     const says = Math.min(1, (end - first) / SAYS_ALL) * oddsOfPlaces(between(own), own, sounding);
     return says + WEIGHTS.bias * share + (at === 0 ? begins : 0);
   });
-  const flips = likeliestFlips(odds, set.length > 0 ? JUMP_FROM_SET : JUMP);
+  const jump = set.length > 0 ? JUMP_FROM_SET : JUMP;
+  const jumps = stretches.map(({ slidInto }) => (slidInto ? Math.max(SLIDE, jump) : jump));
+  const flips = likeliestFlips(odds, jumps);
   // Where the pulse jumps and stays so, what was found between stands.
   const alike: { first: number; end: number; isTurned: boolean }[] = [];
-  stretches.forEach(([first, end], at) => {
+  stretches.forEach(({ first, end }, at) => {
     const last = alike.at(-1);
     if (last?.isTurned === flips[at]) last.end = end;
     else alike.push({ first, end, isTurned: flips[at] });
@@ -112,13 +113,17 @@ export function inPhase(
   return { beats: Float64Array.from(joined(turned)), odds: total / odds.length };
 }
 
-/** Which stretches are better half a beat on: a jump between two stays where both are, or neither. */
-function likeliestFlips(odds: readonly number[], jump: number): boolean[] {
+/**
+ * Which stretches are better half a beat on: a jump between two stays where both are, or neither, and costs what is
+ * said for the second of them.
+ */
+function likeliestFlips(odds: readonly number[], jumps: readonly number[]): boolean[] {
   let best = [0, -odds[0]];
   const from: number[][] = [];
-  for (const own of odds.slice(1)) {
+  for (const [at, own] of odds.entries()) {
+    if (at === 0) continue;
     const next = [0, 1].map((flip) => {
-      const stays = best[flip] + jump;
+      const stays = best[flip] + jumps[at];
       const goes = best[1 - flip];
       return { before: stays < goes ? flip : 1 - flip, cost: Math.min(stays, goes) + (flip ? -own : 0) };
     });
@@ -134,33 +139,7 @@ function likeliestFlips(odds: readonly number[], jump: number): boolean[] {
   return flips;
 }
 
-/** The beats between jumps of half a beat: from the first to the one after the last, by their numbers. */
-function stretchesOf(beats: Float64Array): [number, number][] {
-  const gaps = Array.from(beats.subarray(1), (at, beat) => at - beats[beat]);
-  const stretches: [number, number][] = [];
-  let first = 0;
-  for (let gap = AROUND; gap + AROUND < gaps.length; gap++) {
-    const length = jumpAt(gaps, gap);
-    if (length === 0 || gap - first < AROUND) continue;
-    stretches.push([first, gap + 1]);
-    first = gap + length;
-    gap = first + AROUND - 1;
-  }
-  stretches.push([first, beats.length]);
-  return stretches;
-}
-
-/** Over how many gaps the pulse jumps by half a beat, where it goes on as before behind them; 0 where it does not. */
-function jumpAt(gaps: readonly number[], gap: number): number {
-  for (let length = 1; length <= MOST_GAPS && gap + length + AROUND <= gaps.length; length++) {
-    const around = [...gaps.slice(gap - AROUND, gap), ...gaps.slice(gap + length, gap + length + AROUND)];
-    const usual = median(around);
-    if (around.some((each) => Math.abs(each / usual - 1) > UNEVEN)) continue;
-    const over = gaps.slice(gap, gap + length).reduce((sum, each) => sum + each / usual, 0);
-    if (Math.abs(over - Math.floor(over) - 0.5) < 0.15) return length;
-  }
-  return 0;
-}
+const gapsOf = (beats: readonly number[]): number[] => beats.slice(1).map((at, beat) => at - beats[beat]);
 
 /** Stretches one after the other, with as many beats between them as fit. */
 function joined(stretches: readonly (readonly number[])[]): number[] {
@@ -168,7 +147,7 @@ function joined(stretches: readonly (readonly number[])[]): number[] {
   for (const own of stretches) {
     const last = all.at(-1);
     if (last !== undefined && own.length > 1) {
-      const period = (all[all.length - 1] - all[Math.max(0, all.length - 4)]) / Math.min(3, all.length - 1);
+      const period = median([...gapsOf(all.slice(-AROUND)), ...gapsOf(own.slice(0, AROUND))]);
       const count = Math.round((own[0] - last) / period);
       for (let beat = 1; beat < count; beat++) all.push(last + ((own[0] - last) * beat) / count);
     }
