@@ -11,7 +11,19 @@ export interface Colours {
   early: string;
   late: string;
   parts: string[];
+  /** The family of letters. */
   font: string;
+  /** Size and family of letters, as a canvas takes them: larger where the page's are. */
+  letters: string;
+}
+
+/** Pixels of letters where the page's are 16 px: no smaller anywhere. */
+export const USUAL_LETTERS = 12;
+
+/** Pixels of letters on a canvas. */
+export function sizeOfLetters(): number {
+  const page = parseFloat(getComputedStyle(document.documentElement).fontSize);
+  return Math.max(USUAL_LETTERS, Math.round((USUAL_LETTERS * page) / 16) || 0);
 }
 
 /** Reads the tokens of the theme in force. */
@@ -31,6 +43,7 @@ export function readColours(): Colours {
     late: token('--late'),
     parts: Array.from({ length: 8 }, (_, index) => token(`--ink-part-${index + 1}`)),
     font: getComputedStyle(document.body).fontFamily,
+    letters: `${sizeOfLetters()}px ${getComputedStyle(document.body).fontFamily}`,
   };
 }
 

@@ -42,6 +42,7 @@ const coloursOf = (tokens: Record<string, string>): Colours => ({
   late: tokens.late,
   parts: Array.from({ length: 8 }, (_, ink) => tokens[`ink-part-${ink + 1}`]),
   font: 'serif',
+  letters: '12px serif',
 });
 
 const seen = {

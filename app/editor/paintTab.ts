@@ -19,7 +19,7 @@ export function paintTab(
   context.beginPath();
   context.rect(x, top, width - 2, bottom - top);
   context.clip();
-  context.font = `600 12px ${colours.font}`;
+  context.font = `600 ${colours.letters}`;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   context.fillText(words, x + 6, (top + bottom) / 2 + 0.5);

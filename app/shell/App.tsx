@@ -23,16 +23,16 @@ function Root() {
     <ImportProvider>
       <Outlet />
       <Actions />
-      {/* As wide as the list of parts, so that a message never lies over the music. */}
+      {/* One at a time, in the room the transport leaves for them. */}
       <Toaster
         position="bottom-left"
-        offset={{ bottom: 52, left: 8 }}
+        visibleToasts={1}
         toastOptions={{
           unstyled: true,
           classNames: {
             toast:
-              'flex w-40 flex-wrap items-center gap-2 rounded-medium border border-edge bg-sheet px-3 py-2 font-sans text-work text-ink',
-            actionButton: 'ml-auto rounded-medium border border-edge px-2 py-0.5 hover:bg-well',
+              'message flex items-center gap-2 rounded-medium border border-edge bg-sheet px-3 py-1 font-sans text-work leading-tight text-ink',
+            actionButton: 'ml-auto shrink-0 rounded-medium border border-edge px-2 py-0.5 hover:bg-well',
           },
         }}
       />

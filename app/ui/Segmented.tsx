@@ -54,7 +54,7 @@ const Choice = memo(function Choice({ label, value, options, disabled, onChange 
           key={option.value}
           value={option.value}
           title={option.title}
-          className="flex-1 border-r border-rule px-1.5 py-0.5 text-work whitespace-nowrap text-ink-2 last:border-r-0 hover:bg-well data-[state=on]:bg-set data-[state=on]:text-on-set disabled:opacity-45"
+          className="flex-auto border-r border-rule px-1.5 py-0.5 text-work whitespace-nowrap text-ink-2 last:border-r-0 hover:bg-well data-[state=on]:bg-set data-[state=on]:text-on-set disabled:opacity-45"
         >
           {option.label}
         </ToggleGroup.Item>

@@ -6,6 +6,11 @@ test('marks are round, and 0 is one of them', () => {
   expect(roundMarks([3], true)).toEqual([0, 1, 2, 3]);
   expect(roundMarks([0.31], false)).toEqual([0, 0.1, 0.2, 0.3, 0.4]);
   expect(roundMarks([], true)).toEqual([0, 1]);
+  expect(roundMarks([102.87, null, 105.2], false, false)).toEqual([
+    102.5, 103, 103.5, 104, 104.5, 105, 105.5,
+  ]);
+  expect(roundMarks([104], false, false)).toEqual([104, 104.2]);
+  expect(roundMarks([null], false, false)).toEqual([0, 0.2]);
 });
 
 test('any values lie within their marks, which are few and rise by one step', () => {

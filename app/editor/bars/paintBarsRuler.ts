@@ -26,7 +26,7 @@ export function paintBarsRuler(context: CanvasRenderingContext2D, scene: BarsCon
     if (x < free) continue;
     context.fillStyle = colours.ruleStrong;
     context.fillRect(Math.round(x), RULER - 8, 1, 8);
-    context.font = `600 12px ${colours.font}`;
+    context.font = `600 ${colours.letters}`;
     context.fillStyle = colours.ink;
     const words = String(bar + 1);
     const right = x + 12 + context.measureText(words).width;

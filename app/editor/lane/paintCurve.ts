@@ -40,7 +40,7 @@ export function paintCurve(context: CanvasRenderingContext2D, scene: LaneScene) 
 }
 
 function paintScale(context: CanvasRenderingContext2D, { view, width, height, gutter, colours }: LaneScene) {
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'right';
   for (const value of marksOf(view, height)) {
@@ -220,7 +220,7 @@ function paintGesture(context: CanvasRenderingContext2D, scene: LaneScene) {
     if (scene.pedal) return;
     const last = stroke[stroke.length - 1];
     const words = valueInWords(view.lane, last.value);
-    context.font = `600 12px ${colours.font}`;
+    context.font = `600 ${colours.letters}`;
     context.textBaseline = 'middle';
     const x = Math.min(xInLane(scene, last.at) + 10, scene.width - 40);
     const y = Math.min(height - 10, Math.max(10, yOfValue(view, last.value, height) - 12));

@@ -101,7 +101,7 @@ function paintSheet(
   context.beginPath();
   context.rect(left, top, width, height);
   context.clip();
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   context.fillStyle = colours.ink2;
@@ -123,7 +123,7 @@ function paintOverlap(
   context.fillStyle = colours.ink;
   context.fillRect(left, top, width, 3);
   if (width < WORDS) return;
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'right';
   context.fillText('both', Math.min(right, layout.width) - 4, top + 10);

@@ -15,7 +15,7 @@ export { RULER };
 /** Between two rows. */
 export const GAP = 6;
 /** Some room stays after the end, to move blocks into. */
-export const PARTS_SHAPE: RowsShape = { least: 30, most: 72, gap: GAP, above: 0, spare: 0.1 };
+export const PARTS_SHAPE: RowsShape = { least: 30, most: 110, gap: GAP, above: 0, spare: 0.1 };
 
 export const heightOfRows = (layout: BarsLayout): number => rowHeight(layout, PARTS_SHAPE);
 export const topOfPart = (row: number, window: BarsWindow, layout: BarsLayout): number =>

@@ -23,7 +23,7 @@ export function paintHarmony(context: CanvasRenderingContext2D, scene: Scene) {
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top, layout.width, 1);
   context.textBaseline = 'middle';
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.fillStyle = colours.ink2;
   context.fillText('moved', 6, middle, layout.gutter - 8);
   context.save();

@@ -23,7 +23,7 @@ export function paintDragged(context: CanvasRenderingContext2D, scene: Scene) {
   if (x < layout.gutter || x > layout.width) return;
   const { bar, beat, tick: rest } = positionAt(timeline.meter, Math.max(0, Math.round(tick)));
   const words = `${bar}.${beat}.${String(rest).padStart(3, '0')}`;
-  context.font = `600 12px ${colours.font}`;
+  context.font = `600 ${colours.letters}`;
   context.textBaseline = 'middle';
   const width = context.measureText(words).width + 8;
   const left = Math.min(x, layout.width - width);
@@ -62,7 +62,7 @@ export function paintChange(context: CanvasRenderingContext2D, scene: Scene) {
   const at = preview && 'at' in preview ? preview.at : undefined;
   const words = at ? changeInWords(scene) : '';
   if (!at || words === '') return;
-  context.font = `600 12px ${colours.font}`;
+  context.font = `600 ${colours.letters}`;
   context.textBaseline = 'middle';
   const width = context.measureText(words).width + 10;
   const left = Math.min(at.x + 14, layout.width - width - 2);

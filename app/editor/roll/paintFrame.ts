@@ -61,14 +61,14 @@ function paintBars(context: CanvasRenderingContext2D, scene: Scene, tabs: readon
     context.fillStyle = colours.ruleStrong;
     context.fillRect(Math.round(x), top + layout.ruler - 10, 1, 10);
     if (x - lastLabel > 14 + 8 * String(number).length) {
-      context.font = `600 12px ${colours.font}`;
+      context.font = `600 ${colours.letters}`;
       context.fillStyle = colours.ink;
       context.fillText(String(number), x + 4, top + 10);
       lastLabel = x;
     }
     const gap = beatTicks / window.ticksPerPixel;
     if (gap < 8) return;
-    context.font = `12px ${colours.font}`;
+    context.font = colours.letters;
     for (let beat = 1, tick = start + beatTicks; tick < end - 1e-6; beat++, tick += beatTicks) {
       const beatX = xOf(tick, window, layout);
       context.fillStyle = colours.rule;
@@ -84,7 +84,7 @@ function paintBars(context: CanvasRenderingContext2D, scene: Scene, tabs: readon
 function paintSeconds(context: CanvasRenderingContext2D, { layout, window, colours, timeline }: Scene) {
   const from = Math.max(0, ticksToSeconds(timeline.tempo, Math.max(0, window.tick)));
   const to = ticksToSeconds(timeline.tempo, tickAt(layout.width, window, layout));
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   let free = -Infinity;
   for (const { second, words } of secondLabels(from, to, rollWidth(layout) / 64)) {
     const x = xOf(secondsToTicks(timeline.tempo, second), window, layout);
@@ -109,7 +109,7 @@ export function paintGutter(context: CanvasRenderingContext2D, scene: Scene) {
   context.rect(0, top, layout.gutter, rollHeight(layout));
   context.clip();
   context.textBaseline = 'middle';
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   for (let pitch = 127; pitch >= 0; pitch--) {
     const y = yOf(pitch, window, layout);
     const height = rowHeightOf(pitch, window, layout);

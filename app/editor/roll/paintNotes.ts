@@ -251,7 +251,7 @@ function paintGrip(context: CanvasRenderingContext2D, scene: Scene) {
   for (const bar of [-2, 1]) context.fillRect(x + bar, top + 5, 1, GRIP.height - 10);
   if (!preview) return;
   const words = `× ${Number(factor.toFixed(3))}`;
-  context.font = `600 12px ${colours.font}`;
+  context.font = `600 ${colours.letters}`;
   context.textBaseline = 'middle';
   const width = context.measureText(words).width + 8;
   context.fillStyle = colours.sheet;

@@ -12,7 +12,7 @@ export function paintSpans(context: CanvasRenderingContext2D, scene: Scene) {
   context.fillStyle = colours.well;
   context.fillRect(0, top, layout.width, layout.spans);
   context.fillStyle = colours.ink2;
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.fillText('where', 6, top + Math.min(layout.spans / 2, 8));
   const placed = placeSpans(spans, window, layout);

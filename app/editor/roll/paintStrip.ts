@@ -52,7 +52,7 @@ function paintLateness(context: CanvasRenderingContext2D, { layout, colours, vie
       // prettier-ignore
       outlineBins(context, list, bins, (ms) => middle + sign * height(ms));
   }
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.fillStyle = colours.ink2;
   context.fillText('late', 6, middle - 10);

@@ -91,7 +91,7 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
   context.fillRect(0, top, layout.width, layout.velocities);
   context.fillStyle = colours.ruleStrong;
   context.fillRect(0, top, layout.width, 1);
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   for (const velocity of [32, 64, 96, 127]) {
     const y = Math.round(yOfVelocity(velocity, layout));
@@ -138,7 +138,7 @@ export function paintVelocities(context: CanvasRenderingContext2D, scene: Scene)
     }
   }
   if (preview?.kind === 'velocity') {
-    context.font = `600 12px ${colours.font}`;
+    context.font = `600 ${colours.letters}`;
     const width = context.measureText(preview.words).width + 8;
     const x = Math.min(preview.x + 10, layout.width - width - 4);
     context.fillStyle = colours.sheet;

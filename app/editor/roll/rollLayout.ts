@@ -1,4 +1,5 @@
 import type { PartView } from '@ordle/core';
+import { USUAL_LETTERS, sizeOfLetters } from '../colours';
 import type { EditorContent } from './editorTypes';
 import { DRUM_GUTTER, OVERVIEW_HEIGHT, PIANO_GUTTER, RULER_HEIGHT, type Layout } from './geometry';
 import { HARMONY_HEIGHT } from './harmonyBars';
@@ -53,7 +54,8 @@ export function layoutFor(
     ...known,
     width,
     height,
-    gutter: content?.drums ? DRUM_GUTTER : PIANO_GUTTER,
+    // The names in it grow with the letters of the page.
+    gutter: Math.round(((content?.drums ? DRUM_GUTTER : PIANO_GUTTER) * sizeOfLetters()) / USUAL_LETTERS),
     spans: stripHeight(content?.spans ?? []),
     harmony: content?.sections ? HARMONY_HEIGHT : 0,
     // In little height the notes have all of it.

@@ -65,7 +65,7 @@ function paintNames(
       .map((layer) => layer[bar] ?? -1)
       .filter((row) => row >= 0)
       .join(',');
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'center';
   for (let bar = first, from = first; bar < last; bar++) {

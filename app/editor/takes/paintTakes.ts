@@ -68,7 +68,7 @@ export function paintRows(context: CanvasRenderingContext2D, scene: TakesScene) 
     }
     if (take.fault !== null) {
       context.fillStyle = colours.ink;
-      context.font = `12px ${colours.font}`;
+      context.font = colours.letters;
       context.fillText('cannot be shown', 10, top + height / 2);
     }
   });
@@ -142,7 +142,7 @@ function paintFigures(
   if (width > 2 * PAD + 2) context.fillRect(left + PAD, top + height - 9, wide, 4);
   else context.fillRect(left, top + height - 3, width, 2);
   if (width < FIGURES) return;
-  context.font = `${isChosen({ chosen }, row, bar) ? '600 ' : ''}12px ${colours.font}`;
+  context.font = `${isChosen({ chosen }, row, bar) ? '600 ' : ''}${colours.letters}`;
   context.textBaseline = 'middle';
   context.textAlign = 'right';
   context.fillText(

@@ -18,7 +18,7 @@ export const ASSEMBLED = 128;
 export const NAMES = 20;
 /** Between two rows: room for the line that runs through the takes. */
 export const GAP = 12;
-export const TAKES_SHAPE: RowsShape = { least: 60, most: 150, gap: GAP, above: ASSEMBLED, spare: 0 };
+export const TAKES_SHAPE: RowsShape = { least: 60, most: 260, gap: GAP, above: ASSEMBLED, spare: 0 };
 /** Where the rows of the takes begin. */
 export const ROWS_TOP = RULER + ASSEMBLED;
 

@@ -12,7 +12,7 @@ export function paintSecondsRuler(context: CanvasRenderingContext2D, scene: Temp
   context.fillStyle = colours.sheet;
   context.fillRect(0, 0, layout.width, RULER);
   const step = STEPS.find((each) => each / window.ticksPerPixel >= NEAREST) ?? 600_000;
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   const from = Math.max(0, Math.floor(tickOfX(0, window) / step)) * step;
@@ -27,7 +27,7 @@ export function paintSecondsRuler(context: CanvasRenderingContext2D, scene: Temp
     context.fillText(words, x + 4, 9);
   }
   // The bars stand at their posts, under the ruler.
-  context.font = `600 12px ${colours.font}`;
+  context.font = `600 ${colours.letters}`;
   context.fillStyle = colours.ink;
   [...downbeats]
     .sort((a, b) => a - b)

@@ -116,7 +116,7 @@ function paintStair(context: CanvasRenderingContext2D, scene: TempoScene, top: n
   const reach = Math.max(4, (most - least) / 2);
   const middle = (least + most) / 2;
   const yOf = (bpm: number) => top + STAIR / 2 - ((bpm - middle) / reach) * (STAIR / 2 - 16);
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   const step = reach > 40 ? 20 : reach > 15 ? 10 : reach > 6 ? 5 : 2;
@@ -124,7 +124,8 @@ function paintStair(context: CanvasRenderingContext2D, scene: TempoScene, top: n
     context.fillStyle = colours.rule;
     context.fillRect(MARGIN, Math.round(yOf(bpm)), layout.width, 1);
     context.fillStyle = colours.ink2;
-    context.fillText(String(bpm), 8, yOf(bpm));
+    // Room for the unit over them.
+    if (yOf(bpm) > top + 22) context.fillText(String(bpm), 8, yOf(bpm));
   }
   context.strokeStyle = colours.parts[scene.ink];
   context.lineWidth = 2;
@@ -159,7 +160,7 @@ function paintSureness(context: CanvasRenderingContext2D, scene: TempoScene) {
   context.fillStyle = colours.ground;
   context.fillRect(0, layout.height - SURE + 1, MARGIN - 8, SURE - 1);
   context.fillStyle = colours.ink2;
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textBaseline = 'middle';
   context.textAlign = 'left';
   context.fillText('sure', 8, layout.height - SURE / 2);

@@ -53,7 +53,7 @@ globalThis.Path2D ??= class {
 globalThis.document ??= { createElement: () => ({ getContext: () => null }) } as unknown as Document;
 
 const COLOURS = new Proxy(
-  { parts: Array.from({ length: 8 }, (_, ink) => `part${ink}`), font: 'serif' },
+  { parts: Array.from({ length: 8 }, (_, ink) => `part${ink}`), font: 'serif', letters: '12px serif' },
   { get: (target, name: string) => (name in target ? target[name as 'parts'] : name) },
 ) as unknown as Scene['colours'];
 

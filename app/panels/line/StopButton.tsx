@@ -57,6 +57,7 @@ export function StopButton({
       tabIndex={isCurrent ? 0 : -1}
       aria-pressed={isCurrent}
       aria-label={`${name}, ${words}, ${reading.trim()}`}
+      title={`${name}: ${words}`}
       onClick={() => onStand(id)}
       className={`relative flex min-w-33 flex-[0_1_11rem] flex-col items-center px-2 pt-1 max-sm:min-w-20 max-sm:px-1 hover:bg-well/60 ${isCurrent ? 'text-accent' : faint ? 'text-ink-3' : 'text-ink'}`}
     >

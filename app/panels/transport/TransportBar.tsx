@@ -12,6 +12,7 @@ import { useRoving } from '@/ui/useRoving';
 import { SheetButtons } from '@/panels/SidePanel';
 import { barsInWords } from '@/words/counts';
 import { NoteValueOptions } from '@/panels/settings/forms/GridPicker';
+import { MessagesRoom } from './MessagesRoom';
 import { useOpenBench } from '@/music/useBench';
 import { setHolding, useHolding } from '@/playback/holding';
 import { useTransport, type usePlayback } from '@/playback/usePlayback';
@@ -81,6 +82,7 @@ export function TransportBar({ playback }: TransportBarProps) {
           in 1/4
         </span>
       )}
+      {!isNarrow && <MessagesRoom />}
       <Blend
         value={holding ? 0 : view.blend}
         holding={holding}
@@ -117,7 +119,7 @@ export function TransportBar({ playback }: TransportBarProps) {
       )}
       {isNarrow ? (
         <>
-          <span className="grow" />
+          <MessagesRoom />
           <SheetButtons />
           <Popover.Root>
             <Popover.Trigger asChild>
@@ -211,7 +213,7 @@ interface BlendProps {
 /** Anywhere between as played and cleaned; B held down hears it as played. */
 function Blend({ value, holding, onChange, onHold }: BlendProps) {
   return (
-    <div className="ml-auto flex items-center gap-2.5 narrow:ml-0">
+    <div className="flex items-center gap-2.5">
       <span className={value < 0.02 ? 'font-semibold' : 'text-ink-2'}>as played</span>
       <Slider.Root
         value={[Math.round(value * 100)]}

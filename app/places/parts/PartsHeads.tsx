@@ -64,7 +64,10 @@ export function PartsHeads(props: PartsHeadsProps) {
   };
   return (
     <div className="flex w-52 shrink-0 flex-col max-sm:w-36 border-r border-rule-strong bg-ground">
-      <div className="h-6 shrink-0 truncate border-b border-rule-strong px-3 text-quiet leading-6 text-ink-2">
+      <div
+        title="Ctrl and click selects several"
+        className="h-6 shrink-0 truncate border-b border-rule-strong px-3 text-quiet leading-6 text-ink-2"
+      >
         Ctrl and click selects several
       </div>
       <div className="min-h-0 grow overflow-hidden" onWheel={(event) => onScroll(event.deltaY)}>

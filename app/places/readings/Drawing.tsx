@@ -32,18 +32,13 @@ export default function Drawing({ kind, bins, ink, width, height, isSmall = fals
     before: bin.before.value,
     after: bin.after.value,
   }));
-  const marks =
-    words.fromZero && !isSmall
-      ? roundMarks(
-          rows.flatMap(({ before, after }) => [before, after]),
-          words.digits === 0,
-        )
-      : undefined;
-  const domain: [AxisEnd, AxisEnd] = !words.fromZero
-    ? ['auto', 'auto']
-    : marks
-      ? [marks[0], marks[marks.length - 1]]
-      : [low, high];
+  const values = rows.flatMap(({ before, after }) => [before, after]);
+  const marks = isSmall ? undefined : roundMarks(values, words.digits === 0, words.fromZero);
+  const domain: [AxisEnd, AxisEnd] = marks
+    ? [marks[0], marks[marks.length - 1]]
+    : words.fromZero
+      ? [low, high]
+      : ['auto', 'auto'];
   const shared = {
     width,
     height,

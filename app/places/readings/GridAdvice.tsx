@@ -37,6 +37,7 @@ export function GridAdvice({
           <span className="w-24 shrink-0">fits {Math.round(100 * advice.fit)} %</span>
           <span className="min-w-0 grow text-ink-2">{harmInWords(advice)}</span>
           <Button
+            className="shrink-0"
             disabled={!mayWrite}
             aria-label={`Quantize to ${gridInWords(advice)}`}
             onClick={() => quantizeTo(dispatch, part, advice)}

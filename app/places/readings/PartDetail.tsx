@@ -32,13 +32,13 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
           aria-label={`More of ${part.name}`}
           className="flex w-44 shrink-0 flex-col overflow-y-auto border-r border-rule py-3 narrow:w-auto narrow:flex-row narrow:flex-wrap narrow:border-r-0 narrow:py-1"
         >
-          <h2 className="truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
+          <h2 className="shrink-0 truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
           {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
             <button
               key={each}
               type="button"
               aria-pressed={shown === each}
-              className={`h-6 px-4 text-left ${shown === each ? 'bg-well font-semibold' : 'text-ink-2 hover:text-ink'}`}
+              className={`h-6 shrink-0 px-4 text-left ${shown === each ? 'bg-well font-semibold' : 'text-ink-2 hover:text-ink'}`}
               onClick={() => choose({ shown: each })}
             >
               {nameOf(each)}

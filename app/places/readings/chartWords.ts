@@ -46,7 +46,7 @@ export const CHART_WORDS: Record<ChartKind, ChartWords> = {
     name: 'Tempo played',
     tells: 'The tempo the part itself goes at, by where its notes come to lie in each bar.',
     along: 'bar',
-    of: 'quarters a minute',
+    of: 'tempo, bpm',
     look: 'line',
     fromZero: false,
     digits: 2,

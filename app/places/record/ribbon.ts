@@ -121,7 +121,7 @@ function paintBars(
       context.fillRect(x, RULER - 4, right - x, 3);
     }
   }
-  context.font = `12px ${colours.font}`;
+  context.font = colours.letters;
   context.textAlign = 'left';
   context.textBaseline = 'alphabetic';
   const start = xOf(0);

@@ -103,6 +103,14 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
       onSelect: () => onAsk('out', index),
     },
   ];
+  const contents = [
+    less + more === 0 ? 'complete' : '',
+    ...(less > 0 ? [`${less} missing`] : []),
+    ...(more > 0 ? [`${more} extra`] : []),
+    ...(velocity ? [`velocity ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
+  ]
+    .filter(Boolean)
+    .join(', ');
   return (
     <WithMenu items={() => (mayWrite ? items : [])}>
       <div
@@ -141,15 +149,11 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
               </span>
             </p>
             {height >= 84 && (
-              <p className={`text-quiet text-ink-2 ${height >= 120 ? 'line-clamp-2' : 'truncate'}`}>
-                {[
-                  less + more === 0 ? 'complete' : '',
-                  ...(less > 0 ? [`${less} missing`] : []),
-                  ...(more > 0 ? [`${more} extra`] : []),
-                  ...(velocity ? [`velocity ${Math.round(velocity[0])} to ${Math.round(velocity[1])}`] : []),
-                ]
-                  .filter(Boolean)
-                  .join(', ')}
+              <p
+                title={contents}
+                className={`text-quiet text-ink-2 ${height >= 120 ? 'line-clamp-2' : 'truncate'}`}
+              >
+                {contents}
               </p>
             )}
             {height >= 104 && (

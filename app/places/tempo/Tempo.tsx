@@ -118,7 +118,7 @@ function TempoOfPart({ part }: { part: Part }) {
         aria-label="Tempo"
         className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
       >
-        <span className="w-44 shrink-0">
+        <span className="shrink-0">
           <Segmented
             label="What is looked at"
             value={looksAt}
