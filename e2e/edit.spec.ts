@@ -2,7 +2,8 @@ import { writeMidi, type MidiEvent } from 'midi-file';
 import { expect, test, type Page } from './support/test';
 import { boxOf, bringIn, exportedNotes, madeFile, saved, settled, stops } from './support/app';
 import { canvasLayout, dragOver, onRoll } from './support/canvas';
-import { note, smallFile } from './support/smallFiles';
+import { exportedController, playLineTo } from './support/lanes';
+import { controller, note, smallFile } from './support/smallFiles';
 
 /** Where a tick and a pitch are on the page. */
 const placeOf = async (page: Page, tick: number, pitch: number) =>
@@ -253,6 +254,38 @@ test('several parts that are shown are selected, moved, copied and deleted toget
   await expect(undoButton(page)).toContainText('Delete 2 no');
   const left = await exportedNotes(page);
   expect([1, 2, 3].map((track) => of(left, track).length)).toEqual([4, 3, 3]);
+});
+
+test('what is copied of several parts takes the controllers of each along, to the same parts', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const rows = (pitch: number, channel: number) =>
+    [0, 480].flatMap((at) => note(at, at + 200, pitch, 60, channel));
+  const swell = (channel: number, values: number[]) =>
+    values.map((value, at) => controller(480 * at, 11, value, channel));
+  const bells = [...rows(72, 0), ...swell(0, [100, 50])];
+  const reed = [...rows(60, 1), ...swell(1, [90, 30])];
+  await bringIn(page, [smallFile('pier.mid', { Bells: bells, Reed: reed, Bass: rows(40, 2) })]);
+  await settled(page);
+  await page.getByRole('button', { name: 'show all' }).click();
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('f');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  await expect(page.getByText('6 notes in 3 parts copied.')).toBeVisible();
+  await playLineTo(page, 1920);
+  await page.keyboard.press('Control+v');
+  await expect(undoButton(page)).toContainText('Paste 6');
+  await settled(page);
+  const laid = await exportedController(page, 11);
+  const from = (tick: number) =>
+    laid.filter(([at]) => at >= tick && at < tick + 960).map(([, value]) => value);
+  expect(from(0)).toEqual([100, 50, 90, 30]);
+  const after = from(1920);
+  for (const values of [[100, 50], [90, 30]]) for (const value of values) expect(after).toContain(value); // prettier-ignore
+  await page.keyboard.press('Control+z');
+  expect((await exportedController(page, 11)).filter(([at]) => at >= 1000)).toEqual([]);
 });
 
 test('actions are found by name, shortcuts can be changed and conflicts are told', async ({ page }) => {

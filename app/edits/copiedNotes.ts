@@ -1,6 +1,12 @@
-import { notesToText, type Note, type NotesOfPart, type Timeline } from '@ordle/core';
+import { notesToText, type LaneClip, type Note, type NotesOfPart, type Timeline } from '@ordle/core';
 import { engine } from '@/engine/engineClient';
 import type { ClipsRequest } from '@/engine/protocol';
+
+/** Notes that were copied, and where they and their controllers are found. */
+export interface CopiedOfPart {
+  at: Omit<ClipsRequest, 'ids'>;
+  notes: readonly Note[];
+}
 
 /**
  * What was last copied here: for where the system clipboard may not be read, and with the controllers of the notes,
@@ -21,24 +27,22 @@ export const copiedNotes = {
    * Puts the controllers of what was copied beside it, here and on the system clipboard, so that another tab has them
    * too.
    */
-  async addControllers(
-    plain: string,
-    notes: readonly Note[],
-    timeline: Timeline,
-    at: Omit<ClipsRequest, 'ids'>,
-    among: readonly NotesOfPart[] = [],
-  ) {
-    const clips = engine.clipsOf({ ...at, ids: notes.map(({ id }) => id) });
+  async addControllers(plain: string, timeline: Timeline, copied: readonly CopiedOfPart[]) {
+    const clips = Promise.all(
+      copied.map(({ at, notes }) => engine.clipsOf({ ...at, ids: notes.map(({ id }) => id) })),
+    );
+    const isAny = (found: readonly LaneClip[][]) => found.some(({ length }) => length > 0);
     finding = clips.then(
       (found) => {
-        if (found.length > 0 && last?.plain === plain)
-          last = { plain, whole: notesToText(notes, timeline, found, among) };
+        if (!isAny(found) || last?.plain !== plain) return;
+        const among = copied.map(({ at, notes }, row) => ({ part: at.partId, notes, clips: found[row] }));
+        last = { plain, whole: notesToText(copied[0].notes, timeline, found[0], among) };
       },
       () => undefined,
     );
     const found = await clips;
     await finding;
-    if (found.length > 0 && last?.plain === plain)
+    if (isAny(found) && last?.plain === plain)
       await navigator.clipboard?.writeText(last.whole).catch(() => undefined);
   },
   /**

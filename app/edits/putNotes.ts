@@ -9,14 +9,18 @@ import {
   sentenceOf,
   type AlongAction,
   type CurveEdit,
+  type Note,
   type NoteEdits,
   type NotesOnClipboard,
   type PasteHow,
   type PastePlan,
   type PartView,
+  type Timeline,
 } from '@ordle/core';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
+import type { StopQuestion } from '@/engine/protocol';
+import { stopAt } from '@/music/stops';
 import { otherViewsStore } from '@/music/otherViews';
 import type { BenchState } from '@/music/useBench';
 import type { AppDispatch } from '@/state/store';
@@ -51,17 +55,11 @@ export async function putNotes(dispatch: AppDispatch, putting: Putting) {
   const at = { session, partId: part.id, stop: stop?.index ?? 0 };
   const giving = selectedNotes(view, new Set(plan.rows.map((row) => view.notes.id[row])));
   const by = plan.to - plan.from;
-  const action: AlongAction = how === 'push' ? { kind: 'move', ticks: by } : { kind: 'delete' };
   const gaveWay = (): NoteEdits =>
     giving.length === 0 ? noEdits() : how === 'push' ? moveNotes(giving, by, 0) : deleteNotes(giving);
   try {
-    const { along } = bench.view;
-    const clips = along ? clipsFrom(content, timeline.ticksPerQuarter) : [];
-    const [cleared, laid] = await Promise.all([
-      along && giving.length > 0 ? engine.alongEdits({ ...at, ids: giving.map(({ id }) => id), action }) : [],
-      clips.length > 0 ? engine.layClips({ ...at, clips, at: plan.tick }) : [],
-    ]);
-    const curves: CurveEdit[] = [...cleared, ...laid];
+    const { lanes } = content;
+    const curves = await curvesOf(at, { lanes, plan, giving, how, isAlong: bench.view.along, timeline });
     await applyEdits(
       dispatch,
       `Paste ${counted(content.notes.length, 'note')}${HOW_IN_WORDS[how]}`,
@@ -78,19 +76,50 @@ export async function putNotes(dispatch: AppDispatch, putting: Putting) {
   }
 }
 
+/** Edits of lanes that go along with a paste: those of the notes that give way, then those that were copied. */
+async function curvesOf(
+  at: StopQuestion,
+  {
+    lanes,
+    plan,
+    giving,
+    how,
+    isAlong,
+    timeline,
+  }: Pick<Putting, 'plan' | 'how'> & {
+    lanes: NotesOnClipboard['lanes'];
+    giving: readonly Note[];
+    isAlong: boolean;
+    timeline: Timeline;
+  },
+): Promise<CurveEdit[]> {
+  if (!isAlong) return [];
+  const action: AlongAction =
+    how === 'push' ? { kind: 'move', ticks: plan.to - plan.from } : { kind: 'delete' };
+  const clips = clipsFrom({ lanes }, timeline.ticksPerQuarter);
+  const [cleared, laid] = await Promise.all([
+    giving.length > 0 ? engine.alongEdits({ ...at, ids: giving.map(({ id }) => id), action }) : [],
+    clips.length > 0 ? engine.layClips({ ...at, clips, at: plan.tick }) : [],
+  ]);
+  return [...cleared, ...laid];
+}
+
 /**
  * Lays notes of several parts down in the same parts, as one action; what gives way gives way in each. Parts that are
  * gone are told.
  */
 async function putInParts(dispatch: AppDispatch, { content, plan, how, bench, view, target }: Putting) {
   const { session, timeline, part: active } = bench;
-  const wanted = [{ part: content.part ?? '', notes: content.notes }, ...(content.others ?? [])];
+  const wanted = [
+    { part: content.part ?? '', notes: content.notes, lanes: content.lanes },
+    ...(content.others ?? []),
+  ];
   const found = wanted.filter(({ part }) => itemOf(session.parts, part));
   const lacking = wanted.length - found.length;
   const gesture = crypto.randomUUID();
   const count = found.reduce((sum, { notes }) => sum + notes.length, 0);
   const label = `Paste ${counted(count, 'note')} in ${counted(found.length, 'part')}${HOW_IN_WORDS[how]}`;
-  for (const { part: partId, notes } of found) {
+  for (const { part: partId, notes, lanes } of found) {
     const part = itemOf(session.parts, partId);
     const isActive = partId === active?.id;
     const shown = isActive ? view : otherViewsStore.get().find((other) => other.partId === partId)?.view;
@@ -101,16 +130,24 @@ async function putInParts(dispatch: AppDispatch, { content, plan, how, bench, vi
     const giving = shown ? selectedNotes(shown, new Set(rows.map((row) => shown.notes.id[row]))) : [];
     const gaveWay =
       giving.length === 0 ? noEdits() : how === 'push' ? moveNotes(giving, by, 0) : deleteNotes(giving);
-    await applyEdits(
-      dispatch,
-      label,
-      (newId) => ({
-        ...gaveWay,
-        add: pasteNotes({ notes }, plan.tick, part.channel, timeline.ticksPerQuarter, newId),
-      }),
-      gesture,
-      isActive ? target : { ...target, partId, stop: 'cleaned' },
-    );
+    const to = isActive ? target : { ...target, partId, stop: 'cleaned' };
+    try {
+      const at = { session, partId, stop: stopAt(part, to.stop).index };
+      const curves = await curvesOf(at, { lanes, plan, giving, how, isAlong: bench.view.along, timeline });
+      await applyEdits(
+        dispatch,
+        label,
+        (newId) => ({
+          ...gaveWay,
+          add: pasteNotes({ notes }, plan.tick, part.channel, timeline.ticksPerQuarter, newId),
+          ...(curves.length > 0 ? { curves } : {}),
+        }),
+        gesture,
+        to,
+      );
+    } catch (error) {
+      toast(sentenceOf(error));
+    }
   }
   if (lacking > 0) toast(`${counted(lacking, 'part')} of what was copied is not in this session.`);
 }

@@ -1,6 +1,7 @@
 import {
   createGrid,
   deleteNotes,
+  itemOf,
   notesFromText,
   pastePlan,
   secondsToTicks,
@@ -19,6 +20,7 @@ import { gridInForce } from '@/music/gridInForce';
 import { applyToAll, countedInAll, selectedInAll } from './across';
 import { targetNow } from './editActions';
 import { putNotes } from './putNotes';
+import { stopAt } from '@/music/stops';
 import { usePartView } from '@/music/partViewStore';
 import type { BenchState } from '@/music/useBench';
 
@@ -66,14 +68,17 @@ export function useClipboard(bench: BenchState) {
     const all = selectedInAll();
     if (all.length === 0) return null;
     const among = all.map(({ target, notes }) => ({ part: target.partId, notes }));
-    const [{ notes, target }] = all;
+    const [{ notes }] = all;
     const plain = copiedNotes.keep(notes, timeline, among);
     toast(`${countedInAll(all)} copied.`);
-    if (bench.view.along && part?.id === target.partId) {
-      const at = { session: bench.session, partId: part.id, stop: bench.stop?.index ?? 0 };
-      copiedNotes
-        .addControllers(plain, notes, timeline, at, among)
-        .catch((error: unknown) => toast(sentenceOf(error)));
+    if (bench.view.along) {
+      const { session } = bench;
+      const copied = all.flatMap((own) => {
+        const at = itemOf(session.parts, own.target.partId);
+        const stop = at && stopAt(at, own.target.stop).index;
+        return at && stop !== undefined ? [{ at: { session, partId: at.id, stop }, notes: own.notes }] : [];
+      });
+      copiedNotes.addControllers(plain, timeline, copied).catch((error: unknown) => toast(sentenceOf(error)));
     }
     return plain;
   };

@@ -257,6 +257,30 @@ describe('controllers on the clipboard', () => {
     ]);
     expect(clipsFrom(notesFromText(notesToText([note], at480)), 480)).toEqual([]);
   });
+
+  it('of several parts stand by the first note of all of them', () => {
+    const clip = { lane: 'cc11', from: 0, to: 480, points: [{ at: 0, value: 40 }] };
+    const at = (start: number) => ({
+      id: 1,
+      start,
+      end: start + 480,
+      pitch: 60,
+      velocity: 80,
+      release: 64,
+      channel: 0,
+    });
+    const among = [
+      { part: 'reed', notes: [at(1440)], clips: [clip] },
+      { part: 'bass', notes: [at(960)] },
+      { part: 'bell', notes: [at(1200)], clips: [clip] },
+    ];
+    const content = notesFromText(notesToText(among[0].notes, at480, [clip], among));
+    expect(clipsFrom(content, 480).map(({ from, to }) => [from, to])).toEqual([[480, 960]]);
+    expect(content.others?.map((other) => clipsFrom(other, 480).map(({ from }) => from))).toEqual([
+      [],
+      [240],
+    ]);
+  });
 });
 
 describe('the pressure of single keys', () => {

@@ -18,6 +18,15 @@ const notesSchema = z
   )
   .max(2_000_000);
 
+const lanesSchema = z.array(
+  z.strictObject({
+    lane: laneSchema,
+    from: z.number(),
+    to: z.number(),
+    points: z.array(z.strictObject({ at: z.number(), value: z.number() })).max(1_000_000),
+  }),
+);
+
 /** Notes as text for the clipboard: times in quarter notes from the first start, so that they fit any session. */
 const clipboardSchema = z.strictObject({
   ordle: z.literal('notes'),
@@ -32,31 +41,25 @@ const clipboardSchema = z.strictObject({
   notes: notesSchema.min(1),
   /** The part the notes are of, and those of others that were copied with them: they go back to the same parts. */
   part: z.string().optional(),
-  others: z.array(z.strictObject({ part: z.string(), notes: notesSchema.min(1) })).optional(),
-  /** The controllers that go along, as clips in quarters; left out where there are none. */
-  lanes: z
-    .array(
-      z.strictObject({
-        lane: laneSchema,
-        from: z.number(),
-        to: z.number(),
-        points: z.array(z.strictObject({ at: z.number(), value: z.number() })).max(1_000_000),
-      }),
-    )
+  others: z
+    .array(z.strictObject({ part: z.string(), notes: notesSchema.min(1), lanes: lanesSchema.optional() }))
     .optional(),
+  /** The controllers that go along, as clips in quarters; left out where there are none. */
+  lanes: lanesSchema.optional(),
 });
 
 export type NotesOnClipboard = z.infer<typeof clipboardSchema>;
 
-/** Notes of one part. */
+/** Notes of one part, with the controllers that go along with them. */
 export interface NotesOfPart {
   part: string;
   notes: readonly Note[];
+  clips?: readonly LaneClip[];
 }
 
 /**
- * Notes as text, with the controllers that go along with them; clips are in ticks. Notes of several parts keep their
- * distance: the first of `among` is the part of the notes, the rest are others.
+ * Notes as text, with the controllers that go along with them; clips are in ticks from the first note of their part.
+ * Notes of several parts keep their distance: the first of `among` is the part of the notes, the rest are others.
  */
 export function notesToText(
   notes: readonly Note[],
@@ -77,6 +80,10 @@ export function notesToText(
       velocity: Math.min(127, Math.max(1, note.velocity)),
       channel: note.channel + 1,
     }));
+  const lanesOf = (list: readonly Note[], own: readonly LaneClip[] = []) => {
+    const later = list.reduce((least, { start }) => Math.min(least, start), Infinity) - first;
+    return own.length > 0 && { lanes: own.map((clip) => scaledClip(clip, 1 / ticksPerQuarter, later)) };
+  };
   const content: NotesOnClipboard = {
     ordle: 'notes',
     version: 1,
@@ -85,24 +92,30 @@ export function notesToText(
     notes: written(notes),
     ...(others.length > 0 && {
       part: own.part,
-      others: others.map((each) => ({ part: each.part, notes: written(each.notes) })),
+      others: others.map((each) => ({
+        part: each.part,
+        notes: written(each.notes),
+        ...lanesOf(each.notes, each.clips),
+      })),
     }),
-    ...(clips.length > 0 ? { lanes: clips.map((clip) => scaledClip(clip, 1 / ticksPerQuarter)) } : {}),
+    ...lanesOf(notes, clips),
   };
   return JSON.stringify(content);
 }
 
-/** A clip with its times in another unit. */
-const scaledClip = ({ lane, from, to, points }: LaneClip, factor: number): LaneClip => ({
+/** A clip with its times later by so much, and in another unit. */
+const scaledClip = ({ lane, from, to, points }: LaneClip, factor: number, later = 0): LaneClip => ({
   lane,
-  from: from * factor,
-  to: to * factor,
-  points: points.map(({ at, value }) => ({ at: at * factor, value })),
+  from: (from + later) * factor,
+  to: (to + later) * factor,
+  points: points.map(({ at, value }) => ({ at: (at + later) * factor, value })),
 });
 
-/** The controllers on the clipboard, in ticks. */
-export const clipsFrom = ({ lanes = [] }: NotesOnClipboard, ticksPerQuarter: number): LaneClip[] =>
-  lanes.map((clip) => scaledClip(clip, ticksPerQuarter));
+/** The controllers on the clipboard, in ticks from the first note on it. */
+export const clipsFrom = (
+  { lanes = [] }: Pick<NotesOnClipboard, 'lanes'>,
+  ticksPerQuarter: number,
+): LaneClip[] => lanes.map((clip) => scaledClip(clip, ticksPerQuarter));
 
 /** Notes from clipboard text. Throws `clipboard` when the text holds none. */
 export function notesFromText(text: string): NotesOnClipboard {
