@@ -64,27 +64,3 @@ test('what is pointed at has a menu of what can be done with it, by the right bu
   await page.goto(session);
   await settled(page);
 });
-
-test('the tree a screen reader goes by has the places, a described editor and labelled figures', async ({
-  page,
-}) => {
-  await openDemo(page);
-  await expect(page.getByRole('navigation').first()).toMatchAriaSnapshot(`
-    - navigation:
-      - link "Shelf"
-      - link "Record"
-      - link "Takes"
-      - link "Tempo"
-      - link "Bench"
-      - link "Parts"
-      - link "Readings"
-      - link "Export"
-  `);
-  await expect(page.getByRole('main')).toMatchAriaSnapshot(`
-    - application /Marimba.*notes.*Full stop and comma walk the notes/
-  `);
-  await addStep(page, 'Quantize');
-  await expect(page.getByRole('region', { name: 'Off the grid' })).toMatchAriaSnapshot(`
-    - region "Off the grid": /\\d.* ms off the grid was \\d+ as played/
-  `);
-});

@@ -135,7 +135,7 @@ export const PartRow = memo(function PartRow(props: PartRowProps) {
           <span
             className={`pointer-events-none absolute top-1 right-3 text-ink-2 ${isActive && !props.single ? 'group-focus-within:invisible group-hover:invisible' : part.muted || part.soloed ? 'hidden' : 'group-focus-within:invisible group-hover:invisible'}`}
           >
-            {msInWords(props.offMs)}
+            {msInWords(props.offMs)} <span className="text-quiet">ms</span>
           </span>
         )}
         {isActive && (

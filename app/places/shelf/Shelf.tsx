@@ -26,6 +26,10 @@ const REFRESH_MS = 250;
 
 /** The sessions kept in this browser, and the ways to bring in more. */
 export function Shelf() {
+  useEffect(() => {
+    document.title = 'Shelf · Ordle';
+    return () => void (document.title = 'Ordle');
+  }, []);
   const [sessions, setSessions] = useState<SessionSummary[] | null>(null);
   const [deleted, setDeleted] = useState<DeletedSummary[]>([]);
   const [now, setNow] = useState(() => Date.now());
