@@ -13,6 +13,8 @@ interface NumberFieldProps {
   className?: string;
   /** The setting it shows, for telling that it is mixed. */
   setting?: string;
+  /** What it does, for pointing at it. */
+  title?: string;
   onCommit(value: number): void;
 }
 
@@ -30,6 +32,7 @@ export function NumberField({
   disabled,
   className = 'w-12',
   setting,
+  title,
   onCommit,
 }: NumberFieldProps) {
   const mixed = useMixed(setting);
@@ -48,7 +51,7 @@ export function NumberField({
     if (mixed || next !== value) onCommit(next);
   };
   return (
-    <span className="inline-flex items-baseline gap-0.5">
+    <span className="inline-flex items-baseline gap-0.5" title={title}>
       <input
         type="text"
         inputMode="decimal"

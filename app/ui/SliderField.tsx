@@ -16,6 +16,8 @@ interface SliderFieldProps {
   unit: string;
   /** The setting it shows, for telling that it is mixed. */
   setting?: string;
+  /** What it does, for pointing at it. */
+  title?: string;
   /** Stands in place of the label, for a setting that can be left out. */
   lead?: ReactNode;
   disabled?: boolean;
@@ -42,6 +44,7 @@ export function SliderField(props: SliderFieldProps) {
     unit,
     disabled,
     setting,
+    title,
     lead,
     onChange,
     onAbandon,
@@ -91,7 +94,7 @@ export function SliderField(props: SliderFieldProps) {
   });
 
   return (
-    <div className="flex flex-col gap-0.5">
+    <div className="flex flex-col gap-0.5" title={title}>
       <div className="flex items-baseline justify-between">
         {lead ?? <span className={disabled ? 'text-ink-3' : 'text-ink-2'}>{label}</span>}
         <NumberField

@@ -8,7 +8,7 @@ const LEAST = 2;
 /** Beats over which a pulse that was found may jump by half of one, and over which it may slide so far. */
 const MOST_JUMPED = 4;
 const [LEAST_SLID, MOST_SLID, LOOKED_ON] = [4, 8, 3];
-/** Of the half beats of a slide so many are struck at least, as a share; where fewer are the tempo may as well change. */
+/** The share of the half beats of a slide that are struck, at least; where fewer are the tempo may as well change. */
 const LEAST_STRUCK = 0.7;
 /** A pulse slid where strokes are nearer than this share to half beats that did not slide, by mean distances. */
 const NEARER = 0.4;

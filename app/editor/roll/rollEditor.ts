@@ -78,6 +78,8 @@ export function createRollEditor({ canvas, overlay, playLine }: EditorElements, 
   function layOut(width: number, height: number) {
     layout = layoutFor(content, view, { width, height }, layout);
     shown.hold();
+    // The room may be known only after the notes are: the first look is for the room there is.
+    if (view && content) shown.look(view, content.timeline.meter);
   }
 
   function placePlayLine() {

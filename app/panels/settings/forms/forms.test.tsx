@@ -14,6 +14,8 @@ import { TransposeForm } from './TransposeForm';
 import { VelocityForm } from './VelocityForm';
 import { WhereField } from './WhereField';
 import type { StepFormProps } from './formProps';
+import { settingOf } from './settingOf';
+import { sentenceOn } from '@/words/settingTips';
 
 /** A tune in D minor, as the facts of the part before the step. */
 const FACTS = partFacts(
@@ -298,5 +300,53 @@ describe('the where of a step', () => {
     const selected = showWhere({ notes: [4, 9] }, [4, 9]);
     tick('the 2 notes selected');
     expect(selected).toEqual([{}]);
+  });
+});
+
+describe('pointed at', () => {
+  const settings = <S extends Step>(Form: (props: StepFormProps<S>) => React.ReactNode, step: S) => {
+    show(Form, step);
+    const tips = [...document.querySelectorAll('[role=slider]')].map((slider) => [
+      slider.getAttribute('aria-label'),
+      slider.closest('[title]')?.getAttribute('title') ?? '',
+    ]);
+    cleanup();
+    return tips;
+  };
+
+  it('every slider says what it does, its range with the unit, and its default', () => {
+    const tips = [
+      ...settings(QuantizeForm, createStep('quantize')),
+      ...settings(AlignForm, createStep('align')),
+      ...settings(HumanizeForm, createStep('humanize')),
+      ...settings(NudgeForm, createStep('nudge')),
+      ...settings(VelocityForm, createStep('velocity', { set: 80, scale: 90, add: 3 })),
+      ...settings(
+        RemoveForm,
+        createStep('remove', { shorterThanMs: 30, softerThan: 20, doublesWithinMs: 10 }),
+      ),
+    ];
+    expect(tips.length).toBeGreaterThan(15);
+    const form = /^[A-Z][^.]+\. −?[\d,.]+ to [\d,.]+( %| ms| ticks)?(, default −?[\d,.]+)?\.$/;
+    for (const tip of tips) expect(tip).toEqual([expect.any(String), expect.stringMatching(form)]);
+    expect(tips[0]).toEqual([
+      'Strength',
+      'How far each note goes towards its grid line: 100 puts it on the line, 0 leaves it where it is. 0 to 100 %, default 100.',
+    ]);
+  });
+
+  it.each([
+    'scale percent',
+    'add amount',
+    'smooth ms',
+    'thin tolerance',
+    'ramp from',
+    'ramp to',
+    'wave depth',
+    'wave fadeMs',
+  ])('a curve says what it does: %s', (named) => {
+    const [op, setting] = named.split(' ');
+    expect(settingOf({ kind: 'curve', op }, setting).max).toBeGreaterThan(0);
+    expect(sentenceOn({ kind: 'curve', op }, setting)).toMatch(/^[A-Z].*\.$/);
   });
 });

@@ -9,6 +9,7 @@ describe('what a form knows of a setting', () => {
       unit: 'ms',
       usual: [0, 40],
       step: 0.5,
+      initial: 0,
     });
     expect(settingOf({ kind: 'velocity' }, 'compress.ratio')).toMatchObject({ min: 0.1, max: 100, start: 2 });
     expect(settingOf({ kind: 'layout' }, 'blocks.times')).toMatchObject({ min: 1, max: 10000 });

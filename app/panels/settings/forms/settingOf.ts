@@ -8,6 +8,7 @@ interface JsonSchema extends SettingFacts {
   oneOf?: JsonSchema[];
   anyOf?: JsonSchema[];
   const?: unknown;
+  default?: unknown;
   minimum?: number;
   exclusiveMinimum?: number;
   maximum?: number;
@@ -18,6 +19,8 @@ export interface NumberSetting extends Omit<SettingFacts, 'unit'> {
   unit?: string;
   min: number;
   max: number;
+  /** What a new step has. */
+  initial?: number;
 }
 
 const jsonOf = (schema: z.ZodType) =>
@@ -51,7 +54,8 @@ export function settingOf(of: { kind: Step['kind']; op?: string } | 'where', pat
   if (!number || min === undefined || number.maximum === undefined)
     throw new Error(`The schema of ${kind} names no range for ${path}.`);
   const { unit, usual, step, start, maximum: max } = number;
-  return { min, max, unit, usual, step, start };
+  const initial = typeof found?.default === 'number' ? found.default : undefined;
+  return { min, max, unit, usual, step, ...(start !== undefined && { start }), initial };
 }
 
 function propertyOf(node: JsonSchema, name: string, op: string | undefined): JsonSchema | undefined {
