@@ -72,7 +72,7 @@ const PLACES: Record<string, { name: string; tree: string }> = {
           - row:
             - columnheader "part"
             - columnheader "notes"
-            - columnheader "spread, ms"
+            - columnheader "uneven, ms"
         - rowgroup:
           - row /^Marimba/:
             - rowheader /^Marimba/
@@ -80,7 +80,7 @@ const PLACES: Record<string, { name: string; tree: string }> = {
             - cell
             - cell
             - cell
-            - cell "Off the lines of Marimba"
+            - cell "Off the grid of Marimba"
       - navigation "More of Marimba":
         - heading "Marimba" [level=2]
         - button "Grids" [pressed]

@@ -86,7 +86,7 @@ test('the practice player is recorded where it plays, to the tick; what it does 
   const before = peerNotes(await toExport(page));
   await toRecord(page);
   await page.getByRole('tab', { name: 'Practice player' }).click();
-  for (const dial of ['Late on the whole', 'Spread', 'Wrong notes', 'Missed notes', 'Doubled notes'])
+  for (const dial of ['Late on the whole', 'Unevenness', 'Wrong notes', 'Missed notes', 'Doubled notes'])
     await typeValue(page, dial, '0');
   await page.getByLabel('What the practice player plays').selectOption({ label: 'Marimba, as cleaned' });
   await page.getByText('Plays along when the music runs').click();
@@ -120,7 +120,7 @@ test('slowly: the music takes its time, and the take is at the session’s tempo
   await newSession(page);
   await typeValue(page, 'Speed, typed', '25');
   await page.getByRole('tab', { name: 'Practice player' }).click();
-  for (const dial of ['Late on the whole', 'Spread', 'Wrong notes', 'Missed notes', 'Doubled notes'])
+  for (const dial of ['Late on the whole', 'Unevenness', 'Wrong notes', 'Missed notes', 'Doubled notes'])
     await typeValue(page, dial, '0');
   await page.getByText('Plays along when the music runs').click();
   await record(page);

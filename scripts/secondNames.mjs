@@ -28,10 +28,11 @@ const SECOND = [
   [/\bmake permanent\b/i, 'turn the steps so far into a take'],
   [/\bno key\b/i, 'add shortcut'],
   [/\bto nothing\b/i, 'none'],
+  [/\bspreads?\b/i, 'uneven by (a performance), scatter (what a step adds)'],
 ];
 
 /** Texts that use such a word for something else, by what they are. */
-const MEANT = [/full stop/i, /^propose$/, /^track$/, /one track|tracks as they came/];
+const MEANT = [/full stop/i, /^(keep the )?spread$/, /^propose$/, /^track$/, /one track|tracks as they came/];
 
 /** What is wrong with a text of a file, or nothing. */
 export function secondNameIn(text, file) {

@@ -47,7 +47,7 @@ export function readingsReport({ session, made, where, parts: all, findings }: R
   const both = (part: ReportedPart, tell: (figures: ReportedFigures) => string) =>
     change(tell(part.before), tell(part.after));
   const figures = tableOf(
-    ['part', 'grid', 'notes', 'spread, ms', 'late on average, ms', 'swing, %', 'velocity'],
+    ['part', 'grid', 'notes', 'uneven, ms', 'late on average, ms', 'swing, %', 'velocity'],
     parts.map((part) => [
       escaped(part.name),
       escaped(part.grid),
@@ -74,7 +74,7 @@ ${charts.map(drawnChart).join('')}</section>`,
     `${session}: readings`,
     `<h1>${escaped(session)}</h1><p class="quiet">Readings before and after, ${escaped(where)}. ${escaped(made)}</p>
 <section><h2>The parts</h2>${figures}
-<p class="quiet">As cleaned, and what it was as played. Spread is the standard deviation about the mean lateness against each part's grid. In the drawings as played is the outline.${silent.length > 0 ? ` Without notes: ${silent.join(', ')}.` : ''}</p></section>
+<p class="quiet">As cleaned, and what it was as played. Uneven is the standard deviation about the mean lateness against each part's grid. In the drawings as played is the outline.${silent.length > 0 ? ` Without notes: ${silent.join(', ')}.` : ''}</p></section>
 ${each.join('\n')}
 <section><h2>Still open</h2>${open}</section>`,
   );

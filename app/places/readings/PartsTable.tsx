@@ -32,10 +32,10 @@ const WIDE = 'max-xl:hidden';
 const CHART = 'narrow:hidden';
 const HEADS = [
   'notes',
-  'spread, ms',
+  'uneven, ms',
   'on the whole',
   'swing',
-  'off the lines, ±80 ms',
+  'off the grid, ±80 ms',
   'by place in the bar',
   'along the bars',
 ];

@@ -16,7 +16,7 @@ export interface ChartWords {
 
 export const CHART_WORDS: Record<ChartKind, ChartWords> = {
   'off-the-lines': {
-    name: 'Off the lines',
+    name: 'Off the grid',
     tells: 'How many notes lie how far from their nearest line; early is left.',
     along: 'from the line, ms',
     of: 'notes',

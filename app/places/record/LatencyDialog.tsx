@@ -116,7 +116,7 @@ export function LatencyDialog({ onClose }: { onClose(): void }) {
           {found.measured ? (
             <>
               {found.name}: {msInWords(Math.abs(found.measured.median))} ms{' '}
-              {found.measured.median < 0 ? 'early' : 'late'}, spread {msInWords(found.measured.spread)} ms
+              {found.measured.median < 0 ? 'early' : 'late'}, uneven by {msInWords(found.measured.spread)} ms
               over {found.measured.taps} taps.{' '}
               <Button
                 onClick={() => {

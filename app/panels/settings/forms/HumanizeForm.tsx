@@ -47,7 +47,7 @@ function Spread({ ms }: { ms: number }) {
         viewBox={`0 0 ${width} ${height + 1}`}
         className="w-full"
         role="img"
-        aria-label={`Spread of ${ms} ms around where a note was`}
+        aria-label={`Notes scatter by ${ms} ms around where they were`}
       >
         <path d={`M0 ${height + 0.5}H${width}`} stroke="var(--rule-strong)" />
         <polyline points={points.join(' ')} fill="none" stroke="var(--ink)" strokeWidth="1.5" />

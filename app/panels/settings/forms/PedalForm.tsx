@@ -57,7 +57,7 @@ export function PedalForm(form: StepFormProps<PedalStep>) {
             onChange={(by) => onChange(`Re-pedal at ${by === 'harmony' ? 'chord changes' : 'bars'}`, { by })}
           />
           <p className="text-quiet text-ink-2">
-            Up with each change, down again 60 ms after it. What was pressed there before goes.
+            Lifts at each change and presses again 60 ms later. Earlier presses there are replaced.
           </p>
         </>
       )}

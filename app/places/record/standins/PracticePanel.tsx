@@ -5,7 +5,7 @@ import { Button, Check, NumberField, Select } from '@/ui';
 
 const DIALS: { key: keyof PracticeSettings; label: string; min: number; max: number; unit: string }[] = [
   { key: 'bias', label: 'Late on the whole', min: -200, max: 200, unit: 'ms' },
-  { key: 'spread', label: 'Spread', min: 0, max: 100, unit: 'ms' },
+  { key: 'spread', label: 'Unevenness', min: 0, max: 100, unit: 'ms' },
   { key: 'drift', label: 'Falls behind', min: -500, max: 500, unit: 'ms a minute' },
   { key: 'unevenness', label: 'Unevenness of velocity', min: 0, max: 40, unit: '' },
   { key: 'wrong', label: 'Wrong notes', min: 0, max: 100, unit: 'in 100' },
