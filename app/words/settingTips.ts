@@ -60,7 +60,9 @@ export const sentenceOn = (
   setting: string,
 ): string | undefined => TIPS[op === undefined ? `${kind}.${setting}` : `${kind}.${op}.${setting}`];
 
-/** The sentence on a setting, and what it may be and what a step has where nothing is said: "... 0 to 100 %, default 100." */
+/**
+ * The sentence on a setting, what it may be, and what a step has where nothing is said: "... 0 to 100 %, default 100."
+ */
 export function tipOf(
   of: { kind: Step['kind']; op?: string },
   setting: string,
