@@ -20,6 +20,9 @@ import { RecordedTogether } from './RecordedTogether';
 import type { BeatActions } from './useBeatActions';
 import type { TempoState } from './useFoundBeats';
 
+/** A button as wide as the panel, whose words may take two lines: `h-auto` has to beat the height buttons have. */
+const WHOLE = 'h-auto! justify-center py-1 leading-tight whitespace-normal!';
+
 interface TempoPanelProps {
   part: Part;
   state: TempoState;
@@ -180,7 +183,7 @@ export function TempoPanel(props: TempoPanelProps) {
         <h2 className="mt-2 font-serif text-[1.05rem] font-semibold">Use these beats</h2>
         <Button
           look={isToClick ? 'plain' : 'main'}
-          className="justify-center"
+          className={WHOLE}
           disabled={!mayWrite || !has}
           title="The session gets this tempo and meter; the performance stays as it was in real time"
           onClick={() => settled && letGridFollow(dispatch, part, settled)}
@@ -188,7 +191,7 @@ export function TempoPanel(props: TempoPanelProps) {
           Set the tempo map from the performance
         </Button>
         <Button
-          className="justify-center"
+          className={WHOLE}
           disabled={!mayWrite || !has}
           title="A pulse step moves the found beats onto those of the session; it can be set from 0 to 100 %"
           onClick={() => settled && letPlayingFollow(dispatch, part, settled)}
