@@ -98,6 +98,7 @@ test('lines drawn by hand are shaped further, whichever was drawn last, also aft
   await saved(page);
   await page.reload();
   await settled(page);
+  await page.keyboard.press('s');
   const at = async (tick: number) =>
     (await exportedController(page, 11)).findLast(([each]) => each <= tick)?.[1] ?? -1;
   const straight = await at(900);

@@ -71,7 +71,7 @@ const laneScene = (colours: Colours, ink: number, pedal: boolean): LaneScene => 
     },
     window: WINDOW, width: 800, height: 90, gutter: 46, ink, colours, selected: new Set([1]),
     stroke: [{ at: 0, value: 3 }, { at: 900, value: 80 }], box: { left: 60, right: 120, top: 10, bottom: 40 }, pedal,
-    selectionBox: null, lines: [], marks: null, error: { at: 500, value: 90 }, along: [], carried: 0,
+    selectionBox: null, lines: [], endsShape: true, marks: null, error: { at: 500, value: 90 }, along: [], carried: 0,
   }; // prettier-ignore
 };
 

@@ -31,8 +31,13 @@ export function beginInLane(
       ...beginSelection(target, x, y, adding),
       ...(pointNear(target, x, y) >= 0 ? { move: () => undefined } : {}),
     };
-  const held = tool === 'erase' ? null : lineHandleAt(target, lines, x, y);
-  if (held) return beginReshape(target, held.line, held.handle);
+  // With Shift a line is drawn, or a point selected beside others, wherever that begins.
+  const held = tool === 'erase' || adding ? null : lineHandleAt(target, lines, x, y, tool === 'select');
+  if (held) {
+    const row = pointNear(target, x, y);
+    const onClick = () => target.select(row < 0 ? [] : [row]);
+    return beginReshape(target, held.line, held.handle, onClick);
+  }
   const corner = tool === 'select' ? cornerAt(target, box, x, y) : null;
   if (corner && box) return beginScale(target, box, corner, x, y);
   if (target.marksAreHere()) {
@@ -53,7 +58,7 @@ export function cursorInLane(
   y: number,
 ): string {
   if (mayEdit && !pedal) {
-    const held = tool === 'erase' ? null : lineHandleAt(target, lines, x, y);
+    const held = tool === 'erase' ? null : lineHandleAt(target, lines, x, y, tool === 'select');
     if (held) return held.handle === 'through' ? 'ns-resize' : 'move';
     const corner = tool === 'select' && box ? cornerAt(target, box, x, y) : null;
     if (corner && box)

@@ -77,6 +77,7 @@ export function createCurveLane(
       selected: selection.rows(),
       selectionBox: isStill && content.tool === 'select' && !isPedal() ? selection.box() : null,
       lines: isStill && !isPedal() ? content.lines : [],
+      endsShape: content.tool === 'select',
       marks: content.marks,
       error: content.error,
       along: content.along,

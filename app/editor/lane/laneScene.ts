@@ -19,9 +19,10 @@ export interface LaneScene {
   stroke: { at: number; value: number }[] | null;
   box: { left: number; right: number; top: number; bottom: number } | null;
   pedal: boolean;
-  /** The box around selected points, whose corners scale them; and the lines that can be shaped. */
+  /** The box around selected points, whose corners scale them; and the lines that can be shaped, by their ends too. */
   selectionBox: SelectionBox | null;
   lines: readonly DrawnLine[];
+  endsShape: boolean;
   marks: LaneMarks | null;
   /** The point a thinning is farthest from, as it was. */
   error: { at: number; value: number } | null;

@@ -2,7 +2,7 @@ import { heldValue } from '@ordle/core';
 import { yOfValue } from './laneGeometry';
 import { MARK_OFFSET, valueOfMark } from './markGestures';
 import { xInLane, type LaneScene } from './laneScene';
-import { LEAST_HANDLED, cornersOf, placeOf } from './shapeGestures';
+import { LEAST_HANDLED, LINE_HANDLES, cornersOf, placeOf } from './shapeGestures';
 
 /** The stretches of time whose points go along with the selected notes, and where they are being dragged to. */
 export function paintAlong(context: CanvasRenderingContext2D, scene: LaneScene) {
@@ -77,7 +77,7 @@ function paintLineHandles(context: CanvasRenderingContext2D, scene: LaneScene) {
     const [from, to] = [xInLane(scene, line.from.at), xInLane(scene, line.to.at)];
     if (Math.abs(to - from) < LEAST_HANDLED || Math.max(from, to) < gutter || Math.min(from, to) > width)
       continue;
-    for (const handle of ['from', 'to', 'through'] as const) {
+    for (const handle of scene.endsShape ? LINE_HANDLES : (['through'] as const)) {
       const place = placeOf(line, handle);
       context.beginPath();
       const radius = handle === 'through' ? 5 : 3.5;

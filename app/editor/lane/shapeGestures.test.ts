@@ -19,19 +19,21 @@ describe('shaping a line', () => {
     stroke.end();
     expect(log.done[0].edits[0].line).toEqual(drawn);
     const handleAt = (tick: number, value: number) =>
-      lineHandleAt(target, [drawn], ...at(tick, value))?.handle ?? null;
+      lineHandleAt(target, [drawn], ...at(tick, value), true)?.handle ?? null;
     expect([handleAt(484, 62), handleAt(484, 80), handleAt(0, 20), handleAt(960, 100)]).toEqual([
       'through',
       null,
       'from',
       'to',
     ]);
+    // Where one draws, the next line may begin at the end of the last.
+    expect(lineHandleAt(target, [drawn], ...at(960, 100), false)).toBeNull();
     // With several points selected an end is one of them, to be moved with the rest.
     target.select([0, 1]);
     expect([handleAt(0, 20), handleAt(480, 60)]).toEqual([null, 'through']);
     // One that is too short for three handles has none.
     const short = { from: { at: 0, value: 20 }, to: { at: 40, value: 30 }, through: { at: 20, value: 25 } };
-    expect(lineHandleAt(target, [short], ...at(20, 25))).toBeNull();
+    expect(lineHandleAt(target, [short], ...at(20, 25), true)).toBeNull();
   });
 
   it('is bent by the middle, through where it is let go', () => {

@@ -28,7 +28,7 @@ const SHOWN_PLACES = 48;
 
 /** What a line is taken hold of by: the place half-way bends it, an end takes it elsewhere. */
 export type LineHandle = 'through' | 'from' | 'to';
-const LINE_HANDLES: readonly LineHandle[] = ['through', 'from', 'to'];
+export const LINE_HANDLES: readonly LineHandle[] = ['through', 'from', 'to'];
 /** Pixels from end to end that a line has to be long, so that its handles can be told apart. */
 export const LEAST_HANDLED = 24;
 
@@ -36,16 +36,18 @@ const distance = (target: CurveGestureTarget, { at, value }: LanePlace, x: numbe
   Math.hypot(target.xOf(at) - x, yOfValue(target.view(), value, target.height()) - y);
 
 /**
- * The handle of a line under a place; the lines drawn last come first, and of one the place half-way. Where several
- * points are selected, an end of a line is one of the points to be moved.
+ * The handle of a line under a place; the lines drawn last come first, and of one the place half-way. Ends are handles
+ * for selecting: where one draws, the next line may begin there. With several points selected, an end is one of the
+ * points to be moved.
  */
 export function lineHandleAt(
   target: CurveGestureTarget,
   lines: readonly DrawnLine[],
   x: number,
   y: number,
+  selects: boolean,
 ): { line: DrawnLine; handle: LineHandle } | null {
-  const mayBeEnd = target.selected().size < 2;
+  const mayBeEnd = selects && target.selected().size < 2;
   for (const line of [...lines].reverse()) {
     if (Math.abs(target.xOf(line.to.at) - target.xOf(line.from.at)) < LEAST_HANDLED) continue;
     const handle = LINE_HANDLES.find(
@@ -60,8 +62,13 @@ export function lineHandleAt(
 export const placeOf = (line: DrawnLine, handle: LineHandle): LanePlace =>
   handle === 'through' ? bentPlace(line.from, line.to, line.through, 0.5) : line[handle];
 
-/** Shapes a line by one of its handles. An end never passes the other. */
-export function beginReshape(target: CurveGestureTarget, line: DrawnLine, handle: LineHandle): Gesture {
+/** Shapes a line by one of its handles; let go without a move it was a click. An end never passes the other. */
+export function beginReshape(
+  target: CurveGestureTarget,
+  line: DrawnLine,
+  handle: LineHandle,
+  onClick: () => void = () => undefined,
+): Gesture {
   const hand = handOf(target.view());
   const label = `${handle === 'through' ? 'Bend' : 'Move the end of'} a line in ${laneName(hand.lane)}`;
   let next = line;
@@ -90,7 +97,8 @@ export function beginReshape(target: CurveGestureTarget, line: DrawnLine, handle
     },
     end() {
       target.preview(null, null);
-      if (next !== line) target.done(label, [made()]);
+      if (next === line) onClick();
+      else target.done(label, [made()]);
     },
   };
 }
