@@ -14,7 +14,7 @@ import { KINDS, make, type Made } from './made';
 
 /** The performances whose places are known, played under a tempo of their own: what a suggestion makes of them. */
 
-const SEEDS = 6;
+const SEEDS = 24;
 /** Ticks a quarter, and the tempo the file claims: what was played keeps to neither. */
 const [QUARTER, CLAIMED] = [480, 120];
 const PER_SECOND = (QUARTER * CLAIMED) / 60;

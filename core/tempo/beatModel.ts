@@ -54,7 +54,7 @@ export const TUNED = {
   slowWeight: 15,
   /** What a beat in three costs by its strokes, and what it costs that beats begin or cease to be divided in three. */
   ternaryCost: 0.1,
-  turn: 3,
+  turn: 2,
 };
 
 /** Deviation of strokes from their places: in seconds, and as a share of the beat. */
