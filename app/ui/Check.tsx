@@ -2,6 +2,7 @@ import { Check as Tick, Minus } from 'lucide-react';
 import { Checkbox } from 'radix-ui';
 import { memo, useId, type ReactNode } from 'react';
 import { useMixed } from './mixed';
+import { useTip } from './settingTips';
 import { useStable } from './useStable';
 
 interface CheckProps {
@@ -17,9 +18,10 @@ interface CheckProps {
 export function Check({ checked, disabled, setting, onChange, children }: CheckProps) {
   const id = useId();
   const mixed = useMixed(setting);
+  const tip = useTip(setting, (initial) => (typeof initial === 'boolean' ? (initial ? 'on' : 'off') : null));
   const change = useStable((next: boolean | 'indeterminate') => onChange(next === true));
   return (
-    <div className="flex items-center gap-2">
+    <div className="flex items-center gap-2" title={tip}>
       <Box id={id} checked={mixed ? 'indeterminate' : checked} disabled={disabled} onChange={change} />
       <label htmlFor={id} className={disabled ? 'text-ink-3' : ''}>
         {children}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { leftByKey } from './letGo';
 import { useMixed } from './mixed';
+import { useTip } from './settingTips';
 
 interface NumberFieldProps {
   label: string;
@@ -36,6 +37,9 @@ export function NumberField({
   onCommit,
 }: NumberFieldProps) {
   const mixed = useMixed(setting);
+  const tip = useTip(title === undefined ? setting : undefined, (initial) =>
+    typeof initial === 'number' ? `${initial}${unit ? ` ${unit}` : ''}` : null,
+  );
   const [draft, setDraft] = useState<string | null>(null);
   const commit = (text: string) => {
     setDraft(null);
@@ -51,7 +55,7 @@ export function NumberField({
     if (mixed || next !== value) onCommit(next);
   };
   return (
-    <span className="inline-flex items-baseline gap-0.5" title={title}>
+    <span className="inline-flex items-baseline gap-0.5" title={title ?? tip}>
       <input
         type="text"
         inputMode="decimal"

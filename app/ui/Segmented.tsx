@@ -1,6 +1,7 @@
 import { ToggleGroup } from 'radix-ui';
 import { memo } from 'react';
 import { useMixed } from './mixed';
+import { useTip } from './settingTips';
 import { useStable } from './useStable';
 
 interface Option<T extends string> {
@@ -22,10 +23,15 @@ interface SegmentedProps<T extends string> {
 /** A choice among few options, all in sight. */
 export function Segmented<T extends string>({ value, onChange, setting, ...rest }: SegmentedProps<T>) {
   const mixed = useMixed(setting);
+  const tip = useTip(
+    setting,
+    (initial) => rest.options.find((option) => option.value === initial)?.label ?? null,
+  );
   const change = useStable((next: string) => next !== '' && onChange(next as T));
   return (
     <Choice
       {...rest}
+      title={tip}
       label={mixed ? `${rest.label}, mixed` : rest.label}
       value={mixed ? '' : (value ?? '')}
       onChange={change}
@@ -35,15 +41,17 @@ export function Segmented<T extends string>({ value, onChange, setting, ...rest 
 
 type ChoiceProps = Pick<SegmentedProps<string>, 'label' | 'options' | 'disabled'> & {
   value: string;
+  title?: string;
   onChange(value: string): void;
 };
 
 /** Kept from rendering again while what it shows is the same: a form renders at every move of one of its sliders. */
-const Choice = memo(function Choice({ label, value, options, disabled, onChange }: ChoiceProps) {
+const Choice = memo(function Choice({ label, value, options, disabled, title, onChange }: ChoiceProps) {
   return (
     <ToggleGroup.Root
       type="single"
       aria-label={label}
+      title={title}
       value={value}
       disabled={disabled}
       onValueChange={onChange}
@@ -68,6 +76,7 @@ function isSameChoice(a: ChoiceProps, b: ChoiceProps): boolean {
     a.label === b.label &&
     a.value === b.value &&
     a.disabled === b.disabled &&
+    a.title === b.title &&
     a.onChange === b.onChange &&
     a.options.length === b.options.length &&
     a.options.every(

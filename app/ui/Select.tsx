@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { useMixed } from './mixed';
+import { useTip } from './settingTips';
 
 interface SelectProps {
   label: string;
@@ -16,9 +17,11 @@ interface SelectProps {
 /** A choice among many options. */
 export function Select({ label, value, disabled, className = '', setting, onChange, children }: SelectProps) {
   const mixed = useMixed(setting);
+  const tip = useTip(setting, (initial) => (typeof initial === 'string' && initial !== '' ? initial : null));
   return (
     <select
       aria-label={label}
+      title={tip}
       value={mixed ? '' : value}
       disabled={disabled}
       onChange={(event) => onChange(event.target.value)}

@@ -1,7 +1,16 @@
 /** @jest-environment jsdom */
 import { fireEvent, render, screen } from '@testing-library/react';
 import { useState } from 'react';
-import { Check, MixedSettings, NumberField, Segmented, Select, SliderField } from '.';
+import {
+  Check,
+  MixedSettings,
+  NumberField,
+  Segmented,
+  Select,
+  SettingTips,
+  SliderField,
+  type SettingTip,
+} from '.';
 import { typeInto as type } from './testing/controls';
 
 const nothing = () => undefined;
@@ -141,5 +150,31 @@ describe('controls of mixed settings', () => {
       ['keepLength', true],
       ['grid', '1/8'],
     ]);
+  });
+});
+
+describe('pointed at', () => {
+  it('a control says what its setting does, and its default in its own words', () => {
+    const tips = (setting: string): SettingTip | null =>
+      setting === 'edge' ? { says: 'What moves.', initial: 'both' } : { says: 'Kept.', initial: true };
+    render(
+      <SettingTips value={tips}>
+        <Segmented
+          label="Move"
+          setting="edge"
+          value="start"
+          options={[
+            { value: 'start', label: 'starts' },
+            { value: 'both', label: 'starts and ends' },
+          ]}
+          onChange={() => undefined}
+        />
+        <Check setting="keep" checked={false} onChange={() => undefined}>
+          keep
+        </Check>
+      </SettingTips>,
+    );
+    expect(screen.getByTitle('What moves. Default: starts and ends.')).toBeTruthy();
+    expect(screen.getByTitle('Kept. Default: on.')).toBeTruthy();
   });
 });

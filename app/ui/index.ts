@@ -13,6 +13,7 @@ export * from './NameField';
 export * from './NumberField';
 export * from './Segmented';
 export * from './Select';
+export * from './settingTips';
 export * from './SliderField';
 export * from './TextField';
 export * from './TypedField';

@@ -76,10 +76,10 @@ function Figures({ reading: { cleaned } }: { reading: PartReadings }) {
     return null;
   return (
     <p className="border-b border-rule px-4 py-1 text-ink-2" data-testid="figures">
-      As cleaned: {counted(notes, 'note')}; uneven by {msInWords(spreadMs)} ms ({spreadTicks.toFixed(1)} ticks);{' '}
-      {biasMs < 0 ? 'early' : 'late'} {msInWords(Math.abs(biasMs))} ms ({Math.abs(biasTicks).toFixed(1)}{' '}
-      ticks) on average; velocity {velocity?.toFixed(0)} ± {velocities.deviation.toFixed(0)},{' '}
-      {Math.round(velocities.low)} to {Math.round(velocities.high)}
+      As cleaned: {counted(notes, 'note')}; uneven by {msInWords(spreadMs)} ms ({spreadTicks.toFixed(1)}{' '}
+      ticks); {biasMs < 0 ? 'early' : 'late'} {msInWords(Math.abs(biasMs))} ms (
+      {Math.abs(biasTicks).toFixed(1)} ticks) on average; velocity {velocity?.toFixed(0)} ±{' '}
+      {velocities.deviation.toFixed(0)}, {Math.round(velocities.low)} to {Math.round(velocities.high)}
     </p>
   );
 }

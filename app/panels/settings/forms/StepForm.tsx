@@ -1,5 +1,7 @@
 import type { Step } from '@ordle/core';
-import type { ReactNode } from 'react';
+import { useCallback, type ReactNode } from 'react';
+import { SettingTips, type SettingTip } from '@/ui';
+import { sentenceOn } from '@/words/settingTips';
 import { AlignForm } from './AlignForm';
 import { CurveForm } from './CurveForm';
 import { EditsForm } from './EditsForm';
@@ -13,6 +15,7 @@ import { PedalForm } from './PedalForm';
 import { PulseForm } from './PulseForm';
 import { QuantizeForm } from './QuantizeForm';
 import { RemoveForm } from './RemoveForm';
+import { initialOf } from './settingOf';
 import { StretchForm } from './StretchForm';
 import { TransposeForm } from './TransposeForm';
 import { VelocityForm } from './VelocityForm';
@@ -54,5 +57,18 @@ export function interfaceOf(step: Step): StepInterface<Step> {
 /** The form of a step's kind. */
 export function StepForm(props: StepFormProps<Step>) {
   const { Form } = interfaceOf(props.step);
-  return <Form {...props} />;
+  const { kind } = props.step;
+  const op = 'op' in props.step ? props.step.op : undefined;
+  const tips = useCallback((setting: string) => tipOn({ kind, op }, setting), [kind, op]);
+  return (
+    <SettingTips value={tips}>
+      <Form {...props} />
+    </SettingTips>
+  );
+}
+
+/** What is known of a setting of a step; null where there is no sentence on it. */
+function tipOn(of: { kind: Step['kind']; op?: string }, setting: string): SettingTip | null {
+  const says = sentenceOn(of, setting);
+  return says === undefined ? null : { says, initial: initialOf(of, setting) };
 }

@@ -1,5 +1,7 @@
 /** @jest-environment jsdom */
 import { createStep, drumName, kindOf, partFacts, noteTableOf, type Step } from '@ordle/core';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { typeInto as type } from '@/ui/testing/controls';
 import { TIMELINE, partOfSteps, sessionOfParts } from '@/testing/bench';
@@ -348,5 +350,26 @@ describe('pointed at', () => {
     const [op, setting] = named.split(' ');
     expect(settingOf({ kind: 'curve', op }, setting).max).toBeGreaterThan(0);
     expect(sentenceOn({ kind: 'curve', op }, setting)).toMatch(/^[A-Z].*\.$/);
+  });
+
+  it.each([
+    'Align',
+    'Groove',
+    'Humanize',
+    'Length',
+    'Nudge',
+    'Pulse',
+    'Quantize',
+    'Remove',
+    'Stretch',
+    'Transpose',
+    'Velocity',
+  ])('every control of %s has a sentence on its setting', (named) => {
+    const source = readFileSync(path.join(__dirname, `${named}Form.tsx`), 'utf8');
+    const names = [...source.matchAll(/setting="(\w+)"/g)].map(([, setting]) => setting);
+    expect(names.length).toBeGreaterThan(0);
+    const kind = named.toLowerCase() as Step['kind'];
+    for (const name of names)
+      expect([name, sentenceOn({ kind }, name)]).toEqual([name, expect.stringMatching(/\.$/)]);
   });
 });

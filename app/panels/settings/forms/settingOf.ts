@@ -58,6 +58,10 @@ export function settingOf(of: { kind: Step['kind']; op?: string } | 'where', pat
   return { min, max, unit, usual, step, ...(start !== undefined && { start }), initial };
 }
 
+/** What a setting is where nothing is said of it; undefined where it is left out then. */
+export const initialOf = (of: { kind: Step['kind']; op?: string }, name: string): unknown =>
+  propertyOf(schemaOf(of.kind), name, of.op)?.default;
+
 function propertyOf(node: JsonSchema, name: string, op: string | undefined): JsonSchema | undefined {
   const inside = node.items ?? node;
   const known = inside.properties?.[name];

@@ -1,0 +1,24 @@
+import { createContext, useContext } from 'react';
+
+/** What a setting does, in sentences, and what it is where nothing is said. */
+export interface SettingTip {
+  says: string;
+  initial?: unknown;
+}
+
+/** What is known of the settings a form is for, by their names. */
+export const SettingTips = createContext<(setting: string) => SettingTip | null>(() => null);
+
+/**
+ * What is told of a control by pointing at it: what its setting does, and its default in the words that `named` has
+ * for it. Nothing where nothing is known.
+ */
+export function useTip(
+  setting: string | undefined,
+  named: (initial: unknown) => string | null,
+): string | undefined {
+  const tip = useContext(SettingTips)(setting ?? '');
+  if (!tip) return undefined;
+  const initial = named(tip.initial);
+  return initial === null ? tip.says : `${tip.says} Default: ${initial}.`;
+}
