@@ -72,12 +72,22 @@ export function Sheet({ name, children }: SheetProps) {
   );
 }
 
+interface SidePanelProps extends SheetProps {
+  className: string;
+  /** Nothing in it can be pressed yet: it takes the focus itself, so that it can be scrolled by key. */
+  isWaiting?: boolean;
+}
+
 /** A panel at the right of the music; where there is little room, a sheet over it. */
-export function SidePanel({ name, className, children }: SheetProps & { className: string }) {
+export function SidePanel({ name, className, isWaiting = false, children }: SidePanelProps) {
   const { isSheet, isOpen } = useSheet(name);
   if (isSheet) return isOpen ? <Sheet name={name}>{children}</Sheet> : null;
   return (
-    <aside aria-label={name} className={`flex shrink-0 flex-col border-l border-rule bg-ground ${className}`}>
+    <aside
+      aria-label={name}
+      tabIndex={isWaiting ? 0 : undefined}
+      className={`flex shrink-0 flex-col border-l border-rule bg-ground ${className}`}
+    >
       {children}
     </aside>
   );

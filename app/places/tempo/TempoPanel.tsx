@@ -76,7 +76,7 @@ export function TempoPanel(props: TempoPanelProps) {
       : `${found.beatsPerBar}/4`
     : '';
   return (
-    <SidePanel name="Settings" className="w-64 overflow-y-auto">
+    <SidePanel name="Settings" className="w-64 overflow-y-auto" isWaiting={!has}>
       <section aria-label="Tempo found" className="flex flex-col gap-2 border-b border-rule p-4">
         <h2 className="font-serif text-[1.05rem] font-semibold">Tempo found</h2>
         {has ? (
