@@ -119,11 +119,11 @@ async function putInParts(dispatch: AppDispatch, { content, plan, how, bench, vi
   const gesture = crypto.randomUUID();
   const count = found.reduce((sum, { notes }) => sum + notes.length, 0);
   const label = `Paste ${counted(count, 'note')} in ${counted(found.length, 'part')}${HOW_IN_WORDS[how]}`;
-  for (const { part: partId, notes, lanes } of found) {
+  const puttingIn = async ({ part: partId, notes, lanes }: (typeof found)[number]) => {
     const part = itemOf(session.parts, partId);
+    if (!part) return null;
     const isActive = partId === active?.id;
     const shown = isActive ? view : otherViewsStore.get().find((other) => other.partId === partId)?.view;
-    if (!part) continue;
     const by = plan.to - plan.from;
     const rows =
       shown && how !== 'add' && how !== 'in place' ? rowsInWay(shown.notes, plan, how, timeline) : [];
@@ -131,23 +131,22 @@ async function putInParts(dispatch: AppDispatch, { content, plan, how, bench, vi
     const gaveWay =
       giving.length === 0 ? noEdits() : how === 'push' ? moveNotes(giving, by, 0) : deleteNotes(giving);
     const to = isActive ? target : { ...target, partId, stop: 'cleaned' };
-    try {
-      const at = { session, partId, stop: stopAt(part, to.stop).index };
-      const curves = await curvesOf(at, { lanes, plan, giving, how, isAlong: bench.view.along, timeline });
-      await applyEdits(
-        dispatch,
-        label,
-        (newId) => ({
-          ...gaveWay,
-          add: pasteNotes({ notes }, plan.tick, part.channel, timeline.ticksPerQuarter, newId),
-          ...(curves.length > 0 ? { curves } : {}),
-        }),
-        gesture,
-        to,
-      );
-    } catch (error) {
-      toast(sentenceOf(error));
-    }
+    const at = { session, partId, stop: stopAt(part, to.stop).index };
+    const curves = await curvesOf(at, { lanes, plan, giving, how, isAlong: bench.view.along, timeline });
+    const make = (newId: () => number) => ({
+      ...gaveWay,
+      add: pasteNotes({ notes }, plan.tick, part.channel, timeline.ticksPerQuarter, newId),
+      ...(curves.length > 0 ? { curves } : {}),
+    });
+    return { to, make };
+  };
+  try {
+    // All of it is worked out before any of it is written: where one part fails, nothing is half pasted.
+    for (const put of await Promise.all(found.map(puttingIn)))
+      if (put) await applyEdits(dispatch, label, put.make, gesture, put.to);
+  } catch (error) {
+    toast(sentenceOf(error));
+    return;
   }
   if (lacking > 0) toast(`${counted(lacking, 'part')} of what was copied is not in this session.`);
 }
