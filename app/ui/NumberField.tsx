@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { leftByKey } from './letGo';
 import { useMixed } from './mixed';
-import { useTip } from './settingTips';
+import { useNumberTip } from './settingTips';
 
 interface NumberFieldProps {
   label: string;
@@ -14,8 +14,8 @@ interface NumberFieldProps {
   className?: string;
   /** The setting it shows, for telling that it is mixed. */
   setting?: string;
-  /** What it does, for pointing at it. */
-  title?: string;
+  /** What it is where nothing is said of it, as it is shown here. */
+  initial?: number;
   onCommit(value: number): void;
 }
 
@@ -33,13 +33,11 @@ export function NumberField({
   disabled,
   className = 'w-12',
   setting,
-  title,
+  initial,
   onCommit,
 }: NumberFieldProps) {
   const mixed = useMixed(setting);
-  const tip = useTip(title === undefined ? setting : undefined, (initial) =>
-    typeof initial === 'number' ? `${initial}${unit ? ` ${unit}` : ''}` : null,
-  );
+  const tip = useNumberTip(setting, { min, max, unit, initial });
   const [draft, setDraft] = useState<string | null>(null);
   const commit = (text: string) => {
     setDraft(null);
@@ -55,7 +53,7 @@ export function NumberField({
     if (mixed || next !== value) onCommit(next);
   };
   return (
-    <span className="inline-flex items-baseline gap-0.5" title={title ?? tip}>
+    <span className="inline-flex items-baseline gap-0.5" title={tip}>
       <input
         type="text"
         inputMode="decimal"

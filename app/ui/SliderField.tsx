@@ -1,6 +1,7 @@
 import { Slider } from 'radix-ui';
 import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { useMixed } from './mixed';
+import { useNumberTip } from './settingTips';
 import { NumberField } from './NumberField';
 import { useStable } from './useStable';
 
@@ -16,8 +17,8 @@ interface SliderFieldProps {
   unit: string;
   /** The setting it shows, for telling that it is mixed. */
   setting?: string;
-  /** What it does, for pointing at it. */
-  title?: string;
+  /** What it is where nothing is said of it, as it is shown here. */
+  initial?: number;
   /** Stands in place of the label, for a setting that can be left out. */
   lead?: ReactNode;
   disabled?: boolean;
@@ -44,12 +45,13 @@ export function SliderField(props: SliderFieldProps) {
     unit,
     disabled,
     setting,
-    title,
+    initial,
     lead,
     onChange,
     onAbandon,
   } = props;
   const mixed = useMixed(setting);
+  const tip = useNumberTip(setting, { min: typedMin, max: typedMax, unit, initial });
   const gesture = useRef<{ name: string; at: number; dragging: boolean; abandoned: boolean } | null>(null);
 
   function nameOf(dragging: boolean): string | null {
@@ -94,7 +96,7 @@ export function SliderField(props: SliderFieldProps) {
   });
 
   return (
-    <div className="flex flex-col gap-0.5" title={title}>
+    <div className="flex flex-col gap-0.5" title={tip}>
       <div className="flex items-baseline justify-between">
         {lead ?? <span className={disabled ? 'text-ink-3' : 'text-ink-2'}>{label}</span>}
         <NumberField
@@ -105,6 +107,7 @@ export function SliderField(props: SliderFieldProps) {
           max={typedMax}
           step={step}
           unit={unit}
+          initial={initial}
           disabled={disabled}
           onCommit={(next) => onChange(next, `${label}-typed-${Date.now()}`)}
         />

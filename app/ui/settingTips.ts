@@ -22,3 +22,18 @@ export function useTip(
   const initial = named(tip.initial);
   return initial === null ? tip.says : `${tip.says} Default: ${initial}.`;
 }
+
+/**
+ * The same of a control for a number: what its setting does, its range and its default, all as the control shows them,
+ * which may be another unit than the setting's.
+ */
+export function useNumberTip(
+  setting: string | undefined,
+  { min, max, unit = '', initial }: { min: number; max: number; unit?: string; initial?: number },
+): string | undefined {
+  const tip = useContext(SettingTips)(setting ?? '');
+  if (!tip) return undefined;
+  const number = (value: number) => value.toLocaleString('en').replace('-', '−');
+  const range = `${number(min)} to ${number(max)}${unit === '' ? '' : ` ${unit}`}`;
+  return `${tip.says} ${range}${initial === undefined ? '' : `, default ${number(initial)}`}.`;
+}

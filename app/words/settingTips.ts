@@ -45,7 +45,7 @@ const TIPS: Record<string, string> = {
   'humanize.seed': 'Another number draws another variation; the same number always draws the same.',
   'velocity.limit': 'Velocities outside this range go to its nearer end.',
   'velocity.ramp': 'Velocities go evenly from the first value to the second over the stretch.',
-  'velocity.relative': 'Notes keep their distance from each other around what is set.',
+  'velocity.relative': 'What is set is what the notes come to on average, so that accents stay.',
   'velocity.set': 'All notes get this velocity.',
   'velocity.scale': 'Velocities become this share of what they are.',
   'velocity.add': 'So much is added to each velocity, below 0 taken away.',
@@ -57,7 +57,7 @@ const TIPS: Record<string, string> = {
   'length.noOverlap': 'A note ends where the next of its pitch begins.',
   'length.monophonic': 'A note ends where the next one begins, whatever its pitch.',
   'length.scale': 'Lengths become this share of what they are.',
-  'length.legato': 'Each note reaches to the next, less this gap.',
+  'length.legato': 'Each note or chord reaches to the next, less this gap.',
   'transpose.key': 'The key whose scale is followed.',
   'transpose.into': 'Pitches outside this range move by octaves until they are in it.',
   'transpose.skipDrums': 'Drum parts keep their pitches.',
@@ -68,10 +68,12 @@ const TIPS: Record<string, string> = {
   'stretch.toTicks': 'The stretch is made this long.',
   'stretch.anchor': 'What stays in place while all else is stretched.',
   'stretch.controllers': 'Controllers are stretched with the notes.',
-  'remove.shorterThanMs': 'Takes out notes shorter than this.',
-  'remove.softerThan': 'Takes out notes softer than this velocity.',
-  'remove.doublesWithinMs': 'Takes out a note that is struck again on its pitch within this of a louder one.',
-  'remove.outside': 'Takes out notes below the first pitch and above the second.',
+  'remove.shorterThanMs': 'Deletes notes shorter than this.',
+  'remove.softerThan': 'Deletes notes softer than this velocity.',
+  'remove.doublesWithinMs': 'Deletes a note that follows one of its pitch within this and is no louder.',
+  'remove.outside': 'Deletes notes below the first pitch and above the second.',
+  'curve.lane': 'The lane whose points are changed.',
+  'curve.wave.rate': 'How fast the wave goes: so many times a second, or once in a note value.',
   'curve.thin.by': 'Whether a value holds until the next point, as it is heard, or goes there in a line.',
   'curve.snap.grid': 'Points go to the lines of this grid.',
   'curve.limit.range': 'Values outside this range go to its nearer end.',
@@ -88,6 +90,8 @@ const TIPS: Record<string, string> = {
   'curve.ramp.to': 'The value the ramp ends with.',
   'curve.wave.depth': 'How far the wave goes to either side of what is there.',
   'curve.wave.fadeMs': 'The wave grows from nothing over this time.',
+  'pedal.lane': 'Which of the pedals is changed.',
+  'pedal.repedal.by': 'Where the pedal is lifted and pressed again.',
   'pedal.shift.ms': 'Presses and releases come later by so much, below 0 earlier.',
   'pedal.extend.ms': 'Releases come later by so much, below 0 earlier.',
 };
@@ -96,19 +100,5 @@ const TIPS: Record<string, string> = {
 export const sentenceOn = (
   { kind, op }: { kind: Step['kind']; op?: string },
   setting: string,
-): string | undefined => TIPS[op === undefined ? `${kind}.${setting}` : `${kind}.${op}.${setting}`];
-
-/**
- * The sentence on a setting, what it may be, and what a step has where nothing is said: "... 0 to 100 %, default 100."
- */
-export function tipOf(
-  of: { kind: Step['kind']; op?: string },
-  setting: string,
-  { min, max, unit = '', initial }: { min: number; max: number; unit?: string; initial?: number },
-): string {
-  const sentence = sentenceOn(of, setting) ?? '';
-  const number = (value: number) => value.toLocaleString('en').replace('-', '−');
-  const range = `${number(min)} to ${number(max)}${unit === '' ? '' : ` ${unit}`}`;
-  const atFirst = initial === undefined ? '' : `, default ${number(initial)}`;
-  return `${sentence} ${range}${atFirst}.`.trim();
-}
+): string | undefined =>
+  (op === undefined ? undefined : TIPS[`${kind}.${op}.${setting}`]) ?? TIPS[`${kind}.${setting}`];

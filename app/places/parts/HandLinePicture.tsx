@@ -50,7 +50,7 @@ export function HandLinePicture({ picture, timeline, bars, disabled, onMove }: H
       context.fillStyle = colours.rule;
       context.fillRect(Math.round(left), 0, 1, HEIGHT);
       context.fillStyle = colours.ink2;
-      context.font = `${colours.letters}`;
+      context.font = colours.letters;
       context.textBaseline = 'top';
       context.fillText(String(bar), left + 3, 2);
     }

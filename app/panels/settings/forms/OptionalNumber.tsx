@@ -7,8 +7,6 @@ interface OptionalNumberProps {
   /** Its range, and what it starts with when it is ticked; with a usual stretch and `onAbandon` it gets a slider. */
   known: NumberSetting;
   setting?: string;
-  /** What it does, for pointing at it. */
-  title?: string;
   onAbandon?(gesture: string): void;
   disabled: boolean;
   onChange(value: number | undefined, gesture?: string): void;
@@ -16,7 +14,7 @@ interface OptionalNumberProps {
 
 /** A setting that may be left out: a tick, and its value when it is on. */
 export function OptionalNumber(props: OptionalNumberProps) {
-  const { label, value, known, setting, title, onAbandon, disabled, onChange } = props;
+  const { label, value, known, setting, onAbandon, disabled, onChange } = props;
   const tick = (
     <Check
       checked={value !== undefined}
@@ -33,7 +31,6 @@ export function OptionalNumber(props: OptionalNumberProps) {
         label={label}
         lead={tick}
         setting={setting}
-        title={title}
         value={value}
         min={known.usual[0]}
         max={known.usual[1]}
@@ -48,7 +45,7 @@ export function OptionalNumber(props: OptionalNumberProps) {
     );
   }
   return (
-    <div className="flex items-baseline justify-between" title={title}>
+    <div className="flex items-baseline justify-between">
       {tick}
       {value !== undefined && (
         <NumberField

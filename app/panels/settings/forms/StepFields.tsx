@@ -3,7 +3,6 @@ import { NumberField, SliderField } from '@/ui';
 import { signed, type StepFormProps } from './formProps';
 import { OptionalNumber, OptionalRange } from './OptionalNumber';
 import { settingOf } from './settingOf';
-import { tipOf } from '@/words/settingTips';
 
 /** Settings of a step that are numbers, or numbers that may be left out. */
 type NumberKey<S> = { [K in keyof S]-?: S[K] extends number | undefined ? K : never }[keyof S] & string;
@@ -52,7 +51,6 @@ function fieldOf<S extends Kinds>({
   const inWords = (value: number) => `${isSigned ? signed(value) : value}${said === '' ? '' : ` ${said}`}`;
   return {
     known: { ...known, unit, usual: own.usual ?? known.usual },
-    tip: tipOf(form.step, setting, { ...known, unit: said }),
     value: form.step[setting] as number | undefined,
     disabled: own.disabled ?? form.disabled,
     put: (value: number | undefined, gesture?: string) =>
@@ -66,12 +64,12 @@ function fieldOf<S extends Kinds>({
 
 /** A number setting with a slider over its usual stretch; all of its range can be typed. */
 export function StepSlider<S extends Kinds>(props: NumberFieldProps<S>) {
-  const { known, tip, value, disabled, put } = fieldOf(props);
+  const { known, value, disabled, put } = fieldOf(props);
   const [least, greatest] = known.usual ?? [known.min, known.max];
   return (
     <SliderField
       setting={props.setting}
-      title={tip}
+      initial={known.initial}
       label={props.label}
       value={value ?? known.start ?? known.min}
       min={least}
@@ -89,11 +87,11 @@ export function StepSlider<S extends Kinds>(props: NumberFieldProps<S>) {
 
 /** A number setting that is typed. */
 export function StepNumber<S extends Kinds>(props: NumberFieldProps<S>) {
-  const { known, tip, value, disabled, put } = fieldOf(props);
+  const { known, value, disabled, put } = fieldOf(props);
   return (
     <NumberField
       setting={props.setting}
-      title={tip}
+      initial={known.initial}
       label={props.label}
       value={value ?? known.start ?? known.min}
       min={known.min}
@@ -109,11 +107,10 @@ export function StepNumber<S extends Kinds>(props: NumberFieldProps<S>) {
 
 /** A number setting that may be left out: a tick, and a slider over its usual stretch while it is on. */
 export function StepOptional<S extends Kinds>(props: NumberFieldProps<S>) {
-  const { known, tip, value, disabled, put } = fieldOf(props);
+  const { known, value, disabled, put } = fieldOf(props);
   return (
     <OptionalNumber
       setting={props.setting}
-      title={tip}
       label={props.label}
       value={value}
       known={known}

@@ -1,7 +1,5 @@
 import type { Step } from '@ordle/core';
-import { useCallback, type ReactNode } from 'react';
-import { SettingTips, type SettingTip } from '@/ui';
-import { sentenceOn } from '@/words/settingTips';
+import type { ReactNode } from 'react';
 import { AlignForm } from './AlignForm';
 import { CurveForm } from './CurveForm';
 import { EditsForm } from './EditsForm';
@@ -15,7 +13,7 @@ import { PedalForm } from './PedalForm';
 import { PulseForm } from './PulseForm';
 import { QuantizeForm } from './QuantizeForm';
 import { RemoveForm } from './RemoveForm';
-import { initialOf } from './settingOf';
+import { StepTips } from './StepTips';
 import { StretchForm } from './StretchForm';
 import { TransposeForm } from './TransposeForm';
 import { VelocityForm } from './VelocityForm';
@@ -57,18 +55,9 @@ export function interfaceOf(step: Step): StepInterface<Step> {
 /** The form of a step's kind. */
 export function StepForm(props: StepFormProps<Step>) {
   const { Form } = interfaceOf(props.step);
-  const { kind } = props.step;
-  const op = 'op' in props.step ? props.step.op : undefined;
-  const tips = useCallback((setting: string) => tipOn({ kind, op }, setting), [kind, op]);
   return (
-    <SettingTips value={tips}>
+    <StepTips step={props.step}>
       <Form {...props} />
-    </SettingTips>
+    </StepTips>
   );
-}
-
-/** What is known of a setting of a step; null where there is no sentence on it. */
-function tipOn(of: { kind: Step['kind']; op?: string }, setting: string): SettingTip | null {
-  const says = sentenceOn(of, setting);
-  return says === undefined ? null : { says, initial: initialOf(of, setting) };
 }

@@ -23,6 +23,7 @@ export function StretchForm({ step, timeline, disabled, onChange }: StepFormProp
           min={FACTOR.min}
           max={FACTOR.max}
           step={FACTOR.step}
+          initial={FACTOR.initial}
           className="w-16"
           disabled={disabled || !byFactor}
           onCommit={times}

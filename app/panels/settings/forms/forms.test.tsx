@@ -1,10 +1,8 @@
 /** @jest-environment jsdom */
-import { createStep, drumName, kindOf, partFacts, noteTableOf, type Step } from '@ordle/core';
-import { readFileSync } from 'node:fs';
-import path from 'node:path';
+import { createStep, drumName, type Step } from '@ordle/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { typeInto as type } from '@/ui/testing/controls';
-import { TIMELINE, partOfSteps, sessionOfParts } from '@/testing/bench';
+import { FACTS, show as showForm } from './testing/show';
 import { AlignForm } from './AlignForm';
 import { HumanizeForm } from './HumanizeForm';
 import { LengthForm } from './LengthForm';
@@ -16,49 +14,9 @@ import { TransposeForm } from './TransposeForm';
 import { VelocityForm } from './VelocityForm';
 import { WhereField } from './WhereField';
 import type { StepFormProps } from './formProps';
-import { settingOf } from './settingOf';
-import { sentenceOn } from '@/words/settingTips';
 
-/** A tune in D minor, as the facts of the part before the step. */
-const FACTS = partFacts(
-  noteTableOf(
-    [62, 65, 69, 62, 64, 62, 58, 57].map((pitch, beat) => ({
-      start: beat * 480,
-      end: beat * 480 + 400,
-      pitch,
-      velocity: 71,
-    })),
-  ),
-  TIMELINE,
-);
-
-type Written = [label: string, settings: object];
-
-/** Shows the form of a step and writes down what it changes; every change must make a step that is valid. */
-function show<S extends Step>(Form: (props: StepFormProps<S>) => React.ReactNode, step: S): Written[] {
-  const written: Written[] = [];
-  const parts = [partOfSteps('a', [step]), partOfSteps('b', [], { name: 'Kit' })];
-  render(
-    <Form
-      step={step}
-      part={parts[0]}
-      session={sessionOfParts(parts)}
-      timeline={TIMELINE}
-      facts={FACTS}
-      sections={[]}
-      disabled={false}
-      onAbandon={() => undefined}
-      onChange={(label, settings) => {
-        const changed = Object.fromEntries(
-          Object.entries({ ...step, ...settings }).filter(([, value]) => value !== undefined),
-        );
-        expect(kindOf(step.kind).schema.parse(changed)).toEqual(changed);
-        written.push([label, settings]);
-      }}
-    />,
-  );
-  return written;
-}
+const show = <S extends Step>(Form: (props: StepFormProps<S>) => React.ReactNode, step: S) =>
+  showForm(Form, step, (read, made) => expect(read).toEqual(made));
 
 const tick = (name: string | RegExp) => fireEvent.click(screen.getByRole('checkbox', { name }));
 const press = (name: string) => fireEvent.click(screen.getByRole('button', { name }));
@@ -302,74 +260,5 @@ describe('the where of a step', () => {
     const selected = showWhere({ notes: [4, 9] }, [4, 9]);
     tick('the 2 notes selected');
     expect(selected).toEqual([{}]);
-  });
-});
-
-describe('pointed at', () => {
-  const settings = <S extends Step>(Form: (props: StepFormProps<S>) => React.ReactNode, step: S) => {
-    show(Form, step);
-    const tips = [...document.querySelectorAll('[role=slider]')].map((slider) => [
-      slider.getAttribute('aria-label'),
-      slider.closest('[title]')?.getAttribute('title') ?? '',
-    ]);
-    cleanup();
-    return tips;
-  };
-
-  it('every slider says what it does, its range with the unit, and its default', () => {
-    const tips = [
-      ...settings(QuantizeForm, createStep('quantize')),
-      ...settings(AlignForm, createStep('align')),
-      ...settings(HumanizeForm, createStep('humanize')),
-      ...settings(NudgeForm, createStep('nudge')),
-      ...settings(VelocityForm, createStep('velocity', { set: 80, scale: 90, add: 3 })),
-      ...settings(
-        RemoveForm,
-        createStep('remove', { shorterThanMs: 30, softerThan: 20, doublesWithinMs: 10 }),
-      ),
-    ];
-    expect(tips.length).toBeGreaterThan(15);
-    const form = /^[A-Z][^.]+\. −?[\d,.]+ to [\d,.]+( %| ms| ticks)?(, default −?[\d,.]+)?\.$/;
-    for (const tip of tips) expect(tip).toEqual([expect.any(String), expect.stringMatching(form)]);
-    expect(tips[0]).toEqual([
-      'Strength',
-      'How far each note goes towards its grid line: 100 puts it on the line, 0 leaves it where it is. 0 to 100 %, default 100.',
-    ]);
-  });
-
-  it.each([
-    'scale percent',
-    'add amount',
-    'smooth ms',
-    'thin tolerance',
-    'ramp from',
-    'ramp to',
-    'wave depth',
-    'wave fadeMs',
-  ])('a curve says what it does: %s', (named) => {
-    const [op, setting] = named.split(' ');
-    expect(settingOf({ kind: 'curve', op }, setting).max).toBeGreaterThan(0);
-    expect(sentenceOn({ kind: 'curve', op }, setting)).toMatch(/^[A-Z].*\.$/);
-  });
-
-  it.each([
-    'Align',
-    'Groove',
-    'Humanize',
-    'Length',
-    'Nudge',
-    'Pulse',
-    'Quantize',
-    'Remove',
-    'Stretch',
-    'Transpose',
-    'Velocity',
-  ])('every control of %s has a sentence on its setting', (named) => {
-    const source = readFileSync(path.join(__dirname, `${named}Form.tsx`), 'utf8');
-    const names = [...source.matchAll(/setting="(\w+)"/g)].map(([, setting]) => setting);
-    expect(names.length).toBeGreaterThan(0);
-    const kind = named.toLowerCase() as Step['kind'];
-    for (const name of names)
-      expect([name, sentenceOn({ kind }, name)]).toEqual([name, expect.stringMatching(/\.$/)]);
   });
 });
