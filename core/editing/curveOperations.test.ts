@@ -1,8 +1,9 @@
 import fc from 'fast-check';
-import { pointsOf, readLane, restingRaw, writeLanes } from '../curves';
+import { pointsOf, readLane, writeLanes } from '../curves';
 import { noteTableOf } from '../model';
 import { barAt } from '../time';
-import { applyStep, createStep, drawnLines, mergeCurveEdits, type CurveEdit } from '../steps';
+import { applyStep, createStep, mergeCurveEdits, type CurveEdit } from '../steps';
+import { SIX, after, handOf } from '../testing/laneBench';
 import { MS, context, noEvents, timeline } from '../testing/stepBench';
 import {
   clearStretch,
@@ -14,37 +15,14 @@ import {
   drawLine,
   drawSteps,
   layPoints,
-  lineOf,
   mergeEdits,
   movePoints,
   noEdits,
   pointsFromText,
   pointsToText,
   repeatDistance,
-  reshapedLine,
   scalePoints,
-  withEnd,
-  type LaneHand,
 } from '.';
-
-const SIX: [number, number][] = [[0, 10], [100, 20], [200, 30], [300, 40], [400, 50], [500, 60]]; // prettier-ignore
-const handOf = (list: [number, number][] = SIX, lane = 'cc11'): LaneHand => ({
-  lane,
-  channel: 1,
-  points: pointsOf(list.map(([tick, value]) => ({ tick, value }))),
-  low: 0,
-  high: 127,
-  resting: restingRaw(lane),
-});
-
-/** The lane after hand edits, as a step makes it. */
-function after(edits: CurveEdit[], list = SIX): [number, number][] {
-  const events = writeLanes(noEvents, [{ lane: 'cc11', channel: 0, points: handOf(list).points }]);
-  const step = createStep('edits', { curves: edits });
-  const result = applyStep({ notes: noteTableOf([]), events }, step, context).events;
-  const { tick, value } = readLane(result, 'cc11', 0);
-  return Array.from(tick, (at, row) => [at, value[row]]);
-}
 
 describe('drawing into a lane', () => {
   it('replaces what was between the ends of the stroke; going back over it takes back', () => {
@@ -167,59 +145,6 @@ describe('a bent line', () => {
     const end = { at: 960, value: 10 };
     const straight = drawBent(handOf([[0, 10]]), { at: 0, value: 0 }, end, { at: 480, value: 5 }, timeline);
     expect(straight.points.map(({ value }) => value)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
-  });
-});
-
-describe('shaping a drawn line further', () => {
-  const lines = (edits: CurveEdit[]) => drawnLines(edits, 'cc11', 1);
-  const first = drawLine(handOf(), { at: 0, value: 10 }, { at: 200, value: 90 }, timeline);
-  const second = drawLine(handOf(), { at: 201, value: 90 }, { at: 400, value: 20 }, timeline);
-
-  it('is possible for every line that nothing was drawn into, one beside the other', () => {
-    const both = mergeCurveEdits([first], [second]);
-    expect(lines(both)).toEqual([first.line, second.line]);
-    expect(drawnLines(both, 'cc11', 2)).toEqual([]);
-    expect(drawnLines(both, 'cc1', 1)).toEqual([]);
-    const into = drawFreely(handOf(), [{ at: 100, value: 3 }, { at: 120, value: 5 }]); // prettier-ignore
-    expect(lines(mergeCurveEdits(both, [into]))).toEqual([second.line]);
-    // The one drawn first is bent after the other was drawn, and both can be shaped again.
-    const bent = reshapedLine(
-      handOf(after(both)),
-      lineOf({ at: 0, value: 10 }, { at: 200, value: 90 }),
-      lineOf({ at: 0, value: 10 }, { at: 200, value: 90 }, { at: 100, value: 80 }),
-      timeline,
-    );
-    const then = mergeCurveEdits(both, [bent]);
-    expect(lines(then)).toHaveLength(2);
-    const at = (tick: number) => after(then).filter(([each]) => each <= tick).at(-1)?.[1] ?? -1; // prettier-ignore
-    expect(Math.abs(at(100) - 80)).toBeLessThanOrEqual(1);
-    expect([at(200), at(400)]).toEqual([90, 20]);
-  });
-
-  it('an end taken elsewhere keeps the bend, and leaves nothing of the line as it was', () => {
-    fc.assert(
-      fc.property(
-        fc.constantFrom('from', 'to'),
-        fc.integer({ min: 1, max: 399 }),
-        fc.integer({ min: 0, max: 127 }),
-        fc.integer({ min: -30, max: 30 }),
-        (end, tick, value, above) => {
-          const was = lineOf({ at: 0, value: 40 }, { at: 400, value: 60 }, { at: 100, value: 50 + above });
-          const next = withEnd(was, end, { at: tick, value });
-          expect(next[end]).toEqual({ at: tick, value });
-          const middle = (next.from.value + next.to.value) / 2;
-          expect(next.through.value - middle).toBeCloseTo(above, 9);
-          expect((next.through.at - next.from.at) / (next.to.at - next.from.at)).toBeCloseTo(0.25, 9);
-          const drawn = drawBent(handOf([]), was.from, was.to, was.through, timeline);
-          const moved = reshapedLine(handOf(after([drawn], [])), was, next, timeline);
-          const all = mergeCurveEdits([drawn], [moved]);
-          // Only what the line is now: no point before its beginning, and what it ends with holds on.
-          const points = after(all, []);
-          expect(points[0][0]).toBe(next.from.at);
-          expect(points.filter(([at]) => at > next.to.at && at <= 400)).toEqual([]);
-        },
-      ),
-    );
   });
 });
 

@@ -3,6 +3,7 @@ export * from './mergeEdits';
 export * from './operations';
 export * from './clipboard';
 export * from './curveOperations';
+export * from './drawnLines';
 export * from './pointOperations';
 export * from './pressOperations';
 export * from './pointsClipboard';

@@ -86,3 +86,9 @@ export async function dragOver(page: Page, places: Place[], keys: string[] = [],
   for (const key of keys) await page.keyboard.up(key);
   await settled(page);
 }
+
+/** Clicks where a tick and a pitch are on the roll. */
+export async function clickOnRoll(page: Page, tick: number, pitch: number) {
+  const { x, y } = onRoll(tick, pitch)(await canvasLayout(page));
+  await page.mouse.click(x, y);
+}

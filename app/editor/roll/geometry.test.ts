@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { LAYOUT as layout } from '../testing/layout';
 import {
   clampWindow,
   fitWindow,
@@ -9,20 +10,8 @@ import {
   yOf,
   zoomPitch,
   zoomTime,
-  type Layout,
 } from './geometry';
 
-const layout: Layout = {
-  width: 900,
-  height: 500,
-  gutter: 46,
-  overview: 30,
-  ruler: 30,
-  spans: 0,
-  harmony: 0,
-  velocities: 0,
-  rows: null,
-};
 const anyWindow = fc.record({
   tick: fc.integer({ min: -100, max: 100000 }),
   ticksPerPixel: fc.double({ min: 0.05, max: 200, noNaN: true }),

@@ -1,5 +1,6 @@
 import { createTimeline, type PartView } from '@ordle/core';
 import { pitchAt, rollTop, rollHeight, xOf, type Layout } from './geometry';
+import { LAYOUT } from '../testing/layout';
 import { createRollWindow } from './rollWindow';
 
 const { meter } = createTimeline({ kind: 'metrical', ticksPerQuarter: 480 }, [], []);
@@ -13,17 +14,7 @@ const view = {
 } as unknown as PartView;
 
 describe('the first look at a part', () => {
-  let layout: Layout = {
-    width: 1,
-    height: 1,
-    gutter: 46,
-    overview: 30,
-    ruler: 30,
-    spans: 0,
-    harmony: 0,
-    velocities: 0,
-    rows: null,
-  };
+  let layout: Layout = { ...LAYOUT, width: 1, height: 1 };
   const options = {
     layout: () => layout,
     endTick: () => 960,
@@ -36,7 +27,7 @@ describe('the first look at a part', () => {
     const shown = createRollWindow(options);
     shown.begin(null);
     shown.look(view, meter);
-    layout = { ...layout, width: 900, height: 500 };
+    layout = LAYOUT;
     shown.hold();
     shown.look(view, meter);
     const { now } = shown;
