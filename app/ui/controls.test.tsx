@@ -160,13 +160,7 @@ describe('pointed at', () => {
       setting === 'edge' ? { says: 'What moves.', initial: 'end' } : { says: 'Kept.', initial: true };
     render(
       <SettingTips value={tips}>
-        <Segmented
-          label="Move"
-          setting="edge"
-          value="start"
-          options={EDGES}
-          onChange={() => undefined}
-        />
+        <Segmented label="Move" setting="edge" value="start" options={EDGES} onChange={() => undefined} />
         <Check setting="keep" checked={false} onChange={() => undefined}>
           keep
         </Check>
