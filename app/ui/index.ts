@@ -8,6 +8,7 @@ export * from './Menu';
 export * from './MoreMenu';
 export * from './Progress';
 export * from './LabelledRow';
+export * from './MessagesRoom';
 export * from './mixed';
 export * from './NameField';
 export * from './NumberField';

@@ -2,17 +2,16 @@ import { keysOf, showKey } from '@/commands';
 import { barAt, bpmOf, meterRowAt, positionAt, secondsToTicks, ticksToSeconds } from '@ordle/core';
 import { Play, Square } from 'lucide-react';
 import { Popover, Slider } from 'radix-ui';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type RefObject } from 'react';
 import { transport } from '@/sound/transport';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { Button, Check, NumberField } from '@/ui';
+import { Button, Check, MessagesRoom, NumberField } from '@/ui';
 import { NARROW, useMedia } from '@/ui/useMedia';
 import { useRoving } from '@/ui/useRoving';
 import { SheetButtons } from '@/panels/SidePanel';
 import { barsInWords } from '@/words/counts';
 import { NoteValueOptions } from '@/panels/settings/forms/GridPicker';
-import { MessagesRoom } from './MessagesRoom';
 import { useOpenBench } from '@/music/useBench';
 import { setHolding, useHolding } from '@/playback/holding';
 import { useTransport, type usePlayback } from '@/playback/usePlayback';
@@ -33,6 +32,7 @@ export function TransportBar({ playback }: TransportBarProps) {
   const barOf = (tick: number) => barAt(timeline.meter, tick).number;
   const isNarrow = useMedia(NARROW);
   const bar = useRoving<HTMLElement>();
+  const position = useRef<HTMLSpanElement>(null);
   const controls = (
     <>
       <span title="Loop (L); drag over the ruler to say which bars">
@@ -82,7 +82,7 @@ export function TransportBar({ playback }: TransportBarProps) {
           in 1/4
         </span>
       )}
-      {!isNarrow && <MessagesRoom />}
+      {!isNarrow && <MessagesRoom after={position} />}
       <Blend
         value={holding ? 0 : view.blend}
         holding={holding}
@@ -110,7 +110,7 @@ export function TransportBar({ playback }: TransportBarProps) {
           <Play size={16} fill="currentColor" className="ml-0.5" aria-hidden="true" />
         )}
       </button>
-      <Position playing={playback.playing} />
+      <Position playing={playback.playing} room={position} />
       {state === 'loading' && starting && <span className="text-ink-2">loading the instruments ...</span>}
       {message !== null && (
         <span role="status" title={message} className="max-w-40 truncate font-semibold text-ink">
@@ -119,7 +119,7 @@ export function TransportBar({ playback }: TransportBarProps) {
       )}
       {isNarrow ? (
         <>
-          <MessagesRoom />
+          <MessagesRoom after={position} />
           <SheetButtons />
           <Popover.Root>
             <Popover.Trigger asChild>
@@ -145,7 +145,7 @@ export function TransportBar({ playback }: TransportBarProps) {
 }
 
 /** Bar, beat and tick, and the time; written straight into the page at every frame while playing. */
-function Position({ playing }: { playing: boolean }) {
+function Position({ playing, room }: { playing: boolean; room: RefObject<HTMLSpanElement | null> }) {
   const bench = useOpenBench();
   const place = useRef<HTMLSpanElement>(null);
   const clock = useRef<HTMLSpanElement>(null);
@@ -168,7 +168,12 @@ function Position({ playing }: { playing: boolean }) {
     };
   }, [timeline, playing]);
   return (
-    <span className="flex w-36 items-baseline gap-2 max-sm:w-auto" role="timer" aria-label="Position">
+    <span
+      ref={room}
+      className="flex w-36 items-baseline gap-2 max-sm:w-auto"
+      role="timer"
+      aria-label="Position"
+    >
       <span ref={place} data-testid="position" className="text-[1.2rem] font-semibold" />
       <span ref={clock} className="text-quiet text-ink-2 max-sm:hidden" />
     </span>

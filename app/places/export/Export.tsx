@@ -103,7 +103,7 @@ export function Export() {
     each.kind === 'division' ? [each.ticksPerQuarter] : [],
   )[0];
   return (
-    <main className="flex grow justify-center overflow-y-auto px-8 py-7 narrow:px-4 narrow:py-4">
+    <main className="flex grow justify-center overflow-y-auto px-8 py-7 narrow:px-4 narrow:pt-4 narrow:pb-24">
       <div className="grid w-full max-w-4xl grid-cols-[1fr_19rem] gap-10 narrow:grid-cols-[minmax(0,1fr)] narrow:gap-5">
         <section aria-label="Parts to export">
           <h2 className="font-serif text-2xl font-semibold">Export</h2>

@@ -2,7 +2,7 @@ import { Marked, type Tokens } from 'marked';
 import { useEffect, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import text from '../../../docs/guide.md?raw';
-import { Button } from '@/ui';
+import { Button, MessagesRoom } from '@/ui';
 import { Wordmark } from '@/ui/Wordmark';
 
 const idOf = (words: string) => words.toLowerCase().replace(/[^a-z0-9]+/g, '-');
@@ -37,9 +37,8 @@ export function Guide() {
     <div className="flex h-full flex-col">
       <header className="flex h-10 shrink-0 items-center gap-4 border-b border-rule px-3">
         <Wordmark />
-        <Button className="ml-auto" onClick={() => void navigate(-1)}>
-          Back
-        </Button>
+        <MessagesRoom />
+        <Button onClick={() => void navigate(-1)}>Back</Button>
       </header>
       <div className="flex min-h-0 grow">
         <nav

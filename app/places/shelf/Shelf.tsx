@@ -14,7 +14,7 @@ import type { DeletedSummary } from '@/storage/createStorage';
 import { openingFault } from '@/storage/database';
 import type { SessionSummary } from '@/storage/summary';
 import { storageUse, tidyNowAndThen } from '@/storage/upkeep';
-import { Button } from '@/ui';
+import { Button, MessagesRoom } from '@/ui';
 import { DeletedSessions } from './DeletedSessions';
 import { Sessions } from './Sessions';
 
@@ -94,9 +94,8 @@ export function Shelf() {
     <div className="flex h-full flex-col">
       <header className="flex h-10 shrink-0 items-center gap-4 border-b border-rule px-3">
         <Wordmark />
-        <div className="ml-auto">
-          <ThemeButton />
-        </div>
+        <MessagesRoom />
+        <ThemeButton />
       </header>
       <main className="mx-auto flex w-full max-w-4xl grow flex-col gap-5 overflow-y-auto px-6 py-6 max-sm:px-3">
         <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
