@@ -32,7 +32,14 @@ const SECOND = [
 ];
 
 /** Texts that use such a word for something else, by what they are. */
-const MEANT = [/full stop/i, /^(keep the )?spread$/, /^propose$/, /^track$/, /one track|tracks as they came/];
+const MEANT = [
+  /full stop/i,
+  /^(keep the )?spread$/,
+  /^propose$/,
+  /^track$/,
+  /one track|tracks as they came/,
+  /^Format [01]: /,
+];
 
 /** What is wrong with a text of a file, or nothing. */
 export function secondNameIn(text, file) {

@@ -123,6 +123,7 @@ function SessionName() {
   return (
     <input
       aria-label="Name of the session"
+      title="Name of the session; click to change it"
       value={draft ?? name}
       disabled={!mayWrite}
       size={Math.max(8, Math.min(32, (draft ?? name).length))}

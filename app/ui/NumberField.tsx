@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { leftByKey } from './letGo';
 import { useMixed } from './mixed';
-import { useNumberTip } from './settingTips';
+import { ownTip, useNumberTip } from './settingTips';
 
 interface NumberFieldProps {
   label: string;
@@ -16,6 +16,8 @@ interface NumberFieldProps {
   setting?: string;
   /** What it is where nothing is said of it, as it is shown here. */
   initial?: number;
+  /** What it does, where no form of a step knows it. */
+  tip?: string;
   onCommit(value: number): void;
 }
 
@@ -34,10 +36,11 @@ export function NumberField({
   className = 'w-12',
   setting,
   initial,
+  tip: own,
   onCommit,
 }: NumberFieldProps) {
   const mixed = useMixed(setting);
-  const tip = useNumberTip(setting, { min, max, unit, initial });
+  const tip = useNumberTip(setting, { min, max, unit, initial }, ownTip(own));
   const [draft, setDraft] = useState<string | null>(null);
   const commit = (text: string) => {
     setDraft(null);

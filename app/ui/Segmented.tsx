@@ -1,7 +1,7 @@
 import { ToggleGroup } from 'radix-ui';
 import { memo } from 'react';
 import { useMixed } from './mixed';
-import { useTip } from './settingTips';
+import { ownTip, useTip } from './settingTips';
 import { useStable } from './useStable';
 
 interface Option<T extends string> {
@@ -18,14 +18,25 @@ interface SegmentedProps<T extends string> {
   disabled?: boolean;
   /** The setting it shows, for telling that it is mixed. */
   setting?: string;
+  /** What it does, where no form of a step knows it, and what it is at first. */
+  tip?: string;
+  initial?: NoInfer<T>;
 }
 
 /** A choice among few options, all in sight. */
-export function Segmented<T extends string>({ value, onChange, setting, ...rest }: SegmentedProps<T>) {
+export function Segmented<T extends string>({
+  value,
+  onChange,
+  setting,
+  tip: own,
+  initial: first,
+  ...rest
+}: SegmentedProps<T>) {
   const mixed = useMixed(setting);
   const tip = useTip(
     setting,
     (initial) => rest.options.find((option) => option.value === initial)?.label ?? null,
+    ownTip(own, first),
   );
   const change = useStable((next: string) => next !== '' && onChange(next as T));
   return (

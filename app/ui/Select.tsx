@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { useMixed } from './mixed';
-import { useTip } from './settingTips';
+import { ownTip, useTip } from './settingTips';
 
 interface SelectProps {
   label: string;
@@ -9,15 +9,32 @@ interface SelectProps {
   className?: string;
   /** The setting it shows, for telling that it is mixed. */
   setting?: string;
+  /** What it does, where no form of a step knows it, and what it is at first. */
+  tip?: string;
+  initial?: string;
   onChange(value: string): void;
   /** The options. */
   children: ReactNode;
 }
 
 /** A choice among many options. */
-export function Select({ label, value, disabled, className = '', setting, onChange, children }: SelectProps) {
+export function Select({
+  label,
+  value,
+  disabled,
+  className = '',
+  setting,
+  tip: own,
+  initial: first,
+  onChange,
+  children,
+}: SelectProps) {
   const mixed = useMixed(setting);
-  const tip = useTip(setting, (initial) => (typeof initial === 'string' && initial !== '' ? initial : null));
+  const tip = useTip(
+    setting,
+    (initial) => (typeof initial === 'string' && initial !== '' ? initial : null),
+    ownTip(own, first),
+  );
   return (
     <select
       aria-label={label}

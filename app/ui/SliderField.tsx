@@ -1,7 +1,7 @@
 import { Slider } from 'radix-ui';
 import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { useMixed } from './mixed';
-import { useNumberTip } from './settingTips';
+import { ownTip, useNumberTip } from './settingTips';
 import { NumberField } from './NumberField';
 import { useStable } from './useStable';
 
@@ -19,6 +19,8 @@ interface SliderFieldProps {
   setting?: string;
   /** What it is where nothing is said of it, as it is shown here. */
   initial?: number;
+  /** What it does, where no form of a step knows it. */
+  tip?: string;
   /** Stands in place of the label, for a setting that can be left out. */
   lead?: ReactNode;
   disabled?: boolean;
@@ -47,11 +49,12 @@ export function SliderField(props: SliderFieldProps) {
     setting,
     initial,
     lead,
+    tip: own,
     onChange,
     onAbandon,
   } = props;
   const mixed = useMixed(setting);
-  const tip = useNumberTip(setting, { min: typedMin, max: typedMax, unit, initial });
+  const tip = useNumberTip(setting, { min: typedMin, max: typedMax, unit, initial }, ownTip(own));
   const gesture = useRef<{ name: string; at: number; dragging: boolean; abandoned: boolean } | null>(null);
 
   function nameOf(dragging: boolean): string | null {

@@ -6,18 +6,24 @@ export interface SettingTip {
   initial?: unknown;
 }
 
+/** The tip of a control that says itself what it does; undefined where it says nothing. */
+export const ownTip = (says: string | undefined, initial?: unknown): SettingTip | undefined =>
+  says === undefined ? undefined : { says, initial };
+
 /** What is known of the settings a form is for, by their names. */
 export const SettingTips = createContext<(setting: string) => SettingTip | null>(() => null);
 
 /**
- * What is told of a control by pointing at it: what its setting does, and its default in the words that `named` has
- * for it. Nothing where nothing is known.
+ * What is told of a control by pointing at it, known of its setting or its `own`: what its setting does, and its
+ * default in the words that `named` has for it. Nothing where nothing is known.
  */
 export function useTip(
   setting: string | undefined,
   named: (initial: unknown) => string | null,
+  own?: SettingTip,
 ): string | undefined {
-  const tip = useContext(SettingTips)(setting ?? '');
+  const known = useContext(SettingTips)(setting ?? '');
+  const tip = own ?? known;
   if (!tip) return undefined;
   const initial = named(tip.initial);
   return initial === null ? tip.says : `${tip.says} Default: ${initial}.`;
@@ -30,8 +36,10 @@ export function useTip(
 export function useNumberTip(
   setting: string | undefined,
   { min, max, unit = '', initial }: { min: number; max: number; unit?: string; initial?: number },
+  own?: SettingTip,
 ): string | undefined {
-  const tip = useContext(SettingTips)(setting ?? '');
+  const known = useContext(SettingTips)(setting ?? '');
+  const tip = own ?? known;
   if (!tip) return undefined;
   const number = (value: number) => value.toLocaleString('en').replace('-', '−');
   const range = `${number(min)} to ${number(max)}${unit === '' ? '' : ` ${unit}`}`;

@@ -54,6 +54,7 @@ export function TransportBar({ playback }: TransportBarProps) {
         Grid
         <select
           aria-label="Grid shown"
+          title="The lines that are drawn, and that go with what is dragged. Default: automatic, by how near you look."
           value={view.tuplet ? 'tuplet' : view.grid}
           onChange={({ target: { value } }) =>
             dispatch(
@@ -224,6 +225,7 @@ function Blend({ value, holding, onChange, onHold }: BlendProps) {
         value={[Math.round(value * 100)]}
         max={100}
         onValueChange={([next]) => onChange(next / 100)}
+        title="What is heard and seen, from as played to cleaned. 0 to 100 %, default 100."
         className="relative flex h-5 w-36 touch-none items-center"
       >
         <Slider.Track className="relative h-px grow bg-rule-strong">

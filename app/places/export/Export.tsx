@@ -1,12 +1,10 @@
 import {
-  groupedByTrack,
   itemOf,
   listOf,
   sentenceOf,
   timelineOf,
   type ExportCheck,
   type ExportOptions,
-  type Part,
   type PartContent,
   type Session,
 } from '@ordle/core';
@@ -21,6 +19,7 @@ import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
 import { saveAs } from '@/files/saveAs';
 import { counted, figures } from '@/words/counts';
+import { layoutsOf, tracksInWords, type Layout } from './layouts';
 
 /** Says what to hand on, see what will be written, and write it. */
 export function Export() {
@@ -171,8 +170,12 @@ export function Export() {
               label="Version"
               value={version}
               options={[
-                { value: 'cleaned', label: 'cleaned' },
-                { value: 'played', label: 'as played' },
+                { value: 'cleaned', label: 'cleaned', title: 'With every step that is on' },
+                {
+                  value: 'played',
+                  label: 'as played',
+                  title: 'The takes as they are chosen, without any step',
+                },
               ]}
               onChange={setVersion}
             />
@@ -191,8 +194,17 @@ export function Export() {
               }
               value={overlaps}
               options={[
-                { value: 'keep', label: 'as they are' },
-                { value: 'cut', label: 'end the earlier' },
+                {
+                  value: 'keep',
+                  label: 'as they are',
+                  title:
+                    'A note may begin before the last of its pitch ended; some instruments then cut it short',
+                },
+                {
+                  value: 'cut',
+                  label: 'end the earlier',
+                  title: 'A note ends where the next of its pitch begins',
+                },
               ]}
               onChange={setOverlaps}
             />
@@ -268,38 +280,6 @@ function Contents({ session, check, parts }: { session: Session; check: ExportCh
 }
 
 const hasChannel = (content: PartContent | undefined) => content !== 'text' && content !== 'nothing';
-
-/** How the parts lie in the file: tracks as they came, a track for each part (format 1), or all in one (format 0). */
-type Layout = 'source' | 'parts' | 'one';
-
-/** The layouts there are for a session, the one it came in first. */
-function layoutsOf(session: Session): { value: Layout; label: string }[] {
-  const parts = listOf(session.parts);
-  const groups = groupedByTrack(parts.map((part) => ({ part })));
-  const conducts = groups.some(({ track }) => track !== null && track === session.conductor?.take);
-  const layouts: { value: Layout; label: string }[] = [
-    { value: 'parts', label: 'one track per part' },
-    { value: 'one', label: 'one track' },
-  ];
-  if (session.sourceFormat === 0) return layouts.reverse();
-  // Only where it differs from a track for each part.
-  return groups.length < parts.length || conducts
-    ? [{ value: 'source', label: 'tracks as they came' }, ...layouts]
-    : layouts;
-}
-
-function tracksInWords(exported: readonly Part[], session: Session, layout: Layout): string {
-  const count = exported.length;
-  if (count === 0) return 'Nothing: select at least one part.';
-  const parts = count === 1 ? 'one part' : `${count} parts`;
-  if (layout === 'one') return `Format 0: one track with ${parts}, tempo and meter.`;
-  if (layout === 'parts')
-    return `Format 1: one track per part, ${count + 1} with that of tempo, meter and markers.`;
-  const groups = groupedByTrack(exported.map((part) => ({ part })));
-  const conducts = groups.some(({ track }) => track !== null && track === session.conductor?.take);
-  const tracks = groups.length + (conducts ? 0 : 1);
-  return `Format 1, ${tracks === 1 ? 'one track' : `${tracks} tracks`} as they came, with ${parts}.`;
-}
 
 function stepsInWords(count: number): string {
   return count === 0 ? 'no steps' : counted(count, 'step');

@@ -46,10 +46,14 @@ export function PartsBar({ session, snap, grid, merging, separating, mayWrite, .
           label="Blocks are moved by"
           value={snap}
           options={[
-            { value: 'bars', label: 'bars' },
-            { value: 'beats', label: 'beats' },
-            { value: 'grid', label: nameOfNoteValue(grid) },
-            { value: 'free', label: 'freely' },
+            { value: 'bars', label: 'bars', title: 'Blocks go to bar lines' },
+            { value: 'beats', label: 'beats', title: 'Blocks go to beats' },
+            {
+              value: 'grid',
+              label: nameOfNoteValue(grid),
+              title: 'Blocks go to the grid shown on the Bench',
+            },
+            { value: 'free', label: 'freely', title: 'Blocks go wherever they are put' },
           ]}
           onChange={props.onSnap}
         />

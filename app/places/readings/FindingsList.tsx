@@ -43,6 +43,8 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
         <div className="flex items-center gap-2">
           <Select
             label="Kind"
+            tip="Which kind of findings is listed."
+            initial="all kinds"
             value={filter}
             className="max-w-48"
             onChange={(value) => setKind(value as FindingKind | '')}

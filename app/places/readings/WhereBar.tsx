@@ -25,8 +25,8 @@ export function WhereBar({ where, lastBar, pieces, sections, onChange }: WhereBa
           label="Where"
           value={bars ? 'bars' : 'whole'}
           options={[
-            { value: 'whole', label: 'whole parts' },
-            { value: 'bars', label: 'bars' },
+            { value: 'whole', label: 'whole parts', title: 'Everything below is of the whole parts' },
+            { value: 'bars', label: 'bars', title: 'Everything below is of these bars alone' },
           ]}
           onChange={(next) =>
             onChange(next === 'whole' ? others : { ...others, bars: bars ?? [1, lastBar + 1] })

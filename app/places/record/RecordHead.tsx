@@ -67,6 +67,7 @@ export function RecordHead(props: RecordHeadProps) {
           Into
           <Select
             label="Part to record into"
+            tip="The part that takes up what you play."
             value={part.id}
             disabled={isOn}
             className="max-w-48"

@@ -66,6 +66,8 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
           {isOfLanes && (
             <Select
               label="Controllers that count"
+              tip="The controllers that are recorded; all others stay as they are."
+              initial="all that move"
               value={settings.lanes?.length === 1 ? settings.lanes[0] : ''}
               onChange={(lane) => setRecordSettings({ lanes: lane === '' ? null : [lane] })}
             >
@@ -81,18 +83,21 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
         <Where timeline={timeline} disabled={isOn} />
         <fieldset disabled={isOn} className="flex flex-col gap-1.5">
           <legend className="font-serif font-semibold">Click</legend>
-          <Row label="Count in">
+          <Row label="Bars counted in">
             <NumberField
               label="Bars counted in"
+              tip="Bars of clicks before recording begins."
+              initial={1}
               value={settings.countIn}
               min={0}
               max={4}
-              unit={settings.countIn === 1 ? 'bar' : 'bars'}
               onCommit={(countIn) => setRecordSettings({ countIn })}
             />
           </Row>
           <Select
             label="When the click is heard"
+            tip="When the click is heard."
+            initial={CLICK_WORDS.both}
             value={settings.clickWhen}
             onChange={(value) => setRecordSettings({ clickWhen: CLICK_WHEN.find((each) => each === value) })}
           >
@@ -105,6 +110,8 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
           <Row label="Level">
             <NumberField
               label="Level of the click"
+              tip="How loud the click is."
+              initial={100}
               value={Math.round(settings.clickLevel * 100)}
               min={10}
               max={200}
@@ -116,6 +123,8 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
           <Row label="Clicks a beat">
             <NumberField
               label="Clicks a beat"
+              tip="How often it clicks in each beat."
+              initial={1}
               value={settings.perBeat}
               min={1}
               max={4}
@@ -136,6 +145,8 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
           <legend className="sr-only">Speed and grid</legend>
           <SliderField
             label="Speed"
+            tip="How fast everything goes while you record, as a share of the tempo; what you play comes out at the tempo."
+            initial={100}
             value={settings.speed}
             min={25}
             max={100}
@@ -148,6 +159,8 @@ export function RecordSettings({ session, timeline, part }: RecordSettingsProps)
             Heard on the grid
             <Select
               label="Grid what is played is heard on"
+              tip="What you play is seen and heard on this grid; it is stored as you played it."
+              initial="as it is played"
               value={settings.grid ?? ''}
               onChange={(grid) => setRecordSettings({ grid: grid === '' ? null : grid })}
             >

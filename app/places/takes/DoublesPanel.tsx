@@ -85,8 +85,8 @@ export function DoublesPanel({ part, state, layers, mayWrite }: DoublesPanelProp
             label="Notes over all seams"
             value={seams.held}
             options={[
-              { value: 'ring', label: 'ring on' },
-              { value: 'cut', label: 'cut' },
+              { value: 'ring', label: 'ring on', title: 'A note held over a seam sounds to its end' },
+              { value: 'cut', label: 'cut', title: 'A note held over a seam ends at the seam' },
             ]}
             disabled={!mayWrite}
             onChange={(held) => change(`Held notes ${held} at seams`, { seams: { held } })}

@@ -161,6 +161,8 @@ export const TakeHead = memo(function TakeHead(props: TakeHeadProps) {
                 <span className="text-ink-2">slide</span>
                 <NumberField
                   label={`Slide of ${take.name}`}
+                  tip="Moves the whole take later, below 0 earlier."
+                  initial={0}
                   value={Math.round(take.slide * msPerUnit * 10) / 10}
                   min={-600000}
                   max={600000}

@@ -43,7 +43,12 @@ export function TakesBar(props: TakesBarProps) {
       aria-label="Takes"
       className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 narrow:max-h-[30vh] narrow:overflow-y-auto narrow:gap-x-2 narrow:py-1"
     >
-      <Select label="Part" value={part.id} onChange={(partId) => dispatch(viewChanged({ partId }))}>
+      <Select
+        label="Part"
+        tip="The part whose takes are shown."
+        value={part.id}
+        onChange={(partId) => dispatch(viewChanged({ partId }))}
+      >
         {listOf(session.parts).map(({ id, name }) => (
           <option key={id} value={id}>
             {name}
@@ -70,8 +75,16 @@ export function TakesBar(props: TakesBarProps) {
           label="What a click does"
           value={layers ? 'layer' : 'choose'}
           options={[
-            { value: 'choose', label: 'choose' },
-            { value: 'layer', label: 'layer' },
+            {
+              value: 'choose',
+              label: 'choose',
+              title: 'A click on bars of a take puts them in place of what was chosen there',
+            },
+            {
+              value: 'layer',
+              label: 'layer',
+              title: 'A click on bars of a take lays them over what was chosen there, so that both sound',
+            },
           ]}
           onChange={(value) => onLayers(value === 'layer')}
         />

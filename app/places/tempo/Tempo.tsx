@@ -123,14 +123,23 @@ function TempoOfPart({ part }: { part: Part }) {
             label="What is looked at"
             value={looksAt}
             options={[
-              { value: 'beats', label: 'beats' },
-              { value: 'map', label: 'tempo and meter' },
+              {
+                value: 'beats',
+                label: 'beats',
+                title: 'The beats of a free recording: found, tapped, moved by hand',
+              },
+              {
+                value: 'map',
+                label: 'tempo and meter',
+                title: 'The tempo and the meter of the session, bar by bar',
+              },
             ]}
             onChange={setLooksAt}
           />
         </span>
         <Select
           label="Part"
+          tip="The part in which beats are looked for."
           value={part.id}
           className="max-w-44"
           onChange={(partId) => {

@@ -110,6 +110,7 @@ export function TempoPanel(props: TempoPanelProps) {
         <LabelledRow label="Bar of">
           <NumberField
             label="Beats a bar"
+            tip="How many beats make a bar."
             unit="beats"
             value={found?.beatsPerBar ?? 4}
             min={1}
@@ -128,8 +129,8 @@ export function TempoPanel(props: TempoPanelProps) {
             label="Beats are divided"
             value={found?.division ?? 'binary'}
             options={[
-              { value: 'binary', label: 'in two' },
-              { value: 'ternary', label: 'in three' },
+              { value: 'binary', label: 'in two', title: 'Each beat in two, as in 4/4' },
+              { value: 'ternary', label: 'in three', title: 'Each beat in three, as in 6/8' },
             ]}
             disabled={!mayWrite || !has}
             onChange={(division) =>
@@ -143,7 +144,7 @@ export function TempoPanel(props: TempoPanelProps) {
         <Segmented
           label="The tempo follows"
           value={hints.settling}
-          options={SETTLINGS.map(({ value, label }) => ({ value, label }))}
+          options={SETTLINGS.map(({ value, label, says }) => ({ value, label, title: says }))}
           disabled={!mayWrite || !has}
           onChange={(settling) =>
             change(SETTLINGS.find(({ value }) => value === settling)?.says ?? '', { settling })
@@ -154,9 +155,9 @@ export function TempoPanel(props: TempoPanelProps) {
             label="Tempos are rounded to"
             value={String(hints.roundTo ?? 'exact')}
             options={[
-              { value: 'exact', label: 'none' },
-              { value: '0.1', label: '0.1' },
-              { value: '1', label: '1 bpm' },
+              { value: 'exact', label: 'none', title: 'Tempos as they were found' },
+              { value: '0.1', label: '0.1', title: 'To tenths of a beat a minute' },
+              { value: '1', label: '1 bpm', title: 'To whole beats a minute' },
             ]}
             disabled={!mayWrite || !has}
             onChange={(value) =>

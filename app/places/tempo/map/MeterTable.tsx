@@ -50,6 +50,7 @@ export function MeterTable({ timeline, mayWrite }: { timeline: Timeline; mayWrit
               <span className="w-16 text-ink-2">bar {number}</span>
               <NumberField
                 label={`Beats a bar from bar ${number}`}
+                tip="How many beats make a bar from here on."
                 value={change.numerator}
                 min={1}
                 max={64}
@@ -60,6 +61,7 @@ export function MeterTable({ timeline, mayWrite }: { timeline: Timeline; mayWrit
               /
               <Select
                 label={`Beat from bar ${number}`}
+                tip="The note value of one beat: 4 is a quarter note."
                 value={String(change.denominator)}
                 disabled={!mayWrite}
                 onChange={(value) => put('Change a meter', { ...change, denominator: Number(value) })}
