@@ -1,7 +1,7 @@
 import { expect, test } from './support/test';
 import { addStep, openDemo, openDemoFile, saved, settled, stops, typeValue } from './support/app';
 import { canvasLayout } from './support/canvas';
-import { addLane, exportedController, strokeIn } from './support/lanes';
+import { addLane, exportedController, placeInLane, playLineTo, strokeIn } from './support/lanes';
 
 const ORGAN = 'ferry-reed-organ.mid';
 
@@ -124,6 +124,61 @@ test('lines drawn by hand are shaped further, whichever was drawn last, also aft
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   expect(await at(900)).toBe(straight);
+});
+
+test('a line is put and shaped by keys alone, and bent by a finger', async ({ page, browser }) => {
+  await openDemoFile(page, ORGAN);
+  await addLane(page, 'expression');
+  await playLineTo(page, 0);
+  await page.getByTestId('lane-cc11').focus();
+  await page.keyboard.press('ContextMenu');
+  const put = page.getByRole('menuitem', { name: 'Put a line at the play line' });
+  await put.focus();
+  await page.keyboard.press('Enter');
+  await settled(page);
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  await expect(undo).toContainText('Draw a line in expression (11)');
+  const type = async (field: string, text: string) => {
+    await page.getByLabel(field).focus();
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+    await expect(undo).toContainText('Shape a line in expression (11)');
+    await settled(page);
+  };
+  await type('Start of line 1, value', '10');
+  await type('End of line 1, value', '90');
+  await type('Half-way of line 1, value', '20');
+  await type('End of line 1, place', '3.1');
+  const at = async (tick: number) =>
+    (await exportedController(page, 11)).findLast(([each]) => each <= tick)?.[1] ?? -1;
+  expect(await at(0)).toBe(10);
+  expect(Math.abs((await at(1920)) - 20)).toBeLessThan(2);
+  expect(await at(3840)).toBe(90);
+
+  // The same line under a finger, in a page that has nothing else.
+  await saved(page);
+  const context = await browser.newContext({
+    hasTouch: true,
+    viewport: { width: 1280, height: 800 },
+    storageState: await page.context().storageState({ indexedDB: true }),
+  });
+  const touched = await context.newPage();
+  await touched.goto(page.url());
+  await settled(touched);
+  const from = await placeInLane(touched, 'cc11', 1920, 1 - 20 / 127);
+  const to = await placeInLane(touched, 'cc11', 1920, 0.3);
+  const session = await context.newCDPSession(touched);
+  const touch = (type: string, points: { x: number; y: number }[]) =>
+    session.send('Input.dispatchTouchEvent', { type: type as 'touchStart', touchPoints: points });
+  // A finger is not a needle: it comes down beside the ring.
+  await touch('touchStart', [{ x: from.x + 12, y: from.y - 10 }]);
+  for (const share of [0.3, 0.6, 1])
+    await touch('touchMove', [{ x: to.x, y: from.y + share * (to.y - from.y) }]);
+  await touch('touchEnd', []);
+  await expect(touched.getByRole('button', { name: /^Undo/ })).toContainText(
+    'Bend a line in expression (11)',
+  );
+  await context.close();
 });
 
 test('presses of the pedal are drawn, moved and erased as bars, and renewed from the harmony by a step', async ({

@@ -5,4 +5,5 @@
 export { createSurface, type Surface } from './surface';
 export { onNextFrame, cancelFrame } from './frames';
 export { holdClipboard, type ClipboardHolder } from './clipboard';
+export { reachOf } from './reach';
 export type { Box, Gesture, HeldKeys, Navigation, Region } from './region';

@@ -1,5 +1,6 @@
 import { cancelFrame, onNextFrame } from './frames';
 import { EDGE, overshoot } from './overshoot';
+import { pointedBy } from './reach';
 import { regionAt, type Gesture, type HeldKeys, type Navigation, type Region } from './region';
 
 /** A finger that rests so long takes hold, in ms; one that moves farther before it swipes, in pixels. */
@@ -128,6 +129,7 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   }
 
   function onDown(event: PointerEvent) {
+    pointedBy(event.pointerType);
     if (event.button !== 0 && event.button !== 1) return;
     const { x, y } = placeOf(event);
     canvas.setPointerCapture(event.pointerId);
@@ -180,6 +182,7 @@ export function attachPointers<Scene>(options: PointersOptions<Scene>) {
   }
 
   function onMove(event: PointerEvent) {
+    if (!gesture && !undecided) pointedBy(event.pointerType);
     const { x, y } = placeOf(event);
     if (undecided && Math.hypot(x - undecided.x, y - undecided.y) > SWIPE) decide(false);
     if (fingers.size > 1 && fingers.has(event.pointerId)) pinch(event, x, y);

@@ -14,7 +14,7 @@ import {
   type Timeline,
   type LaneView,
 } from '@ordle/core';
-import type { Gesture } from '@/surface';
+import { reachOf, type Gesture } from '@/surface';
 import { yOfValue } from './laneGeometry';
 import { figures } from '@/words/counts';
 
@@ -58,12 +58,12 @@ export const handOf = ({ lane, channel, points, low, high, resting }: LaneView):
 });
 
 /** The point nearest to a place within reach, or -1. */
-export function pointNear(target: CurveGestureTarget, x: number, y: number): number {
+export function pointNear(target: CurveGestureTarget, x: number, y: number, reach = reachOf(REACH)): number {
   const view = target.view();
   const { points } = view;
   const tick = target.placeAt(x, y).at;
-  const slack = REACH * target.ticksPerPixel();
-  let [best, distance] = [-1, REACH + 1];
+  const slack = reach * target.ticksPerPixel();
+  let [best, distance] = [-1, reach + 1];
   for (let row = 0; row < points.length; row++) {
     if (points.tick[row] < tick - slack) continue;
     if (points.tick[row] > tick + slack) break;

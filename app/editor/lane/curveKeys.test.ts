@@ -1,4 +1,13 @@
-import { actionOfKey, pasted, textOfSelection, valued, type LaneAction } from './curveKeys';
+import {
+  actionOfKey,
+  inserted,
+  lined,
+  pasted,
+  reshaped,
+  textOfSelection,
+  valued,
+  type LaneAction,
+} from './curveKeys';
 import { laneOf } from '../testing/lane';
 
 const THREE: [number, number][] = [[0, 20], [480, 60], [960, 100]]; // prettier-ignore
@@ -76,6 +85,30 @@ describe('keys in a lane', () => {
       [758, 100],
     ]);
     expect(actionOfKey(laneWith(PRESSED, [], 'cc64', 1200), press('x'))).toBeNull();
+  });
+});
+
+describe('a line by key', () => {
+  it('lies from the play line on for a bar, at what holds there, and takes another shape', () => {
+    const keys = laneWith(THREE, [], 'cc11', 600);
+    const { label, edits } = lined(keys);
+    expect(label).toBe('Draw a line in expression (11)');
+    const [{ line }] = edits;
+    expect(line).toMatchObject({ from: { at: 600, value: 60 }, to: { at: 2520, value: 60 } });
+    if (!line) throw new Error('no line');
+    const next = { ...line, to: { at: 2520, value: 100 }, through: { at: 1560, value: 80 } };
+    const made = reshaped(keys, line, next);
+    expect(made.label).toBe('Shape a line in expression (11)');
+    expect(made.edits[0].line?.to).toEqual({ at: 2520, value: 100 });
+    expect(points(made).findLast(([at]) => at <= 1570)?.[1]).toBe(80);
+  });
+
+  it('and a point in an empty lane begin at what an untouched controller has', () => {
+    const keys = laneWith([], [], 'cc11', 600);
+    const { target } = keys;
+    const untouched = { ...keys, target: { ...target, view: () => ({ ...target.view(), resting: 127 }) } };
+    expect(points(inserted(untouched))).toEqual([[600, 127]]);
+    expect(lined(untouched).edits[0].line?.from.value).toBe(127);
   });
 });
 

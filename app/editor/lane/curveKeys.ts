@@ -1,6 +1,7 @@
 import {
   barAt,
   copyPoints,
+  drawLine,
   drawPress,
   heldValue,
   createGrid,
@@ -18,9 +19,11 @@ import {
   pointsToText,
   pressesOf,
   repeatDistance,
+  reshapedLine,
   setPoints,
   splitPress,
   type CurveEdit,
+  type DrawnLine,
   type LanePlace,
   type TypedValue,
 } from '@ordle/core';
@@ -155,7 +158,6 @@ const PRESS_BEATS = 1;
 /** A point at the play line with the value that holds there, or a press of a beat from there. */
 export function inserted({ target, pedal, playTick }: Keys): LaneAction {
   const { meter } = target.timeline();
-  const { low, high } = target.view();
   const hand = handOf(target.view());
   const at = Math.max(0, Math.round(playTick()));
   if (pedal) {
@@ -163,7 +165,7 @@ export function inserted({ target, pedal, playTick }: Keys): LaneAction {
     const { edits, laid } = drawPress(hand, at, end, 127);
     return { label: 'Press the pedal', edits, selected: laid };
   }
-  const value = heldValue(hand.points, at, low <= 0 && high >= 0 ? 0 : low);
+  const value = heldValue(hand.points, at, hand.resting);
   const edit: CurveEdit = {
     lane: hand.lane,
     channel: hand.channel,
@@ -173,6 +175,26 @@ export function inserted({ target, pedal, playTick }: Keys): LaneAction {
   };
   return { label: `A point in ${laneName(hand.lane)}`, edits: [edit], selected: [{ at, value }] };
 }
+
+/** A bar of straight line from the play line on, at the value that holds there: to be shaped by its figures. */
+export function lined({ target, playTick }: Keys): LaneAction {
+  const hand = handOf(target.view());
+  const at = Math.max(0, Math.round(playTick()));
+  const { start, end } = barAt(target.timeline().meter, at);
+  const value = heldValue(hand.points, at, hand.resting);
+  const edit = drawLine(hand, { at, value }, { at: at + end - start, value }, target.timeline());
+  return { label: `Draw a line in ${laneName(hand.lane)}`, edits: [edit], selected: [] };
+}
+
+/** A drawn line in another shape. */
+export const reshaped = ({ target }: Keys, line: DrawnLine, next: DrawnLine): LaneAction => {
+  const hand = handOf(target.view());
+  return {
+    label: `Shape a line in ${laneName(hand.lane)}`,
+    edits: [reshapedLine(hand, line, next, target.timeline())],
+    selected: [],
+  };
+};
 
 /** The rows of the next point or press, or the one before: from what is selected, else from the play line. */
 function walked({ target, pedal, playTick }: Keys, by: 1 | -1): number[] {

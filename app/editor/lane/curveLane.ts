@@ -1,35 +1,20 @@
-import { PEDAL_LANES, type LanePoints, type TypedValue } from '@ordle/core';
+import { PEDAL_LANES } from '@ordle/core';
 import { createSurface, holdClipboard, type Gesture, type Region } from '@/surface';
 import { beginInLane, cursorInLane } from './beginInLane';
 import { readColours } from '../colours';
-import { handOf, placesOf, pointNear } from './curveGestures';
-import {
-  actionOfKey,
-  deleted,
-  inserted,
-  moved,
-  pasted,
-  textOfSelection,
-  valued,
-  type LaneAction,
-} from './curveKeys';
+import { REACH, handOf, placesOf, pointNear } from './curveGestures';
+import { actionOfKey, deleted, pasted, textOfSelection, type LaneAction } from './curveKeys';
+import { createLaneCommands } from './laneCommands';
 import type { LaneContent, LaneElements, LaneEvents, LaneKept } from './laneContent';
-import { pressesIn, valueAtY } from './laneGeometry';
+import { pressesIn, samePoints, valueAtY } from './laneGeometry';
 import type { LaneScene } from './laneScene';
 import { createLaneSelection } from './laneSelection';
+import { lineHandleAt } from './shapeGestures';
 import { createLive } from './live';
 import { markAt, removeMark, turnHairpin, type LaneMarks, type MarkTarget } from './markGestures';
 import { paintCurve } from './paintCurve';
 import type { RollEditor } from '../roll/rollEditor';
 import { watchColours } from '../watchColours';
-
-/** Whether two lists hold the same points: the engine sends them anew with every view. */
-function samePoints(a: LanePoints, b: LanePoints): boolean {
-  if (a.length !== b.length) return false;
-  for (let row = 0; row < a.length; row++)
-    if (a.tick[row] !== b.tick[row] || a.value[row] !== b.value[row]) return false;
-  return true;
-}
 
 /** One lane on a surface of its own, which shares the window of the roll above it. */
 export function createCurveLane(
@@ -156,7 +141,11 @@ export function createCurveLane(
     grabs: (x, y) =>
       content !== null &&
       content.mayEdit &&
-      (content.tool !== 'select' || isPedal() || pointNear(target(content), x, y) >= 0),
+      (content.tool !== 'select' ||
+        isPedal() ||
+        lineHandleAt(target(content), content.lines, x, y, true) !== null ||
+        // Points are many: a swipe among them scrolls.
+        pointNear(target(content), x, y, REACH) >= 0),
     begin(x, y, event, isSecond) {
       // The second press of a double click puts no second mark.
       if (!content || (isSecond && content.marks)) return null;
@@ -210,6 +199,8 @@ export function createCurveLane(
     if (action.told !== undefined) events.onTold(action.told);
     if (action.selected.length === 0) selection.select([]);
   }
+
+  const commands = createLaneCommands(() => (content?.mayEdit ? keys(content) : null), perform);
 
   function onKey(event: KeyboardEvent) {
     if (!content) return;
@@ -273,26 +264,9 @@ export function createCurveLane(
       playTick = tick;
       placePlayLine();
     },
-    /** Gives the selected points a value, or the selected presses a depth, or each another by so much. */
-    setValue(value: TypedValue) {
-      const action = content?.mayEdit ? valued(keys(content), value) : null;
-      if (action) perform(action);
-    },
     /** Selects some points, by row. */
     select: (rows: Iterable<number>) => selection.select(rows),
-    /** Puts a point, or a press, at the play line. */
-    insert() {
-      if (content?.mayEdit) perform(inserted(keys(content)));
-    },
-    /** Moves the selected points or presses by so many ticks. */
-    moveBy(ticks: number) {
-      const action = content?.mayEdit ? moved(keys(content), ticks, 0) : null;
-      if (action) perform(action);
-    },
-    /** Takes the selected points or presses away. */
-    deleteSelected() {
-      if (content?.mayEdit && selection.rows().size > 0) perform(deleted(keys(content)));
-    },
+    ...commands,
     /** Selects all points, or none. */
     selectAll: () => content && selection.select(content.view.points.tick.keys()),
     /** Selects the point or press at a place, in CSS pixels, unless it is selected; whether there is one. */

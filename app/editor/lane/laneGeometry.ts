@@ -57,3 +57,11 @@ export function pressesIn(points: LanePoints): PedalSpan[] {
   if (!spans) spansByPoints.set(points, (spans = footMoves(points)));
   return spans;
 }
+
+/** Whether two lists hold the same points: the engine sends them anew with every view. */
+export function samePoints(a: LanePoints, b: LanePoints): boolean {
+  if (a.length !== b.length) return false;
+  for (let row = 0; row < a.length; row++)
+    if (a.tick[row] !== b.tick[row] || a.value[row] !== b.value[row]) return false;
+  return true;
+}

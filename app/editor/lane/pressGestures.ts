@@ -8,7 +8,7 @@ import {
   type PedalSpan,
   type PressEdit,
 } from '@ordle/core';
-import type { Gesture } from '@/surface';
+import { reachOf, type Gesture } from '@/surface';
 import { REACH, boxGesture, handOf, snappedTick, type CurveGestureTarget } from './curveGestures';
 import { pressesIn } from './laneGeometry';
 
@@ -19,8 +19,10 @@ function pressAt(
 ): { press: PedalSpan; edge: 'start' | 'end' | null } | null {
   for (const press of pressesIn(target.view().points)) {
     const [left, right] = [target.xOf(press.start), target.xOf(press.end)];
-    if (x < left - REACH || x > right + REACH) continue;
-    const edge = Math.abs(x - left) <= REACH ? 'start' : Math.abs(x - right) <= REACH ? 'end' : null;
+    const reach = reachOf(REACH);
+    if (x < left - reach || x > right + reach) continue;
+    const within = Math.max(REACH, Math.min(reach, (right - left) / 4));
+    const edge = x <= left + within ? 'start' : x >= right - within ? 'end' : null;
     return { press, edge };
   }
   return null;

@@ -9,7 +9,7 @@ import {
   type DrawnLine,
   type LanePlace,
 } from '@ordle/core';
-import type { Gesture } from '@/surface';
+import { reachOf, type Gesture } from '@/surface';
 import {
   DRAG,
   handOf,
@@ -50,10 +50,11 @@ export function lineHandleAt(
   const mayBeEnd = selects && target.selected().size < 2;
   for (const line of [...lines].reverse()) {
     if (Math.abs(target.xOf(line.to.at) - target.xOf(line.from.at)) < LEAST_HANDLED) continue;
-    const handle = LINE_HANDLES.find(
-      (each) => (each === 'through' || mayBeEnd) && distance(target, placeOf(line, each), x, y) <= HANDLE,
+    const away = (handle: LineHandle) => distance(target, placeOf(line, handle), x, y);
+    const [nearest] = LINE_HANDLES.filter((each) => each === 'through' || mayBeEnd).toSorted(
+      (a, b) => away(a) - away(b),
     );
-    if (handle) return { line, handle };
+    if (away(nearest) <= reachOf(HANDLE)) return { line, handle: nearest };
   }
   return null;
 }
@@ -151,7 +152,9 @@ export function cornerAt(
 ): LanePlace | null {
   if (!box) return null;
   const yOf = (value: number) => yOfValue(target.view(), value, target.height());
-  const corner = cornersOf(box, target.xOf, yOf).find((each) => Math.hypot(each.x - x, each.y - y) <= HANDLE);
+  const corner = cornersOf(box, target.xOf, yOf).find(
+    (each) => Math.hypot(each.x - x, each.y - y) <= reachOf(HANDLE),
+  );
   return corner ? { at: corner.at, value: corner.value } : null;
 }
 

@@ -1,3 +1,4 @@
+import { reachOf } from '@/surface';
 import {
   RULER,
   rowHeight,
@@ -53,7 +54,7 @@ export function blockAt(
   });
   if (!block) return null;
   const [left, right] = [xOfTick(block.start, window), xOfTick(block.end, window)];
-  const reach = Math.min(EDGE, (right - left) / 4);
+  const reach = Math.min(reachOf(EDGE), (right - left) / 4);
   return { block, edge: x < left + reach ? 'start' : x >= right - reach ? 'end' : null };
 }
 

@@ -8,7 +8,7 @@ import {
   type Snap,
   type ViewNotes,
 } from '@ordle/core';
-import type { Gesture } from '@/surface';
+import { reachOf, type Gesture } from '@/surface';
 import type { EditorWindow } from '@/state/viewSlice';
 import { pitchAt, tickAt, xOf, yOf, type Layout } from './geometry';
 import { rowsAt } from './pitchIndex';
@@ -69,7 +69,7 @@ export function spotAt(
   );
   if (rows.length === 0) return { rows, edge: null };
   const [left, right] = [xOf(notes.start[rows[0]], window, layout), xOf(notes.end[rows[0]], window, layout)];
-  const room = Math.min(EDGE, (right - left) / 4);
+  const room = Math.min(reachOf(EDGE), (right - left) / 4);
   const edge =
     x < left + Math.min(room, 3) && right - left > 8
       ? 'start'
@@ -254,7 +254,7 @@ function eraseGesture(target: NoteGestureTarget, notes: ViewNotes, x: number, y:
       notes,
       tickAt(atX, window, layout),
       pitchAt(atY, window, layout),
-      SLACK * window.ticksPerPixel,
+      reachOf(SLACK) * window.ticksPerPixel,
     ))
       rows.add(row);
     target.preview({ kind: 'erase', rows: new Set(rows) });

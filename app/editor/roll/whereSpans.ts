@@ -1,3 +1,4 @@
+import { reachOf } from '@/surface';
 import { barAt, type MeterMap } from '@ordle/core';
 import type { EditorWindow } from '@/state/viewSlice';
 import { xOf, type Layout } from './geometry';
@@ -84,15 +85,11 @@ export function spanAt(
   // Of those that share a row the current one is taken hold of.
   const inOrder = placed.toSorted((one, other) => +other.span.isCurrent - +one.span.isCurrent);
   for (const { span, left, right, top, height } of inOrder) {
-    if (y < top || y >= top + height || x < left - EDGE || x > right + EDGE) continue;
+    const reach = reachOf(EDGE);
+    if (y < top || y >= top + height || x < left - reach || x > right + reach) continue;
+    const within = Math.max(EDGE, Math.min(reach, (right - left) / 4));
     const edge =
-      span.to === Infinity
-        ? null
-        : Math.abs(x - left) <= EDGE
-          ? 'from'
-          : Math.abs(x - right) <= EDGE
-            ? 'to'
-            : null;
+      span.to === Infinity ? null : x <= left + within ? 'from' : x >= right - within ? 'to' : null;
     return { span, edge };
   }
   return null;

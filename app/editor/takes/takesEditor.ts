@@ -1,4 +1,4 @@
-import type { Gesture, Region } from '@/surface';
+import { reachOf, type Gesture, type Region } from '@/surface';
 import { createBarsEditor, type BarsElements, type BarsEvents } from '../bars/barsEditor';
 import { paintAssembled } from './paintAssembled';
 import { paintRows, paintTakesAbove, placeOfSeam } from './paintTakes';
@@ -45,10 +45,13 @@ export function createTakesEditor(elements: BarsElements, events: TakesEvents) {
     const place = { window: bars.window(), layout: bars.layout() };
     // Where there is no room for rings none is there to be hit.
     if (!hasRings(bars.content()?.lines ?? NO_LINES, place.window)) return -1;
-    return (bars.content()?.seams ?? []).findIndex((seam) => {
+    let [found, least] = [-1, reachOf(REACH)];
+    (bars.content()?.seams ?? []).forEach((seam, at) => {
       const ring = placeOfSeam(place, seam);
-      return Math.hypot(x - ring.x, y - ring.y) <= REACH;
+      const away = Math.hypot(x - ring.x, y - ring.y);
+      if (away <= least) [found, least] = [at, away];
     });
+    return found;
   }
 
   function beginInRows(x: number, y: number, event: PointerEvent): Gesture | null {

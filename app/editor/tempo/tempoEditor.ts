@@ -1,5 +1,5 @@
 import { draggedBeats, firstAtOrAfter } from '@ordle/core';
-import type { Gesture, Region } from '@/surface';
+import { reachOf, type Gesture, type Region } from '@/surface';
 import { createBarsEditor, type BarsElements, type BarsEvents } from '../bars/barsEditor';
 import { RULER, tickOfX, xOfTick, type RowsShape } from '../bars/barsGeometry';
 import { paintSecondsRuler } from './paintSecondsRuler';
@@ -38,7 +38,7 @@ export function createTempoEditor(elements: BarsElements, events: TempoEvents) {
   /** The number of the beat whose post is at x; -1 for none. */
   function beatUnder(x: number): number {
     const { beats } = bars.content() ?? {};
-    let [found, least] = [-1, REACH];
+    let [found, least] = [-1, reachOf(REACH)];
     beats?.forEach((at, beat) => {
       const off = Math.abs(xOfTick(at, bars.window()) - x);
       if (off <= least) [found, least] = [beat, off];

@@ -1,20 +1,20 @@
 import { useOpenBench } from '@/music/useBench';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { PEDAL_LANES, laneName, type LaneView, type TypedValue } from '@ordle/core';
+import { PEDAL_LANES, laneName } from '@ordle/core';
 import { ChevronDown, ChevronRight, X } from 'lucide-react';
 import { useRef, useState, type PointerEvent } from 'react';
-import { pressesIn, readOut } from '@/editor';
+import { readOut } from '@/editor';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
-import { MoreMenu, TypedField, WithMenu, type MenuItem } from '@/ui';
+import { MoreMenu, WithMenu, type MenuItem } from '@/ui';
 import { CopyCurveDialog } from './CopyCurveDialog';
+import { LineList } from './LineList';
 import { PointList } from './PointList';
-import { parseLaneValue, shownLaneValue } from './laneValues';
+import { SelectedValue, contentInWords } from './SelectedValue';
 import type { ShownLane } from '@/music/laneList';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { useLane, type LaneOptions } from './useLane';
-import { counted, figures } from '@/words/counts';
 
 interface LanePaneProps extends LaneOptions {
   onChange(change: Partial<ShownLane>): void;
@@ -31,7 +31,7 @@ const MOST_HEIGHT = 320;
  */
 export function LanePane({ editor, stack, playing, shown, along, onChange, onClose }: LanePaneProps) {
   const bench = useOpenBench();
-  const { canvas, playLine, current, point, selected, lane } = useLane({
+  const { canvas, playLine, current, point, selected, lines, lane } = useLane({
     editor,
     stack,
     playing,
@@ -45,6 +45,7 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
   const { setNodeRef, transform, transition, listeners } = useSortable({ id: shown.lane });
 
   const [lists, setLists] = useState(false);
+  const [listsLines, setListsLines] = useState(false);
   const isPointed = useRef(false);
   const isPedal = PEDAL_LANES.has(shown.lane);
   const some = isPedal ? 'press' : 'point';
@@ -61,6 +62,23 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
       onSelect: () => lane.current?.selectAll(),
     },
     { label: 'List of points', checked: lists, onSelect: () => setLists(!lists) },
+    ...(isPedal
+      ? []
+      : [
+          {
+            label: 'Put a line at the play line',
+            disabled: !mayWrite,
+            onSelect: () => {
+              setListsLines(true);
+              lane.current?.insertLine();
+            },
+          },
+          {
+            label: 'List of drawn lines',
+            checked: listsLines,
+            onSelect: () => setListsLines(!listsLines),
+          },
+        ]),
     {
       label: 'Copy this curve to other parts',
       hint: 'as a step',
@@ -233,72 +251,17 @@ export function LanePane({ editor, stack, playing, shown, along, onChange, onClo
           onDelete={() => lane.current?.deleteSelected()}
         />
       )}
+      {listsLines && current && (
+        <LineList
+          lane={current}
+          lines={lines}
+          mayWrite={mayWrite}
+          onReshape={(line, next) => lane.current?.reshape(line, next)}
+        />
+      )}
       {copying && current && part && (
         <CopyCurveDialog part={part} lane={current} onClose={() => setCopying(false)} />
       )}
     </section>
   );
-}
-
-interface SelectedValueProps {
-  lane: LaneView;
-  selected: ReadonlySet<number>;
-  onChange(value: TypedValue): void;
-  onLeave(): void;
-}
-
-/** The value of the selected points, or the depth of the selected presses, to be typed; a shift moves each of them. */
-function SelectedValue({ lane, selected, onChange, onLeave }: SelectedValueProps) {
-  const { points, low } = lane;
-  const isPedal = PEDAL_LANES.has(lane.lane);
-  const values = isPedal
-    ? pressesIn(points)
-        .filter(({ first, stop }) => {
-          for (let row = first; row < stop; row++) if (selected.has(row)) return true;
-          return false;
-        })
-        .map(({ depth }) => depth)
-    : [...selected].filter((row) => row < points.length).map((row) => points.value[row]);
-  if (values.length === 0) return null;
-  const shown = [...new Set(values.map((value) => shownLaneValue(lane.lane, value)))];
-  const commit = (text: string) => {
-    const value = parseLaneValue(text, lane.lane, low);
-    if (value) onChange(value);
-  };
-  return (
-    <label className="flex items-center gap-1 text-ink-2">
-      {isPedal ? 'depth' : 'value'}
-      <TypedField
-        label={isPedal ? 'Depth' : 'Value'}
-        name={`value-${lane.lane}`}
-        shown={shown.length === 1 ? shown[0] : null}
-        title={
-          lane.lane === 'bend'
-            ? 'Semitones, or cents as 50c; +0.5 or --0.5 shifts each of them'
-            : low < 0
-              ? '+0.5 or --0.5 shifts each of them'
-              : '+10 or -10 shifts each of them'
-        }
-        onCommit={commit}
-        onLeave={onLeave}
-      />
-    </label>
-  );
-}
-
-/** "692 points, 3 chosen"; of a pedal its presses, where `selected` counts their points. */
-function contentInWords(
-  { lane, points }: Pick<LaneView, 'lane' | 'points'>,
-  selected: ReadonlySet<number>,
-): string {
-  const [one, many, all, some] = PEDAL_LANES.has(lane)
-    ? [
-        'press',
-        'presses',
-        pressesIn(points).length,
-        pressesIn(points).filter(({ first }) => selected.has(first)).length,
-      ]
-    : ['point', 'points', points.length, selected.size];
-  const words = counted(all, one, many);
-  return some > 0 ? `${words}, ${figures(some)} selected` : words;
 }

@@ -6,6 +6,7 @@ import {
   pointsOf,
   secondsToTicks,
   sentenceOf,
+  type DrawnLine,
   type LanePlace,
 } from '@ordle/core';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
@@ -24,6 +25,7 @@ import { useOpenBench } from '@/music/useBench';
 import { usePlayTick } from '@/playback/usePlayTick';
 
 const NO_POINTS = pointsOf([]);
+const NO_LINES: readonly DrawnLine[] = [];
 
 /** What a hand was at in each lane of each part, for coming back from another place. */
 const kept = new Map<string, LaneKept>();
@@ -95,15 +97,20 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
   }, [dispatch, editor, stack, shown.lane, shown.folded]);
 
   const errorAt = view?.curve?.errorAt ?? null;
+  // Where a gesture would put a step of its own into the line, it is heard once it has ended.
+  const stepId = part && stop ? placeForEdits(part, stop).stepId : null;
+  const byHand = part && stepId !== null ? part.steps.byId[stepId].step : null;
+  const lines = useMemo(
+    () =>
+      current && byHand && isByHand(byHand)
+        ? drawnLines(byHand.curves ?? [], shown.lane, current.channel)
+        : NO_LINES,
+    [current, byHand, shown.lane],
+  );
   useEffect(() => {
     if (!current || !part || !stop) return;
     const step = currentStepOf(bench);
     const marks = step && isCurve(step) && step.op === 'marks' && step.lane === shown.lane ? step : null;
-    // Where a gesture would put a step of its own into the line, it is heard once it has ended.
-    const { stepId } = placeForEdits(part, stop);
-    const byHand = stepId === null ? null : part.steps.byId[stepId].step;
-    const lines =
-      byHand && isByHand(byHand) ? drawnLines(byHand.curves ?? [], shown.lane, current.channel) : [];
     const writesOn = stop.id === 'cleaned' || stepId !== null;
     lane.current?.setContent({
       view: current,
@@ -130,6 +137,8 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
     playing,
     along,
     errorAt,
+    lines,
+    stepId,
     shown.lane,
     shown.folded,
   ]);
@@ -142,6 +151,7 @@ export function useLane({ editor, stack, playing, shown, along }: LaneOptions) {
     current,
     point,
     selected,
+    lines,
     lane,
   };
 }
