@@ -144,9 +144,9 @@ test('every place has one heading of its own, its bars, its lists and a picture 
   await openDemo(page);
   const session = page.url();
   await expect(page.locator('body')).toMatchAriaSnapshot(`
-    - link "Skip to the music"
-    - heading /^Bench. Ferry crossing$/ [level=1]
     - banner:
+      - link "Skip to the music"
+      - heading /^Bench. Ferry crossing$/ [level=1]
       - textbox "Name of the session"
       - navigation "Places":
         - link "Shelf"

@@ -201,7 +201,8 @@ test('every place fits from 320 pixels on, with no serious fault of accessibilit
         const { violations } = await new AxeBuilder({ page })
           .setLegacyMode(true)
           .options({ resultTypes: ['violations'] })
-          .disableRules(forcedColors === 'active' ? ['color-contrast'] : [])
+          // Of buttons in a colour of their own axe is told the letters they would have without forced colours.
+          .exclude(forcedColors === 'active' ? ['.text-on-accent'] : [])
           .analyze();
         const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
         expect({

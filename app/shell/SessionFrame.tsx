@@ -43,25 +43,26 @@ export function SessionFrame() {
   if (openId !== id) return <main className="p-8 text-ink-2">Opening the session ...</main>;
   return (
     <div className="flex h-full flex-col">
-      <a
-        href="#music"
-        onClick={(event) => {
-          event.preventDefault();
-          const skipTo = ['main canvas[tabindex]', 'main [tabindex="0"]', 'main button, main a'];
-          for (const each of skipTo) {
-            const found = document.querySelector<HTMLElement>(each);
-            if (found) return found.focus();
-          }
-        }}
-        className="sr-only z-50 bg-ink px-3 py-1 text-sheet focus:not-sr-only focus:absolute focus:top-1 focus:left-1"
-      >
-        Skip to the music
-      </a>
-      <h1 className="sr-only">
-        {place}: {name}
-      </h1>
       <LastAction />
-      <TopBar sessionId={id} />
+      <TopBar sessionId={id}>
+        <a
+          href="#music"
+          onClick={(event) => {
+            event.preventDefault();
+            const skipTo = ['main canvas[tabindex]', 'main [tabindex="0"]', 'main button, main a'];
+            for (const each of skipTo) {
+              const found = document.querySelector<HTMLElement>(each);
+              if (found) return found.focus();
+            }
+          }}
+          className="sr-only z-50 bg-ink px-3 py-1 text-sheet focus:not-sr-only focus:absolute focus:top-1 focus:left-1"
+        >
+          Skip to the music
+        </a>
+        <h1 className="sr-only">
+          {place}: {name}
+        </h1>
+      </TopBar>
       <LeavingUnsaved sessionId={id} />
       <Tour />
       {session && <BrokenOffBanner session={session} mayWrite={mayWrite} />}

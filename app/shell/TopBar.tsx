@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { keysOf, run, showKey, useCommands } from '@/commands';
 import { countOf } from '@/history/history';
 import { edit, selectDocument } from '@/state/sessionSlice';
@@ -13,8 +13,8 @@ import { SavingState } from '@/saving/SavingState';
 import { ThemeButton, switchTheme } from '@/ui/ThemeButton';
 import { Wordmark } from '@/ui/Wordmark';
 
-/** Wordmark, the session and its state, its places, undo and redo by name. */
-export function TopBar({ sessionId }: { sessionId: string }) {
+/** Wordmark, the session and its state, its places, undo and redo by name; before them what the frame puts there. */
+export function TopBar({ sessionId, children }: { sessionId: string; children?: ReactNode }) {
   const steps = useHistorySteps();
   const history = useAppSelector((state) => state.session.work?.history);
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
@@ -26,6 +26,7 @@ export function TopBar({ sessionId }: { sessionId: string }) {
   useCommands({ history: () => setOpen(true) });
   return (
     <header className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3 max-xl:gap-1.5 max-xl:px-2 short:h-9">
+      {children}
       <Wordmark />
       <SessionName />
       <SavingState />
