@@ -17,6 +17,7 @@ export * from './tempo';
 export * from './findings';
 export * from './readings';
 export * from './suggest';
+export * from './notation';
 export * from './arranging';
 export * from './record';
 export * from './formats';

@@ -2,3 +2,4 @@
 export * from './recipe';
 export * from './builtInRecipes';
 export * from './sessionFile';
+export { noteOfXmlId, writeMusicXml, xmlIdOf, type MusicXmlOptions } from './musicxml/writeMusicXml';

@@ -1,0 +1,361 @@
+import { estimateKey } from '../analysis';
+import { withColumns, type NoteTable } from '../model';
+import { bpmOf, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import { frameOf, type Frame } from './frame';
+import { linesOfBar, piecesOf, spansOf, type Piece } from './items';
+import { withEnds, type LongChord } from './lengths';
+import { DEFAULT_NOTATION, type Mark, type NotationOptions } from './options';
+import { readGrid, type Reading } from './readingGrid';
+import { createSigns, fifthsOfKey, movedKey, spelledIn } from './spelling';
+import { staffOfRows, withoutRepeats } from './staves';
+import { gracesOf, isRolled, strokesAmong, type Stroke } from './strokes';
+import { driftOf, meantTimes } from './timing';
+import { QUARTER } from './units';
+import { voicesOf, voicesOfDrums, type Sounding, type Struck } from './voices';
+import type {
+  Clef,
+  Concern,
+  Direction,
+  WrittenBar,
+  WrittenItem,
+  WrittenNote,
+  WrittenPart,
+  WrittenPlace,
+} from './written';
+
+/** What is written down: the notes of a part as cleaned, in ticks of the timeline. */
+export interface NotationInput {
+  name: string;
+  notes: NoteTable;
+  isDrums: boolean;
+  timeline: Timeline;
+  /** What stands over the notes besides tempo and meter. */
+  marks?: readonly Mark[];
+  /** The key the part is in, as `Eb major`; without one it is estimated. */
+  key?: string;
+}
+
+/** A note moved by more than this is told, in ms; and one that sounds longer than written by this, in units. */
+const MOVED_MS = 30;
+const SHORTER = QUARTER / 4;
+/** A note whose pitches span more than this is written on two staves. */
+const ONE_STAFF = 28;
+const SMALL_NOTES = 4;
+
+/** Everything one staff is written from. */
+interface Staff {
+  chords: LongChord[];
+  reading: Reading;
+}
+
+/**
+ * A cleaned part as notation: bars, staves, voices, written values, spellings. The part itself is not changed; what
+ * notation cannot say is listed. Bars are filled by every voice.
+ */
+export function notate(input: NotationInput, some: Partial<NotationOptions> = {}): WrittenPart {
+  const options = { ...DEFAULT_NOTATION, ...some };
+  const { notes, isDrums, timeline } = input;
+  const meant = meantTimes(notes, isDrums, timeline, options.straightSwing);
+  const moved = withColumns(notes, { start: meant.start, end: meant.end });
+  const time = moved.start.map((tick) => ticksToSeconds(timeline.tempo, tick));
+  const ends = moved.end.map((tick) => ticksToSeconds(timeline.tempo, tick));
+  const frame = frameOf(
+    timeline,
+    Math.max(lastOf(moved.end), lastOf(moved.start) + timeline.ticksPerQuarter),
+  );
+  const graces = gracesOf(notes, time, ends, isDrums);
+  const count = isDrums ? 1 : (options.staves ?? stavesFor(notes));
+  const staffOf =
+    count === 2 ? staffOfRows(notes, time, graces, options.handLine) : new Uint8Array(notes.length);
+  const concerns: Concern[] = [];
+  const staves = Array.from({ length: count }, (_, staff) => {
+    const rows = [...notes.id.keys()].filter((row) => staffOf[row] === staff);
+    const strokes = strokesAmong(rows, moved, time, ends, graces, meant.habit);
+    return writeStaff({ ...input, notes: moved }, strokes, ends, frame, options, concerns);
+  });
+  const used = { ...frame, bars: frame.bars.slice(0, usedBars(frame, staves)) };
+  return assemble(input, options, used, staves, meant.swing, concerns);
+}
+
+const lastOf = (column: Float64Array): number => column.reduce((most, each) => Math.max(most, each), 0);
+
+/** How many bars there are before those at the end in which nothing is written. */
+function usedBars({ bars }: Frame, staves: readonly Staff[]): number {
+  const end = Math.max(0, ...staves.flatMap(({ chords }) => chords.map((chord) => chord.end)));
+  const behind = bars.findIndex(({ at }) => at >= end);
+  return behind < 0 ? bars.length : Math.max(1, behind);
+}
+
+function stavesFor({ pitch, length }: NoteTable): 1 | 2 {
+  if (length < SMALL_NOTES) return 1;
+  const sorted = pitch.slice().sort();
+  const [low, high] = [sorted[Math.floor(length * 0.03)], sorted[Math.floor((length - 1) * 0.97)]];
+  return high - low > ONE_STAFF && low < 57 && high > 62 ? 2 : 1;
+}
+
+function writeStaff(
+  { notes, isDrums, timeline }: NotationInput,
+  strokes: readonly Stroke[],
+  ends: Float64Array,
+  frame: Frame,
+  options: NotationOptions,
+  concerns: Concern[],
+): Staff {
+  const finest = (4 * QUARTER) / options.finest;
+  const struckAt = (drift: (index: number) => number) =>
+    strokes.map(({ second, rows: chord }, index) => ({
+      at: Math.max(0, frame.unitsAt(secondsToTicks(timeline.tempo, Math.max(0, second - drift(index))))),
+      pitches: chord.map((row) => notes.pitch[row]),
+    }));
+  // Once as it is played, and once without the slow drift that shows then.
+  const first = readGrid(
+    struckAt(() => 0),
+    frame.beats,
+    finest,
+  );
+  const drift = driftOf(first.off);
+  const reading = readGrid(
+    struckAt((index) => drift[index] / 1000),
+    frame.beats,
+    finest,
+  );
+  const byPlace = new Map<number, Struck & { rows: number[] }>();
+  strokes.forEach((stroke, index) => {
+    const at = reading.places[index];
+    const there = byPlace.get(at);
+    const [kept, dropped] = withoutRepeats({ rows: [...(there?.rows ?? []), ...stroke.rows] }, notes);
+    for (const row of dropped)
+      concerns.push({ kind: 'dropped', id: notes.id[row], bar: barOf(frame, at), ms: 0 });
+    const shift = drift[index] / 1000;
+    const sounding = kept.map((row): Sounding => {
+      const end = secondsToTicks(timeline.tempo, Math.max(0, ends[row] - shift));
+      return { row, pitch: notes.pitch[row], end: frame.unitsAt(end) };
+    });
+    byPlace.set(at, {
+      at,
+      rows: kept,
+      notes: sounding,
+      graces: [...(there?.graces ?? []), ...stroke.graces],
+      isRolled: (there?.isRolled ?? false) || (!isDrums && isRolled(stroke)),
+    });
+    const off = Math.abs(reading.off[index]);
+    if (off > MOVED_MS)
+      for (const row of stroke.rows)
+        concerns.push({ kind: 'moved', id: notes.id[row], bar: barOf(frame, at), ms: Math.round(off) });
+  });
+  const struck = [...byPlace.values()].sort((a, b) => a.at - b.at);
+  const voiced = isDrums ? voicesOfDrums(struck) : voicesOf(struck);
+  const chords = ([1, 2] as const).flatMap((voice) =>
+    withEnds(
+      voiced.filter((chord) => chord.voice === voice),
+      frame,
+      reading,
+      isDrums,
+    ),
+  );
+  const msPerUnit = (at: number) => {
+    const beat = frame.beats.find((each) => at < each.at + each.units) ?? frame.beats[frame.beats.length - 1];
+    return beat.ms / beat.units;
+  };
+  if (!isDrums)
+    for (const { at, end, notes: own } of chords)
+      for (const note of own)
+        if (note.end - end > SHORTER)
+          concerns.push({
+            kind: 'shorter',
+            id: notes.id[note.row],
+            bar: barOf(frame, at),
+            ms: Math.round((note.end - end) * msPerUnit(at)),
+          });
+  return { chords, reading };
+}
+
+function barOf({ bars }: Frame, at: number): number {
+  const index = bars.findIndex((bar) => at < bar.at + bar.units);
+  return bars[index < 0 ? bars.length - 1 : index].number;
+}
+
+function clefsOf({ notes, isDrums }: NotationInput, count: number, clef: Clef | null): Clef[] {
+  if (isDrums) return ['percussion'];
+  if (count === 2) return ['treble', 'bass'];
+  const sorted = notes.pitch.slice().sort();
+  return [clef ?? ((sorted[sorted.length >> 1] ?? 60) >= 57 ? 'treble' : 'bass')];
+}
+
+/** Bars of all staves, with what stands over them. */
+function assemble(
+  input: NotationInput,
+  options: NotationOptions,
+  frame: Frame,
+  staves: readonly Staff[],
+  swing: number,
+  concerns: Concern[],
+): WrittenPart {
+  const { notes, isDrums } = input;
+  const key = isDrums ? 'C major' : (input.key ?? estimateKey(notes)?.key ?? 'C major');
+  const sounding = fifthsOfKey(key);
+  const fifths = movedKey(sounding.fifths, -options.transposition);
+  const placeOf = new Map<number, WrittenPlace>();
+  const directions = directionsOf(input, options, frame, swing);
+  const voices = staves.map(({ chords, reading }, staff) => ({
+    spans: spansOf(frame, reading),
+    byBar: ([1, 2] as const).map((voice) =>
+      chordsByBar(
+        frame,
+        chords.filter((chord) => chord.voice === voice),
+      ),
+    ),
+    nextOf: nextPitches(chords),
+    staff,
+  }));
+  const namesOf = (row: number, next: number | null) =>
+    spelledIn(
+      notes.pitch[row] - options.transposition,
+      fifths,
+      sounding.mode,
+      next === null ? null : next - options.transposition,
+    );
+  const bars = frame.bars.map((bar, index): WrittenBar => {
+    const before = frame.bars[index - 1];
+    const lines = linesOfBar(bar);
+    return {
+      number: bar.number,
+      units: bar.units,
+      numerator: bar.numerator,
+      denominator: bar.denominator,
+      showsMeter: index === 0 || bar.numerator !== before.numerator || bar.denominator !== before.denominator,
+      showsKey: index === 0,
+      fifths,
+      mode: sounding.mode,
+      isImplicit: bar.isImplicit,
+      directions: directions[index],
+      staves: voices.map(({ spans, byBar, nextOf, staff }) => {
+        const sign = createSigns(fifths);
+        const pieces = byBar.map((of) => piecesOf(of[index], bar, lines, spans[index]));
+        const isUsed = pieces.map((each) => each.some(({ chord }) => chord !== null));
+        const shown = isUsed[1] ? (isUsed[0] ? [0, 1] : [1]) : [0];
+        // Signs go by what is read first: both voices share the staff.
+        const inOrder = shown
+          .flatMap((voice) => pieces[voice].map((piece) => ({ piece, voice })))
+          .sort((a, b) => a.piece.at - b.piece.at || a.voice - b.voice);
+        const written = new Map<Piece, WrittenItem>();
+        for (const { piece, voice } of inOrder) {
+          const number = shown.indexOf(voice) + 1;
+          written.set(piece, itemOf(piece, sign, nextOf));
+          if (!piece.chord || piece.isTiedFrom) continue;
+          const { chord } = piece;
+          const place = { bar: bar.number, at: piece.at, units: chord.end - chord.at, staff, voice: number };
+          for (const { row } of chord.notes) placeOf.set(notes.id[row], { ...place, isGrace: false });
+          for (const row of chord.graces) placeOf.set(notes.id[row], { ...place, units: 0, isGrace: true });
+        }
+        return shown.map((voice, at) => ({
+          number: at + 1,
+          items: pieces[voice].flatMap((piece) => written.get(piece) ?? []),
+        }));
+      }),
+    };
+  });
+  return {
+    name: input.name,
+    staves: staves.length,
+    clefs: clefsOf(input, staves.length, options.clef),
+    isDrums,
+    transposition: options.transposition,
+    bars,
+    concerns: concerns.sort((a, b) => a.bar - b.bar),
+    placeOf,
+  };
+
+  function itemOf(
+    piece: Piece,
+    sign: ReturnType<typeof createSigns>,
+    nextOf: (chord: LongChord, pitch: number) => number | null,
+  ): WrittenItem {
+    const { chord, isTiedFrom, isTiedTo } = piece;
+    const noteOf = (row: number, next: number | null, tied: boolean): WrittenNote => {
+      const spelled = namesOf(row, next);
+      return {
+        id: notes.id[row],
+        pitch: notes.pitch[row],
+        velocity: notes.velocity[row],
+        ...spelled,
+        accidental: isDrums ? null : sign(spelled, tied),
+        tiedFrom: tied,
+        tiedTo: isTiedTo,
+      };
+    };
+    const grace = (row: number): WrittenNote => ({ ...noteOf(row, null, false), tiedTo: false });
+    return {
+      at: piece.at,
+      units: piece.units,
+      value: piece.value,
+      tuplet: piece.tuplet,
+      graces: chord && !isTiedFrom ? chord.graces.map((row) => [grace(row)]) : [],
+      notes: chord ? chord.notes.map(({ row, pitch }) => noteOf(row, nextOf(chord, pitch), isTiedFrom)) : [],
+      isStaccato: (chord?.isStaccato ?? false) && !isTiedFrom,
+      isRolled: (chord?.isRolled ?? false) && !isTiedFrom,
+      isWholeBar: piece.isWholeBar,
+      beams: piece.beams,
+    };
+  }
+}
+
+/** For each bar the chords that sound in it. */
+function chordsByBar({ bars }: Frame, chords: readonly LongChord[]): LongChord[][] {
+  const byBar = bars.map((): LongChord[] => []);
+  let first = 0;
+  for (const chord of chords) {
+    while (first + 1 < bars.length && chord.at >= bars[first].at + bars[first].units) first++;
+    for (let bar = first; bar < bars.length && bars[bar].at < chord.end; bar++) byBar[bar].push(chord);
+  }
+  return byBar;
+}
+
+/** The pitch a semitone away in the chord of the same voice that follows, for spelling. */
+function nextPitches(chords: readonly LongChord[]) {
+  const next = new Map<LongChord, LongChord>();
+  for (const voice of [1, 2]) {
+    const own = chords.filter((chord) => chord.voice === voice);
+    own.forEach((chord, index) => own[index + 1] && next.set(chord, own[index + 1]));
+  }
+  return (chord: LongChord, pitch: number): number | null =>
+    next.get(chord)?.notes.find((note) => Math.abs(note.pitch - pitch) === 1)?.pitch ?? null;
+}
+
+/** Tempo, markers, dynamics, pedal and swing, by bar. */
+function directionsOf(
+  { timeline, marks = [] }: NotationInput,
+  { straightSwing }: NotationOptions,
+  frame: Frame,
+  swing: number,
+): Direction[][] {
+  const byBar = frame.bars.map((): Direction[] => []);
+  const end = frame.bars[frame.bars.length - 1].endTick;
+  const put = (tick: number, make: (at: number) => Direction) => {
+    if (tick >= end && tick > 0) return;
+    const index = frame.bars.findIndex(({ endTick }) => tick < endTick);
+    const bar = frame.bars[index];
+    // Directions stand at the places notes may: a sixteenth is as near as a reader looks.
+    const at = Math.round((frame.unitsAt(tick) - bar.at) / (QUARTER / 4)) * (QUARTER / 4);
+    byBar[index].push(make(Math.max(0, Math.min(bar.units - 1, at))));
+  };
+  timeline.tempo.tick.forEach((tick, row) => {
+    const bpm = Math.round(10 * bpmOf(timeline.tempo.microsecondsPerQuarter[row])) / 10;
+    const before = row === 0 ? null : bpmOf(timeline.tempo.microsecondsPerQuarter[row - 1]);
+    // A tempo map of a free performance has one a beat: only what is heard as another tempo is written.
+    if (before === null || Math.abs(bpm / before - 1) > 0.08)
+      put(tick, (at) => ({ what: 'tempo', at, staff: 0, bpm }));
+  });
+  if (swing !== 50 && straightSwing)
+    put(0, (at) => ({ what: 'words', at, staff: 0, words: `swing ${Math.round(swing)} %` }));
+  for (const { tick, kind, words = '' } of marks)
+    put(tick, (at): Direction => {
+      const place = { at, staff: 0 };
+      if (kind === 'rehearsal') return { ...place, what: kind, words };
+      if (kind === 'dynamic') return { ...place, what: kind, mark: words };
+      if (kind === 'pedal-down') return { ...place, what: 'pedal', is: 'start' };
+      if (kind === 'pedal-up') return { ...place, what: 'pedal', is: 'stop' };
+      return { ...place, what: 'hairpin', is: kind === 'hairpin-end' ? 'stop' : kind };
+    });
+  return byBar.map((list) => list.sort((a, b) => a.at - b.at));
+}
