@@ -240,16 +240,22 @@ function assemble(
           .sort((a, b) => a.piece.at - b.piece.at || a.voice - b.voice);
         const written = new Map<Piece, WrittenItem>();
         for (const { piece, voice } of inOrder) {
-          const number = shown.indexOf(voice) + 1;
           written.set(piece, itemOf(piece, sign, nextOf));
           if (!piece.chord || piece.isTiedFrom) continue;
           const { chord } = piece;
-          const place = { bar: bar.number, at: piece.at, units: chord.end - chord.at, staff, voice: number };
+          const place = {
+            bar: bar.number,
+            at: piece.at,
+            units: chord.end - chord.at,
+            staff,
+            voice: voice + 1,
+          };
           for (const { row } of chord.notes) placeOf.set(notes.id[row], { ...place, isGrace: false });
           for (const row of chord.graces) placeOf.set(notes.id[row], { ...place, units: 0, isGrace: true });
         }
-        return shown.map((voice, at) => ({
-          number: at + 1,
+        // A voice keeps its number where it is alone: ties lead on in it.
+        return shown.map((voice) => ({
+          number: voice + 1,
           items: pieces[voice].flatMap((piece) => written.get(piece) ?? []),
         }));
       }),

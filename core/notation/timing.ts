@@ -12,6 +12,8 @@ export interface MeantTimes {
   habit: ChordHabit;
 }
 
+/** Of fewer strokes the lateness of the whole cannot be told. */
+const FEW = 8;
 /** From this much on a swing is one, in percent. */
 const LEAST_SWING = 55;
 
@@ -23,7 +25,7 @@ export function meantTimes(
   straightSwing: boolean,
 ): MeantTimes {
   const playing = playingOf(notes, isDrums, timeline);
-  const late = (playing?.biasMs ?? 0) / 1000;
+  const late = playing && playing.strokes.length >= FEW ? playing.biasMs / 1000 : 0;
   const swing = playing && playing.swing >= LEAST_SWING ? playing.swing : 50;
   const pair = swing === 50 || !playing ? 0 : 2 * quartersOf(playing.grid) * timeline.ticksPerQuarter;
   const to = straightSwing ? 0.5 : 2 / 3;

@@ -47,9 +47,13 @@ export function writeMusicXml(
   parts: readonly WrittenPart[],
   { title, bars: [from, to] = [1, Infinity] }: MusicXmlOptions,
 ): string {
+  const longest = parts.reduce(
+    (most, { bars }) => (bars.length > most.length ? bars : most),
+    parts[0]?.bars ?? [],
+  );
   const shown = parts.map((part) => ({
     ...part,
-    bars: part.bars.filter(({ number }) => number >= from && number < to),
+    bars: [...part.bars, ...restBars(part, longest)].filter(({ number }) => number >= from && number < to),
   }));
   const unit = commonUnit(shown);
   const list = shown.map((part, index) => scorePart(part, index)).join('');
@@ -68,6 +72,28 @@ export function writeMusicXml(
     '',
   ].join('\n');
 }
+
+/** Bars of rest for a part that ends before others: all parts of a document have as many bars. */
+const restBars = ({ bars, staves }: WrittenPart, longest: readonly WrittenBar[]): WrittenBar[] =>
+  longest.slice(bars.length).map((bar) => ({
+    ...bar,
+    fifths: bars[0]?.fifths ?? bar.fifths,
+    directions: [],
+    staves: Array.from({ length: staves }, () => [{ number: 1, items: [wholeRest(bar.units)] }]),
+  }));
+
+const wholeRest = (units: number): WrittenItem => ({
+  at: 0,
+  units,
+  value: { type: 'whole', dots: 0 },
+  tuplet: null,
+  notes: [],
+  graces: [],
+  isStaccato: false,
+  isRolled: false,
+  isWholeBar: true,
+  beams: [],
+});
 
 /** The largest unit all places and lengths are whole multiples of. */
 function commonUnit(parts: readonly WrittenPart[]): number {
