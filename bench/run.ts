@@ -10,6 +10,7 @@ import {
   type BenchRow,
 } from './core';
 import { benchFindings } from './findings/findings';
+import { benchNotation } from './notation/notation';
 import { benchSuggestFree } from './suggest/free';
 import { benchSuggest } from './suggest/suggest';
 import { benchTempo } from './tempo/tempo';
@@ -19,8 +20,8 @@ import { benchFuzz, benchKills } from './trust';
  * Prints each row of the table of speeds to reach, beside its peer where it has one. `npm run bench`, after `npm run
  * build`; `npm run bench -- slider` measures in the browser only what has that in its name, `npm run bench -- tempo`
  * scores how beats are found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings`
- * times what is measured, `npm run bench -- suggest` scores what is suggested, `npm run bench -- recording` how exactly
- * is recorded.
+ * times what is measured, `npm run bench -- suggest` scores what is suggested, `npm run bench -- notation` what is
+ * written down, `npm run bench -- recording` how exactly is recorded.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [
@@ -36,6 +37,7 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchFindings(),
   ...benchSuggest(),
   ...benchSuggestFree(),
+  ...benchNotation(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),
@@ -44,6 +46,7 @@ const ALONE: Record<string, () => BenchRow[]> = {
   tempo: benchTempo,
   findings: benchFindings,
   readings: benchReadings,
+  notation: benchNotation,
   suggest: () => [...benchSuggest(), ...benchSuggestFree()],
 };
 const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);

@@ -5,11 +5,11 @@ import { frameOf, type Frame } from './frame';
 import { linesOfBar, piecesOf, spansOf, type Piece } from './items';
 import { withEnds, type LongChord } from './lengths';
 import { DEFAULT_NOTATION, type Mark, type NotationOptions } from './options';
-import { readGrid, type Reading } from './readingGrid';
+import { placeCostsOf, readGrid, type Reading } from './readingGrid';
 import { createSigns, fifthsOfKey, movedKey, spelledIn } from './spelling';
 import { staffOfRows, withoutRepeats } from './staves';
 import { gracesOf, isRolled, strokesAmong, type Stroke } from './strokes';
-import { driftOf, meantTimes } from './timing';
+import { driftOf, meantTimes, spreadOf } from './timing';
 import { QUARTER } from './units';
 import { voicesOf, voicesOfDrums, type Sounding, type Struck } from './voices';
 import type {
@@ -41,6 +41,8 @@ const SHORTER = QUARTER / 4;
 /** A note whose pitches span more than this is written on two staves. */
 const ONE_STAFF = 28;
 const SMALL_NOTES = 4;
+/** So often is read again with what was read before. */
+const PASSES = 2;
 
 /** Everything one staff is written from. */
 interface Staff {
@@ -114,11 +116,14 @@ function writeStaff(
     finest,
   );
   const drift = driftOf(first.off);
-  const reading = readGrid(
-    struckAt((index) => drift[index] / 1000),
-    frame.beats,
-    finest,
-  );
+  const struck = struckAt((index) => drift[index] / 1000);
+  let reading = first;
+  // What was read tells how the part is played, and so how to read it.
+  for (let pass = 0; pass < PASSES; pass++)
+    reading = readGrid(struck, frame.beats, finest, {
+      spreadMs: spreadOf(reading.off, pass === 0 ? drift : new Float64Array(drift.length)),
+      placeCosts: placeCostsOf(reading, struck, frame.beats),
+    });
   const byPlace = new Map<number, Struck & { rows: number[] }>();
   strokes.forEach((stroke, index) => {
     const at = reading.places[index];
@@ -143,8 +148,8 @@ function writeStaff(
       for (const row of stroke.rows)
         concerns.push({ kind: 'moved', id: notes.id[row], bar: barOf(frame, at), ms: Math.round(off) });
   });
-  const struck = [...byPlace.values()].sort((a, b) => a.at - b.at);
-  const voiced = isDrums ? voicesOfDrums(struck) : voicesOf(struck);
+  const inOrder = [...byPlace.values()].sort((a, b) => a.at - b.at);
+  const voiced = isDrums ? voicesOfDrums(inOrder) : voicesOf(inOrder);
   const chords = ([1, 2] as const).flatMap((voice) =>
     withEnds(
       voiced.filter((chord) => chord.voice === voice),

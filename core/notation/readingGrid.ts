@@ -7,6 +7,14 @@ export interface Struck {
   pitches: readonly number[];
 }
 
+/** How a player plays, as far as it is known. */
+export interface PlayingHabits {
+  /** How far he scatters about the lines, in ms. */
+  spreadMs: number;
+  /** What a place within a beat costs, by the share of the beat in 48ths; null where nothing is known. */
+  placeCosts: Float64Array | null;
+}
+
 /** How one beat, or two together, are divided. */
 export interface ReadBeat {
   /** The first beat and how many. */
@@ -24,14 +32,17 @@ export interface Reading {
   off: Float64Array;
 }
 
-/** What a deviation costs: normal about the line by so many ms, and never more than this. */
-const [SPREAD_MS, MOST] = [14, 40];
+/** What a deviation costs: normal about the line by so many ms where nothing is known, and never more than this. */
+const USUAL_HABITS: PlayingHabits = { spreadMs: 14, placeCosts: null };
+const MOST = 40;
 /** Two strokes on one line; on one line and of one pitch. */
 const [TOGETHER, SAME_PITCH] = [6, 25];
 /** A beat of another kind than the one before. */
 const CHANGE = 1.5;
 /** No line is nearer to the next than this, in ms. */
 const LEAST_STEP_MS = 35;
+/** Places of a beat that are told apart, and how much is known of them before anything is struck. */
+const [PLACES, BEFORE] = [48, 1.5];
 
 /** What a division costs before anything is struck, by the count of lines: a reader would rather not meet it. */
 const PRIOR: Record<number, number> = {
@@ -93,11 +104,16 @@ interface Choice {
  * which one), what a reader minds about the division, strokes that would share a line, and a change of kind. Minimum
  * description length; the figures by trial. `struck` in order of time.
  */
-export function readGrid(struck: readonly Struck[], beats: readonly Beat[], finest: number): Reading {
+export function readGrid(
+  struck: readonly Struck[],
+  beats: readonly Beat[],
+  finest: number,
+  habits: PlayingHabits = USUAL_HABITS,
+): Reading {
   const rows = rowsOfBeats(struck, beats);
   const choices = beats.map((beat, index) => {
     const own = candidatesOf(beat, finest).map((lines) =>
-      choiceOf(struck, rows[index], beat.at, beat.units, beat.ms, lines, 1, beat.isCompound),
+      choiceOf(struck, rows[index], beat.at, beat.units, beat.ms, lines, 1, beat.isCompound, habits),
     );
     const next = beats[index + 1];
     // Three over two beats of a bar, from an even one on.
@@ -110,7 +126,7 @@ export function readGrid(struck: readonly Struck[], beats: readonly Beat[], fine
       rows[index].length + rows[index + 1].length > 1;
     if (mayReach) {
       const both = [...rows[index], ...rows[index + 1]];
-      own.push(choiceOf(struck, both, beat.at, 2 * beat.units, beat.ms + next.ms, 3, 2, false));
+      own.push(choiceOf(struck, both, beat.at, 2 * beat.units, beat.ms + next.ms, 3, 2, false, habits));
     }
     return own;
   });
@@ -146,6 +162,7 @@ function choiceOf(
   lines: number,
   beats: 1 | 2,
   isCompound: boolean,
+  { spreadMs, placeCosts }: PlayingHabits,
 ): Choice {
   const kind = beats === 2 ? 'three' : kindOf(lines, isCompound);
   let cost = beats === 2 ? ACROSS_PRIOR : ((isCompound ? COMPOUND_PRIOR : PRIOR)[lines] ?? 9);
@@ -155,7 +172,8 @@ function choiceOf(
     const { at } = struck[row];
     const nearest = lineOf(at, from, units, lines);
     const off = ((at - from) / units - nearest / lines) * ms;
-    cost += Math.min(MOST, (off / SPREAD_MS) ** 2 / 2) + Math.log(lines);
+    const place = placeCosts && beats === 1 ? placeCosts[placeIn(nearest / lines)] : Math.log(lines);
+    cost += Math.min(MOST, (off / spreadMs) ** 2 / 2) + place;
     if (nearest === line) cost += shared(struck, on, row);
     else [line, on] = [nearest, []];
     on.push(row);
@@ -163,6 +181,44 @@ function choiceOf(
     if (nearest === lines) last.push(row);
   }
   return { lines, beats, kind, cost, first, last };
+}
+
+/** A share of a beat in 48ths; fifths and sevenths come to the nearest. */
+const placeIn = (share: number): number => Math.round(share * PLACES) % PLACES;
+
+/**
+ * What it costs to say which place of a beat is meant, from how often each was: the logarithm of its share, with some
+ * that every line of a division has before any is struck.
+ */
+export function placeCostsOf(
+  reading: Reading,
+  struck: readonly Struck[],
+  beats: readonly Beat[],
+): Float64Array {
+  const counts = new Float64Array(PLACES);
+  for (const [lines, weight] of [
+    [1, 4],
+    [2, 4],
+    [4, 3],
+    [3, 2],
+    [8, 1],
+    [6, 1],
+    [12, 1],
+    [5, 0.5],
+    [7, 0.5],
+  ] as const)
+    // prettier-ignore
+    for (let line = 0; line < lines; line++) counts[placeIn(line / lines)] += (BEFORE * weight) / lines;
+  let beat = 0;
+  let all = counts.reduce((sum, each) => sum + each, 0);
+  struck.forEach((_, row) => {
+    const at = reading.places[row];
+    while (beat + 1 < beats.length && at >= beats[beat].at + beats[beat].units) beat++;
+    while (beat > 0 && at < beats[beat].at) beat--;
+    counts[placeIn((at - beats[beat].at) / beats[beat].units)]++;
+    all++;
+  });
+  return counts.map((count) => -Math.log(Math.max(count, 1e-3) / all));
 }
 
 /** What it costs that a stroke comes to the line others are on. */

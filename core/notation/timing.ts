@@ -49,15 +49,32 @@ export function meantTimes(
   };
 }
 
+/** No player is tighter, and of none more is believed, in ms. */
+const [TIGHT, LOOSE] = [10, 22];
+
+/** How far strokes scatter about their lines, in ms, without their drift: the middle deviation, as of a normal one. */
+export function spreadOf(off: Float64Array, drift: Float64Array): number {
+  const away = off.map((each, index) => Math.abs(each - drift[index])).sort();
+  return Math.min(LOOSE, Math.max(TIGHT, (away[away.length >> 1] ?? 0) / 0.6745));
+}
+
 /** Strokes on either side a drift is read from. */
-const AROUND = 12;
+const AROUND = 16;
 /** More than this is no drift, in ms. */
 const MOST_DRIFT = 60;
+/** The middle of so many strokes is as sure as this many of its own errors say; less is no drift. */
+const ERRORS = 1.5;
 
-/** The slow drift of a performance: the middle of how late the strokes around each one were, in ms. */
+/**
+ * The slow drift of a performance: the middle of how late the strokes around each one were, in ms, less what the
+ * middle of so few strays by itself (1.25 deviations over the root of their count, of normal ones).
+ */
 export function driftOf(off: Float64Array): Float64Array {
+  const spread = spreadOf(off, new Float64Array(off.length));
   return off.map((_, index) => {
     const around = off.slice(Math.max(0, index - AROUND), index + AROUND + 1).sort();
-    return Math.max(-MOST_DRIFT, Math.min(MOST_DRIFT, around[around.length >> 1]));
+    const middle = around[around.length >> 1];
+    const sure = Math.max(0, Math.abs(middle) - (ERRORS * 1.25 * spread) / Math.sqrt(around.length));
+    return Math.sign(middle) * Math.min(MOST_DRIFT, sure);
   });
 }

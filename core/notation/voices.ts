@@ -32,24 +32,36 @@ const [UNLIKE_QUARTER, UNLIKE_MOST] = [0.9, 2];
 const [SECOND, COMES, LONG] = [0.35, 1.3, 2 * QUARTER];
 const CROSSES = 1;
 
+/** What one voice would have of a chord. */
+interface Share {
+  notes: readonly Sounding[];
+  end: number;
+  low: number;
+  high: number;
+  unlike: number;
+}
+
+/** A way to go on: the voices as they sound after a chord. */
 interface Way {
   cost: number;
   before: Way | null;
   /** How many of the lowest notes are the second voice's. */
   cut: number;
-  /** To where each voice sounds, from where, and what. */
-  end: readonly [number, number];
-  low: readonly [number, number];
-  high: readonly [number, number];
+  /** To where each voice sounds, and from its lowest to its highest pitch. */
+  upperEnd: number;
+  upperLow: number;
+  lowerEnd: number;
+  lowerHigh: number;
 }
 
 /** To where a chord is written as sounding: the middle of its notes' ends. */
 export const endOfChord = (notes: readonly Sounding[]): number => {
+  if (notes.length === 1) return notes[0].end;
   const ends = notes.map(({ end }) => end).sort((a, b) => a - b);
   return ends[ends.length >> 1];
 };
 
-/** What unlike ends in a chord cost; `next` is where the next one may begin, and nothing behind it counts. */
+/** What unlike ends in a chord cost. */
 function unlike(notes: readonly Sounding[]): number {
   let [least, most] = [Infinity, -Infinity];
   for (const { end } of notes) {
@@ -59,22 +71,32 @@ function unlike(notes: readonly Sounding[]): number {
   return Math.min(UNLIKE_MOST, (UNLIKE_QUARTER * Math.max(0, most - least - LEGATO)) / QUARTER);
 }
 
+const shareOf = (notes: readonly Sounding[]): Share | null =>
+  notes.length === 0
+    ? null
+    : {
+        notes,
+        end: endOfChord(notes),
+        low: notes[0].pitch,
+        high: notes[notes.length - 1].pitch,
+        unlike: notes.length > 1 ? unlike(notes) : 0,
+      };
+
 /**
  * The one or two voices of a staff: a beam search over the ways to cut each chord in two by pitch, the costs what a
  * reader minds. `struck` in order of place, one a place.
  */
 export function voicesOf(struck: readonly Struck[]): VoicedChord[] {
   let ways: Way[] = [
-    { cost: 0, before: null, cut: 0, end: [-Infinity, -Infinity], low: [0, 0], high: [0, 0] },
+    { cost: 0, before: null, cut: 0, upperEnd: -Infinity, upperLow: 0, lowerEnd: -Infinity, lowerHigh: 0 },
   ];
-  const all: Way[][] = [];
-  for (const chord of struck) {
-    const next: Way[] = [];
-    for (const way of ways)
-      for (let cut = 0; cut <= chord.notes.length; cut++) next.push(wayOn(way, chord, cut));
-    next.sort((a, b) => a.cost - b.cost);
-    ways = next.slice(0, BEAM);
-    all.push(ways);
+  for (const { at, notes } of struck) {
+    const cuts = Array.from({ length: notes.length + 1 }, (_, cut) => ({
+      lower: shareOf(notes.slice(0, cut)),
+      upper: shareOf(notes.slice(cut)),
+    }));
+    const next = ways.flatMap((way) => cuts.map((shares, cut) => wayOn(way, at, shares, cut)));
+    ways = next.sort((a, b) => a.cost - b.cost).slice(0, BEAM);
   }
   const chords: VoicedChord[] = [];
   let way: Way | null = ways[0];
@@ -88,32 +110,38 @@ export function voicesOf(struck: readonly Struck[]): VoicedChord[] {
   return chords.reverse();
 }
 
-function wayOn(way: Way, { at, notes }: Struck, cut: number): Way {
-  let cost = way.cost;
-  const end: [number, number] = [...way.end];
-  const low: [number, number] = [...way.low];
-  const high: [number, number] = [...way.high];
-  for (const voice of [0, 1] as const) {
-    const own = voice === 1 ? notes.slice(0, cut) : notes.slice(cut);
-    if (own.length === 0) continue;
-    const over = way.end[voice] - at - LEGATO;
-    if (over > 0) cost += Math.min(CUT_MOST, CUT + (CUT_QUARTER * over) / QUARTER);
-    if (own.length > 1) cost += unlike(own);
-    if (voice === 1) {
-      cost += SECOND;
-      if (way.end[1] < at - LONG) cost += COMES;
-    }
-    const other = voice === 0 ? 1 : 0;
-    // The upper voice under what the lower still sounds, or the other way round.
-    if (way.end[other] > at + LEGATO) {
-      if (voice === 0 && own[0].pitch < way.high[1]) cost += CROSSES;
-      if (voice === 1 && own[own.length - 1].pitch > way.low[0]) cost += CROSSES;
-    }
-    end[voice] = endOfChord(own);
-    low[voice] = own[0].pitch;
-    high[voice] = own[own.length - 1].pitch;
+/** What it costs that a note which sounds to `end` gives way at `at`. */
+function cutShort(end: number, at: number): number {
+  const over = end - at - LEGATO;
+  return over > 0 ? Math.min(CUT_MOST, CUT + (CUT_QUARTER * over) / QUARTER) : 0;
+}
+
+function wayOn(
+  way: Way,
+  at: number,
+  { lower, upper }: { lower: Share | null; upper: Share | null },
+  cut: number,
+): Way {
+  let cost = way.cost + (upper?.unlike ?? 0) + (lower?.unlike ?? 0);
+  // The upper voice under what the lower still sounds, or the other way round.
+  if (upper) {
+    cost += cutShort(way.upperEnd, at);
+    if (way.lowerEnd > at + LEGATO && upper.low < way.lowerHigh) cost += CROSSES;
   }
-  return { cost, before: way, cut, end, low, high };
+  if (lower) {
+    cost += cutShort(way.lowerEnd, at) + SECOND;
+    if (way.lowerEnd < at - LONG) cost += COMES;
+    if (way.upperEnd > at + LEGATO && lower.high > way.upperLow) cost += CROSSES;
+  }
+  return {
+    cost,
+    before: way,
+    cut,
+    upperEnd: upper?.end ?? way.upperEnd,
+    upperLow: upper?.low ?? way.upperLow,
+    lowerEnd: lower?.end ?? way.lowerEnd,
+    lowerHigh: lower?.high ?? way.lowerHigh,
+  };
 }
 
 /** Pieces that feet play: bass drums and the pedal of the hi-hat. */
