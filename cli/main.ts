@@ -1,5 +1,6 @@
 import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
+import { exportFile } from './commands/export';
 import { findings } from './commands/findings';
 import { inspect } from './commands/inspect';
 import { merge } from './commands/merge';
@@ -26,6 +27,9 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle findings FILE... [--json] [--mend OUT.mid]           what is probably wrong, and the file mended
   ordle suggest FILE... [--json] [--apply OUT.mid] [--recipe OUT.json]
                                                              what would clean it up and why, and the file cleaned so
+  ordle export FILE --to musicxml|mxl --out FILE [--parts NAME,...] [--bars FROM-TO] [--recipe RECIPE.json]
+               [--as played|cleaned] [--staves 1|2] [--finest 1/16] [--overwrite]
+                                                             the cleaned parts as notation, for other programs
   ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
@@ -56,6 +60,7 @@ export async function main(
     if (command === 'readings') return readings(rest, surroundings);
     if (command === 'findings') return findings(rest, surroundings);
     if (command === 'suggest') return suggest(rest, surroundings);
+    if (command === 'export') return exportFile(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
         throw new OrdleError('usage', 'Write: ordle recipes --schema');
@@ -67,7 +72,7 @@ export async function main(
       return 0;
     }
     surroundings.complain(
-      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, suggest, recipes, help.`,
+      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, suggest, export, recipes, help.`,
     );
   } catch (error) {
     if (!(error instanceof OrdleError)) throw error;

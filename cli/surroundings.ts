@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { readSource } from './cleaning/cleanOne';
+import { readSource, readWhole } from './cleaning/cleanOne';
 
 /** Where a command runs and where it speaks. */
 export interface Surroundings {
@@ -18,6 +18,11 @@ export const EXIT_UNUSABLE = 2;
 /** Reads a file named on the command line. Throws OrdleError `no-file` with a plain sentence when that fails. */
 export function readInput(name: string, { directory }: Surroundings): Uint8Array {
   return readSource(name, path.resolve(directory, name));
+}
+
+/** The same of a file as it is: a session file is not read as what it would be exported as. */
+export function readInputWhole(name: string, { directory }: Surroundings): Uint8Array {
+  return readWhole(name, path.resolve(directory, name));
 }
 
 /** The sentence with the file's name before it, unless it already begins with it. */

@@ -38,11 +38,14 @@ export function cleanOne(
   }
 }
 
+/** The bytes of a MIDI file; a session file is read as what it would be exported as. Fails as `readWhole` does. */
+export const readSource = (name: string, full: string): Uint8Array => midiBytesOf(readWhole(name, full));
+
 /**
- * The bytes of a MIDI file; a session file is read as what it would be exported as. Throws OrdleError `no-file` with
- * a plain sentence when it cannot be read; pipes and devices are not waited for.
+ * The bytes of a file. Throws OrdleError `no-file` with a plain sentence when it cannot be read; pipes and devices are
+ * not waited for.
  */
-export function readSource(name: string, full: string): Uint8Array {
+export function readWhole(name: string, full: string): Uint8Array {
   try {
     const stats = statSync(full);
     if (stats.isDirectory()) throw new OrdleError('no-file', `${name} is a folder, not a file.`);
@@ -52,7 +55,7 @@ export function readSource(name: string, full: string): Uint8Array {
         `${name} is a pipe or a device, not a file; save its content as a file first.`,
       );
     }
-    return midiBytesOf(readFileSync(full));
+    return readFileSync(full);
   } catch (error) {
     if (error instanceof OrdleError) throw error;
     throw new OrdleError('no-file', `${name}: ${reasonOf(error)}.`);

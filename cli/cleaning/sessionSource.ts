@@ -5,17 +5,41 @@ import {
   exportSession,
   isCompressed,
   listOf,
+  readMidi,
   readSessionFile,
   restoreTake,
+  sessionOfFile,
   writeMidi,
+  type Evaluator,
+  type Session,
+  type Take,
 } from '@ordle/core';
 
-/**
- * The bytes of a MIDI file: a session file's are those of its export, cleaned, a track a part, without what is set
- * aside; others stay as they are.
- */
-export function midiBytesOf(bytes: Uint8Array): Uint8Array {
-  if (!isCompressed(bytes)) return bytes;
+/** A session with all it refers to, ready to be evaluated. */
+export interface OpenedSession {
+  session: Session;
+  evaluator: Evaluator;
+  takeOf(key: string): Take;
+}
+
+/** Opens a session file, or makes a session of a MIDI file, called `name`. */
+export function sessionOfBytes(bytes: Uint8Array, name: string): OpenedSession {
+  if (isCompressed(bytes)) return openedFile(bytes);
+  const { file } = readMidi(bytes);
+  let next = 0;
+  const { session, takes } = sessionOfFile(
+    file,
+    name,
+    () => `${next++}`,
+    0,
+    (_, place) => `${place}`,
+  );
+  const byKey = new Map(takes.map((take) => [take.key, take]));
+  const takeOf = (key: string) => byKey.get(key) as Take;
+  return { session, evaluator: createEvaluator(takeOf), takeOf };
+}
+
+function openedFile(bytes: Uint8Array): OpenedSession {
   const { session, takes, tables } = readSessionFile(textOf(bytes));
   const byKey = new Map(takes.map((take) => [take.key, restoreTake(take)]));
   const takeOf = (key: string) => {
@@ -24,9 +48,23 @@ export function midiBytesOf(bytes: Uint8Array): Uint8Array {
     return take;
   };
   const evaluator = createEvaluator(takeOf, (key) => tables.find((table) => table.key === key));
-  const parts = listOf(session.parts)
+  return { session, evaluator, takeOf };
+}
+
+/** The ids of the parts that are not set aside. */
+export const partsInUse = ({ parts }: Session): string[] =>
+  listOf(parts)
     .filter(({ setAside }) => !setAside)
     .map(({ id }) => id);
+
+/**
+ * The bytes of a MIDI file: a session file's are those of its export, cleaned, a track a part, without what is set
+ * aside; others stay as they are.
+ */
+export function midiBytesOf(bytes: Uint8Array): Uint8Array {
+  if (!isCompressed(bytes)) return bytes;
+  const { session, evaluator, takeOf } = openedFile(bytes);
+  const parts = partsInUse(session);
   return writeMidi(exportSession(session, { format: 1, version: 'cleaned', parts }, evaluator, takeOf));
 }
 

@@ -76,7 +76,8 @@ function dropPartialFilesOnSignal(folder: string): () => void {
   return () => listeners.forEach((stop) => stop());
 }
 
-function readRecipe(name: string, surroundings: Surroundings): Recipe {
+/** Reads a recipe named on the command line; what is wrong with it is told with its name. */
+export function readRecipe(name: string, surroundings: Surroundings): Recipe {
   const text = new TextDecoder().decode(readInput(name, surroundings));
   try {
     return parseRecipe(text);

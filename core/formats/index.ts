@@ -3,3 +3,4 @@ export * from './recipe';
 export * from './builtInRecipes';
 export * from './sessionFile';
 export { noteOfXmlId, writeMusicXml, xmlIdOf, type MusicXmlOptions } from './musicxml/writeMusicXml';
+export { writeMxl } from './musicxml/mxl';

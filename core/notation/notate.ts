@@ -12,8 +12,8 @@ import { gracesOf, isRolled, strokesAmong, type Stroke } from './strokes';
 import { driftOf, meantTimes, spreadOf } from './timing';
 import { QUARTER } from './units';
 import { voicesOf, voicesOfDrums, type Sounding, type Struck } from './voices';
+import type { Clef } from '../session';
 import type {
-  Clef,
   Concern,
   Direction,
   WrittenBar,

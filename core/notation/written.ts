@@ -1,3 +1,4 @@
+import type { Clef } from '../session';
 import type { PlainValue } from './units';
 
 /** Written notes of one part: bars, staves, voices. Places are units within the bar (`units.ts`). */
@@ -16,9 +17,6 @@ export interface WrittenPart {
   /** What every note of the part became, by its id. */
   placeOf: ReadonlyMap<number, WrittenPlace>;
 }
-
-export const CLEFS = ['treble', 'bass', 'alto', 'tenor', 'treble-8', 'percussion'] as const;
-export type Clef = (typeof CLEFS)[number];
 
 /** Where a note of the part is written; `units` is how long it is written, over all ties. */
 export interface WrittenPlace {

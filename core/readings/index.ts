@@ -15,3 +15,4 @@ export * from './comparisonOfParts';
 export * from './partRows';
 export * from './sharesOfPart';
 export * from './timingPicture';
+export * from './partsAsWritten';

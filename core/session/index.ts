@@ -4,6 +4,7 @@
  */
 export * from './session';
 export * from './inputMap';
+export * from './notationSettings';
 export * from './ordered';
 export * from './patches';
 export * from './settled';

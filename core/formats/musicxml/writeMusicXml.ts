@@ -1,12 +1,12 @@
 import {
   UNITS_PER_QUARTER,
-  type Clef,
   type Direction,
   type WrittenBar,
   type WrittenItem,
   type WrittenNote,
   type WrittenPart,
 } from '../../notation';
+import type { Clef } from '../../session';
 import { drumPlace } from './drumStaff';
 import { element, escapedXml, textElement } from './xml';
 

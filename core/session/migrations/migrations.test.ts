@@ -134,6 +134,24 @@ describe('a session in whose lanes was drawn', () => {
   });
 });
 
+describe('a session whose drawn lines are kept as such', () => {
+  it('opens with every line, and says nothing yet of how its parts are written down', () => {
+    const { minor, ...drawn } = stored('5-lines');
+    expect(minor).toBe(5);
+    const session = readDocument({ ...drawn, minor });
+    expect(session).toEqual(drawn);
+    const step = listOf(listOf(session.parts)[0].steps)
+      .map((each) => each.step)
+      .find(isByHand);
+    expect(drawnLines(step?.curves ?? [], 'cc11', 1)).toHaveLength(1);
+    expect(listOf(session.parts)[0].notation).toBeUndefined();
+    const [first] = session.parts.order;
+    const written = { ...session.parts.byId[first], notation: { staves: 2 as const, finest: 8 as const } };
+    const parts = { ...session.parts, byId: { ...session.parts.byId, [first]: written } };
+    expect(readDocument({ ...session, parts }).parts.byId[first].notation).toEqual(written.notation);
+  });
+});
+
 describe('a stored document', () => {
   it('that is damaged is refused with the place, and one of a later version as such', () => {
     const document = stored('1-pieces');

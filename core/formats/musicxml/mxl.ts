@@ -1,0 +1,24 @@
+import { strToU8, zipSync, type Zippable } from 'fflate';
+
+/** The media types of compressed MusicXML and of what is in it (MusicXML 4.0, compressed .mxl files). */
+const MIMETYPE = 'application/vnd.recordare.musicxml';
+const CONTAINER = `<?xml version="1.0" encoding="UTF-8"?>
+<container>
+<rootfiles>
+<rootfile full-path="score.musicxml" media-type="application/vnd.recordare.musicxml+xml"/>
+</rootfiles>
+</container>
+`;
+
+/** The earliest time a zip can tell: a file holds nothing that depends on the clock. */
+const NO_TIME = new Date(1980, 0, 1);
+
+/** A MusicXML document as a compressed .mxl file: its media type first and plain, then the container, then the score. */
+export function writeMxl(xml: string): Uint8Array {
+  const files: Zippable = {
+    mimetype: [strToU8(MIMETYPE), { level: 0, mtime: NO_TIME }],
+    'META-INF/container.xml': [strToU8(CONTAINER), { mtime: NO_TIME }],
+    'score.musicxml': [strToU8(xml), { mtime: NO_TIME }],
+  };
+  return zipSync(files);
+}

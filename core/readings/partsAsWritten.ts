@@ -1,0 +1,70 @@
+import { PEDAL_LANES, footMoves, readLane } from '../curves';
+import { markersOf, type Evaluator } from '../evaluate';
+import type { Take } from '../model';
+import { notate, type Mark, type WrittenPart } from '../notation';
+import { listOf, timelineOf, type Part, type Session } from '../session';
+import { DYNAMIC_MARKS, isCurve, type PlacedMark } from '../steps';
+import type { EventColumns } from '../midi';
+
+/** Which parts are written, and as they are cleaned or as they were played. */
+export interface WrittenChoice {
+  parts: readonly string[];
+  version: 'cleaned' | 'played';
+}
+
+/**
+ * Parts of a session as notation, each by its own settings, with the markers over the first, dynamics by the marks of
+ * its steps and the pedal by its presses. Parts without notes are left out.
+ */
+export function partsAsWritten(
+  session: Session,
+  { parts, version }: WrittenChoice,
+  evaluator: Pick<Evaluator, 'evaluate'>,
+  takes: (key: string) => Take,
+): { partId: string; written: WrittenPart }[] {
+  const timeline = timelineOf(session);
+  const chosen = listOf(session.parts).filter(({ id }) => parts.includes(id));
+  const markers = markersOf(session, takes);
+  let isFirst = true;
+  return chosen.flatMap((part) => {
+    const { stages } = evaluator.evaluate(part, session, timeline);
+    const { notes, events } = version === 'played' ? stages[0] : stages[stages.length - 1];
+    if (notes.length === 0) return [];
+    const marks = [
+      ...(isFirst ? markers.map(({ tick, name }): Mark => ({ tick, kind: 'rehearsal', words: name })) : []),
+      ...(version === 'played' ? [] : dynamicsOf(part)),
+      ...(part.sound.drums ? [] : pedalOf(events, part.channel - 1)),
+    ];
+    isFirst = false;
+    const input = { name: part.name, notes, isDrums: part.sound.drums, timeline, marks };
+    return [{ partId: part.id, written: notate(input, part.notation) }];
+  });
+}
+
+/** The marks of the steps that are on, as they stand over the notes. */
+function dynamicsOf({ steps }: Part): Mark[] {
+  const placed = listOf(steps).flatMap(({ step }): PlacedMark[] =>
+    step.on && isCurve(step) && step.op === 'marks' ? step.marks : [],
+  );
+  placed.sort((a, b) => a.at - b.at);
+  const loudness = (mark: PlacedMark | undefined) => (mark ? DYNAMIC_MARKS.indexOf(mark.mark) : -1);
+  return placed.flatMap((mark, index): Mark[] => {
+    const next = placed[index + 1];
+    const marks: Mark[] = [{ tick: mark.at, kind: 'dynamic', words: mark.mark }];
+    if (mark.hairpin && next && loudness(next) !== loudness(mark))
+      marks.push(
+        { tick: mark.at, kind: loudness(next) > loudness(mark) ? 'crescendo' : 'diminuendo' },
+        { tick: next.at, kind: 'hairpin-end' },
+      );
+    return marks;
+  });
+}
+
+/** Where the sustain pedal goes down and comes up. */
+function pedalOf(events: EventColumns, channel: number): Mark[] {
+  const [lane] = PEDAL_LANES;
+  return footMoves(readLane(events, lane, channel)).flatMap(({ start, end }): Mark[] => [
+    { tick: start, kind: 'pedal-down' },
+    { tick: end, kind: 'pedal-up' },
+  ]);
+}
