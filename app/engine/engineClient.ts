@@ -140,6 +140,7 @@ export const engine: Engine = {
   lieWithSteps: question('lieWithSteps'),
   readings: question('readings'),
   harmony: question('harmony'),
+  score: question('score'),
   comparison: question('comparison'),
   chart: question('chart'),
   chartNotes: question('chartNotes'),

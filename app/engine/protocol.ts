@@ -1,4 +1,6 @@
 import type {
+  Concern,
+  ScoreStrip,
   Block,
   BroughtParts,
   Independence,
@@ -215,6 +217,14 @@ export interface Engine extends DocumentQuestions {
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }
 
+/** A score in strips, which parts are in it, and what of them is written otherwise than it sounds. */
+export interface ScoreOfParts {
+  strips: ScoreStrip[];
+  /** Ids, as they stand in the score from top to bottom. */
+  partIds: string[];
+  concerns: (Concern & { partId: string; name: string; tick: number })[];
+}
+
 /** What is asked of a document. Each takes one object that names it. */
 export interface DocumentQuestions {
   joinFile(request: { session: Session; bytes: Uint8Array }): Promise<Joined>;
@@ -246,6 +256,8 @@ export interface DocumentQuestions {
   comparison(request: PartQuestion & { counterpart: Counterpart }): Promise<ComparisonView>;
   /** Chords and keys along the bars, of one part or (null) of all pitched parts together, as they are cleaned. */
   harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyOfParts>>;
+  /** Parts as they are cleaned as notation, by their ids with a line each; what could not be written well with it. */
+  score(request: { session: Session; parts: string }): Promise<ScoreOfParts>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */
   chart(request: ChartQuestion): Promise<ChartBin[]>;
   chartNotes(

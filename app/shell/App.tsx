@@ -119,6 +119,11 @@ const router = createBrowserRouter([
             HydrateFallback: Waiting,
           },
           {
+            path: 'score',
+            lazy: async () => ({ Component: (await import('@/places/score')).Score }),
+            HydrateFallback: Waiting,
+          },
+          {
             path: 'export',
             lazy: async () => ({ Component: (await import('@/places/export')).Export }),
             HydrateFallback: Waiting,

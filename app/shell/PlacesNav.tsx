@@ -12,6 +12,7 @@ export const PLACES = [
   { label: 'Bench', path: (id: string) => `/s/${id}` },
   { label: 'Parts', path: (id: string) => `/s/${id}/parts` },
   { label: 'Readings', path: (id: string) => `/s/${id}/readings` },
+  { label: 'Score', path: (id: string) => `/s/${id}/score` },
   { label: 'Export', path: (id: string) => `/s/${id}/export` },
 ];
 

@@ -23,6 +23,7 @@ const SHELL_COMMANDS = [
     ['go-parts', 'To parts', 'Mod+Alt+6'],
     ['go-readings', 'To readings', 'Mod+Alt+7'],
     ['go-export', 'To export', 'Mod+Alt+8'],
+    ['go-score', 'To the score', 'Mod+Alt+9'],
     ['go-clean-up', 'Suggested clean-up', 'Mod+Alt+0'],
     ['bring-in', 'Import files'],
     ['theme', 'Light or dark'],

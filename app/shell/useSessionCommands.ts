@@ -22,6 +22,7 @@ export function useSessionCommands(id: string) {
     'go-parts': to('/parts'),
     'go-readings': to('/readings'),
     'go-export': to('/export'),
+    'go-score': to('/score'),
     'go-clean-up': to('/clean-up'),
   });
 }

@@ -4,3 +4,4 @@ export * from './builtInRecipes';
 export * from './sessionFile';
 export { noteOfXmlId, writeMusicXml, xmlIdOf, type MusicXmlOptions } from './musicxml/writeMusicXml';
 export { writeMxl } from './musicxml/mxl';
+export { stripsOf, type ScoreStrip } from './musicxml/strips';

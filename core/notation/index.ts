@@ -2,4 +2,5 @@
 export { notate, type NotationInput } from './notate';
 export { DEFAULT_NOTATION, type Mark, type NotationOptions } from './options';
 export { QUARTER as UNITS_PER_QUARTER } from './units';
+export { barInWords } from './inWords';
 export * from './written';

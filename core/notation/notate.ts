@@ -5,7 +5,7 @@ import { frameOf, type Frame } from './frame';
 import { linesOfBar, piecesOf, spansOf, type Piece } from './items';
 import { withEnds, type LongChord } from './lengths';
 import { DEFAULT_NOTATION, type Mark, type NotationOptions } from './options';
-import { placeCostsOf, readGrid, type Reading } from './readingGrid';
+import { USUAL_HABITS, placeCostsOf, readGrid, type Reading } from './readingGrid';
 import { createSigns, fifthsOfKey, movedKey, spelledIn } from './spelling';
 import { staffOfRows, withoutRepeats } from './staves';
 import { gracesOf, isRolled, strokesAmong, type Stroke } from './strokes';
@@ -110,18 +110,14 @@ function writeStaff(
       pitches: chord.map((row) => notes.pitch[row]),
     }));
   // Once as it is played, and once without the slow drift that shows then.
-  const first = readGrid(
-    struckAt(() => 0),
-    frame.beats,
-    finest,
-  );
-  const drift = driftOf(first.off);
+  const asPlayed = struckAt(() => 0);
+  const drift = driftOf(readGrid(asPlayed, frame.beats, finest, { ...USUAL_HABITS, isPlain: true }).off);
   const struck = struckAt((index) => drift[index] / 1000);
-  let reading = first;
+  let reading = readGrid(struck, frame.beats, finest);
   // What was read tells how the part is played, and so how to read it.
   for (let pass = 0; pass < PASSES; pass++)
     reading = readGrid(struck, frame.beats, finest, {
-      spreadMs: spreadOf(reading.off, pass === 0 ? drift : new Float64Array(drift.length)),
+      spreadMs: spreadOf(reading.off),
       placeCosts: placeCostsOf(reading, struck, frame.beats),
     });
   const byPlace = new Map<number, Struck & { rows: number[] }>();

@@ -13,6 +13,8 @@ export interface PlayingHabits {
   spreadMs: number;
   /** What a place within a beat costs, by the share of the beat in 48ths; null where nothing is known. */
   placeCosts: Float64Array | null;
+  /** Rare divisions are not looked for: they would hide how far the playing is off. */
+  isPlain?: boolean;
 }
 
 /** How one beat, or two together, are divided. */
@@ -33,7 +35,7 @@ export interface Reading {
 }
 
 /** What a deviation costs: normal about the line by so many ms where nothing is known, and never more than this. */
-const USUAL_HABITS: PlayingHabits = { spreadMs: 14, placeCosts: null };
+export const USUAL_HABITS: PlayingHabits = { spreadMs: 14, placeCosts: null };
 const MOST = 40;
 /** Two strokes on one line; on one line and of one pitch. */
 const [TOGETHER, SAME_PITCH] = [6, 25];
@@ -52,9 +54,9 @@ const PRIOR: Record<number, number> = {
   8: 4.5,
   16: 9,
   3: 2.5,
-  6: 4.5,
-  5: 7,
-  7: 9,
+  6: 5.5,
+  5: 10,
+  7: 14,
   12: 9,
 };
 const COMPOUND_PRIOR: Record<number, number> = { 1: 0, 3: 0.4, 6: 1.5, 12: 5, 2: 4, 4: 5 };
@@ -71,8 +73,9 @@ const kindOf = (lines: number, isCompound: boolean): Kind => {
 };
 
 /** The lines a beat may be divided into: none finer than `finest`, in units. */
-function candidatesOf({ isCompound, units, ms }: Beat, finest: number): number[] {
-  const all = isCompound ? [1, 3, 6, 12, 2, 4] : [1, 2, 4, 8, 16, 3, 6, 5, 7];
+function candidatesOf({ isCompound, units, ms }: Beat, finest: number, isPlain: boolean): number[] {
+  const simple = isPlain ? [1, 2, 4, 8, 3] : [1, 2, 4, 8, 16, 3, 6, 5, 7];
+  const all = isCompound ? [1, 3, 6, 12, 2, 4] : simple;
   return all.filter((lines) => {
     if (lines === 1) return true;
     const step = units / lines;
@@ -112,7 +115,7 @@ export function readGrid(
 ): Reading {
   const rows = rowsOfBeats(struck, beats);
   const choices = beats.map((beat, index) => {
-    const own = candidatesOf(beat, finest).map((lines) =>
+    const own = candidatesOf(beat, finest, habits.isPlain ?? false).map((lines) =>
       choiceOf(struck, rows[index], beat.at, beat.units, beat.ms, lines, 1, beat.isCompound, habits),
     );
     const next = beats[index + 1];

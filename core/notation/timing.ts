@@ -52,9 +52,9 @@ export function meantTimes(
 /** No player is tighter, and of none more is believed, in ms. */
 const [TIGHT, LOOSE] = [10, 22];
 
-/** How far strokes scatter about their lines, in ms, without their drift: the middle deviation, as of a normal one. */
-export function spreadOf(off: Float64Array, drift: Float64Array): number {
-  const away = off.map((each, index) => Math.abs(each - drift[index])).sort();
+/** How far strokes scatter about their lines, in ms: by their middle deviation, as of a normal one. */
+export function spreadOf(off: Float64Array): number {
+  const away = off.map(Math.abs).sort();
   return Math.min(LOOSE, Math.max(TIGHT, (away[away.length >> 1] ?? 0) / 0.6745));
 }
 
@@ -63,14 +63,14 @@ const AROUND = 16;
 /** More than this is no drift, in ms. */
 const MOST_DRIFT = 60;
 /** The middle of so many strokes is as sure as this many of its own errors say; less is no drift. */
-const ERRORS = 1.5;
+const ERRORS = 1;
 
 /**
  * The slow drift of a performance: the middle of how late the strokes around each one were, in ms, less what the
  * middle of so few strays by itself (1.25 deviations over the root of their count, of normal ones).
  */
 export function driftOf(off: Float64Array): Float64Array {
-  const spread = spreadOf(off, new Float64Array(off.length));
+  const spread = spreadOf(off);
   return off.map((_, index) => {
     const around = off.slice(Math.max(0, index - AROUND), index + AROUND + 1).sort();
     const middle = around[around.length >> 1];

@@ -1,4 +1,7 @@
 import {
+  barNumbered,
+  partsAsWritten,
+  stripsOf,
   blendedPlayback,
   createEventBuilder,
   emptyNoteTable,
@@ -24,6 +27,9 @@ import {
 } from '@ordle/core';
 import type { ChartQuestion, Engine } from '../protocol';
 import { newId, type Scenes } from '../scenes';
+
+/** Bars of a score that are engraved together. */
+const BARS_A_STRIP = 12;
 
 /** What is heard of a part that cannot be worked out. */
 const SILENCE = { notes: emptyNoteTable(), events: createEventBuilder(0).build() };
@@ -89,6 +95,29 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
     async harmony({ session, partId }) {
       const { parts, timeline } = await read(session, partsOfHarmony(session.parts, partId));
       return harmonyOfParts(parts, timeline);
+    },
+
+    async score({ session, parts }) {
+      const ids = parts.split('\n');
+      await summon(listOf(session.parts), session);
+      const written = partsAsWritten(session, { parts: ids, version: 'cleaned' }, evaluator, takeOf);
+      const { meter } = timelineOf(session);
+      return {
+        strips: stripsOf(
+          written.map((each) => each.written),
+          session.name,
+          BARS_A_STRIP,
+        ),
+        partIds: written.map(({ partId }) => partId),
+        concerns: written.flatMap(({ partId, written: { name, concerns } }) =>
+          concerns.map((concern) => ({
+            ...concern,
+            partId,
+            name,
+            tick: barNumbered(meter, concern.bar).start,
+          })),
+        ),
+      };
     },
 
     async chart(asked) {

@@ -50,6 +50,7 @@ export const EVERYDAY: Readonly<Record<string, readonly string[]>> = {
     'report',
     'fix',
   ],
+  'go-score': ['notation', 'sheet music', 'staves', 'notes on paper', 'written', 'print', 'musicxml'],
   'go-export': ['save', 'save as', 'download', 'write', 'midi file', 'share', 'hand over'],
   'bring-in': ['import', 'load', 'open file', 'add file', 'drop'],
   undo: ['back', 'revert', 'mistake'],

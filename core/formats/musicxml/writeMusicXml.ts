@@ -40,12 +40,14 @@ export interface MusicXmlOptions {
   title: string;
   /** Only these bars, from the first up to and without the second, counted from 1. */
   bars?: readonly [number, number];
+  /** It goes on from what stands before: the meter and the names of parts are not shown again. */
+  goesOn?: boolean;
 }
 
 /** Written parts as a MusicXML 4.0 document (partwise), in UTF-8 text. It holds nothing that depends on the clock. */
 export function writeMusicXml(
   parts: readonly WrittenPart[],
-  { title, bars: [from, to] = [1, Infinity] }: MusicXmlOptions,
+  { title, bars: [from, to] = [1, Infinity], goesOn = false }: MusicXmlOptions,
 ): string {
   const longest = parts.reduce(
     (most, { bars }) => (bars.length > most.length ? bars : most),
@@ -56,9 +58,11 @@ export function writeMusicXml(
     bars: [...part.bars, ...restBars(part, longest)].filter(({ number }) => number >= from && number < to),
   }));
   const unit = commonUnit(shown);
-  const list = shown.map((part, index) => scorePart(part, index)).join('');
+  const list = shown.map((part, index) => scorePart(part, index, goesOn)).join('');
   const music = shown
-    .map((part, index) => element('part', `\n${measures(part, index, unit)}`, { id: `P${index + 1}` }))
+    .map((part, index) =>
+      element('part', `\n${measures(part, index, unit, goesOn)}`, { id: `P${index + 1}` }),
+    )
     .join('\n');
   return [
     '<?xml version="1.0" encoding="UTF-8" standalone="no"?>',
@@ -115,7 +119,7 @@ function commonUnit(parts: readonly WrittenPart[]): number {
   return unit;
 }
 
-function scorePart({ name, isDrums, bars }: WrittenPart, index: number): string {
+function scorePart({ name, isDrums, bars }: WrittenPart, index: number, goesOn: boolean): string {
   const id = `P${index + 1}`;
   const pitches = isDrums
     ? [
@@ -143,18 +147,29 @@ function scorePart({ name, isDrums, bars }: WrittenPart, index: number): string 
       ),
     )
     .join('');
-  return element('score-part', textElement('part-name', name) + instruments + midi, { id });
+  return element(
+    'score-part',
+    textElement('part-name', name, { 'print-object': goesOn ? 'no' : undefined }) + instruments + midi,
+    { id },
+  );
 }
 
 const soundsOf = ({ notes, graces }: WrittenItem): number[] =>
   [...notes, ...graces.flat()].map(({ pitch }) => pitch);
 
-const measures = (part: WrittenPart, index: number, unit: number): string =>
-  part.bars.map((bar, at) => measure(part, index, bar, at === 0, unit)).join('');
+const measures = (part: WrittenPart, index: number, unit: number, goesOn: boolean): string =>
+  part.bars.map((bar, at) => measure(part, index, bar, at === 0, unit, goesOn)).join('');
 
-function measure(part: WrittenPart, index: number, bar: WrittenBar, isFirst: boolean, unit: number): string {
+function measure(
+  part: WrittenPart,
+  index: number,
+  bar: WrittenBar,
+  isFirst: boolean,
+  unit: number,
+  goesOn: boolean,
+): string {
   const lines: string[] = [];
-  const said = attributes(part, bar, isFirst, unit);
+  const said = attributes(part, bar, isFirst, unit, goesOn);
   if (said) lines.push(said);
   let isBehind = false;
   const isCompound = bar.denominator >= 8 && bar.numerator % 3 === 0;
@@ -177,12 +192,22 @@ function measure(part: WrittenPart, index: number, bar: WrittenBar, isFirst: boo
   return `${element('measure', content, { number: bar.number, implicit: bar.isImplicit ? 'yes' : undefined })}\n`;
 }
 
-function attributes(part: WrittenPart, bar: WrittenBar, isFirst: boolean, unit: number): string {
+function attributes(
+  part: WrittenPart,
+  bar: WrittenBar,
+  isFirst: boolean,
+  unit: number,
+  goesOn: boolean,
+): string {
   const said: string[] = [];
   if (isFirst) said.push(`<divisions>${UNITS_PER_QUARTER / unit}</divisions>`);
   if (isFirst || bar.showsKey) said.push(`<key><fifths>${bar.fifths}</fifths><mode>${bar.mode}</mode></key>`);
   if (isFirst || bar.showsMeter)
-    said.push(`<time><beats>${bar.numerator}</beats><beat-type>${bar.denominator}</beat-type></time>`);
+    said.push(
+      element('time', `<beats>${bar.numerator}</beats><beat-type>${bar.denominator}</beat-type>`, {
+        'print-object': goesOn && !bar.showsMeter ? 'no' : undefined,
+      }),
+    );
   if (isFirst) {
     if (part.staves > 1) said.push(`<staves>${part.staves}</staves>`);
     part.clefs.forEach((clef, staff) =>

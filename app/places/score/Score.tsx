@@ -1,0 +1,109 @@
+import { listOf } from '@ordle/core';
+import { useMemo } from 'react';
+import { useCommands } from '@/commands';
+import { engine } from '@/engine/engineClient';
+import { useAnswer } from '@/engine/useAnswer';
+import { useBench, useOpenBench } from '@/music/useBench';
+import { NoParts } from '@/panels/NoParts';
+import { SidePanel } from '@/panels/SidePanel';
+import { TransportBar } from '@/panels/transport/TransportBar';
+import { usePlayback } from '@/playback/usePlayback';
+import { selectionStore } from '@/state/selection';
+import { useAppDispatch } from '@/state/store';
+import { viewChanged } from '@/state/viewSlice';
+import { transport } from '@/sound/transport';
+import { Button, Segmented } from '@/ui';
+import { ChooseParts } from './ChooseParts';
+import { ConcernsList } from './ConcernsList';
+import { NotationPanel } from './NotationPanel';
+import { ScoreSheet } from './ScoreSheet';
+import { SCALES, useScoreChoice } from './scoreChoice';
+
+/** The cleaned parts as notation, to check by eye and to hand on. */
+export function Score() {
+  const bench = useBench();
+  if (!bench) return null;
+  if (!bench.part) return <NoParts>This session has no parts to be written down.</NoParts>;
+  return <ScoreOfSession />;
+}
+
+const scoreAsked = (asked: Parameters<typeof engine.score>[0]) => engine.score(asked);
+
+const SIZES = [
+  { value: '30', label: 'small', title: 'Small staves: more bars at a look' },
+  { value: '40', label: 'middle', title: 'Staves of a usual size' },
+  { value: '55', label: 'large', title: 'Large staves, to be read from afar' },
+];
+
+function ScoreOfSession() {
+  const bench = useOpenBench();
+  const { session, part, view, mayWrite } = bench;
+  const dispatch = useAppDispatch();
+  const playback = usePlayback(bench);
+  const { choice, choose } = useScoreChoice(session.id);
+  const chosen = useMemo(() => {
+    const there = choice.parts?.filter((id) => id in session.parts.byId);
+    return there && there.length > 0 ? there : part ? [part.id] : [];
+  }, [choice.parts, session.parts, part]);
+  const { answer, isCurrent, error } = useAnswer(scoreAsked, { session, parts: chosen.join('\n') });
+  useCommands({
+    play: () => void playback.toggle(),
+    click: () => dispatch(viewChanged({ click: !view.click })),
+    'to-start': () => transport.locate(0),
+  });
+  const active = listOf(session.parts).find(({ id }) => id === part?.id && chosen.includes(id)) ?? null;
+  const select = (partId: string, id: number) => {
+    if (part?.id !== partId) dispatch(viewChanged({ partId, together: [] }));
+    selectionStore.select(partId, [id]);
+  };
+  return (
+    <main className="flex min-w-0 grow flex-col" data-testid="score" data-busy={!isCurrent}>
+      <div
+        role="toolbar"
+        aria-label="Score"
+        className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule-strong bg-ground px-3 print:hidden"
+      >
+        <ChooseParts session={session} chosen={chosen} onChoose={(parts) => choose({ parts })} />
+        <span className="w-44">
+          <Segmented
+            label="Size of the staves"
+            value={String(choice.scale)}
+            options={SIZES}
+            onChange={(scale) => choose({ scale: SCALES.find((each) => String(each) === scale) })}
+          />
+        </span>
+        <span className="grow" />
+        <span role="status" className="text-ink-2">
+          {error ?? (answer ? '' : 'Writing the notes down ...')}
+        </span>
+        <Button title="Prints every bar of the score" disabled={!answer} onClick={() => window.print()}>
+          Print
+        </Button>
+      </div>
+      <div className="flex min-h-0 grow">
+        {answer && answer.strips.length > 0 ? (
+          <ScoreSheet
+            score={answer}
+            scale={choice.scale}
+            timeline={bench.timeline}
+            playing={playback.playing}
+            onSelect={select}
+          />
+        ) : (
+          <p className="grow p-6 text-ink-2">
+            {answer ? 'There are no notes in these parts to be written down.' : ''}
+          </p>
+        )}
+        <SidePanel name="Notation" className="w-72 overflow-y-auto print:hidden">
+          {active ? (
+            <NotationPanel part={active} mayWrite={mayWrite} />
+          ) : (
+            <p className="p-4 text-ink-2">The part that is worked on is not in this score.</p>
+          )}
+          <ConcernsList concerns={answer?.concerns ?? []} isRead={answer !== null} />
+        </SidePanel>
+      </div>
+      <TransportBar playback={playback} />
+    </main>
+  );
+}

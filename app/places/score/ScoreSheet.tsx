@@ -1,0 +1,176 @@
+import { barAt, noteOfXmlId, xmlIdOf, type ScoreStrip, type Timeline } from '@ordle/core';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { createEngraver, type Engraver } from '@/engine/engraver/engraver';
+import type { ScoreOfParts } from '@/engine/protocol';
+import { usePlayTick } from '@/playback/usePlayTick';
+import { selectionStore } from '@/state/selection';
+import { useWidthOf } from '@/ui';
+
+interface ScoreSheetProps {
+  score: ScoreOfParts;
+  /** Size of the staves, in percent. */
+  scale: number;
+  timeline: Timeline;
+  playing: boolean;
+  onSelect(partId: string, id: number): void;
+}
+
+/** The written page: strips of bars that are engraved once they come near what is in sight. */
+export function ScoreSheet({ score, scale, timeline, playing, onSelect }: ScoreSheetProps) {
+  const page = useRef<HTMLDivElement>(null);
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const width = useWidthOf(element);
+  const [engraver] = useState(createEngraver);
+  useEffect(() => () => engraver.close(), [engraver]);
+  useFollow(page, score, timeline, playing);
+  useSelectedInk(page, score);
+  return (
+    <div
+      ref={(made) => {
+        page.current = made;
+        setElement(made);
+      }}
+      tabIndex={0}
+      aria-label="The written page"
+      role="region"
+      className="score min-w-0 grow overflow-y-auto bg-sheet text-ink"
+      onClick={(event) => {
+        const found = noteAt(event);
+        const note = found && noteOfXmlId(found.id);
+        if (note) onSelect(score.partIds[note.part], note.id);
+      }}
+    >
+      {width > 0 &&
+        score.strips.map((strip) => (
+          <Strip key={strip.from} strip={strip} width={width} scale={scale} engraver={engraver} />
+        ))}
+    </div>
+  );
+}
+
+/** Pixels around the head of a note in which it is meant. */
+const NEAR = 16;
+
+/** The note under a click, or the nearest one. */
+function noteAt({ target, clientX, clientY }: React.MouseEvent): Element | null {
+  const under = (target as Element).closest('g.note');
+  if (under) return under;
+  let [best, least]: [Element | null, number] = [null, NEAR];
+  for (const head of (target as Element).closest('section')?.querySelectorAll('g.notehead') ?? []) {
+    const { left, right, top, bottom } = head.getBoundingClientRect();
+    const away = Math.hypot((left + right) / 2 - clientX, (top + bottom) / 2 - clientY);
+    if (away < least) [best, least] = [head.closest('g.note'), away];
+  }
+  return best;
+}
+
+interface StripProps {
+  strip: ScoreStrip;
+  width: number;
+  scale: number;
+  engraver: Engraver;
+}
+
+/** Pixels before a strip comes into sight in which it is engraved already. */
+const AHEAD = 600;
+
+function Strip({ strip, width, scale, engraver }: StripProps) {
+  const element = useRef<HTMLElement>(null);
+  const [isNear, setNear] = useState(false);
+  const [drawn, setDrawn] = useState<{ svg: string; error: string | null } | null>(null);
+  const { xml, from, to, words } = strip;
+  useEffect(() => {
+    const watched = element.current;
+    if (!watched || isNear) return;
+    const watch = new IntersectionObserver(
+      (entries) => entries.some((entry) => entry.isIntersecting) && setNear(true),
+      { rootMargin: `${AHEAD}px` },
+    );
+    watch.observe(watched);
+    const all = () => setNear(true);
+    globalThis.addEventListener('beforeprint', all);
+    return () => {
+      watch.disconnect();
+      globalThis.removeEventListener('beforeprint', all);
+    };
+  }, [isNear]);
+  useEffect(() => {
+    if (!isNear) return;
+    let isWanted = true;
+    engraver.engrave({ xml, width, scale }).then(
+      (svg) => isWanted && setDrawn({ svg, error: null }),
+      (error: unknown) =>
+        isWanted && setDrawn({ svg: '', error: error instanceof Error ? error.message : String(error) }),
+    );
+    return () => void (isWanted = false);
+  }, [engraver, isNear, xml, width, scale]);
+  return (
+    <section
+      ref={element}
+      data-from={from}
+      data-to={to}
+      data-drawn={drawn !== null && drawn.error === null}
+      aria-label={`Bars ${from} to ${to - 1}`}
+      className="relative min-h-40"
+    >
+      <ul className="sr-only">
+        {words.map((each) => (
+          <li key={each}>{each}</li>
+        ))}
+      </ul>
+      {drawn?.error && (
+        <p role="alert" className="p-4">
+          Bars {from} to {to - 1}: {drawn.error}
+        </p>
+      )}
+      {drawn === null && (
+        <p className="p-4 text-ink-2">
+          Engraving bars {from} to {to - 1} ...
+        </p>
+      )}
+      {/* Made by the engraver from a document of ours, in which every text is escaped. */}
+      {drawn && <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: drawn.svg }} />}
+    </section>
+  );
+}
+
+/** Shows the bar that is heard, and keeps it in sight while music plays. */
+function useFollow(
+  page: React.RefObject<HTMLDivElement | null>,
+  { strips }: ScoreOfParts,
+  timeline: Timeline,
+  playing: boolean,
+) {
+  const shown = useRef(-1);
+  usePlayTick(timeline, playing, (tick) => {
+    const { number } = barAt(timeline.meter, tick);
+    if (number === shown.current && page.current?.querySelector('.now')) return;
+    shown.current = number;
+    page.current?.querySelectorAll('.now').forEach((each) => each.classList.remove('now'));
+    const strip = strips.find(({ from, to }) => number >= from && number < to);
+    if (!strip) return;
+    const bar = page.current?.querySelector(`[data-from="${strip.from}"]`)?.querySelectorAll('g.measure')[
+      number - strip.from
+    ];
+    bar?.classList.add('now');
+    if (playing) bar?.scrollIntoView({ block: 'nearest', behavior: 'auto' });
+  });
+}
+
+/** Notes that are selected anywhere are so here. */
+function useSelectedInk(page: React.RefObject<HTMLDivElement | null>, { partIds }: ScoreOfParts) {
+  const selection = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
+  useEffect(() => {
+    const mark = () => {
+      page.current?.querySelectorAll('.chosen').forEach((each) => each.classList.remove('chosen'));
+      const part = partIds.indexOf(selection.partId ?? '');
+      if (part < 0) return;
+      for (const id of [...selection.ids].slice(0, 2000))
+        document.getElementById(xmlIdOf(part, id))?.classList.add('chosen');
+    };
+    mark();
+    const watch = new MutationObserver(mark);
+    if (page.current) watch.observe(page.current, { childList: true, subtree: true });
+    return () => watch.disconnect();
+  }, [page, selection, partIds]);
+}

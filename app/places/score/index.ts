@@ -1,0 +1,1 @@
+export { Score } from './Score';

@@ -1,0 +1,22 @@
+import { createSmallStore } from '@/ui/smallStore';
+
+/** What is looked at on Score; kept while other places are visited. */
+interface ScoreChoice {
+  sessionId: string;
+  /** Ids of the parts in the score; null: the one that is worked on. */
+  parts: readonly string[] | null;
+  /** Size of the staves, in percent. */
+  scale: number;
+}
+
+const store = createSmallStore<ScoreChoice | null>(null);
+
+/** The sizes of staves there are, in percent. */
+export const SCALES = [30, 40, 55] as const;
+
+export function useScoreChoice(sessionId: string) {
+  const kept = store.useValue();
+  const choice: ScoreChoice =
+    kept?.sessionId === sessionId ? kept : { sessionId, parts: null, scale: SCALES[1] };
+  return { choice, choose: (change: Partial<ScoreChoice>) => store.set({ ...choice, ...change }) };
+}
