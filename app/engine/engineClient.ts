@@ -141,6 +141,7 @@ export const engine: Engine = {
   readings: question('readings'),
   harmony: question('harmony'),
   score: question('score'),
+  musicXml: question('musicXml'),
   comparison: question('comparison'),
   chart: question('chart'),
   chartNotes: question('chartNotes'),

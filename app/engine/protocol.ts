@@ -258,6 +258,8 @@ export interface DocumentQuestions {
   harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyOfParts>>;
   /** Parts as they are cleaned as notation, by their ids with a line each; what could not be written well with it. */
   score(request: { session: Session; parts: string }): Promise<ScoreOfParts>;
+  /** The same as the bytes of a MusicXML file, plain or compressed. */
+  musicXml(request: { session: Session; parts: string; isCompressed: boolean }): Promise<Uint8Array>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */
   chart(request: ChartQuestion): Promise<ChartBin[]>;
   chartNotes(

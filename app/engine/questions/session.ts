@@ -2,6 +2,8 @@ import {
   barNumbered,
   partsAsWritten,
   stripsOf,
+  writeMusicXml,
+  writeMxl,
   blendedPlayback,
   createEventBuilder,
   emptyNoteTable,
@@ -47,6 +49,11 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
   const readChart = async ({ grid, where, ...question }: ChartQuestion) => {
     const { part, evaluation, timeline } = await scene(question);
     return { read: { part, evaluation }, by: { shown: grid, timeline, where } };
+  };
+  /** The parts named by their ids, a line each, as they are cleaned. */
+  const write = async (session: Session, parts: string) => {
+    await summon(listOf(session.parts), session);
+    return partsAsWritten(session, { parts: parts.split('\n'), version: 'cleaned' }, evaluator, takeOf);
   };
   return {
     async offTheGrid({ session, grid }) {
@@ -98,9 +105,7 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
     },
 
     async score({ session, parts }) {
-      const ids = parts.split('\n');
-      await summon(listOf(session.parts), session);
-      const written = partsAsWritten(session, { parts: ids, version: 'cleaned' }, evaluator, takeOf);
+      const written = await write(session, parts);
       const { meter } = timelineOf(session);
       return {
         strips: stripsOf(
@@ -118,6 +123,15 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
           })),
         ),
       };
+    },
+
+    async musicXml({ session, parts, isCompressed }) {
+      const written = await write(session, parts);
+      const xml = writeMusicXml(
+        written.map((each) => each.written),
+        { title: session.name },
+      );
+      return isCompressed ? writeMxl(xml) : new TextEncoder().encode(xml);
     },
 
     async chart(asked) {

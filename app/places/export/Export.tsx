@@ -17,7 +17,7 @@ import { partInWords, usePartContents } from '@/music/usePartContents';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { Button, Check, Segmented } from '@/ui';
-import { saveAs } from '@/files/saveAs';
+import { plainNameOf, saveAs } from '@/files/saveAs';
 import { counted, figures } from '@/words/counts';
 import { layoutsOf, tracksInWords, type Layout } from './layouts';
 
@@ -62,7 +62,7 @@ export function Export() {
   const contents = usePartContents(session);
   if (!session) return null;
   const timeline = timelineOf(session);
-  const plainName = session.name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session';
+  const plainName = plainNameOf(session.name);
   const fileName = `${plainName}${version === 'played' ? ' (as played)' : ''}.mid`;
 
   const write = async () => {

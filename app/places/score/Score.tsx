@@ -1,7 +1,9 @@
-import { listOf } from '@ordle/core';
+import { listOf, sentenceOf } from '@ordle/core';
 import { useMemo } from 'react';
+import { toast } from 'sonner';
 import { useCommands } from '@/commands';
 import { engine } from '@/engine/engineClient';
+import { plainNameOf, saveAs } from '@/files/saveAs';
 import { useAnswer } from '@/engine/useAnswer';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { NoParts } from '@/panels/NoParts';
@@ -12,7 +14,7 @@ import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { transport } from '@/sound/transport';
-import { Button, Segmented } from '@/ui';
+import { Button, Menu, Segmented } from '@/ui';
 import { ChooseParts } from './ChooseParts';
 import { ConcernsList } from './ConcernsList';
 import { NotationPanel } from './NotationPanel';
@@ -28,6 +30,8 @@ export function Score() {
 }
 
 const scoreAsked = (asked: Parameters<typeof engine.score>[0]) => engine.score(asked);
+
+const MEDIA_TYPE = 'application/vnd.recordare.musicxml';
 
 const SIZES = [
   { value: '30', label: 'small', title: 'Small staves: more bars at a look' },
@@ -51,6 +55,14 @@ function ScoreOfSession() {
     click: () => dispatch(viewChanged({ click: !view.click })),
     'to-start': () => transport.locate(0),
   });
+  const save = async (isCompressed: boolean) => {
+    try {
+      const bytes = await engine.musicXml({ session, parts: chosen.join('\n'), isCompressed });
+      saveAs(`${plainNameOf(session.name)}.${isCompressed ? 'mxl' : 'musicxml'}`, bytes, MEDIA_TYPE);
+    } catch (reason) {
+      toast(sentenceOf(reason));
+    }
+  };
   const active = listOf(session.parts).find(({ id }) => id === part?.id && chosen.includes(id)) ?? null;
   const select = (partId: string, id: number) => {
     if (part?.id !== partId) dispatch(viewChanged({ partId, together: [] }));
@@ -76,6 +88,17 @@ function ScoreOfSession() {
         <span role="status" className="text-ink-2">
           {error ?? (answer ? '' : 'Writing the notes down ...')}
         </span>
+        <Menu
+          trigger={
+            <Button disabled={!isCurrent} title="What is written, for other programs that show notation">
+              Save MusicXML ▾
+            </Button>
+          }
+          items={[
+            { label: 'Plain (.musicxml)', onSelect: () => void save(false) },
+            { label: 'Compressed (.mxl)', onSelect: () => void save(true) },
+          ]}
+        />
         <Button title="Prints every bar of the score" disabled={!answer} onClick={() => window.print()}>
           Print
         </Button>

@@ -1,5 +1,5 @@
 import { barAt, noteOfXmlId, xmlIdOf, type ScoreStrip, type Timeline } from '@ordle/core';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore, type MouseEvent, type RefObject } from 'react';
 import { createEngraver, type Engraver } from '@/engine/engraver/engraver';
 import type { ScoreOfParts } from '@/engine/protocol';
 import { usePlayTick } from '@/playback/usePlayTick';
@@ -52,7 +52,7 @@ export function ScoreSheet({ score, scale, timeline, playing, onSelect }: ScoreS
 const NEAR = 16;
 
 /** The note under a click, or the nearest one. */
-function noteAt({ target, clientX, clientY }: React.MouseEvent): Element | null {
+function noteAt({ target, clientX, clientY }: MouseEvent): Element | null {
   const under = (target as Element).closest('g.note');
   if (under) return under;
   let [best, least]: [Element | null, number] = [null, NEAR];
@@ -134,43 +134,54 @@ function Strip({ strip, width, scale, engraver }: StripProps) {
   );
 }
 
+type PageRef = RefObject<HTMLDivElement | null>;
+
+/** Does something to the page now, and again whenever more of it is engraved. */
+function useOnPage(page: PageRef, act: () => void) {
+  const latest = useRef(act);
+  useEffect(() => {
+    latest.current = act;
+    act();
+  });
+  useEffect(() => {
+    const watch = new MutationObserver(() => latest.current());
+    if (page.current) watch.observe(page.current, { childList: true, subtree: true });
+    return () => watch.disconnect();
+  }, [page]);
+}
+
 /** Shows the bar that is heard, and keeps it in sight while music plays. */
-function useFollow(
-  page: React.RefObject<HTMLDivElement | null>,
-  { strips }: ScoreOfParts,
-  timeline: Timeline,
-  playing: boolean,
-) {
-  const shown = useRef(-1);
-  usePlayTick(timeline, playing, (tick) => {
-    const { number } = barAt(timeline.meter, tick);
-    if (number === shown.current && page.current?.querySelector('.now')) return;
-    shown.current = number;
+function useFollow(page: PageRef, { strips }: ScoreOfParts, timeline: Timeline, playing: boolean) {
+  const heard = useRef(1);
+  const mark = () => {
     page.current?.querySelectorAll('.now').forEach((each) => each.classList.remove('now'));
-    const strip = strips.find(({ from, to }) => number >= from && number < to);
-    if (!strip) return;
-    const bar = page.current?.querySelector(`[data-from="${strip.from}"]`)?.querySelectorAll('g.measure')[
-      number - strip.from
-    ];
+    const strip = strips.find(({ from, to }) => heard.current >= from && heard.current < to);
+    const bar = page.current
+      ?.querySelector(`[data-from="${strip?.from ?? 0}"]`)
+      ?.querySelectorAll('g.measure')[heard.current - (strip?.from ?? 0)];
     bar?.classList.add('now');
     if (playing) bar?.scrollIntoView({ block: 'nearest', behavior: 'auto' });
+  };
+  useOnPage(page, mark);
+  usePlayTick(timeline, playing, (tick) => {
+    const { number } = barAt(timeline.meter, tick);
+    if (number === heard.current) return;
+    heard.current = number;
+    mark();
   });
 }
 
+/** More notes than this are not marked one by one. */
+const MOST_MARKED = 2000;
+
 /** Notes that are selected anywhere are so here. */
-function useSelectedInk(page: React.RefObject<HTMLDivElement | null>, { partIds }: ScoreOfParts) {
-  const selection = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
-  useEffect(() => {
-    const mark = () => {
-      page.current?.querySelectorAll('.chosen').forEach((each) => each.classList.remove('chosen'));
-      const part = partIds.indexOf(selection.partId ?? '');
-      if (part < 0) return;
-      for (const id of [...selection.ids].slice(0, 2000))
-        document.getElementById(xmlIdOf(part, id))?.classList.add('chosen');
-    };
-    mark();
-    const watch = new MutationObserver(mark);
-    if (page.current) watch.observe(page.current, { childList: true, subtree: true });
-    return () => watch.disconnect();
-  }, [page, selection, partIds]);
+function useSelectedInk(page: PageRef, { partIds }: ScoreOfParts) {
+  const { partId, ids } = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
+  useOnPage(page, () => {
+    page.current?.querySelectorAll('.chosen').forEach((each) => each.classList.remove('chosen'));
+    const part = partIds.indexOf(partId ?? '');
+    if (part < 0) return;
+    for (const id of [...ids].slice(0, MOST_MARKED))
+      document.getElementById(xmlIdOf(part, id))?.classList.add('chosen');
+  });
 }

@@ -178,7 +178,10 @@ function measure(
       if (isBehind) lines.push(`<backup><duration>${bar.units / unit}</duration></backup>`);
       isBehind = true;
       const carries = voice === 0;
-      const waiting = carries ? bar.directions.filter((each) => each.staff === staff) : [];
+      // The tempo is everybody's: it stands over the first part.
+      const waiting = carries
+        ? bar.directions.filter((each) => each.staff === staff && (each.what !== 'tempo' || index === 0))
+        : [];
       for (const item of items) {
         for (let next = waiting[0]; next && next.at < item.at + item.units; next = waiting[0]) {
           lines.push(direction(next, item.at, staff, part.staves, unit, isCompound));

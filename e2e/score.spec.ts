@@ -1,0 +1,141 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { parse, validate } from 'musicxml-io';
+import type { Page } from '@playwright/test';
+import { expect, test } from './support/test';
+import { exportFile, openDemoFile, peerNotes, settled } from './support/app';
+import { undo } from './support/parts';
+
+const ORGAN = 'ferry-reed-organ.mid';
+
+/** Goes to Score and waits until all of it is engraved. */
+async function openScore(page: Page) {
+  await page.getByRole('link', { name: 'Score' }).click();
+  await drawn(page);
+}
+
+async function drawn(page: Page) {
+  await expect(page.getByTestId('score')).toHaveAttribute('data-busy', 'false');
+  const strips = page.locator('.score section');
+  await expect(strips.first()).toHaveAttribute('data-drawn', 'true');
+  for (let index = 0; index < (await strips.count()); index++) {
+    await strips.nth(index).scrollIntoViewIfNeeded();
+    await expect(strips.nth(index)).toHaveAttribute('data-drawn', 'true');
+  }
+  await strips.first().scrollIntoViewIfNeeded();
+}
+
+/** Clicks the head of a written note. */
+async function clickNote(page: Page, index: number) {
+  const head = await page.locator('g.note').nth(index).locator('g.notehead').boundingBox();
+  if (!head) throw new Error('no head');
+  await page.mouse.click(head.x + head.width / 2, head.y + head.height / 2);
+}
+
+test('every note of a part is on the page; one is chosen there and on the Bench alike', async ({ page }) => {
+  await openDemoFile(page, ORGAN);
+  await page.getByRole('link', { name: 'Export' }).click();
+  const notes = peerNotes(await exportFile(page));
+  await openScore(page);
+  // Every note once; what is tied on is a written value more.
+  const written = await page.locator('g.note[id^=p1n]').count();
+  expect(written).toBe(notes.length);
+  expect(await page.getByText('Engraving bars').count()).toBe(0);
+  await expect(page).toHaveTitle(/^Score · /);
+  // A reader who does not see it has the bars in words.
+  await expect(page.locator('.score li').first()).toContainText('bar 1');
+  await clickNote(page, 4);
+  await expect(page.locator('g.note.chosen')).toHaveCount(1);
+  const id = await page.locator('g.note.chosen').getAttribute('id');
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await settled(page);
+  await expect(page.getByTestId('selected')).toContainText('1 note');
+  // Another one selected there is the one chosen here.
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('.');
+  await openScore(page);
+  await expect(page.locator('g.note.chosen')).toHaveCount(1);
+  expect(await page.locator('g.note.chosen').getAttribute('id')).not.toBe(id);
+  const { violations } = await new AxeBuilder({ page })
+    .setLegacyMode(true)
+    .options({ resultTypes: ['violations'] })
+    .analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id: rule, nodes }) => `${rule}: ${nodes[0].html.slice(0, 100)}`)).toEqual([]);
+});
+
+test('how a part is written is changed, undone and kept over a reload; the music stays as it is', async ({
+  page,
+}) => {
+  await openDemoFile(page, ORGAN);
+  await page.getByRole('link', { name: 'Export' }).click();
+  const before = await exportFile(page);
+  await openScore(page);
+  const staves = page.locator('.score section').first().locator('g.measure').first().locator('g.staff');
+  await expect(staves).toHaveCount(1);
+  await page.getByRole('radio', { name: 'two' }).click();
+  await expect(undo(page)).toContainText('Staves');
+  await expect(staves).toHaveCount(2);
+  await page.getByLabel('Semitones from what is written to what sounds').fill('-2');
+  await page.keyboard.press('Enter');
+  await expect(undo(page)).toContainText('Transposing instrument');
+  await expect(page.getByText('saved')).toBeVisible();
+  await page.reload();
+  await drawn(page);
+  await expect(staves).toHaveCount(2);
+  await expect(page.getByLabel('Semitones from what is written to what sounds')).toHaveValue('-2');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(staves).toHaveCount(1);
+  await page.getByRole('link', { name: 'Export' }).click();
+  expect([...(await exportFile(page))]).toEqual([...before]);
+});
+
+test('what is saved is what the command line writes, and an independent reader finds it right', async ({
+  page,
+}, testInfo) => {
+  await openDemoFile(page, ORGAN);
+  await openScore(page);
+  const saved = async (name: RegExp) => {
+    await page.getByRole('button', { name: 'Save MusicXML' }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name }).click(),
+    ]);
+    return readFileSync((await download.path()) ?? '');
+  };
+  const input = testInfo.outputPath(ORGAN);
+  writeFileSync(input, readFileSync(path.resolve('app/public/demo', ORGAN)));
+  for (const [to, name] of [
+    ['musicxml', /Plain/],
+    ['mxl', /Compressed/],
+  ] as const) {
+    // prettier-ignore
+    const bytes = await saved(name);
+    const out = testInfo.outputPath(`out.${to}`);
+    execFileSync(process.execPath, ['cli/bin/ordle.mjs', 'export', input, '--to', to, '--out', out]);
+    expect(bytes.equals(readFileSync(out))).toBe(true);
+    if (to === 'musicxml') expect(validate(parse(bytes.toString('utf8'))).errors).toEqual([]);
+  }
+});
+
+test('the page follows what is heard, in any parts, and is reached by its key', async ({ page }) => {
+  await openDemoFile(page, ORGAN);
+  await page.keyboard.press('Control+Alt+9');
+  await drawn(page);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Score: /);
+  await expect(page.locator('g.measure.now')).toHaveCount(1);
+  await page.keyboard.press('Space');
+  const barHeard = () =>
+    page.evaluate(() => {
+      const all = [...document.querySelectorAll('g.measure')];
+      return all.findIndex((each) => each.classList.contains('now'));
+    });
+  await expect.poll(barHeard).toBeGreaterThan(0);
+  await page.keyboard.press('Space');
+  // The bar is the one the position tells.
+  const bar = Number((await page.getByTestId('position').textContent())?.split('.')[0]);
+  expect(await barHeard()).toBe(bar - 1);
+});
