@@ -186,6 +186,7 @@ test('every place fits from 320 pixels on, with no serious fault of accessibilit
         '/tempo',
         '/parts',
         '/readings',
+        '/score',
         '/export',
         '/clean-up',
       ]) {

@@ -20,6 +20,11 @@ The build puts the text of every licence beside what it builds (\`app/dist/licen
 \`app/public/sounds/general-midi.sf2\` is \`sf_GMbank.sf2\` as shipped by the Debian package csound-soundfont (Csound developers). Its
 copyright file says: "Copyright: none. License: public-domain. The file has Public Domain in its license field."
 
+## Engraver
+
+The engraver (npm \`verovio\`, LGPL-3.0-or-later) is a file of its own, \`assets/engraver.worker-*.js\`, fetched when Score is first opened; what it is
+told and what it answers is in \`app/engine/engraver\`, so that another build of it can stand in its place (\`npm install\`, \`npm run build\`).
+
 ## Fonts
 
 Source Sans 3 and Source Serif 4 (Adobe), SIL Open Font License 1.1, by way of the @fontsource-variable packages.

@@ -243,6 +243,12 @@ try {
   await page.getByRole('heading', { name: 'Export', exact: true }).waitFor();
   await take('export');
 
+  // The part as notation.
+  await page.getByRole('link', { name: 'Score' }).click();
+  await page.locator('[data-drawn=true]').first().waitFor();
+  await page.waitForTimeout(1200);
+  await take('score');
+
   // A part that another is made of, about to be deleted.
   await page.getByRole('link', { name: 'Parts', exact: true }).click();
   await page.locator('[data-testid=parts][data-read=true]').waitFor();

@@ -45,14 +45,24 @@ function read(folder) {
   return JSON.parse(readFileSync(path.join(folder, 'package.json'), 'utf8'));
 }
 
+/** Texts of licences that packages name and do not bring; the lesser one is read with the other. */
+const TEXTS = { 'LGPL-3.0-or-later': ['LGPL-3.0.txt', 'GPL-3.0.txt'] };
+
+function withoutText(license) {
+  const files = TEXTS[license] ?? [];
+  const said = `The package says: ${license}. It brings no text of the licence.`;
+  const texts = files.map((file) =>
+    readFileSync(path.join(ROOT, 'scripts/licences', file), 'utf8').trimEnd(),
+  );
+  return [said, ...texts].join('\n\n');
+}
+
 /** The licence texts of some packages as one text. */
 export function licenceTexts(packages) {
   return packages
     .map(({ name, version, license, folder }) => {
       const file = readdirSync(folder).find((entry) => /^(licen[cs]e|copying)(\.|$)/i.test(entry));
-      const text = file
-        ? readFileSync(path.join(folder, file), 'utf8').trim()
-        : `The package says: ${license}. It brings no text of the licence.`;
+      const text = file ? readFileSync(path.join(folder, file), 'utf8').trim() : withoutText(license);
       return `${name} ${version} (${license})\n\n${text}\n`;
     })
     .join(`\n${'-'.repeat(80)}\n\n`);
