@@ -121,6 +121,28 @@ test('what is saved is what the command line writes, and an independent reader f
   }
 });
 
+test('all parts in pages, and some bars of them, are written in one key and meter', async ({ page }) => {
+  await openDemoFile(page, ORGAN);
+  await openScore(page);
+  const bars = await page.locator('g.measure').count();
+  expect(bars).toBe(24);
+  await page.getByRole('radio', { name: 'pages' }).click();
+  await drawn(page);
+  // One document now, broken into pages.
+  await expect(page.locator('.score section')).toHaveCount(1);
+  expect(await page.locator('.score .page').count()).toBeGreaterThanOrEqual(1);
+  await expect(page.locator('g.measure')).toHaveCount(bars);
+  await page.getByText('Some bars').click();
+  await page.getByLabel('First bar').fill('3');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Last bar').fill('6');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('g.measure')).toHaveCount(4);
+  await page.getByText('Names of chords').click();
+  await expect(page.locator('g.harm').first()).toBeVisible();
+  await expect(undo(page)).toContainText('Chord names');
+});
+
 test('the page follows what is heard, in any parts, and is reached by its key', async ({ page }) => {
   await openDemoFile(page, ORGAN);
   await page.keyboard.press('Control+Alt+9');

@@ -217,9 +217,19 @@ export interface Engine extends DocumentQuestions {
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }
 
+/** Which parts are written, by their ids with a line each, and which bars: from the first up to, without, the second. */
+export interface ScoreRequest {
+  session: Session;
+  parts: string;
+  from: number;
+  to: number;
+}
+
 /** A score in strips, which parts are in it, and what of them is written otherwise than it sounds. */
 export interface ScoreOfParts {
   strips: ScoreStrip[];
+  /** How many bars the parts have in all. */
+  bars: number;
   /** Ids, as they stand in the score from top to bottom. */
   partIds: string[];
   concerns: (Concern & { partId: string; name: string; tick: number })[];
@@ -256,10 +266,10 @@ export interface DocumentQuestions {
   comparison(request: PartQuestion & { counterpart: Counterpart }): Promise<ComparisonView>;
   /** Chords and keys along the bars, of one part or (null) of all pitched parts together, as they are cleaned. */
   harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyOfParts>>;
-  /** Parts as they are cleaned as notation, by their ids with a line each; what could not be written well with it. */
-  score(request: { session: Session; parts: string }): Promise<ScoreOfParts>;
+  /** Parts as they are cleaned as notation; what could not be written well with it. */
+  score(request: ScoreRequest & { barsAStrip: number }): Promise<ScoreOfParts>;
   /** The same as the bytes of a MusicXML file, plain or compressed. */
-  musicXml(request: { session: Session; parts: string; isCompressed: boolean }): Promise<Uint8Array>;
+  musicXml(request: ScoreRequest & { isCompressed: boolean }): Promise<Uint8Array>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */
   chart(request: ChartQuestion): Promise<ChartBin[]>;
   chartNotes(

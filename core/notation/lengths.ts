@@ -33,15 +33,24 @@ export function withEnds(
     const next = chords[index + 1]?.at ?? end;
     const beat = beats[Math.max(0, lastAtOrBefore(starts, chord.at))];
     const way = next - chord.at;
-    const sounds = isFree ? Math.min(way, beat.units) : endOfChord(chord.notes) - chord.at;
+    // Ends of drums mean nothing: they last to the next stroke, or to the end of what is divided as one.
+    if (isFree) return { ...chord, end: Math.min(next, endOfDivision(chord.at)), isStaccato: false };
+    const sounds = endOfChord(chord.notes) - chord.at;
     const gap = way - sounds;
     if (gap <= 0) return { ...chord, end: next, isStaccato: false };
-    const isShort = !isFree && sounds < way / 2;
+    const isShort = sounds < way / 2;
     if (gap < way / 2 && gap < beat.units) return { ...chord, end: next, isStaccato: false };
     if (way <= beat.units) return { ...chord, end: next, isStaccato: isShort };
     const to = lineNear(chord.at, chord.at + sounds, next);
-    return { ...chord, end: to, isStaccato: !isFree && sounds < (to - chord.at) / 2 };
+    return { ...chord, end: to, isStaccato: sounds < (to - chord.at) / 2 };
   });
+
+  /** Where the beat a place lies in ends, or the two that are divided together. */
+  function endOfDivision(at: number): number {
+    const { beat, beats: count } = reading.beats[Math.max(0, lastAtOrBefore(readStarts, at))];
+    const last = beats[beat + count - 1];
+    return last.at + last.units;
+  }
 
   /** The line an end comes to: of the grid the beat is read on, or half a beat or a beat on. */
   function lineNear(at: number, to: number, most: number): number {

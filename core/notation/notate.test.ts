@@ -157,6 +157,37 @@ describe('notation of a part', () => {
     expect([barInWords(kit, 0), barInWords(kit, 0, 1)]).toEqual(['4 4 4 4', '4 r4 4 r4']);
   });
 
+  it('names chords over the part, and calls notes by the key of their stretch where one is told', () => {
+    const triads = [[60, 64, 67], [65, 69, 72], [67, 71, 74], [60, 64, 67]]; // prettier-ignore
+    const notes = triads.flatMap((chord, bar) =>
+      chord.map((pitch) => ({ start: bar * 1920, end: (bar + 1) * 1920 - 10, pitch })),
+    );
+    const written = notate(inputOf(notes), { chordNames: true });
+    const named = written.bars.flatMap(({ directions }) =>
+      directions.flatMap((each) => (each.what === 'chord' ? [each.name] : [])),
+    );
+    expect(named).toEqual(['C', 'F', 'G', 'C']);
+    const black = { start: 0, end: 1900, pitch: 68 };
+    const nameIn = (key: string) => {
+      const harmony = { chords: [], keys: [{ bar: 1, key, fit: 1 }] };
+      const { step, alter } = notate({ ...inputOf([black]), key: 'C major', harmony }).bars[0].staves[0][0].items[0].notes[0]; // prettier-ignore
+      return [step, alter];
+    };
+    expect(nameIn('A minor')).toEqual(['G', 1]);
+    expect(nameIn('F minor')).toEqual(['A', -1]);
+  });
+
+  it('the last stroke of a kit ends with its beat: no bar of its tail is written', () => {
+    const kit = notate(
+      inputOf(
+        line([0, 1, 2, 3.5, 3.6], () => 42),
+        { isDrums: true },
+      ),
+    );
+    expect(kit.bars).toHaveLength(1);
+    expect(barInWords(kit, 0)).toBe('4 4 4 r8 8');
+  });
+
   it('a transposing instrument has its notes and its key a tone higher', () => {
     const scale = [60, 62, 64, 65, 67, 69, 71, 72];
     const notes = line(Array.from({ length: 9 }, (_, index) => index), (index) => scale[index]); // prettier-ignore

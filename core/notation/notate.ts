@@ -1,4 +1,4 @@
-import { estimateKey } from '../analysis';
+import { estimateKey, harmonyOf, type Harmony } from '../analysis';
 import { withColumns, type NoteTable } from '../model';
 import { bpmOf, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
 import { frameOf, type Frame } from './frame';
@@ -31,8 +31,10 @@ export interface NotationInput {
   timeline: Timeline;
   /** What stands over the notes besides tempo and meter. */
   marks?: readonly Mark[];
-  /** The key the part is in, as `Eb major`; without one it is estimated. */
+  /** The key the music is in, as `Eb major`; without one it is estimated from the part. */
   key?: string;
+  /** Chords and keys along the music, of all its parts; without it those of the part. */
+  harmony?: Harmony;
 }
 
 /** A note moved by more than this is told, in ms; and one that sounds longer than written by this, in units. */
@@ -192,12 +194,14 @@ function assemble(
   swing: number,
   concerns: Concern[],
 ): WrittenPart {
-  const { notes, isDrums } = input;
+  const { notes, isDrums, timeline } = input;
   const key = isDrums ? 'C major' : (input.key ?? estimateKey(notes)?.key ?? 'C major');
   const sounding = fifthsOfKey(key);
   const fifths = movedKey(sounding.fifths, -options.transposition);
+  const harmony = isDrums ? NO_HARMONY : (input.harmony ?? harmonyOf([notes], timeline));
+  const keyOfBar = keysByBar(harmony, options.transposition);
   const placeOf = new Map<number, WrittenPlace>();
-  const directions = directionsOf(input, options, frame, swing);
+  const directions = directionsOf(input, options, frame, swing, harmony);
   const voices = staves.map(({ chords, reading }, staff) => ({
     spans: spansOf(frame, reading),
     byBar: ([1, 2] as const).map((voice) =>
@@ -209,13 +213,16 @@ function assemble(
     nextOf: nextPitches(chords),
     staff,
   }));
-  const namesOf = (row: number, next: number | null) =>
-    spelledIn(
+  // Signs at the clef are of the whole; what a note is called goes by the key of its stretch.
+  const namesOf = (row: number, next: number | null, bar: number) => {
+    const key = keyOfBar(bar) ?? { fifths, mode: sounding.mode };
+    return spelledIn(
       notes.pitch[row] - options.transposition,
-      fifths,
-      sounding.mode,
+      key.fifths,
+      key.mode,
       next === null ? null : next - options.transposition,
     );
+  };
   const bars = frame.bars.map((bar, index): WrittenBar => {
     const before = frame.bars[index - 1];
     const lines = linesOfBar(bar);
@@ -241,7 +248,7 @@ function assemble(
           .sort((a, b) => a.piece.at - b.piece.at || a.voice - b.voice);
         const written = new Map<Piece, WrittenItem>();
         for (const { piece, voice } of inOrder) {
-          written.set(piece, itemOf(piece, sign, nextOf));
+          written.set(piece, itemOf(piece, bar.number, sign, nextOf));
           if (!piece.chord || piece.isTiedFrom) continue;
           const { chord } = piece;
           const place = {
@@ -275,12 +282,14 @@ function assemble(
 
   function itemOf(
     piece: Piece,
+    bar: number,
     sign: ReturnType<typeof createSigns>,
     nextOf: (chord: LongChord, pitch: number) => number | null,
   ): WrittenItem {
     const { chord, isTiedFrom, isTiedTo } = piece;
     const noteOf = (row: number, next: number | null, tied: boolean): WrittenNote => {
-      const spelled = namesOf(row, next);
+      // What is tied on is called as it was.
+      const spelled = namesOf(row, next, chord ? barOf(frame, chord.at) : bar);
       return {
         id: notes.id[row],
         pitch: notes.pitch[row],
@@ -305,6 +314,17 @@ function assemble(
       beams: piece.beams,
     };
   }
+}
+
+const NO_HARMONY: Harmony = { chords: [], keys: [] };
+
+/** The key notes of a bar are called by; null where it is that of the whole. */
+function keysByBar({ keys }: Harmony, transposition: number) {
+  const named = keys.map(({ bar, key }) => ({ bar, ...fifthsOfKey(key) }));
+  return (bar: number) => {
+    const found = named.findLast((each) => each.bar <= bar);
+    return found ? { fifths: movedKey(found.fifths, -transposition), mode: found.mode } : null;
+  };
 }
 
 /** For each bar the chords that sound in it. */
@@ -332,9 +352,10 @@ function nextPitches(chords: readonly LongChord[]) {
 /** Tempo, markers, dynamics, pedal and swing, by bar. */
 function directionsOf(
   { timeline, marks = [] }: NotationInput,
-  { straightSwing }: NotationOptions,
+  { straightSwing, chordNames, transposition }: NotationOptions,
   frame: Frame,
   swing: number,
+  { chords }: Harmony,
 ): Direction[][] {
   const byBar = frame.bars.map((): Direction[] => []);
   const end = frame.bars[frame.bars.length - 1].endTick;
@@ -355,6 +376,9 @@ function directionsOf(
   });
   if (swing !== 50 && straightSwing)
     put(0, (at) => ({ what: 'words', at, staff: 0, words: `swing ${Math.round(swing)} %` }));
+  // Names of chords are of what sounds: over a part that is written elsewhere they would mislead.
+  if (chordNames && transposition % 12 === 0)
+    for (const { from, name } of chords) put(from, (at) => ({ what: 'chord', at, staff: 0, name }));
   for (const { tick, kind, words = '' } of marks)
     put(tick, (at): Direction => {
       const place = { at, staff: 0 };

@@ -22,6 +22,9 @@ describe('spelling', () => {
     expect(inKey(61, 'C major', 60)).toBe('Db4');
     expect(inKey(63, 'C major', 64)).toBe('D#4');
     expect(inKey(63, 'C major', 62)).toBe('Eb4');
+    // No double signs where plain ones do.
+    expect(inKey(67, 'D# minor')).toBe('F##4');
+    expect(inKey(67, 'B minor', 68)).not.toContain('##');
     // Without a way on what is nearest on the line of fifths.
     expect(inKey(70, 'C major')).toBe('Bb4');
     expect(inKey(66, 'C major')).toBe('F#4');

@@ -1,5 +1,8 @@
 import type { Accidental, Letter } from './written';
 
+/** A key with so many signs has use for double ones. */
+const MANY_SIGNS = 5;
+
 /** Letters along the line of fifths, from F. */
 const LETTERS: readonly Letter[] = ['F', 'C', 'G', 'D', 'A', 'E', 'B'];
 
@@ -47,7 +50,10 @@ export function spelledIn(
     const led = next > pitch ? goal + 5 : goal - 5;
     if (Math.abs(led - middle) <= 8 && led >= -8 && led <= 12) fifth = led;
   }
-  return spelledByFifth(pitch, fifth);
+  const spelled = spelledByFifth(pitch, fifth);
+  // No reader wants a double sign where a plain one says the same, but in keys that are full of signs.
+  const isDouble = Math.abs(spelled.alter) === 2 && Math.abs(fifths) < MANY_SIGNS;
+  return isDouble ? spelledByFifth(pitch, fifth - 12 * Math.sign(spelled.alter)) : spelled;
 }
 
 /** How a letter is altered by the signs at the clef. */

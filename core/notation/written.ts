@@ -56,7 +56,7 @@ export type Direction = { at: number; staff: number } & (
   | { what: 'dynamic'; mark: string }
   | { what: 'hairpin'; is: 'crescendo' | 'diminuendo' | 'stop' }
   | { what: 'pedal'; is: 'start' | 'stop' }
-  | { what: 'chord'; root: number; name: string }
+  | { what: 'chord'; name: string }
 );
 
 export interface WrittenVoice {

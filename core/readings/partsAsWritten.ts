@@ -1,6 +1,7 @@
+import { estimateKey, harmonyOf } from '../analysis';
 import { PEDAL_LANES, footMoves, readLane } from '../curves';
 import { markersOf, type Evaluator } from '../evaluate';
-import type { Take } from '../model';
+import { joinTables, type Take } from '../model';
 import { notate, type Mark, type WrittenPart } from '../notation';
 import { listOf, timelineOf, type Part, type Session } from '../session';
 import { DYNAMIC_MARKS, isCurve, type PlacedMark } from '../steps';
@@ -25,19 +26,25 @@ export function partsAsWritten(
   const timeline = timelineOf(session);
   const chosen = listOf(session.parts).filter(({ id }) => parts.includes(id));
   const markers = markersOf(session, takes);
-  let isFirst = true;
-  return chosen.flatMap((part) => {
+  const materials = chosen.flatMap((part) => {
     const { stages } = evaluator.evaluate(part, session, timeline);
     const { notes, events } = version === 'played' ? stages[0] : stages[stages.length - 1];
-    if (notes.length === 0) return [];
+    return notes.length === 0 ? [] : [{ part, notes, events }];
+  });
+  // What is played together is in one key.
+  const pitched = materials.filter(({ part }) => !part.sound.drums).map(({ notes }) => notes);
+  const key = pitched.length === 0 ? undefined : estimateKey(joinTables(pitched))?.key;
+  const harmony = harmonyOf(pitched, timeline);
+  let isFirst = true;
+  return materials.map(({ part, notes, events }) => {
     const marks = [
       ...(isFirst ? markers.map(({ tick, name }): Mark => ({ tick, kind: 'rehearsal', words: name })) : []),
       ...(version === 'played' ? [] : dynamicsOf(part)),
       ...(part.sound.drums ? [] : pedalOf(events, part.channel - 1)),
     ];
     isFirst = false;
-    const input = { name: part.name, notes, isDrums: part.sound.drums, timeline, marks };
-    return [{ partId: part.id, written: notate(input, part.notation) }];
+    const input = { name: part.name, notes, isDrums: part.sound.drums, timeline, marks, key, harmony };
+    return { partId: part.id, written: notate(input, part.notation) };
   });
 }
 

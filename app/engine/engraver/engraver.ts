@@ -1,15 +1,19 @@
-/** Bars to be engraved: a MusicXML document, for a width in CSS pixels, staves so many percent of their full size. */
+/**
+ * Bars to be engraved: a MusicXML document, for a width in CSS pixels, staves so many percent of their full size; as one
+ * page that is as high as it needs to be, or as pages of a sheet of A4.
+ */
 export interface EngraveRequest {
   number: number;
   xml: string;
   width: number;
   scale: number;
+  isPaged: boolean;
 }
 
-/** A page as SVG; `error` says why there is none. */
+/** Pages as SVG; `error` says why there is none. */
 export interface Engraved {
   number: number;
-  svg: string;
+  pages: string[];
   error: string | null;
 }
 
@@ -20,7 +24,7 @@ export interface Engraved {
 export function createEngraver() {
   let worker: Worker | null = null;
   let next = 0;
-  const waiting = new Map<number, { resolve(svg: string): void; reject(error: Error): void }>();
+  const waiting = new Map<number, { resolve(pages: string[]): void; reject(error: Error): void }>();
   const failAll = (reason: string) => {
     for (const { reject } of waiting.values()) reject(new Error(reason));
     waiting.clear();
@@ -31,10 +35,10 @@ export function createEngraver() {
       type: 'module',
       name: 'ordle-engraver',
     });
-    made.addEventListener('message', ({ data: { number, svg, error } }: MessageEvent<Engraved>) => {
+    made.addEventListener('message', ({ data: { number, pages, error } }: MessageEvent<Engraved>) => {
       const asked = waiting.get(number);
       waiting.delete(number);
-      if (error === null) asked?.resolve(svg);
+      if (error === null) asked?.resolve(pages);
       else asked?.reject(new Error(error));
     });
     made.addEventListener('error', () =>
@@ -45,7 +49,7 @@ export function createEngraver() {
   }
   return {
     /** Engraves some bars; rejected where that fails or the score is left meanwhile. */
-    engrave: (asked: Omit<EngraveRequest, 'number'>): Promise<string> =>
+    engrave: (asked: Omit<EngraveRequest, 'number'>): Promise<string[]> =>
       new Promise((resolve, reject) => {
         const number = next++;
         waiting.set(number, { resolve, reject });

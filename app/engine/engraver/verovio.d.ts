@@ -9,6 +9,7 @@ declare module 'verovio/esm' {
     resetOptions(): void;
     setOptions(options: Record<string, string | number | boolean>): void;
     loadData(data: string): boolean;
+    getPageCount(): number;
     renderToSVG(page: number): string;
   }
 }

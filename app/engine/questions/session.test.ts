@@ -92,6 +92,24 @@ describe('what is asked of all parts', () => {
     expect(rowOf(organ.id)?.notes.start.length).toBe(120);
   });
 
+  it('parts are written down in strips, by their ids, and the same as a file', async () => {
+    const { engine, session, bass, organ } = await together();
+    const parts = [bass.id, organ.id];
+    const asked = { session, parts: parts.join('\n'), from: 1, to: 1e6 };
+    const { strips, partIds, bars } = await engine.score({ ...asked, barsAStrip: 10 });
+    expect(partIds).toEqual(parts);
+    expect(strips.map(({ from, to }) => [from, to])).toEqual([[1, 11], [11, 21], [21, bars + 1]]); // prettier-ignore
+    expect(strips[0].words[0]).toContain('bar 1');
+    expect(strips[1].xml).toContain('<measure number="11"');
+    const [whole] = (await engine.score({ ...asked, barsAStrip: 1e6 })).strips;
+    const file = await engine.musicXml({ ...asked, isCompressed: false });
+    expect(new TextDecoder().decode(file)).toBe(whole.xml);
+    const some = await engine.score({ ...asked, from: 3, to: 5, barsAStrip: 10 });
+    expect(some.strips.map(({ from, to }) => [from, to])).toEqual([[3, 5]]);
+    const none = await engine.score({ ...asked, parts: 'nobody', barsAStrip: 10 });
+    expect([none.strips, none.partIds]).toEqual([[], []]);
+  });
+
   it('finds the chords of what is pitched, and of one part', async () => {
     const { engine, session, organ } = await together();
     const { chords } = await engine.harmony({ session, partId: organ.id });

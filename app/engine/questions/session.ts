@@ -30,9 +30,6 @@ import {
 import type { ChartQuestion, Engine } from '../protocol';
 import { newId, type Scenes } from '../scenes';
 
-/** Bars of a score that are engraved together. */
-const BARS_A_STRIP = 12;
-
 /** What is heard of a part that cannot be worked out. */
 const SILENCE = { notes: emptyNoteTable(), events: createEventBuilder(0).build() };
 
@@ -104,15 +101,15 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
       return harmonyOfParts(parts, timeline);
     },
 
-    async score({ session, parts }) {
+    async score({ session, parts, from, to, barsAStrip }) {
       const written = await write(session, parts);
       const { meter } = timelineOf(session);
       return {
         strips: stripsOf(
           written.map((each) => each.written),
-          session.name,
-          BARS_A_STRIP,
+          { title: session.name, bars: [from, to], barsAStrip },
         ),
+        bars: Math.max(0, ...written.map((each) => each.written.bars.length)),
         partIds: written.map(({ partId }) => partId),
         concerns: written.flatMap(({ partId, written: { name, concerns } }) =>
           concerns.map((concern) => ({
@@ -125,11 +122,11 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
       };
     },
 
-    async musicXml({ session, parts, isCompressed }) {
+    async musicXml({ session, parts, from, to, isCompressed }) {
       const written = await write(session, parts);
       const xml = writeMusicXml(
         written.map((each) => each.written),
-        { title: session.name },
+        { title: session.name, bars: [from, to] },
       );
       return isCompressed ? writeMxl(xml) : new TextEncoder().encode(xml);
     },

@@ -127,6 +127,15 @@ export function NotationPanel({ part, mayWrite }: NotationPanelProps) {
       >
         Swing written straight
       </Check>
+      {!isDrums && (
+        <Check
+          checked={settings.chordNames}
+          disabled={!mayWrite || settings.transposition % 12 !== 0}
+          onChange={(chordNames) => set('Chord names in notation', { chordNames })}
+        >
+          Names of chords
+        </Check>
+      )}
     </section>
   );
 }

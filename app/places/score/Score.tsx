@@ -7,6 +7,7 @@ import { plainNameOf, saveAs } from '@/files/saveAs';
 import { useAnswer } from '@/engine/useAnswer';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { NoParts } from '@/panels/NoParts';
+import { BarsFields } from '@/panels/sections/BarsFields';
 import { SidePanel } from '@/panels/SidePanel';
 import { TransportBar } from '@/panels/transport/TransportBar';
 import { usePlayback } from '@/playback/usePlayback';
@@ -14,7 +15,7 @@ import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { transport } from '@/sound/transport';
-import { Button, Menu, Segmented } from '@/ui';
+import { Button, Check, Menu, Segmented } from '@/ui';
 import { ChooseParts } from './ChooseParts';
 import { ConcernsList } from './ConcernsList';
 import { NotationPanel } from './NotationPanel';
@@ -33,6 +34,9 @@ const scoreAsked = (asked: Parameters<typeof engine.score>[0]) => engine.score(a
 
 const MEDIA_TYPE = 'application/vnd.recordare.musicxml';
 
+/** Bars that are engraved together where the page goes on. */
+const BARS_A_STRIP = 12;
+
 const SIZES = [
   { value: '30', label: 'small', title: 'Small staves: more bars at a look' },
   { value: '40', label: 'middle', title: 'Staves of a usual size' },
@@ -49,7 +53,13 @@ function ScoreOfSession() {
     const there = choice.parts?.filter((id) => id in session.parts.byId);
     return there && there.length > 0 ? there : part ? [part.id] : [];
   }, [choice.parts, session.parts, part]);
-  const { answer, isCurrent, error } = useAnswer(scoreAsked, { session, parts: chosen.join('\n') });
+  const [from, to] = choice.bars ?? [1, Number.MAX_SAFE_INTEGER];
+  const asked = { session, parts: chosen.join('\n'), from, to };
+  const { answer, isCurrent, error } = useAnswer(scoreAsked, {
+    ...asked,
+    // Pages are broken by the engraver, who must have all bars for that.
+    barsAStrip: choice.layout === 'pages' ? Number.MAX_SAFE_INTEGER : BARS_A_STRIP,
+  });
   useCommands({
     play: () => void playback.toggle(),
     click: () => dispatch(viewChanged({ click: !view.click })),
@@ -57,7 +67,7 @@ function ScoreOfSession() {
   });
   const save = async (isCompressed: boolean) => {
     try {
-      const bytes = await engine.musicXml({ session, parts: chosen.join('\n'), isCompressed });
+      const bytes = await engine.musicXml({ ...asked, isCompressed });
       saveAs(`${plainNameOf(session.name)}.${isCompressed ? 'mxl' : 'musicxml'}`, bytes, MEDIA_TYPE);
     } catch (reason) {
       toast(sentenceOf(reason));
@@ -84,6 +94,34 @@ function ScoreOfSession() {
             onChange={(scale) => choose({ scale: SCALES.find((each) => String(each) === scale) })}
           />
         </span>
+        <span className="w-40">
+          <Segmented
+            label="Layout"
+            value={choice.layout}
+            options={[
+              { value: 'continuous', label: 'continuous', title: 'One page that goes on' },
+              { value: 'pages', label: 'pages', title: 'Pages as they are printed' },
+            ]}
+            onChange={(layout) => choose({ layout })}
+          />
+        </span>
+        <Check
+          checked={choice.bars !== null}
+          disabled={!answer}
+          onChange={(on) => choose({ bars: on ? [1, (answer?.bars ?? 0) + 1] : null })}
+        >
+          Some bars
+        </Check>
+        {choice.bars && (
+          <span className="flex items-baseline gap-1.5 text-ink-2">
+            <BarsFields
+              bars={choice.bars}
+              most={answer?.bars ?? 1}
+              words={['', 'to']}
+              onChange={(bars) => choose({ bars })}
+            />
+          </span>
+        )}
         <span className="grow" />
         <span role="status" className="text-ink-2">
           {error ?? (answer ? '' : 'Writing the notes down ...')}
@@ -108,6 +146,7 @@ function ScoreOfSession() {
           <ScoreSheet
             score={answer}
             scale={choice.scale}
+            layout={choice.layout}
             timeline={bench.timeline}
             playing={playback.playing}
             onSelect={select}

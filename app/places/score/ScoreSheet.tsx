@@ -10,13 +10,14 @@ interface ScoreSheetProps {
   score: ScoreOfParts;
   /** Size of the staves, in percent. */
   scale: number;
+  layout: 'continuous' | 'pages';
   timeline: Timeline;
   playing: boolean;
   onSelect(partId: string, id: number): void;
 }
 
 /** The written page: strips of bars that are engraved once they come near what is in sight. */
-export function ScoreSheet({ score, scale, timeline, playing, onSelect }: ScoreSheetProps) {
+export function ScoreSheet({ score, scale, layout, timeline, playing, onSelect }: ScoreSheetProps) {
   const page = useRef<HTMLDivElement>(null);
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const width = useWidthOf(element);
@@ -42,7 +43,14 @@ export function ScoreSheet({ score, scale, timeline, playing, onSelect }: ScoreS
     >
       {width > 0 &&
         score.strips.map((strip) => (
-          <Strip key={strip.from} strip={strip} width={width} scale={scale} engraver={engraver} />
+          <Strip
+            key={strip.from}
+            strip={strip}
+            width={width}
+            scale={scale}
+            isPaged={layout === 'pages'}
+            engraver={engraver}
+          />
         ))}
     </div>
   );
@@ -68,16 +76,19 @@ interface StripProps {
   strip: ScoreStrip;
   width: number;
   scale: number;
+  isPaged: boolean;
   engraver: Engraver;
 }
 
+/** How wide a page is at most, in pixels. */
+const PAGE = 900;
 /** Pixels before a strip comes into sight in which it is engraved already. */
 const AHEAD = 600;
 
-function Strip({ strip, width, scale, engraver }: StripProps) {
+function Strip({ strip, width, scale, isPaged, engraver }: StripProps) {
   const element = useRef<HTMLElement>(null);
   const [isNear, setNear] = useState(false);
-  const [drawn, setDrawn] = useState<{ svg: string; error: string | null } | null>(null);
+  const [drawn, setDrawn] = useState<{ pages: string[]; error: string | null } | null>(null);
   const { xml, from, to, words } = strip;
   useEffect(() => {
     const watched = element.current;
@@ -97,13 +108,13 @@ function Strip({ strip, width, scale, engraver }: StripProps) {
   useEffect(() => {
     if (!isNear) return;
     let isWanted = true;
-    engraver.engrave({ xml, width, scale }).then(
-      (svg) => isWanted && setDrawn({ svg, error: null }),
+    engraver.engrave({ xml, width: isPaged ? Math.min(width, PAGE) : width, scale, isPaged }).then(
+      (pages) => isWanted && setDrawn({ pages, error: null }),
       (error: unknown) =>
-        isWanted && setDrawn({ svg: '', error: error instanceof Error ? error.message : String(error) }),
+        isWanted && setDrawn({ pages: [], error: error instanceof Error ? error.message : String(error) }),
     );
     return () => void (isWanted = false);
-  }, [engraver, isNear, xml, width, scale]);
+  }, [engraver, isNear, xml, width, scale, isPaged]);
   return (
     <section
       ref={element}
@@ -129,7 +140,15 @@ function Strip({ strip, width, scale, engraver }: StripProps) {
         </p>
       )}
       {/* Made by the engraver from a document of ours, in which every text is escaped. */}
-      {drawn && <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: drawn.svg }} />}
+      {drawn?.pages.map((page, index) => (
+        <div
+          key={index}
+          aria-hidden="true"
+          className={isPaged ? 'page mx-auto my-4 border border-rule bg-ground' : ''}
+          style={isPaged ? { maxWidth: PAGE } : undefined}
+          dangerouslySetInnerHTML={{ __html: page }}
+        />
+      ))}
     </section>
   );
 }

@@ -7,6 +7,10 @@ interface ScoreChoice {
   parts: readonly string[] | null;
   /** Size of the staves, in percent. */
   scale: number;
+  /** From the first bar up to, not including, the second; null: all. */
+  bars: [number, number] | null;
+  /** As one page that goes on, or in pages as they are printed. */
+  layout: 'continuous' | 'pages';
 }
 
 const store = createSmallStore<ScoreChoice | null>(null);
@@ -17,6 +21,8 @@ export const SCALES = [30, 40, 55] as const;
 export function useScoreChoice(sessionId: string) {
   const kept = store.useValue();
   const choice: ScoreChoice =
-    kept?.sessionId === sessionId ? kept : { sessionId, parts: null, scale: SCALES[1] };
+    kept?.sessionId === sessionId
+      ? kept
+      : { sessionId, parts: null, scale: SCALES[1], bars: null, layout: 'continuous' };
   return { choice, choose: (change: Partial<ScoreChoice>) => store.set({ ...choice, ...change }) };
 }

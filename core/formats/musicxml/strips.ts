@@ -11,11 +11,21 @@ export interface ScoreStrip {
   words: string[];
 }
 
+/** What strips are of: bars from the first up to, without, the second, so many in each. */
+export interface StripsOptions {
+  title: string;
+  bars: readonly [number, number];
+  barsAStrip: number;
+}
+
 /** A score in strips of bars, each a document of its own that goes on from the one before. */
-export function stripsOf(parts: readonly WrittenPart[], title: string, barsAStrip: number): ScoreStrip[] {
-  const last = Math.max(0, ...parts.map(({ bars }) => bars.length));
+export function stripsOf(
+  parts: readonly WrittenPart[],
+  { title, bars: [first, end], barsAStrip }: StripsOptions,
+): ScoreStrip[] {
+  const last = Math.min(end - 1, Math.max(0, ...parts.map(({ bars }) => bars.length)));
   const strips: ScoreStrip[] = [];
-  for (let from = 1; from <= last; from += barsAStrip) {
+  for (let from = first; from <= last; from += barsAStrip) {
     const to = Math.min(last + 1, from + barsAStrip);
     const words = Array.from({ length: to - from }, (_, index) =>
       parts.flatMap((part) => {
@@ -26,7 +36,7 @@ export function stripsOf(parts: readonly WrittenPart[], title: string, barsAStri
     strips.push({
       from,
       to,
-      xml: writeMusicXml(parts, { title, bars: [from, to], goesOn: from > 1 }),
+      xml: writeMusicXml(parts, { title, bars: [from, to], goesOn: from > first }),
       words,
     });
   }

@@ -265,15 +265,47 @@ function direction(
     case 'pedal':
       return wrapped(`<pedal type="${of.is}" line="yes"/>`, 'below');
     case 'chord':
-      return element(
-        'harmony',
-        `<root>${textElement('root-step', of.name[0])}${/^.#/.test(of.name) ? '<root-alter>1</root-alter>' : /^.b/.test(of.name) ? '<root-alter>-1</root-alter>' : ''}</root>` +
-          textElement('kind', 'other', { text: of.name.replace(/^[A-G][#b]?/, '') }) +
-          offset +
-          number,
-      );
+      return harmony(of.name, offset + number);
   }
 }
+
+/** A chord by its name, as `F#m7/C#`: root, what is said of it, and the bass where that is another. */
+function harmony(name: string, place: string): string {
+  const [, root, sign, words, bass, bassSign] =
+    /^([A-G])([#b]?)([^/]*)(?:\/([A-G])([#b]?))?/.exec(name) ?? [];
+  if (root === undefined) return '';
+  const altered = (which: string, by: string | undefined) =>
+    by ? `<${which}-alter>${by === '#' ? 1 : -1}</${which}-alter>` : '';
+  return element(
+    'harmony',
+    `<root><root-step>${root}</root-step>${altered('root', sign)}</root>` +
+      textElement('kind', KINDS[words] ?? 'other', { text: words }) +
+      (bass ? `<bass><bass-step>${bass}</bass-step>${altered('bass', bassSign)}</bass>` : '') +
+      place,
+  );
+}
+
+/** Kinds of chords MusicXML has a word for, by what stands behind the root. */
+const KINDS: Record<string, string | undefined> = {
+  '': 'major',
+  m: 'minor',
+  '7': 'dominant',
+  maj7: 'major-seventh',
+  m7: 'minor-seventh',
+  dim: 'diminished',
+  dim7: 'diminished-seventh',
+  m7b5: 'half-diminished',
+  aug: 'augmented',
+  sus4: 'suspended-fourth',
+  sus2: 'suspended-second',
+  '6': 'major-sixth',
+  m6: 'minor-sixth',
+  '9': 'dominant-ninth',
+  maj9: 'major-ninth',
+  m9: 'minor-ninth',
+  mMaj7: 'major-minor',
+  '5': 'power',
+};
 
 /** Marks MusicXML has an element for. */
 const DYNAMICS = new Set(['pppp', 'ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'ffff', 'sf', 'sfz', 'fp']);
