@@ -56,6 +56,18 @@ describe('ordle export', () => {
     expect(Buffer.from(unzipSync(bytes)['score.musicxml']).toString()).toBe(xml);
   });
 
+  it('what was written is read again as any other file', async () => {
+    const { run } = setUp();
+    for (const to of ['musicxml', 'mxl']) {
+      await run('export', 'pier.mid', '--to', to, '--out', `pier.${to}`);
+      const { code, said } = await run('inspect', `pier.${to}`, '--json');
+      expect(code).toBe(0);
+      expect(said).toContain('"notes":32');
+      await run('export', `pier.${to}`, '--to', 'musicxml', '--out', `again.${to}.musicxml`);
+    }
+    expect((await run('readings', 'pier.mxl', '--json')).said).toContain('"offMs":0');
+  });
+
   it('takes bars, a recipe, staves and the finest value', async () => {
     const { file, run } = setUp();
     const out = ['--to', 'musicxml', '--overwrite', '--out', 'pier.musicxml'];

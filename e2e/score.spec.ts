@@ -5,7 +5,7 @@ import path from 'node:path';
 import { parse, validate } from 'musicxml-io';
 import type { Page } from '@playwright/test';
 import { expect, test } from './support/test';
-import { exportFile, openDemoFile, peerNotes, settled } from './support/app';
+import { bringIn, exportFile, openDemoFile, peerNotes, settled } from './support/app';
 import { undo } from './support/parts';
 
 const ORGAN = 'ferry-reed-organ.mid';
@@ -119,6 +119,17 @@ test('what is saved is what the command line writes, and an independent reader f
     expect(bytes.equals(readFileSync(out))).toBe(true);
     if (to === 'musicxml') expect(validate(parse(bytes.toString('utf8'))).errors).toEqual([]);
   }
+  // A written score comes in like any other file.
+  await page.goto('/');
+  await bringIn(page, [{ name: 'pier.mxl', bytes: readFileSync(testInfo.outputPath('out.mxl')) }]);
+  // What notation says and is not read is told.
+  await expect(page.getByRole('dialog')).toContainText('Of this written score is not read: pedal');
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('clean-up')).toContainText('It is tight already');
+  await page.getByRole('link', { name: 'Not now' }).click();
+  await settled(page);
+  await expect(page.getByTestId('roll')).toHaveAttribute('aria-label', /: 120 notes/);
+  await expect(page).toHaveTitle('Bench · pier · Ordle');
 });
 
 test('all parts in pages, and some bars of them, are written in one key and meter', async ({ page }) => {

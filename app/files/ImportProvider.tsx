@@ -106,7 +106,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         multiple
         hidden
         aria-label="Standard MIDI Files or session files to import"
-        accept=".mid,.midi,.smf,.kar,.rmi,.ordle,audio/midi,audio/x-midi"
+        accept=".mid,.midi,.smf,.kar,.rmi,.ordle,.musicxml,.mxl,.xml,audio/midi,audio/x-midi"
         onChange={(event) => {
           importFiles(event.target.files ?? []);
           event.target.value = '';

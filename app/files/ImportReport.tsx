@@ -44,7 +44,7 @@ export function ImportReport({ outcomes, onClose }: { outcomes: Outcome[]; onClo
         <Files title="Laid out differently than played" outcomes={told}>
           {(outcome) => outcome.told?.map((sentence) => <p key={sentence}>{sentence}</p>)}
         </Files>
-        <Files title="Repaired" outcomes={repaired}>
+        <Files title="Repaired, or not all of it read" outcomes={repaired}>
           {({ repairs }) => <Repairs repairs={repairs} />}
         </Files>
         {clean.length > 0 && (

@@ -31,7 +31,7 @@ interface BroughtIn {
 
 export const isSessionFile = (name: string) => /\.ordle$/i.test(name);
 
-const ENDING = /\.(mid|midi|smf|kar|rmi|ordle)$/i;
+const ENDING = /\.(mid|midi|smf|kar|rmi|ordle|musicxml|mxl|xml)$/i;
 
 /** The name a session gets from its file. */
 const sessionName = (file: string): string => file.replace(ENDING, '').slice(0, 200) || file;

@@ -1,5 +1,5 @@
 import { readFileSync, statSync } from 'node:fs';
-import { OrdleError, cleanFile, readMidi, sentenceOf, writeMidi, type Step } from '@ordle/core';
+import { OrdleError, cleanFile, readMusic, sentenceOf, writeMidi, type Step } from '@ordle/core';
 import { reasonOf } from '../fileErrors';
 import { midiBytesOf } from './sessionSource';
 import { writeWhole } from './partialFiles';
@@ -26,7 +26,7 @@ export function cleanOne(
   write: (target: string, bytes: Uint8Array) => void = writeWhole,
 ): CleaningResult {
   try {
-    const { file, repairs } = readMidi(readSource(name, source));
+    const { file, repairs } = readMusic(readSource(name, source));
     const cleaned = cleanFile(file, steps);
     write(target, writeMidi(cleaned.file));
     const { notes, changed, moved } = cleaned;

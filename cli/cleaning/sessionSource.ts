@@ -5,7 +5,7 @@ import {
   exportSession,
   isCompressed,
   listOf,
-  readMidi,
+  readMusic,
   readSessionFile,
   restoreTake,
   sessionOfFile,
@@ -25,7 +25,7 @@ export interface OpenedSession {
 /** Opens a session file, or makes a session of a MIDI file, called `name`. */
 export function sessionOfBytes(bytes: Uint8Array, name: string): OpenedSession {
   if (isCompressed(bytes)) return openedFile(bytes);
-  const { file } = readMidi(bytes);
+  const { file } = readMusic(bytes);
   let next = 0;
   const { session, takes } = sessionOfFile(
     file,

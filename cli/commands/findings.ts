@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import { OrdleError, fileFindings, readMidi, sentenceOf, writeMidi, type FileFinding } from '@ordle/core';
+import { OrdleError, fileFindings, readMusic, sentenceOf, writeMidi, type FileFinding } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { writeWhole } from '../cleaning/partialFiles';
 import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
@@ -31,7 +31,7 @@ export function findings(args: readonly string[], surroundings: Surroundings): n
   const done: { file: string; findings: FileFinding[] }[] = [];
   for (const name of positionals) {
     try {
-      const found = fileFindings(readMidi(readInput(name, surroundings)).file);
+      const found = fileFindings(readMusic(readInput(name, surroundings)).file);
       if (target !== null) writeWhole(target, writeMidi(found.mended()));
       done.push({ file: name, findings: found.findings });
       if (!values.json) tell(name, found.findings, surroundings);

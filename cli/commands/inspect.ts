@@ -1,4 +1,4 @@
-import { OrdleError, inspectMidi, readMidi, sentenceOf, type FileReport } from '@ordle/core';
+import { OrdleError, inspectMidi, readMusic, sentenceOf, type FileReport } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
 
@@ -13,7 +13,7 @@ export function inspect(args: readonly string[], surroundings: Surroundings): nu
   let failed = 0;
   for (const name of positionals) {
     try {
-      const report = inspectMidi(readMidi(readInput(name, surroundings)));
+      const report = inspectMidi(readMusic(readInput(name, surroundings)));
       if (values.json) surroundings.print(JSON.stringify({ file: name, ...report }));
       else printReport(name, report, surroundings);
     } catch (error) {

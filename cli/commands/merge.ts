@@ -4,7 +4,7 @@ import {
   OrdleError,
   mergeFiles,
   noteValueSchema,
-  readMidi,
+  readMusic,
   sentenceOf,
   writeMidi,
   type Doubles,
@@ -46,7 +46,7 @@ export function merge(args: readonly string[], surroundings: Surroundings): numb
   const files: { name: string; file: MidiFile; place: number }[] = [];
   positionals.forEach((name, place) => {
     try {
-      files.push({ name, file: readMidi(readInput(name, surroundings)).file, place });
+      files.push({ name, file: readMusic(readInput(name, surroundings)).file, place });
     } catch (error) {
       surroundings.complain(withName(name, sentenceOf(error)));
     }

@@ -2,7 +2,7 @@ import {
   OrdleError,
   listOf,
   noteValueSchema,
-  readMidi,
+  readMusic,
   readPart,
   sessionOfFile,
   sentenceOf,
@@ -49,7 +49,7 @@ export function readings(args: readonly string[], surroundings: Surroundings): n
 }
 
 function readFile(bytes: Uint8Array, grid: NoteValue): NamedReading[] {
-  const { file } = readMidi(bytes);
+  const { file } = readMusic(bytes);
   let next = 0;
   const { session, takes } = sessionOfFile(file, '', () => `id${next++}`, 0);
   const byKey = new Map(takes.map((take) => [take.key, take]));

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { OrdleError, readMidi, sentenceOf, separateFile, splitSchema, writeMidi } from '@ordle/core';
+import { OrdleError, readMusic, sentenceOf, separateFile, splitSchema, writeMidi } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { writeWhole } from '../cleaning/partialFiles';
 import { reasonOf } from '../fileErrors';
@@ -68,8 +68,8 @@ function separateOne(
   { folder, taken, overwrite }: { folder: string; taken: Set<string>; overwrite: boolean },
   surroundings: Surroundings,
 ): Separated {
-  const { file } = readMidi(readInput(name, surroundings));
-  const stem = path.basename(name).replace(/\.(mid|midi|kar|smf|ordle)$/i, '');
+  const { file } = readMusic(readInput(name, surroundings));
+  const stem = path.basename(name).replace(/\.(mid|midi|kar|smf|ordle|musicxml|mxl|xml)$/i, '');
   const shares = separateFile(file, by).map((share) => ({
     ...share,
     target: path.join(folder, `${stem}.${share.label}.mid`),

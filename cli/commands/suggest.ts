@@ -3,7 +3,7 @@ import path from 'node:path';
 import {
   OrdleError,
   kindOf,
-  readMidi,
+  readMusic,
   sentenceOf,
   suggestFile,
   writeMidi,
@@ -43,7 +43,7 @@ export function suggest(args: readonly string[], surroundings: Surroundings): nu
   const done: { file: string; report: object }[] = [];
   for (const name of positionals) {
     try {
-      const { file, repairs } = readMidi(readInput(name, surroundings));
+      const { file, repairs } = readMusic(readInput(name, surroundings));
       const suggestion = suggestFile(file);
       if (target !== null) writeWhole(target, writeMidi(suggestion.applied()));
       if (recipe !== null)

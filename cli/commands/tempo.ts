@@ -5,7 +5,7 @@ import {
   bpmOfBeats,
   findBeats,
   joinTables,
-  readMidi,
+  readMusic,
   sentenceOf,
   steadyBeats,
   takesOfFile,
@@ -56,7 +56,7 @@ export function tempo(args: readonly string[], surroundings: Surroundings): numb
   const done: { file: string; report: TempoReport }[] = [];
   for (const name of positionals) {
     try {
-      const { file } = readMidi(readInput(name, surroundings));
+      const { file } = readMusic(readInput(name, surroundings));
       const found = beatsOf(file, values.steady);
       if (target !== null) writeWhole(target, writeMidi(underFoundMap(file, found)));
       const report = reportOf(found, values.steady);

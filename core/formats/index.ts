@@ -5,3 +5,5 @@ export * from './sessionFile';
 export { noteOfXmlId, writeMusicXml, xmlIdOf, type MusicXmlOptions } from './musicxml/writeMusicXml';
 export { writeMxl } from './musicxml/mxl';
 export { stripsOf, type ScoreStrip } from './musicxml/strips';
+export { isScoreFile, readMusic } from './musicxml/scoreFile';
+export { readMusicXml, type ScoreMusic, type ScoreNote } from './musicxml/readMusicXml';

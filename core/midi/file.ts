@@ -45,4 +45,5 @@ export type RepairCode =
   | 'unreadable-event'
   | 'bad-tempo'
   | 'bad-meter'
-  | 'stuck-note';
+  | 'stuck-note'
+  | 'left-out';

@@ -42,7 +42,7 @@ export function takesForPart(
   const ofName = played.filter(({ events }) => trackName(events).trim() === part.name);
   const ofChannel = played.filter((take) => channelsOf(take).includes(part.channel));
   const wanted = ofName.length > 0 ? ofName : ofChannel.length > 0 ? ofChannel : played;
-  const stem = fileName.replace(/\.(mid|midi|kar|smf)$/i, '');
+  const stem = fileName.replace(/\.(mid|midi|kar|smf|musicxml|mxl|xml)$/i, '');
   const keys = new Set(wanted.map(({ key }) => key));
   return {
     takes: wanted,

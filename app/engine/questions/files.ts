@@ -8,7 +8,7 @@ import {
   joinFile,
   otherTempoOfFile,
   listOf,
-  readMidi,
+  readMusic,
   referencesTo,
   restoreTake,
   sessionOfFile,
@@ -41,7 +41,7 @@ function readAll(files: readonly GivenFile[]) {
     try {
       if (isCompressed(bytes))
         throw new OrdleError('session-file', 'A session file is a session of its own: open it by itself.');
-      const { file, repairs: own } = readMidi(bytes);
+      const { file, repairs: own } = readMusic(bytes);
       read.push({ name, file });
       repairs.push(...own);
     } catch (error) {
@@ -91,7 +91,7 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
         const own = { ...session, id: newId(), createdAt: Date.now() };
         return { session: own, repairs: [], tables, unkept: await keep(takes.map(restoreTake)) };
       }
-      const { file, repairs } = readMidi(bytes);
+      const { file, repairs } = readMusic(bytes);
       const { session, takes: made } = sessionOfFile(file, name, newId, Date.now());
       return { session, repairs, tables: [], unkept: await keep(made) };
     },
@@ -102,7 +102,7 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
           'session-file',
           'A session file becomes a session of its own. Open it from the shelf, then bring its parts in on Parts.',
         );
-      const { file, repairs } = readMidi(bytes);
+      const { file, repairs } = readMusic(bytes);
       const { takes: made, references, parts } = joinFile(session, file, newId);
       return {
         references,
@@ -114,7 +114,7 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
     },
 
     async buildPlan(plan, files) {
-      const readings = files.map(([name, bytes]) => [name, readMidi(bytes)] as const);
+      const readings = files.map(([name, bytes]) => [name, readMusic(bytes)] as const);
       const { session, takes: made } = buildSession(
         plan,
         new Map(readings.map(([name, reading]) => [name, reading.file])),
