@@ -15,6 +15,7 @@ const NEEDED = [
     why: 'the end-to-end tests',
   },
   { file: '/usr/bin/midicsv', packages: ['midicsv'], why: 'the checks against an independent reader' },
+  { file: '/usr/bin/xmllint', packages: ['libxml2-utils'], why: 'the check of MusicXML by its schema' },
 ];
 /** Packages with MIDI files made by others; unpacked, never installed, never committed. */
 const MUSIC = ['openttd-openmsx', 'freedink-data'];

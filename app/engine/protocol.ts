@@ -217,7 +217,7 @@ export interface Engine extends DocumentQuestions {
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
 }
 
-/** Which parts are written, by their ids with a line each, and which bars: from the first up to, without, the second. */
+/** Which parts are written, by their ids with a line each, and which bars: from `from` up to, without, `to`. */
 export interface ScoreRequest {
   session: Session;
   parts: string;

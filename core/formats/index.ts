@@ -2,7 +2,8 @@
 export * from './recipe';
 export * from './builtInRecipes';
 export * from './sessionFile';
-export { noteOfXmlId, writeMusicXml, xmlIdOf, type MusicXmlOptions } from './musicxml/writeMusicXml';
+export { writeMusicXml, type MusicXmlOptions } from './musicxml/writeMusicXml';
+export { noteOfXmlId, xmlIdOf } from './musicxml/noteXml';
 export { writeMxl } from './musicxml/mxl';
 export { stripsOf, type ScoreStrip } from './musicxml/strips';
 export { isScoreFile, readMusic } from './musicxml/scoreFile';

@@ -1,27 +1,18 @@
 import { estimateKey, harmonyOf, type Harmony } from '../analysis';
 import { withColumns, type NoteTable } from '../model';
-import { bpmOf, secondsToTicks, ticksToSeconds, type Timeline } from '../time';
+import type { Clef } from '../session';
+import { ticksToSeconds, type Timeline } from '../time';
+import { directionsOf } from './directions';
 import { frameOf, type Frame } from './frame';
 import { linesOfBar, piecesOf, spansOf, type Piece } from './items';
-import { withEnds, type LongChord } from './lengths';
+import type { LongChord } from './lengths';
 import { DEFAULT_NOTATION, type Mark, type NotationOptions } from './options';
-import { USUAL_HABITS, placeCostsOf, readGrid, type Reading } from './readingGrid';
 import { createSigns, fifthsOfKey, movedKey, spelledIn } from './spelling';
-import { staffOfRows, withoutRepeats } from './staves';
-import { gracesOf, isRolled, strokesAmong, type Stroke } from './strokes';
-import { driftOf, meantTimes, spreadOf } from './timing';
-import { QUARTER } from './units';
-import { voicesOf, voicesOfDrums, type Sounding, type Struck } from './voices';
-import type { Clef } from '../session';
-import type {
-  Concern,
-  Direction,
-  WrittenBar,
-  WrittenItem,
-  WrittenNote,
-  WrittenPart,
-  WrittenPlace,
-} from './written';
+import { staffOfRows } from './staves';
+import { gracesOf, strokesAmong } from './strokes';
+import { meantTimes } from './timing';
+import { barOf, writeStaff, type Staff } from './writeStaff';
+import type { Concern, WrittenBar, WrittenItem, WrittenNote, WrittenPart, WrittenPlace } from './written';
 
 /** What is written down: the notes of a part as cleaned, in ticks of the timeline. */
 export interface NotationInput {
@@ -37,20 +28,9 @@ export interface NotationInput {
   harmony?: Harmony;
 }
 
-/** A note moved by more than this is told, in ms; and one that sounds longer than written by this, in units. */
-const MOVED_MS = 30;
-const SHORTER = QUARTER / 4;
 /** A note whose pitches span more than this is written on two staves. */
 const ONE_STAFF = 28;
 const SMALL_NOTES = 4;
-/** So often is read again with what was read before. */
-const PASSES = 2;
-
-/** Everything one staff is written from. */
-interface Staff {
-  chords: LongChord[];
-  reading: Reading;
-}
 
 /**
  * A cleaned part as notation: bars, staves, voices, written values, spellings. The part itself is not changed; what
@@ -95,87 +75,6 @@ function stavesFor({ pitch, length }: NoteTable): 1 | 2 {
   const sorted = pitch.slice().sort();
   const [low, high] = [sorted[Math.floor(length * 0.03)], sorted[Math.floor((length - 1) * 0.97)]];
   return high - low > ONE_STAFF && low < 57 && high > 62 ? 2 : 1;
-}
-
-function writeStaff(
-  { notes, isDrums, timeline }: NotationInput,
-  strokes: readonly Stroke[],
-  ends: Float64Array,
-  frame: Frame,
-  options: NotationOptions,
-  concerns: Concern[],
-): Staff {
-  const finest = (4 * QUARTER) / options.finest;
-  const struckAt = (drift: (index: number) => number) =>
-    strokes.map(({ second, rows: chord }, index) => ({
-      at: Math.max(0, frame.unitsAt(secondsToTicks(timeline.tempo, Math.max(0, second - drift(index))))),
-      pitches: chord.map((row) => notes.pitch[row]),
-    }));
-  // Once as it is played, and once without the slow drift that shows then.
-  const asPlayed = struckAt(() => 0);
-  const drift = driftOf(readGrid(asPlayed, frame.beats, finest, { ...USUAL_HABITS, isPlain: true }).off);
-  const struck = struckAt((index) => drift[index] / 1000);
-  let reading = readGrid(struck, frame.beats, finest);
-  // What was read tells how the part is played, and so how to read it.
-  for (let pass = 0; pass < PASSES; pass++)
-    reading = readGrid(struck, frame.beats, finest, {
-      spreadMs: spreadOf(reading.off),
-      placeCosts: placeCostsOf(reading, struck, frame.beats),
-    });
-  const byPlace = new Map<number, Struck & { rows: number[] }>();
-  strokes.forEach((stroke, index) => {
-    const at = reading.places[index];
-    const there = byPlace.get(at);
-    const [kept, dropped] = withoutRepeats({ rows: [...(there?.rows ?? []), ...stroke.rows] }, notes);
-    for (const row of dropped)
-      concerns.push({ kind: 'dropped', id: notes.id[row], bar: barOf(frame, at), ms: 0 });
-    const shift = drift[index] / 1000;
-    const sounding = kept.map((row): Sounding => {
-      const end = secondsToTicks(timeline.tempo, Math.max(0, ends[row] - shift));
-      return { row, pitch: notes.pitch[row], end: frame.unitsAt(end) };
-    });
-    byPlace.set(at, {
-      at,
-      rows: kept,
-      notes: sounding,
-      graces: [...(there?.graces ?? []), ...stroke.graces],
-      isRolled: (there?.isRolled ?? false) || (!isDrums && isRolled(stroke)),
-    });
-    const off = Math.abs(reading.off[index]);
-    if (off > MOVED_MS)
-      for (const row of stroke.rows)
-        concerns.push({ kind: 'moved', id: notes.id[row], bar: barOf(frame, at), ms: Math.round(off) });
-  });
-  const inOrder = [...byPlace.values()].sort((a, b) => a.at - b.at);
-  const voiced = isDrums ? voicesOfDrums(inOrder) : voicesOf(inOrder);
-  const chords = ([1, 2] as const).flatMap((voice) =>
-    withEnds(
-      voiced.filter((chord) => chord.voice === voice),
-      frame,
-      reading,
-      isDrums,
-    ),
-  );
-  const msPerUnit = (at: number) => {
-    const beat = frame.beats.find((each) => at < each.at + each.units) ?? frame.beats[frame.beats.length - 1];
-    return beat.ms / beat.units;
-  };
-  if (!isDrums)
-    for (const { at, end, notes: own } of chords)
-      for (const note of own)
-        if (note.end - end > SHORTER)
-          concerns.push({
-            kind: 'shorter',
-            id: notes.id[note.row],
-            bar: barOf(frame, at),
-            ms: Math.round((note.end - end) * msPerUnit(at)),
-          });
-  return { chords, reading };
-}
-
-function barOf({ bars }: Frame, at: number): number {
-  const index = bars.findIndex((bar) => at < bar.at + bar.units);
-  return bars[index < 0 ? bars.length - 1 : index].number;
 }
 
 function clefsOf({ notes, isDrums }: NotationInput, count: number, clef: Clef | null): Clef[] {
@@ -347,46 +246,4 @@ function nextPitches(chords: readonly LongChord[]) {
   }
   return (chord: LongChord, pitch: number): number | null =>
     next.get(chord)?.notes.find((note) => Math.abs(note.pitch - pitch) === 1)?.pitch ?? null;
-}
-
-/** Tempo, markers, dynamics, pedal and swing, by bar. */
-function directionsOf(
-  { timeline, marks = [] }: NotationInput,
-  { straightSwing, chordNames, transposition }: NotationOptions,
-  frame: Frame,
-  swing: number,
-  { chords }: Harmony,
-): Direction[][] {
-  const byBar = frame.bars.map((): Direction[] => []);
-  const end = frame.bars[frame.bars.length - 1].endTick;
-  const put = (tick: number, make: (at: number) => Direction) => {
-    if (tick >= end && tick > 0) return;
-    const index = frame.bars.findIndex(({ endTick }) => tick < endTick);
-    const bar = frame.bars[index];
-    // Directions stand at the places notes may: a sixteenth is as near as a reader looks.
-    const at = Math.round((frame.unitsAt(tick) - bar.at) / (QUARTER / 4)) * (QUARTER / 4);
-    byBar[index].push(make(Math.max(0, Math.min(bar.units - 1, at))));
-  };
-  timeline.tempo.tick.forEach((tick, row) => {
-    const bpm = Math.round(10 * bpmOf(timeline.tempo.microsecondsPerQuarter[row])) / 10;
-    const before = row === 0 ? null : bpmOf(timeline.tempo.microsecondsPerQuarter[row - 1]);
-    // A tempo map of a free performance has one a beat: only what is heard as another tempo is written.
-    if (before === null || Math.abs(bpm / before - 1) > 0.08)
-      put(tick, (at) => ({ what: 'tempo', at, staff: 0, bpm }));
-  });
-  if (swing !== 50 && straightSwing)
-    put(0, (at) => ({ what: 'words', at, staff: 0, words: `swing ${Math.round(swing)} %` }));
-  // Names of chords are of what sounds: over a part that is written elsewhere they would mislead.
-  if (chordNames && transposition % 12 === 0)
-    for (const { from, name } of chords) put(from, (at) => ({ what: 'chord', at, staff: 0, name }));
-  for (const { tick, kind, words = '' } of marks)
-    put(tick, (at): Direction => {
-      const place = { at, staff: 0 };
-      if (kind === 'rehearsal') return { ...place, what: kind, words };
-      if (kind === 'dynamic') return { ...place, what: kind, mark: words };
-      if (kind === 'pedal-down') return { ...place, what: 'pedal', is: 'start' };
-      if (kind === 'pedal-up') return { ...place, what: 'pedal', is: 'stop' };
-      return { ...place, what: 'hairpin', is: kind === 'hairpin-end' ? 'stop' : kind };
-    });
-  return byBar.map((list) => list.sort((a, b) => a.at - b.at));
 }

