@@ -81,7 +81,7 @@ describe('ordle export', () => {
   });
 
   it('says what it cannot do, and writes nothing then', async () => {
-    const { run } = setUp();
+    const { file, run } = setUp();
     const complaintOf = async (...args: string[]) => {
       const { code, complaint } = await run('export', ...args);
       expect(code).toBe(2);
@@ -98,6 +98,9 @@ describe('ordle export', () => {
     expect(await complaintOf('pier.mid', ...to, '--parts', 'Horn')).toContain('There is no part "Horn"');
     expect(await complaintOf('pier.mid', ...to, '--staves', '3')).toContain('--staves takes 1 or 2');
     expect(await complaintOf('pier.mid', ...to, '--finest', '1/5')).toContain('--finest takes one of');
+    const crowd = Array.from({ length: 200_001 }, (_, at): PlainNote => [at * 60, at * 60 + 50, 60, 80]);
+    writeFileSync(file('crowd.mid'), writeMidi(fileOfNotes(crowd)));
+    expect(await complaintOf('crowd.mid', ...to)).toContain('up to 200,000 are written down at once');
     await run('export', 'pier.mid', ...to);
     expect(await complaintOf('pier.mid', ...to)).toContain('already there');
   });

@@ -14,7 +14,7 @@ export * from './measured';
 export * from './charts';
 export * from './suggestion';
 export * from './playing';
-export { playedStrokes, strokePlaces, type ChordHabit, type PlayedStrokes } from './strokes';
+export { ROLL, graceRows, playedStrokes, strokePlaces, type ChordHabit, type PlayedStrokes } from './strokes';
 export * from './gridReadings';
 export { chordName, likeliestChord, type Chord } from './chordNames';
 export * from './harmonyAlong';

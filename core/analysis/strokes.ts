@@ -25,12 +25,19 @@ export interface PlayedStrokes {
   graces: number;
 }
 
-/** Two notes of a rolled chord are no farther apart than this, in seconds, and all of it takes no longer. */
-const [NEXT, ALL] = [0.045, 0.16];
+/** Two notes of a rolled chord are no farther apart than `next`, in seconds, and all of it takes no longer than `all`. */
+export const ROLL = { next: 0.045, all: 0.16 };
+const { next: NEXT, all: ALL } = ROLL;
 /** A chord that is not rolled lies within this. */
 const BLOCK = 0.03;
 /** Grace strokes are ahead of theirs by no more than this, in seconds: what a quantize step keeps by default. */
 const FLAM = 0.06;
+
+/** The rows of grace notes, of drums of grace strokes, and of what they lead to; times in seconds. */
+export function graceRows(notes: NoteTable, time: Float64Array, ends: Float64Array, isDrums: boolean) {
+  const flams = findFlams(notes, time, isDrums, FLAM);
+  return isDrums ? flams : withGraces(flams, notes, { time, ends, perSecond: 1 });
+}
 
 /**
  * The strokes of a part. A chord is a run of starts, each soon after the one before, whose notes sound together;
@@ -44,8 +51,7 @@ export function playedStrokes(
 ): PlayedStrokes {
   const seconds = (ticks: Float64Array) => ticks.map((tick) => ticksToSeconds(timeline.tempo, tick));
   const [time, ends] = [seconds(notes.start), seconds(notes.end)];
-  const flams = findFlams(notes, time, isDrums, FLAM);
-  const { grace } = isDrums ? flams : withGraces(flams, notes, { time, ends, perSecond: 1 });
+  const { grace } = graceRows(notes, time, ends, isDrums);
   const isGrace = new Uint8Array(notes.length);
   for (const row of grace) isGrace[row] = 1;
   const next = isDrums ? 0 : Math.min(NEXT, (0.4 * stepMs) / 1000);

@@ -6,5 +6,4 @@ export { writeMusicXml, type MusicXmlOptions } from './musicxml/writeMusicXml';
 export { noteOfXmlId, xmlIdOf } from './musicxml/noteXml';
 export { writeMxl } from './musicxml/mxl';
 export { stripsOf, type ScoreStrip } from './musicxml/strips';
-export { isScoreFile, readMusic } from './musicxml/scoreFile';
-export { readMusicXml, type ScoreMusic, type ScoreNote } from './musicxml/readMusicXml';
+export { readMusic } from './musicxml/scoreFile';

@@ -17,11 +17,10 @@ export function directionsOf(
   const end = frame.bars[frame.bars.length - 1].endTick;
   const put = (tick: number, make: (at: number) => Direction) => {
     if (tick >= end && tick > 0) return;
-    const index = frame.bars.findIndex(({ endTick }) => tick < endTick);
-    const bar = frame.bars[index];
+    const bar = frame.barAt(frame.unitsAt(tick));
     // Directions stand at the places notes may: a sixteenth is as near as a reader looks.
     const at = Math.round((frame.unitsAt(tick) - bar.at) / (QUARTER / 4)) * (QUARTER / 4);
-    byBar[index].push(make(Math.max(0, Math.min(bar.units - 1, at))));
+    byBar[bar.number - 1].push(make(Math.max(0, Math.min(bar.units - 1, at))));
   };
   timeline.tempo.tick.forEach((tick, row) => {
     const bpm = Math.round(10 * bpmOf(timeline.tempo.microsecondsPerQuarter[row])) / 10;

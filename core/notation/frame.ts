@@ -32,6 +32,9 @@ export interface Frame {
   beats: readonly Beat[];
   /** Units, real, of a tick. */
   unitsAt(tick: number): number;
+  /** The bar and the beat a place lies in; what lies behind all, in the last. */
+  barAt(units: number): BarFrame;
+  beatAt(units: number): Beat;
   tickAt(units: number): number;
 }
 
@@ -103,15 +106,20 @@ export function frameOf(timeline: Timeline, lastTick: number): Frame {
   }
   const startTicks = Float64Array.from(bars, ({ startTick }) => startTick);
   const starts = Float64Array.from(bars, ({ at: from }) => from);
+  const beats = bars.flatMap((bar) => bar.beats);
+  const beatStarts = Float64Array.from(beats, (beat) => beat.at);
+  const barAt = (units: number) => bars[Math.max(0, lastAtOrBefore(starts, units))];
   return {
     bars,
-    beats: bars.flatMap(({ beats }) => beats),
+    beats,
+    barAt,
+    beatAt: (units) => beats[Math.max(0, lastAtOrBefore(beatStarts, units))],
     unitsAt(tick) {
       const bar = bars[Math.max(0, lastAtOrBefore(startTicks, tick))];
       return bar.at + (tick - bar.startTick) * perTick;
     },
     tickAt(units) {
-      const bar = bars[Math.max(0, lastAtOrBefore(starts, units))];
+      const bar = barAt(units);
       return bar.startTick + (units - bar.at) / perTick;
     },
   };

@@ -11,7 +11,7 @@ import { createSigns, fifthsOfKey, movedKey, spelledIn } from './spelling';
 import { staffOfRows } from './staves';
 import { gracesOf, strokesAmong } from './strokes';
 import { meantTimes } from './timing';
-import { barOf, writeStaff, type Staff } from './writeStaff';
+import { writeStaff, type Staff } from './writeStaff';
 import type { Concern, WrittenBar, WrittenItem, WrittenNote, WrittenPart, WrittenPlace } from './written';
 
 /** What is written down: the notes of a part as cleaned, in ticks of the timeline. */
@@ -65,7 +65,8 @@ const lastOf = (column: Float64Array): number => column.reduce((most, each) => M
 
 /** How many bars there are before those at the end in which nothing is written. */
 function usedBars({ bars }: Frame, staves: readonly Staff[]): number {
-  const end = Math.max(0, ...staves.flatMap(({ chords }) => chords.map((chord) => chord.end)));
+  let end = 0;
+  for (const { chords } of staves) for (const chord of chords) end = Math.max(end, chord.end);
   const behind = bars.findIndex(({ at }) => at >= end);
   return behind < 0 ? bars.length : Math.max(1, behind);
 }
@@ -188,7 +189,7 @@ function assemble(
     const { chord, isTiedFrom, isTiedTo } = piece;
     const noteOf = (row: number, next: number | null, tied: boolean): WrittenNote => {
       // What is tied on is called as it was.
-      const spelled = namesOf(row, next, chord ? barOf(frame, chord.at) : bar);
+      const spelled = namesOf(row, next, chord ? frame.barAt(chord.at).number : bar);
       return {
         id: notes.id[row],
         pitch: notes.pitch[row],

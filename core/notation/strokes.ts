@@ -1,6 +1,5 @@
-import type { ChordHabit } from '../analysis';
+import { ROLL, graceRows, type ChordHabit } from '../analysis';
 import type { NoteTable } from '../model';
-import { findFlams, withGraces } from '../steps';
 import { FEET } from './voices';
 
 /** What is written as one: a note or a chord, with the grace notes that lead to it. */
@@ -17,12 +16,8 @@ export interface Stroke {
 
 /** Notes that start within this of the first of them are one chord, in seconds. */
 const CHORD = 0.04;
-/** A rolled chord: each start soon after the one before, all of it no longer, its notes ringing into each other. */
-const [ROLL_NEXT, ROLL_ALL] = [0.045, 0.16];
 /** A chord no wider than this is struck as one, in seconds; up to `CHORD` it stands at the middle of its starts. */
 const STRUCK_AS_ONE = 0.025;
-/** A grace stroke is ahead of its main stroke by no more than this, in seconds. */
-const FLAM = 0.06;
 
 /** Which rows of a part are grace notes, with the row each leads to. */
 export function gracesOf(
@@ -31,8 +26,7 @@ export function gracesOf(
   ends: Float64Array,
   isDrums: boolean,
 ): Map<number, number> {
-  const flams = findFlams(notes, time, isDrums, FLAM);
-  const { grace, main } = isDrums ? flams : withGraces(flams, notes, { time, ends, perSecond: 1 });
+  const { grace, main } = graceRows(notes, time, ends, isDrums);
   const pairs = grace.map((row, index) => [row, main[index]] as const);
   // A foot does not lead to what a hand plays.
   const isFoot = (row: number) => FEET.has(notes.pitch[row]);
@@ -63,7 +57,7 @@ export function strokesAmong(
     for (; next < mains.length; next++) {
       const row = mains[next];
       const [since, gap] = [time[row] - time[first], time[row] - time[mains[next - 1]]];
-      const isRolled = since <= ROLL_ALL && gap <= ROLL_NEXT && held > time[row] + ROLL_NEXT;
+      const isRolled = since <= ROLL.all && gap <= ROLL.next && held > time[row] + ROLL.next;
       if (since > CHORD && !isRolled) break;
       if (chord.some((other) => pitch[other] === pitch[row])) break;
       chord.push(row);

@@ -62,7 +62,7 @@ export function writeStaff(
     const there = byPlace.get(at);
     const [kept, dropped] = withoutRepeats({ rows: [...(there?.rows ?? []), ...stroke.rows] }, notes);
     for (const row of dropped)
-      concerns.push({ kind: 'dropped', id: notes.id[row], bar: barOf(frame, at), ms: 0 });
+      concerns.push({ kind: 'dropped', id: notes.id[row], bar: frame.barAt(at).number, ms: 0 });
     const shift = drift[index] / 1000;
     const sounding = kept.map((row): Sounding => {
       const end = secondsToTicks(timeline.tempo, Math.max(0, ends[row] - shift));
@@ -78,7 +78,7 @@ export function writeStaff(
     const off = Math.abs(reading.off[index]);
     if (off > MOVED_MS)
       for (const row of stroke.rows)
-        concerns.push({ kind: 'moved', id: notes.id[row], bar: barOf(frame, at), ms: Math.round(off) });
+        concerns.push({ kind: 'moved', id: notes.id[row], bar: frame.barAt(at).number, ms: Math.round(off) });
   });
   const inOrder = [...byPlace.values()].sort((a, b) => a.at - b.at);
   const voiced = isDrums ? voicesOfDrums(inOrder) : voicesOf(inOrder);
@@ -91,7 +91,7 @@ export function writeStaff(
     ),
   );
   const msPerUnit = (at: number) => {
-    const beat = frame.beats.find((each) => at < each.at + each.units) ?? frame.beats[frame.beats.length - 1];
+    const beat = frame.beatAt(at);
     return beat.ms / beat.units;
   };
   if (!isDrums)
@@ -101,14 +101,8 @@ export function writeStaff(
           concerns.push({
             kind: 'shorter',
             id: notes.id[note.row],
-            bar: barOf(frame, at),
+            bar: frame.barAt(at).number,
             ms: Math.round((note.end - end) * msPerUnit(at)),
           });
   return { chords, reading };
-}
-
-/** The number of the bar a place lies in. */
-export function barOf({ bars }: Frame, at: number): number {
-  const index = bars.findIndex((bar) => at < bar.at + bar.units);
-  return bars[index < 0 ? bars.length - 1 : index].number;
 }

@@ -1,3 +1,4 @@
+import { OrdleError } from '../errors';
 import { estimateKey, harmonyOf } from '../analysis';
 import { PEDAL_LANES, footMoves, readLane } from '../curves';
 import { markersOf, type Evaluator } from '../evaluate';
@@ -7,6 +8,9 @@ import { listOf, timelineOf, type Part, type Session } from '../session';
 import { DYNAMIC_MARKS, isCurve, type PlacedMark } from '../steps';
 import type { EventColumns } from '../midi';
 
+/** More notes than this take minutes and gigabytes to be written down, and nobody reads them. */
+const MOST_NOTES = 200_000;
+
 /** Which parts are written, and as they are cleaned or as they were played. */
 export interface WrittenChoice {
   parts: readonly string[];
@@ -15,7 +19,7 @@ export interface WrittenChoice {
 
 /**
  * Parts of a session as notation, each by its own settings, with the markers over the first, dynamics by the marks of
- * its steps and the pedal by its presses. Parts without notes are left out.
+ * its steps and the pedal by its presses. Parts without notes are left out. Throws `too-many-to-write`.
  */
 export function partsAsWritten(
   session: Session,
@@ -31,6 +35,12 @@ export function partsAsWritten(
     const { notes, events } = version === 'played' ? stages[0] : stages[stages.length - 1];
     return notes.length === 0 ? [] : [{ part, notes, events }];
   });
+  const count = materials.reduce((sum, { notes }) => sum + notes.length, 0);
+  if (count > MOST_NOTES)
+    throw new OrdleError(
+      'too-many-to-write',
+      `These parts have ${count.toLocaleString('en')} notes; up to ${MOST_NOTES.toLocaleString('en')} are written down at once. Choose fewer parts.`,
+    );
   // What is played together is in one key.
   const pitched = materials.filter(({ part }) => !part.sound.drums).map(({ notes }) => notes);
   const key = pitched.length === 0 ? undefined : estimateKey(joinTables(pitched))?.key;

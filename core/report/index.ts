@@ -1,4 +1,5 @@
 /** What was measured as pages of HTML that stand alone. */
+export { escaped } from './page';
 export * from './readingsReport';
 export * from './comparisonReport';
 export { roundMarks } from './roundMarks';

@@ -3,7 +3,7 @@ import { drumPlace } from './drumStaff';
 import { element, escapedXml } from './xml';
 
 /** The velocity that is forte: `dynamics` is a percentage of it (MusicXML documentation, from memory). */
-const FORTE = 90;
+export const FORTE = 90;
 
 /** The id of a note in the file: a note of the part, its first written value; the others of a tie have none. */
 export const xmlIdOf = (part: number, id: number): string => `p${part + 1}n${id}`;

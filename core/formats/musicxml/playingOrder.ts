@@ -58,13 +58,7 @@ export function playingOrder(measures: readonly XmlElement[]): number[] {
     if (begins && start !== at) [start, pass] = [at, 1];
     // An ending of another pass is left out; after a jump the last one is played.
     if (passes && !hasJumped && !passes.includes(pass)) continue;
-    if (
-      passes &&
-      hasJumped &&
-      signs.slice(at + 1).some((next) => next.passes && next.passes !== passes) &&
-      isFollowedByEnding(signs, at)
-    )
-      continue;
+    if (passes && hasJumped && isFollowedByEnding(signs, at)) continue;
     order.push(at);
     if (hasJumped && sound.fine !== undefined) break;
     if (hasJumped && sound.tocoda !== undefined) {
@@ -72,7 +66,7 @@ export function playingOrder(measures: readonly XmlElement[]): number[] {
       if (coda > at) at = coda - 1;
       continue;
     }
-    if (times > 0 && !hasJumped && pass < Math.max(times, lastPass(signs, start, at))) {
+    if (times > 0 && !hasJumped && pass < Math.max(passes ? 0 : times, lastPass(signs, at))) {
       const count = (taken.get(at) ?? 1) + 1;
       taken.set(at, count);
       pass = count;
@@ -97,6 +91,11 @@ function isFollowedByEnding(signs: readonly Signs[], at: number): boolean {
   return behind?.passes != null;
 }
 
-/** The last pass the endings of a stretch name. */
-const lastPass = (signs: readonly Signs[], start: number, at: number): number =>
-  Math.max(0, ...signs.slice(start, at + 1).flatMap(({ passes }) => passes ?? []));
+/**
+ * The last pass that an ending names, or those that follow right behind it; a lone ending is left out in the next pass.
+ */
+function lastPass(signs: readonly Signs[], at: number): number {
+  let last = 0;
+  for (let next = at; signs[next]?.passes; next++) last = Math.max(last, ...(signs[next].passes ?? []));
+  return signs[at].passes && last < 2 ? 2 : last;
+}

@@ -91,6 +91,23 @@ describe('the order measures are played in', () => {
     if (!/dacapo|dalsegno/.test(measures)) expect(playedByOthers(score(measures))).toBe(expected);
   });
 
+  it('an ending of two passes is played twice before the third', () => {
+    const measures =
+      bar(0) +
+      bar(
+        1,
+        `<barline location="left">${ending('1, 2', 'start')}</barline>`,
+        repeat('backward', ending('1, 2', 'stop')),
+      ) +
+      bar(
+        2,
+        `<barline location="left">${ending('3', 'start')}</barline>`,
+        `<barline location="right">${ending('3', 'discontinue')}</barline>`,
+      ) +
+      bar(3);
+    expect(played(score(measures))).toBe('CDCDCEF');
+  });
+
   it('a repeat that says so is played more often, and one that never ends does not hang', () => {
     const thrice = bar(0, '', '<barline location="right"><repeat direction="backward" times="3"/></barline>');
     expect(played(score(thrice + bar(1)))).toBe('CCCD');
@@ -143,7 +160,8 @@ describe('what is read of a score', () => {
       0xfe,
       ...[...partwise].flatMap((letter) => [letter.charCodeAt(0), 0]),
     ]);
-    for (const bytes of [strToU8(partwise), strToU8(timewise), writeMxl(partwise), wide]) {
+    const marked = strToU8(`\ufeff${partwise}`);
+    for (const bytes of [marked, strToU8(partwise), strToU8(timewise), writeMxl(partwise), wide]) {
       expect(isScoreFile(bytes)).toBe(true);
       expect(notes(bytes)).toEqual([60, 62]);
     }

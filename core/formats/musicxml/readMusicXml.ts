@@ -1,4 +1,6 @@
 import { OrdleError } from '../../errors';
+import { MARK_VALUES } from '../../steps';
+import { FORTE } from './noteXml';
 import { playingOrder, soundsIn } from './playingOrder';
 import { childOf, childrenOf, numberOf, readXml, textOf, type XmlElement } from './xmlTree';
 
@@ -34,10 +36,6 @@ export interface ScoreMusic {
 }
 
 const SEMITONES: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
-/** The velocity that is forte: `dynamics` is a percentage of it (MusicXML documentation, from memory). */
-const FORTE = 90;
-/** Velocities of the marks, as `MARK_VALUES` of dynamics have them. */
-const MARKS: Record<string, number> = { ppp: 16, pp: 33, p: 49, mp: 64, mf: 80, f: 96, ff: 112, fff: 126 };
 const UNSAID = 80;
 /** A grace note sounds so long before the note it leads to, in quarters. */
 const GRACE = 1 / 8;
@@ -268,7 +266,11 @@ function loudnessOf(direction: XmlElement): number | null {
   const marks = childrenOf(direction, 'direction-type').flatMap(
     (type) => childOf(type, 'dynamics')?.children ?? [],
   );
-  return marks.map(({ name }) => MARKS[name]).find((value) => value !== undefined) ?? null;
+  return (
+    marks
+      .map(({ name }) => (MARK_VALUES as Record<string, number | undefined>)[name])
+      .find((value) => value !== undefined) ?? null
+  );
 }
 
 function markerOf(direction: XmlElement, { markers }: ScoreMusic, at: number) {

@@ -56,7 +56,7 @@ export function scoreText(bytes: Uint8Array): string {
 /** UTF-8, or UTF-16 by its mark. */
 function decoded(bytes: Uint8Array): string {
   const isLittle = bytes[0] === 0xff && bytes[1] === 0xfe;
-  if (!isLittle && !(bytes[0] === 0xfe && bytes[1] === 0xff)) return strFromU8(bytes);
+  if (!isLittle && !(bytes[0] === 0xfe && bytes[1] === 0xff)) return strFromU8(bytes).replace(/^\ufeff/, '');
   const letters: string[] = [];
   for (let at = 2; at + 1 < bytes.length; at += 2)
     letters.push(
@@ -68,7 +68,7 @@ function decoded(bytes: Uint8Array): string {
 /** A written score as a MIDI file: what is written, at the tempo it says, with repeats taken. */
 export function midiOfScore(music: ScoreMusic): MidiFile {
   const channels = music.parts.map(({ isDrums }, index) =>
-    isDrums ? DRUM_CHANNEL : [...PITCHED][index % PITCHED.length],
+    isDrums ? DRUM_CHANNEL : PITCHED[index % PITCHED.length],
   );
   return {
     format: 1,

@@ -197,6 +197,8 @@ describe('a MusicXML document', () => {
     expect(xml).toContain('<work-title>a &lt; b &amp; &quot;c&quot;</work-title>');
     expect(xml).toContain('<part-name>Quay &amp; &lt;pier&gt; &quot;bells&quot;</part-name>');
     expect([...xml.matchAll(/<measure number="(\d+)"/g)].map(([, number]) => number)).toEqual(['2']);
+    // A range says at which tempo it goes.
+    expect(xml).toContain('<sound tempo="120"/>');
     expect(noteOfXmlId(xmlIdOf(3, 2 ** 40))).toEqual({ part: 3, id: 2 ** 40 });
     expect(noteOfXmlId('other')).toBeNull();
   });

@@ -39,6 +39,7 @@ export function writeMusicXml(
     ...part,
     bars: [...part.bars, ...restBars(part, longest)].filter(({ number }) => number >= from && number < to),
   }));
+  if (!goesOn && shown[0]) shown[0].bars = withTempo(shown[0].bars, parts[0].bars);
   const unit = commonUnit(shown);
   const list = shown.map((part, index) => scorePart(part, index, goesOn)).join('');
   const music = shown
@@ -57,6 +58,20 @@ export function writeMusicXml(
     '</score-partwise>',
     '',
   ].join('\n');
+}
+
+/** Some bars of a part, the first of which says at which tempo it goes even where that was said before. */
+function withTempo([first, ...rest]: readonly WrittenBar[], all: readonly WrittenBar[]): WrittenBar[] {
+  if (!first) return [];
+  const said = all
+    .filter(({ number }) => number < first.number)
+    .flatMap(({ directions }) => directions)
+    .findLast(({ what }) => what === 'tempo');
+  const saysIt = first.directions.some(({ what, at }) => what === 'tempo' && at === 0);
+  return [
+    said && !saysIt ? { ...first, directions: [{ ...said, at: 0 }, ...first.directions] } : first,
+    ...rest,
+  ];
 }
 
 /** Bars of rest for a part that ends before others: all parts of a document have as many bars. */
