@@ -25,7 +25,7 @@ export interface PlayedStrokes {
   graces: number;
 }
 
-/** Two notes of a rolled chord are no farther apart than `next`, in seconds, and all of it takes no longer than `all`. */
+/** Notes of a rolled chord are `next` apart at most, in seconds, and all of it takes no longer than `all`. */
 export const ROLL = { next: 0.045, all: 0.16 };
 const { next: NEXT, all: ALL } = ROLL;
 /** A chord that is not rolled lies within this. */
