@@ -164,6 +164,14 @@ test('or the playing goes to the grid, by a step that can be set and taken back'
   await expect(page.getByRole('button', { name: /^Pulse/ })).toHaveCount(0);
 });
 
+/** Plays, and waits until the music moves: what is tapped before is no tap. */
+async function playUntilHeard(page: Page) {
+  const position = page.getByTestId('position');
+  const before = await position.textContent();
+  await page.keyboard.press('Space');
+  await expect(position).not.toHaveText(before ?? '');
+}
+
 test('a note is said to be a beat of a bar, a beat is taken out, some are kept, and the ruler loops', async ({
   page,
 }) => {
@@ -211,7 +219,7 @@ test('a note is said to be a beat of a bar, a beat is taken out, some are kept, 
   // Tapped along with the playing: laid together when it stops.
   await page.keyboard.press('Control+z');
   await page.getByTestId('tempo').focus();
-  await page.keyboard.press('Space');
+  await playUntilHeard(page);
   for (let tap = 0; tap < 5; tap++) {
     await page.waitForTimeout(600);
     await page.keyboard.press('t');
@@ -222,8 +230,7 @@ test('a note is said to be a beat of a bar, a beat is taken out, some are kept, 
   await expect(page.getByText(/^5, told by a ring/)).toBeVisible();
   // Taps gathered when the place is left are laid too.
   await canvas.focus();
-  await page.keyboard.press('Space');
-  await page.waitForTimeout(600);
+  await playUntilHeard(page);
   await page.keyboard.press('t');
   await expect(page.getByTestId('tempo-summary')).toContainText('1 tap');
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
