@@ -10,6 +10,7 @@ import {
   type BenchRow,
 } from './core';
 import { benchFindings } from './findings/findings';
+import { benchFollowing } from './following/following';
 import { benchNotation } from './notation/notation';
 import { benchSuggestFree } from './suggest/free';
 import { benchSuggest } from './suggest/suggest';
@@ -21,7 +22,7 @@ import { benchFuzz, benchKills } from './trust';
  * build`; `npm run bench -- slider` measures in the browser only what has that in its name, `npm run bench -- tempo`
  * scores how beats are found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings`
  * times what is measured, `npm run bench -- suggest` scores what is suggested, `npm run bench -- notation` what is
- * written down, `npm run bench -- recording` how exactly is recorded.
+ * written down, `npm run bench -- following` how performances are laid beside scores, `npm run bench -- recording` how exactly is recorded.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [
@@ -38,6 +39,7 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchSuggest(),
   ...benchSuggestFree(),
   ...benchNotation(),
+  ...benchFollowing(),
   ...benchFuzz(),
   ...(await benchBrowser()),
   ...(await benchKills()),
@@ -47,6 +49,7 @@ const ALONE: Record<string, () => BenchRow[]> = {
   findings: benchFindings,
   readings: benchReadings,
   notation: benchNotation,
+  following: benchFollowing,
   suggest: () => [...benchSuggest(), ...benchSuggestFree()],
 };
 const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);

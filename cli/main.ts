@@ -2,6 +2,7 @@ import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
 import { exportFile } from './commands/export';
 import { findings } from './commands/findings';
+import { followFile } from './commands/follow';
 import { inspect } from './commands/inspect';
 import { merge } from './commands/merge';
 import { readings } from './commands/readings';
@@ -27,6 +28,9 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle findings FILE... [--json] [--mend OUT.mid]           what is probably wrong, and the file mended
   ordle suggest FILE... [--json] [--apply OUT.mid] [--recipe OUT.json]
                                                              what would clean it up and why, and the file cleaned so
+  ordle follow PLAYED.mid --score SCORE.musicxml|SCORE.mid [--json] [--apply OUT.mid] [--strength 100] [--pitches]
+                                                             a performance beside its score: what is right, wrong,
+                                                             missing, extra; and each note where it is written
   ordle export FILE --to musicxml|mxl --out FILE [--parts NAME,...] [--bars FROM-TO] [--recipe RECIPE.json]
                [--as played|cleaned] [--staves 1|2] [--finest 1/16] [--overwrite]
                                                              the cleaned parts as notation, for other programs
@@ -60,6 +64,7 @@ export async function main(
     if (command === 'readings') return readings(rest, surroundings);
     if (command === 'findings') return findings(rest, surroundings);
     if (command === 'suggest') return suggest(rest, surroundings);
+    if (command === 'follow') return followFile(rest, surroundings);
     if (command === 'export') return exportFile(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
@@ -72,7 +77,7 @@ export async function main(
       return 0;
     }
     surroundings.complain(
-      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, suggest, export, recipes, help.`,
+      `"${command}" is not a command. Known are: inspect, clean, merge, separate, tempo, readings, findings, suggest, follow, export, recipes, help.`,
     );
   } catch (error) {
     if (!(error instanceof OrdleError)) throw error;

@@ -18,6 +18,7 @@ export * from './findings';
 export * from './readings';
 export * from './suggest';
 export * from './notation';
+export * from './following';
 export * from './arranging';
 export * from './record';
 export * from './formats';

@@ -17,6 +17,7 @@ import { perform, type Faults, type PlayedNote, type WrittenNote } from './human
 import { pedalling, swell, whistleBends } from './moves';
 import * as ferry from './music/ferry';
 import * as tide from './music/tide';
+import { scoreOfMusic } from './scores';
 
 /**
  * Makes the demo performances: written-out music, played by a model of human faults, saved as ordinary MIDI files.
@@ -113,7 +114,7 @@ const play = (written: WrittenNote[], faults: Faults, bpm = FERRY.bpm) => perfor
 
 function generate() {
   mkdirSync(FOLDER, { recursive: true });
-  for (const name of readdirSync(FOLDER)) if (name.endsWith('.mid')) rmSync(path.join(FOLDER, name));
+  for (const name of readdirSync(FOLDER)) if (/\.(mid|musicxml)$/.test(name)) rmSync(path.join(FOLDER, name));
   const marimba = { name: 'Marimba', channel: 1, program: 12, ...FERRY };
   save({
     ...marimba,
@@ -220,6 +221,14 @@ function generate() {
     played: play(ferry.fogSignal(), { seed: 61, scatterMs: 12, rollMs: 24, velocity: 8, rubato: 0.09 }, 71),
     moves: pedalling((60 / 71) * 4, 8, [], 62),
   });
+  writeFileSync(
+    path.join(FOLDER, 'ferry-fog-signal.musicxml'),
+    scoreOfMusic('Fog signal', ferry.fogSignal(), 71, [4, 4], { staves: 2 }),
+  );
+  writeFileSync(
+    path.join(FOLDER, 'ferry-marimba.musicxml'),
+    scoreOfMusic('Marimba', ferry.marimba(), FERRY.bpm, [4, 4]),
+  );
   save({
     ...TIDE,
     file: 'tide-music-box.mid',

@@ -75,7 +75,7 @@ export function createLibrary() {
         parts.flatMap((part) => [...namedBy(part).parts]),
       );
       const named = [...parts, ...sources].map((part) => namedBy(part));
-      const keys = new Set(named.flatMap((each) => [...each.takes]));
+      const keys = new Set(named.flatMap((each) => [...each.takes, ...each.scores]));
       if (session.conductor) keys.add(session.conductor.take);
       const edits = new Set(named.flatMap((each) => [...each.tables]));
       await Promise.all([

@@ -26,6 +26,12 @@ const TIPS: Record<string, string> = {
   'align.to': 'The part whose notes are followed, as it is cleaned.',
   'align.strength': 'How far each note goes towards the stroke of the other part: 100 puts it there.',
   'align.reachMs': 'Notes farther than this from any stroke of the other part stay where they are.',
+  'score.strength':
+    'How far each note goes towards the place it is written at: 100 puts it there, 0 leaves it where it is.',
+  'score.chords': 'Whether notes written together keep the order they were rolled in, or start at once.',
+  'score.extra': 'What becomes of notes that are written nowhere.',
+  'score.pitches': 'A note that was played wrong gets the pitch that is written.',
+  'score.ends': 'Notes end where they are written to end; else lengths are as played, by the tempo there.',
   'pulse.strength':
     'How far the played beats go towards those of the session: 100 puts them there, all else in between.',
   'nudge.grid': 'What a grid unit is here.',

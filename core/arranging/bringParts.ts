@@ -74,7 +74,7 @@ export function bringParts(
     const recording = [whole.id, part.recording].filter(Boolean).join(' ').slice(0, 500);
     return { ...made, name, recording, setAside: isSource || part.setAside, soloed: false };
   });
-  const keys = new Set(all.flatMap((part) => [...namedBy(part, true).takes]));
+  const keys = new Set(all.flatMap((part) => [...namedBy(part, true).takes, ...namedBy(part, true).scores]));
   return {
     parts,
     references: listOf(from.takes).filter(({ id }) => keys.has(id) && !Object.hasOwn(to.takes.byId, id)),

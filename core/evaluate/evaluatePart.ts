@@ -2,9 +2,10 @@ import { OrdleError } from '../errors';
 import type { EventColumns } from '../midi';
 import type { Material, NoteTable, Take } from '../model';
 import { itemOf, listOf, namedBy, type Part, type Session } from '../session';
-import { applyStep, kindOf, type Step, type StepContext } from '../steps';
+import { applyStep, kindOf, type Step, type StepContext, type WrittenBeside } from '../steps';
 import type { Timeline } from '../time';
 import { assemble, type Assembly } from '../assembly';
+import { createFollower, partsWithScore, type Followed } from './followedParts';
 import { createAssemblies } from './rememberedAssemblies';
 import { createRemembered, ownBytes } from './rememberedStages';
 import { portOfPart } from './portOfPart';
@@ -27,6 +28,10 @@ export interface Evaluator {
   evaluate(part: Part, session: Session, timeline: Timeline): Evaluation;
   /** What a part holds before any step. */
   contentOf(part: Part, session: Session, timeline: Timeline): PartContent;
+  /**
+   * A part, and those with the same score, as played beside what is written; null where no score is laid beside it.
+   */
+  followed(part: Part, session: Session, timeline: Timeline): Followed | null;
   /** The other parts that share a part's channel, and its port where files name ports. */
   partsBeside(part: Part, session: Session): Part[];
   /** The same, each as it is when it is evaluated alone. */
@@ -38,6 +43,8 @@ interface Memo {
   isDrums: boolean;
   /** What the step heard of another part. */
   other: NoteTable | null;
+  /** What is written beside it. */
+  written: WrittenBeside | null;
   /** What it read of the other parts on its channel. */
   beside: readonly (EventColumns | NoteTable)[];
   output: Material;
@@ -87,6 +94,7 @@ export function createEvaluator(
     beside: new WeakMap<Material, WeakMap<Step, Memo>>(),
   };
   const remembered = createRemembered();
+  const follower = createFollower(takes);
 
   function assemblyOf(part: Part, scene: Scene): Assembly {
     const sources = new Map<string, Material>();
@@ -105,6 +113,7 @@ export function createEvaluator(
     const kind = kindOf(step.kind);
     const reference = step.on ? kind.reference?.(step) : undefined;
     const other = reference === undefined ? null : (context.otherPart?.(reference) ?? null);
+    const written = step.on && kind.followsScore ? (context.written?.() ?? null) : null;
     const reads = step.on ? (kind.readsChannel?.(step) ?? []) : [];
     const others = reads.length > 0 ? context.besideKeeping(reads.includes('presses')) : NOTHING;
     const beside = others
@@ -119,13 +128,19 @@ export function createEvaluator(
       known.timeline === timeline &&
       known.isDrums === isDrums &&
       known.other === other &&
+      known.written === written &&
       same(known.beside, beside)
     ) {
       remembered.touch(known);
       return known.output;
     }
-    const output = applyStep(input, step, { ...context, otherPart: () => other, beside: () => others });
-    const memo: Memo = { timeline, isDrums, other, beside, output };
+    const output = applyStep(input, step, {
+      ...context,
+      otherPart: () => other,
+      written: () => written,
+      beside: () => others,
+    });
+    const memo: Memo = { timeline, isDrums, other, written, beside, output };
     bySteps.set(step, memo);
     remembered.add(memo, ownBytes(output, input), () => {
       if (bySteps.get(step) === memo) bySteps.delete(step);
@@ -157,6 +172,7 @@ export function createEvaluator(
         const { stages } = evaluate(found, { ...scene, alone: true, keepsPresses: false, waiting });
         return stages[stages.length - 1].notes;
       },
+      written: () => followedIn(part, scene)?.beside(part.id) ?? null,
       besideKeeping: (keepsPresses) =>
         scene.alone ? NOTHING : materialsBeside(part, { ...scene, keepsPresses }),
     };
@@ -170,6 +186,14 @@ export function createEvaluator(
     if (layout) stages.push(outputOf(stages.pop() ?? assembly.material, layout, context));
     return { assembly, stages };
   }
+
+  /** A part and those with its score, as they were played; those that cannot be worked out are left out. */
+  const followedIn = (part: Part, scene: Scene): Followed | null =>
+    follower(part, scene.session, scene.timeline, (each) =>
+      each.id === part.id
+        ? assemblyOf(each, scene).material.notes
+        : (ifWhole(() => assemblyOf(each, { ...scene, waiting: [] }))?.material.notes ?? null),
+    );
 
   /**
    * Controllers without notes lie along the bars where the part of their channel with most notes lies; null where
@@ -225,6 +249,7 @@ export function createEvaluator(
       if (events.status.some((status) => status < 0xf0)) return 'controllers';
       return events.length > 0 ? 'text' : 'nothing';
     },
+    followed: (part, session, timeline) => followedIn(part, sceneOf(session, timeline, true)),
     partsBeside: sharers,
     aloneBeside(part, session, timeline) {
       const scene = sceneOf(session, timeline, true);
@@ -295,6 +320,7 @@ export function partsHeard(part: Part, session: Session): Part[] {
       const reference = step.on ? kindOf(step.kind).reference?.(step) : undefined;
       if (reference !== undefined) add(partNamed(session, reference));
     }
+    partsWithScore(from, session).forEach(add);
     partsBeside(from, session).forEach(add);
   };
   follow(part);

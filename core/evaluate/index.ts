@@ -1,6 +1,7 @@
 /** A part -> what it sounds like at every stop of its line, and back into files. */
 export * from './evaluatePart';
 export * from './circle';
+export * from './followedParts';
 export * from './dependents';
 export * from './cleanFile';
 export * from './foldSteps';

@@ -6,4 +6,4 @@ export { writeMusicXml, type MusicXmlOptions } from './musicxml/writeMusicXml';
 export { noteOfXmlId, xmlIdOf } from './musicxml/noteXml';
 export { writeMxl } from './musicxml/mxl';
 export { stripsOf, type ScoreStrip } from './musicxml/strips';
-export { readMusic } from './musicxml/scoreFile';
+export { readMusic, readWritten, scoreOfWritten, type WrittenMusic } from './musicxml/scoreFile';

@@ -5,6 +5,7 @@
 export * from './session';
 export * from './inputMap';
 export * from './notationSettings';
+export * from './reference';
 export * from './ordered';
 export * from './patches';
 export * from './settled';

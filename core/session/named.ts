@@ -8,6 +8,8 @@ export interface Named {
   parts: Set<string>;
   /** Hand edits of many notes, kept as columns. */
   tables: Set<string>;
+  /** Scores laid beside it, kept as takes. */
+  scores: Set<string>;
 }
 
 type Sourced = { source: { take: string } | { part: string } };
@@ -17,7 +19,8 @@ type Sourced = { source: { take: string } | { part: string } };
  * made of before steps were made permanent.
  */
 export function namedBy(part: Part, everything = false): Named {
-  const named: Named = { takes: new Set(), parts: new Set(), tables: new Set() };
+  const named: Named = { takes: new Set(), parts: new Set(), tables: new Set(), scores: new Set() };
+  if (part.reference) named.scores.add(part.reference.score);
   const source = ({ source: own }: Sourced) =>
     'take' in own ? named.takes.add(own.take) : named.parts.add(own.part);
   for (const { layers, steps } of everything ? [part, ...part.folded] : [part]) {
@@ -56,9 +59,10 @@ export function namedIn(session: Session): Named {
     takes: new Set([
       ...session.takes.order,
       ...(session.conductor ? [session.conductor.take] : []),
-      ...all.flatMap(({ takes }) => [...takes]),
+      ...all.flatMap(({ takes, scores }) => [...takes, ...scores]),
     ]),
     parts: new Set(all.flatMap(({ parts }) => [...parts])),
     tables: new Set(all.flatMap(({ tables }) => [...tables])),
+    scores: new Set(all.flatMap(({ scores }) => [...scores])),
   };
 }

@@ -5,6 +5,7 @@ import { stepSchema } from '../steps';
 import { inputMapSchema } from './inputMap';
 import { notationSchema } from './notationSettings';
 import { orderedSchema } from './ordered';
+import { referenceSchema } from './reference';
 
 /** Version of the session document; raised with every change of shape, and older ones are migrated forward. */
 export const SESSION_VERSION = 2;
@@ -14,9 +15,10 @@ export const SESSION_VERSION = 2;
  * that does not know it says that the document is of a newer one, and does not take it for damaged. 1: where the ticks
  * of many hand edits lie (`places`). 2: which parts were recorded together (`recording`). 3: beats that were laid by
  * hand and their places in the bars (`pulse`). 4: what was recorded here (`recorded`, `brings`, `input`). 5: which line
- * the points of a hand edit were made of (`line`). 6: how a part is written down (`notation`).
+ * the points of a hand edit were made of (`line`). 6: how a part is written down (`notation`). 7: the score
+ * that is laid beside a part (`reference`), and the step that goes by it.
  */
-export const SESSION_MINOR = 6;
+export const SESSION_MINOR = 7;
 
 /** How a source may be divided (command line, `separate`). */
 const SPLIT_PATTERN = /^(channel|drum|voice|hand|pitch:(\d|[1-9]\d|1[01]\d|12[0-7]))$/;
@@ -226,6 +228,8 @@ export const partSchema = z.strictObject({
   input: inputMapSchema.optional(),
   /** How it is written down. */
   notation: notationSchema.optional(),
+  /** The written score that is laid beside it. */
+  reference: referenceSchema.optional(),
   /** Names of findings a person looked at and lets be. */
   dismissed: z.array(z.string()).max(100_000).optional(),
   /** The performances to choose from; without it those its pieces are of. */

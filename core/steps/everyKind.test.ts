@@ -15,6 +15,7 @@ describe('every kind of step', () => {
     createStep('remove'),
     createStep('edits'),
     createStep('align', { to: 'x' }),
+    createStep('score'),
     createStep('quantize', { strength: 0 }),
     createStep('curve', { op: 'scale' }),
     createStep('pedal', { op: 'shift' }),

@@ -54,6 +54,7 @@ export { createPulse, isPulse, type PulseStep } from './pulse';
 export type { LengthStep } from './length';
 export type { NudgeStep } from './nudge';
 export type { RemoveStep } from './remove';
+export { isScore, type ScoreStep, type WrittenBeside, type WrittenTarget } from './score';
 export { isStretch, type StretchStep } from './stretch';
 export { isTranspose, intervalInWords, keyOf, moveByDegrees, type TransposeStep } from './transpose';
 export * from './sections';

@@ -13,6 +13,7 @@ import { pedal } from './pedal';
 import { pulse } from './pulse';
 import { quantize } from './quantize';
 import { remove } from './remove';
+import { score } from './score';
 import type { StepCommon, StepContext, StepKind } from './stepKind';
 import { stretch } from './stretch';
 import { transpose } from './transpose';
@@ -26,6 +27,7 @@ import { touchedRows } from './where';
 const ALL = [
   quantize,
   align,
+  score,
   pulse,
   nudge,
   stretch,

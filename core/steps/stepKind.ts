@@ -3,6 +3,7 @@ import type { Material, NoteTable } from '../model';
 import type { NoteValue, Timeline } from '../time';
 import type { EditColumns, EditTable } from './editTable';
 import type { Placing } from './placing';
+import type { WrittenBeside } from './score';
 import type { StartingPoint } from './start';
 import type { Where } from './where';
 
@@ -23,6 +24,8 @@ export interface StepContext {
   drawnBy?: (id: number) => number;
   /** The cleaned notes of another part, by id or name; null where there is none, or it is the part itself. */
   otherPart?: (idOrName: string) => NoteTable | null;
+  /** What is written of the part, where a score is laid beside it. */
+  written?: () => WrittenBeside | null;
 }
 
 /**
@@ -111,6 +114,8 @@ export interface StepKind<S extends StepCommon> {
   laysOut?: boolean;
   /** Whether it brings what was played to the bars, so that all that is said after it lies by them. */
   putsOnGrid?: boolean;
+  /** Whether it goes by the score that is laid beside the part. */
+  followsScore?: boolean;
   /** What the step reads of the other parts on its channel; nothing where it looks at its own alone. */
   readsChannel?(step: S): readonly OfChannel[];
   /** Whether it takes presses of a pedal out; what others on the channel read as `presses` has them all the same. */

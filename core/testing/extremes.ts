@@ -6,6 +6,7 @@ export const STEPS_OF_EVERY_KIND: readonly Step[] = [
   createStep('quantize', { grid: '1/16', swing: 60, chords: 'spread', leaveWithinMs: 2 }),
   createStep('quantize', { grid: ['1/8', '1/8T'], edge: 'both', chords: 'together' }),
   createStep('align', { to: 'B' }),
+  createStep('score'),
   createStep('pulse', { beats: [[0, 0], [1, 1.5], [9, 8]] }), // prettier-ignore
   createStep('nudge', { ms: 20, ticks: -3, where: { pitch: [0, 127] } }),
   createStep('stretch', { factor: 1.5, where: { bars: [1, 3] } }),

@@ -124,6 +124,7 @@ export const EVERYDAY: Readonly<Record<string, readonly string[]>> = {
   ],
   'step:groove': ['feel', 'shuffle', 'pocket', 'template', 'swing', 'accents'],
   'step:humanize': ['human', 'random', 'alive', 'natural', 'loosen', 'stiff', 'mechanical', 'robotic'],
+  'step:score': ['written score', 'sheet music', 'clean to the score', 'right places'],
   'step:align': ['follow another part', 'match', 'lock to drums', 'together', 'bass to drums'],
   'step:pulse': ['beats to bars', 'free', 'rubato', 'tempo'],
   'step:nudge': ['late', 'early', 'shift', 'delay', 'latency', 'offset', 'move in time', 'ahead', 'behind'],

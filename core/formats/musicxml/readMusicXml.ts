@@ -21,7 +21,7 @@ export interface ScorePart {
   notes: ScoreNote[];
 }
 
-/** A written score as it is played: from first to last, with repeats, endings and jumps taken. */
+/** A written score, as it is played (with repeats, endings and jumps taken) or as it stands on paper. */
 export interface ScoreMusic {
   title: string;
   parts: ScorePart[];
@@ -29,6 +29,12 @@ export interface ScoreMusic {
   tempos: { at: number; bpm: number }[];
   meters: { at: number; numerator: number; denominator: number }[];
   markers: { at: number; name: string }[];
+  /** Where each measure starts, in quarters, and behind the last where the music ends. */
+  bars: number[];
+  /** Whether the first measure is a pick-up, which is called 0. */
+  beginsWithPickUp: boolean;
+  /** Measures on paper, from 0, in the order they are played. */
+  order: number[];
   /** Where the music ends, in quarters. */
   end: number;
   /** What of it is not read, by kind, and how often it is there. */
@@ -50,8 +56,11 @@ const NOT_READ: Record<string, string> = {
   pedal: 'pedal',
 };
 
-/** Reads a MusicXML document, partwise or timewise, 3.0 to 4.0. Throws `score-unreadable`. */
-export function readMusicXml(text: string): ScoreMusic {
+/**
+ * Reads a MusicXML document, partwise or timewise, 3.0 to 4.0: as it is played, or each measure once. Throws
+ * `score-unreadable`.
+ */
+export function readMusicXml(text: string, repeats: 'taken' | 'on paper' = 'taken'): ScoreMusic {
   const root = readXml(text);
   const parts = partsOf(root);
   if (parts.length === 0)
@@ -61,7 +70,8 @@ export function readMusicXml(text: string): ScoreMusic {
     );
   const list = childrenOf(childOf(root, 'part-list'), 'score-part');
   const leftOut = new Map<string, number>();
-  const order = playingOrder(parts[0].measures);
+  const playing = playingOrder(parts[0].measures);
+  const order = repeats === 'taken' ? playing : [...parts[0].measures.keys()];
   const frames = frameOf(parts, order);
   const music: ScoreMusic = {
     title: textOf(childOf(root, 'work'), 'work-title') || textOf(root, 'movement-title'),
@@ -69,6 +79,9 @@ export function readMusicXml(text: string): ScoreMusic {
     tempos: [],
     meters: [],
     markers: [],
+    bars: [...frames.starts, frames.end],
+    beginsWithPickUp: isPickUp(parts[0].measures.at(0)),
+    order: playing,
     end: frames.end,
     leftOut,
   };
@@ -78,6 +91,9 @@ export function readMusicXml(text: string): ScoreMusic {
   });
   return music;
 }
+
+const isPickUp = (measure: XmlElement | undefined): boolean =>
+  measure?.attributes.implicit === 'yes' || measure?.attributes.number === '0';
 
 interface RawPart {
   id: string;

@@ -13,7 +13,9 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../../midi';
-import { microsecondsOf } from '../../time';
+import { barsOfMeter, scoreOf, type Score, type ScoreRow } from '../../following';
+import { takesOfFile } from '../../model';
+import { createTimeline, microsecondsOf } from '../../time';
 import { readMusicXml, type ScoreMusic, type ScorePart } from './readMusicXml';
 import { childOf, childrenOf, readXml } from './xmlTree';
 
@@ -131,6 +133,63 @@ export function leftOutInWords({ leftOut }: ScoreMusic): string | null {
   if (leftOut.size === 0) return null;
   const list = [...leftOut].map(([what, count]) => `${what} (${count})`);
   return `Of this written score is not read: ${list.join(', ')}.`;
+}
+
+/** What a file says is written: of each of its parts, and of all together. */
+export interface WrittenMusic {
+  /** What the piece is called; empty where it says nothing. */
+  title: string;
+  parts: { name: string; isDrums: boolean; rows: ScoreRow[] }[];
+  bars: number[];
+  beginsWithPickUp: boolean;
+  order: number[] | null;
+}
+
+/**
+ * What is written in a score, its repeats not taken, or in a MIDI file, taken as it is written. Throws as the readers
+ * of both do, and `nothing-written` where there are no notes.
+ */
+export function readWritten(bytes: Uint8Array): WrittenMusic {
+  const written = isScoreFile(bytes) ? writtenInScore(bytes) : writtenInMidi(bytes);
+  if (written.parts.length === 0)
+    throw new OrdleError('nothing-written', 'There are no notes in it, so there is nothing to follow.');
+  return written;
+}
+
+/** Some parts of what is written, or all, as one score. */
+export function scoreOfWritten(
+  { parts, bars, beginsWithPickUp, order }: WrittenMusic,
+  which?: number,
+): Score {
+  const rows = (which === undefined ? parts : [parts[which]]).flatMap((part) => part.rows);
+  return scoreOf(rows, bars, beginsWithPickUp ? 0 : 1, order);
+}
+
+function writtenInScore(bytes: Uint8Array): WrittenMusic {
+  const music = readMusicXml(scoreText(bytes), 'on paper');
+  const { title, bars, beginsWithPickUp, order } = music;
+  const parts = music.parts
+    .filter(({ notes }) => notes.length > 0)
+    .map(({ name, isDrums, notes }) => ({ name, isDrums, rows: notes }));
+  return { title, parts, bars, beginsWithPickUp, order };
+}
+
+function writtenInMidi(bytes: Uint8Array): WrittenMusic {
+  const { file } = readMidi(bytes);
+  const takes = takesOfFile(file, () => '');
+  const { meter, ticksPerQuarter } = createTimeline(file.division, takes[0].tempos, takes[0].meters);
+  const parts = takes.flatMap(({ name, notes }) => {
+    const rows = Array.from(notes.start, (start, row) => ({
+      at: start / ticksPerQuarter,
+      length: (notes.end[row] - start) / ticksPerQuarter,
+      pitch: notes.pitch[row],
+      velocity: notes.velocity[row],
+    }));
+    return rows.length > 0 ? [{ name, isDrums: notes.channel[0] === DRUM_CHANNEL, rows }] : [];
+  });
+  const last = parts.flatMap(({ rows }) => rows).reduce((most, { at }) => Math.max(most, at), 0);
+  const bars = barsOfMeter(meter, ticksPerQuarter, last);
+  return { title: '', parts, bars, beginsWithPickUp: false, order: null };
 }
 
 /** A MIDI file, or a written score read as one. Throws as the readers of both do. */

@@ -152,6 +152,39 @@ describe('a session whose drawn lines are kept as such', () => {
   });
 });
 
+describe('a session whose parts say how they are written down', () => {
+  it('opens with all they say, and no score lies beside them; one that is laid beside a part is kept', () => {
+    const { minor, ...written } = stored('6-notation');
+    expect(minor).toBe(6);
+    const session = readDocument({ ...written, minor });
+    expect(session).toEqual(written);
+    for (const { notation, reference } of listOf(session.parts)) {
+      expect(notation).toMatchObject({ staves: 2, handLine: 59, clef: 'alto' });
+      expect(reference).toBeUndefined();
+    }
+    const [first] = session.parts.order;
+    const reference = {
+      score: '2:00',
+      name: 'Fog signal',
+      bars: [0, 4, 8],
+      firstBar: 1 as const,
+      beginsAt: 4,
+      said: [{ seconds: 1.5, bar: 1 }],
+    };
+    const withScore = {
+      ...session,
+      parts: {
+        ...session.parts,
+        byId: { ...session.parts.byId, [first]: { ...session.parts.byId[first], reference } },
+      },
+    };
+    expect(readDocument(withScore).parts.byId[first].reference).toEqual(reference);
+    const falling = { ...reference, bars: [0, 8, 4] };
+    Object.assign(withScore.parts.byId[first], { reference: falling });
+    expect(() => readDocument(withScore)).toThrow('bars');
+  });
+});
+
 describe('a stored document', () => {
   it('that is damaged is refused with the place, and one of a later version as such', () => {
     const document = stored('1-pieces');

@@ -13,6 +13,7 @@ import { PedalForm } from './PedalForm';
 import { PulseForm } from './PulseForm';
 import { QuantizeForm } from './QuantizeForm';
 import { RemoveForm } from './RemoveForm';
+import { ScoreForm } from './ScoreForm';
 import { StepTips } from './StepTips';
 import { StretchForm } from './StretchForm';
 import { TransposeForm } from './TransposeForm';
@@ -34,6 +35,7 @@ const INTERFACES: { [K in Step['kind']]: StepInterface<Extract<Step, { kind: K }
   groove: { Form: GrooveForm },
   humanize: { Form: HumanizeForm },
   align: { Form: AlignForm },
+  score: { Form: ScoreForm },
   pulse: { Form: PulseForm },
   nudge: { Form: NudgeForm },
   stretch: { Form: StretchForm },

@@ -1,0 +1,76 @@
+import { chordsOf, strokesTogether, type PlayedNotes } from './chords';
+import { matched, occurrencesOf, type Occurrence } from './match';
+import { findPath, type Said } from './path';
+import { passagesOf, secondsAt, type Clock, type Passage } from './passages';
+import type { Score } from './score';
+
+/** What is known of a performance laid beside what is written. */
+export interface Following {
+  passages: readonly Passage[];
+  /** Every written note that was to be played, in order of place: with repeats that were taken, without what was cut. */
+  occurrences: readonly Occurrence[];
+  /** For each occurrence the played row, or -1: missing. */
+  playedOf: Int32Array;
+  /** For each played row the occurrence, or -1: extra. */
+  occurrenceOf: Int32Array;
+  /** For each played row with an occurrence whether it has its pitch. */
+  isRight: Uint8Array;
+  /** When each place was played, in unrolled quarters. */
+  clock: Clock;
+}
+
+/**
+ * Follows a performance along a score, note by note, with repeats and cuts. `playing` is in order of start. `said` are
+ * beginnings of bars a person told, which always hold.
+ */
+export function follow(score: Score, playing: PlayedNotes, said: readonly Said[] = []): Following {
+  const groups = strokesTogether(playing);
+  const chords = chordsOf(score);
+  const path = findPath(playing, groups, score, chords, said);
+  const { passages, clock: first } = passagesOf(path, playing, groups, score, chords);
+  const occurrences = occurrencesOf(score, passages);
+  let clock = first;
+  let playedOf: Int32Array = new Int32Array(occurrences.length).fill(-1);
+  for (let pass = 0; pass < 2; pass++) {
+    playedOf = matched(occurrences, playing, score, clock).playedOf;
+    clock = clockOf(occurrences, playedOf, playing, score, clock);
+  }
+  const occurrenceOf = new Int32Array(playing.pitch.length).fill(-1);
+  const isRight = new Uint8Array(playing.pitch.length);
+  playedOf.forEach((row, index) => {
+    if (row < 0) return;
+    occurrenceOf[row] = index;
+    isRight[row] = playing.pitch[row] === score.pitch[occurrences[index].row] ? 1 : 0;
+  });
+  return { passages, occurrences, playedOf, occurrenceOf, isRight, clock };
+}
+
+/** A stroke this far from where its neighbours let it be expected does not move the clock, in seconds. */
+const STRAY = 0.25;
+
+/** The clock by the middle of the strokes of each place; one place never before the one ahead of it. */
+function clockOf(
+  occurrences: readonly Occurrence[],
+  playedOf: Int32Array,
+  { seconds, pitch }: PlayedNotes,
+  score: Score,
+  before: Clock,
+): Clock {
+  const places: number[] = [];
+  const times: number[] = [];
+  for (let from = 0, to = 0; from < occurrences.length; from = to) {
+    const { place } = occurrences[from];
+    const own: number[] = [];
+    for (to = from; to < occurrences.length && Math.abs(occurrences[to].place - place) < 1e-4; to++) {
+      const row = playedOf[to];
+      if (row < 0 || pitch[row] !== score.pitch[occurrences[to].row]) continue;
+      if (Math.abs(seconds[row] - secondsAt(before, place)) <= STRAY) own.push(seconds[row]);
+    }
+    if (own.length === 0) continue;
+    own.sort((a, b) => a - b);
+    const time = own[(own.length - 1) >> 1];
+    places.push(place);
+    times.push(Math.max(time, times.at(-1) ?? -Infinity));
+  }
+  return places.length < 2 ? before : { at: Float64Array.from(places), seconds: Float64Array.from(times) };
+}

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+
+/** Bars a written score may have. */
+const MOST_BARS = 20_000;
+
+/**
+ * The written score that is laid beside a part. What is written is kept like a take, by the key of its content: each
+ * note once, to the tick, repeats not taken. Parts with the same score are one performance and followed together.
+ */
+export const referenceSchema = z.strictObject({
+  score: z.string().min(1).max(500),
+  name: z.string().max(200),
+  /** Where bars of the score start, in quarters, and behind the last where it ends. */
+  bars: z
+    .array(z.number().min(0))
+    .min(2)
+    .max(MOST_BARS + 1)
+    .refine((bars) => bars.every((at, index) => index === 0 || at >= bars[index - 1]), {
+      message: 'must rise',
+    }),
+  /** What its first bar is called: 0 for a pick-up. */
+  firstBar: z.union([z.literal(0), z.literal(1)]),
+  /** Bars by index in the order its repeats say, where that is not from first to last. */
+  order: z.array(z.int().min(0)).max(MOST_BARS).optional(),
+  /** The quarter of the session on which the first bar that is played begins. */
+  beginsAt: z.number().min(0).max(1e6),
+  /** What a person said: at a second of the playing bar so-and-so (by index) begins. Rises. */
+  said: z
+    .array(z.strictObject({ seconds: z.number().min(0), bar: z.int().min(0) }))
+    .max(10_000)
+    .optional(),
+});
+
+/** The written score a part is followed along. */
+export type Reference = z.infer<typeof referenceSchema>;
