@@ -8,6 +8,7 @@ import type { Engine } from './protocol';
 import { editQuestions } from './questions/edits';
 import { fileQuestions } from './questions/files';
 import { partQuestions } from './questions/part';
+import { scoreQuestions } from './questions/scores';
 import { sessionQuestions } from './questions/session';
 import { createScenes } from './scenes';
 
@@ -20,6 +21,7 @@ const engine: Engine = {
   ...fileQuestions(scenes),
   ...partQuestions(scenes),
   ...sessionQuestions(scenes),
+  ...scoreQuestions(scenes),
   ...editQuestions(scenes),
 };
 

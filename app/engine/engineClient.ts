@@ -142,6 +142,8 @@ export const engine: Engine = {
   harmony: question('harmony'),
   score: question('score'),
   musicXml: question('musicXml'),
+  playedScore: question('playedScore'),
+  layScore: (request) => keeping(ask('layScore', request)),
   comparison: question('comparison'),
   chart: question('chart'),
   chartNotes: question('chartNotes'),

@@ -1,4 +1,6 @@
 import type {
+  Reference,
+  ScorePage,
   Concern,
   ScoreStrip,
   Block,
@@ -235,6 +237,14 @@ export interface ScoreOfParts {
   concerns: (Concern & { partId: string; name: string; tick: number })[];
 }
 
+/** The score beside a part, in strips, with the playing on it. */
+export interface PlayedScore extends Omit<ScorePage, 'written'> {
+  strips: ScoreStrip[];
+}
+
+/** What is laid beside parts: a file, or another part of the session as it is cleaned. */
+export type GivenScore = { file: GivenFile } | { part: string };
+
 /** What is asked of a document. Each takes one object that names it. */
 export interface DocumentQuestions {
   joinFile(request: { session: Session; bytes: Uint8Array }): Promise<Joined>;
@@ -268,6 +278,16 @@ export interface DocumentQuestions {
   harmony(request: { session: Session; partId: string | null }): Promise<ReturnType<typeof harmonyOfParts>>;
   /** Parts as they are cleaned as notation; what could not be written well with it. */
   score(request: ScoreRequest & { barsAStrip: number }): Promise<ScoreOfParts>;
+  /** The score that is laid beside a part, in the order it was played; null where there is none. */
+  playedScore(
+    request: PartQuestion & { version: 'cleaned' | 'played'; barsAStrip: number },
+  ): Promise<PlayedScore | null>;
+  /** Finds a score in what was played by some parts (by id, a line each), and stores it; `unkept` as on import. */
+  layScore(request: {
+    session: Session;
+    parts: string;
+    given: GivenScore;
+  }): Promise<{ reference: Reference; unkept: StoredTake[] }>;
   /** The same as the bytes of a MusicXML file, plain or compressed. */
   musicXml(request: ScoreRequest & { isCompressed: boolean }): Promise<Uint8Array>;
   /** One chart of a part as played and as cleaned, and the ids of the notes in one of its bins. */

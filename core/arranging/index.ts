@@ -6,3 +6,4 @@ export * from './groups';
 export * from './bringParts';
 export * from './filesTogether';
 export * from './takesOfFiles';
+export * from './layScore';

@@ -2,6 +2,7 @@
 export * from './evaluatePart';
 export * from './circle';
 export * from './followedParts';
+export * from './standing';
 export * from './dependents';
 export * from './cleanFile';
 export * from './foldSteps';

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { follow, scoreOf, secondsAt, type Score, type ScoreRow } from '.';
+import { follow, plainBars, scoreOf, secondsAt, type Score, type ScoreRow } from '.';
 
 const row = (at: number, pitch: number, length = 1): ScoreRow => ({ at, length, pitch, velocity: 80 });
-const barsOf = (count: number, quarters = 4) => Array.from({ length: count + 1 }, (_, bar) => bar * quarters);
+const barsOf = (count: number) => plainBars(Array.from({ length: count + 1 }, (_, bar) => bar * 4));
 
 /** Eight bars in which no two are alike. */
 const TUNE = Array.from({ length: 32 }, (_, beat) =>
@@ -85,7 +85,7 @@ describe('a performance along its score', () => {
   });
 
   it('takes a repeat that is written without calling for anything, and leaves it out as well', () => {
-    const repeated = scoreOf(TUNE, barsOf(8), 1, [0, 1, 2, 3, 0, 1, 2, 3, 4, 5, 6, 7]);
+    const repeated = scoreOf(TUNE, { ...barsOf(8), order: [0, 1, 2, 3, 0, 1, 2, 3, 4, 5, 6, 7] });
     for (const order of [repeated.order ?? [], straight]) {
       const found = follow(repeated, playing(played(repeated, order)));
       expect(found.playedOf.includes(-1)).toBe(false);

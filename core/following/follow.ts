@@ -58,10 +58,11 @@ function clockOf(
 ): Clock {
   const places: number[] = [];
   const times: number[] = [];
-  for (let from = 0, to = 0; from < occurrences.length; from = to) {
-    const { place } = occurrences[from];
+  let to = 0;
+  while (to < occurrences.length) {
+    const { place } = occurrences[to];
     const own: number[] = [];
-    for (to = from; to < occurrences.length && Math.abs(occurrences[to].place - place) < 1e-4; to++) {
+    for (; to < occurrences.length && Math.abs(occurrences[to].place - place) < 1e-4; to++) {
       const row = playedOf[to];
       if (row < 0 || pitch[row] !== score.pitch[occurrences[to].row]) continue;
       if (Math.abs(seconds[row] - secondsAt(before, place)) <= STRAY) own.push(seconds[row]);

@@ -20,9 +20,16 @@ export function scoreOfReference(reference: Reference, take: Take): Score {
       pitch: take.notes.pitch[row],
       velocity: take.notes.velocity[row],
     })),
-    reference.bars,
-    reference.firstBar,
-    reference.order ?? null,
+    {
+      bars: reference.bars,
+      meters: take.meters.map(({ tick, numerator, denominator }) => ({
+        at: tick / quarter,
+        numerator,
+        denominator,
+      })),
+      firstBar: reference.firstBar,
+      order: reference.order ?? null,
+    },
   );
   known.set(take, { reference, score });
   return score;

@@ -1,6 +1,5 @@
 import type { NoteTable } from '../model';
-import type { MeterMap } from '../time';
-import { barNumbered } from '../time';
+import { barNumbered, type MeterMap } from '../time';
 
 /**
  * What is written, to be followed: columns, one row a note, in order of place, then pitch. Places and lengths are in
@@ -14,11 +13,22 @@ export interface Score {
   readonly velocity: Float64Array;
   /** Where each bar starts, and behind the last where it ends. */
   readonly bars: Float64Array;
+  /** From which quarter on bars are of which meter. */
+  readonly meters: readonly ScoreMeter[];
   /** What the first bar is called: 0 where it is a pick-up. */
   readonly firstBar: 0 | 1;
   /** Bars, by index, in the order its repeats and jumps say; null: from first to last. */
   readonly order: readonly number[] | null;
 }
+
+export interface ScoreMeter {
+  at: number;
+  numerator: number;
+  denominator: number;
+}
+
+/** How a score is laid out in bars; the fields of `Score`. */
+export type ScoreBars = Pick<Score, 'meters' | 'firstBar' | 'order'> & { bars: ArrayLike<number> };
 
 /** A written note, in quarters. */
 export interface ScoreRow {
@@ -31,13 +41,16 @@ export interface ScoreRow {
 /** Places closer than this, in quarters, are one place: what is left of divisions that are no binary fractions. */
 export const ONE_PLACE = 1 / 1920;
 
-/** A score of notes in any order. `bars` as in `Score`, at least two. */
-export function scoreOf(
-  rows: readonly ScoreRow[],
-  bars: ArrayLike<number>,
-  firstBar: 0 | 1 = 1,
-  order: readonly number[] | null = null,
-): Score {
+/** Bars of a score that is played from first to last. */
+export const plainBars = (bars: ArrayLike<number>, meters: readonly ScoreMeter[] = []): ScoreBars => ({
+  bars,
+  meters,
+  firstBar: 1,
+  order: null,
+});
+
+/** A score of notes in any order. */
+export function scoreOf(rows: readonly ScoreRow[], { bars, meters, firstBar, order }: ScoreBars): Score {
   // Sorted by whole parts, so that thirds that were added up differently are still one place.
   const whole = (at: number) => Math.round(at / ONE_PLACE);
   const sorted = [...rows].sort((a, b) => whole(a.at) - whole(b.at) || a.pitch - b.pitch);
@@ -48,6 +61,7 @@ export function scoreOf(
     pitch: Uint8Array.from(sorted, ({ pitch }) => pitch),
     velocity: Float64Array.from(sorted, ({ velocity }) => velocity),
     bars: Float64Array.from(bars),
+    meters,
     firstBar,
     order: order && order.every((bar, index) => bar === index) ? null : order,
   };
@@ -65,15 +79,23 @@ export function scoreOfNotes(notes: NoteTable, meter: MeterMap, ticksPerQuarter:
   return scoreOf(rows, barsOfMeter(meter, ticksPerQuarter, last));
 }
 
+/** The changes of a map of meters, in quarters. */
+const metersOf = ({ tick, numerator, denominator }: MeterMap, ticksPerQuarter: number): ScoreMeter[] =>
+  Array.from(tick, (at, row) => ({
+    at: at / ticksPerQuarter,
+    numerator: numerator[row],
+    denominator: denominator[row],
+  }));
+
 /** More bars than this are no score. */
 const MOST_BARS = 20_000;
 
-/** Where bars start, in quarters, up to the end of the one a place lies in. */
-export function barsOfMeter(meter: MeterMap, ticksPerQuarter: number, last: number): number[] {
+/** The bars of a map of meters, in quarters, up to the end of the one a place lies in. */
+export function barsOfMeter(meter: MeterMap, ticksPerQuarter: number, last: number): ScoreBars {
   const bars = [0];
   while (bars[bars.length - 1] <= last + ONE_PLACE && bars.length <= MOST_BARS)
     bars.push(barNumbered(meter, bars.length).end / ticksPerQuarter);
-  return bars;
+  return plainBars(bars, metersOf(meter, ticksPerQuarter));
 }
 
 /** Which bar of a score a place lies in, by index; what lies behind the last is in it. */

@@ -8,7 +8,7 @@ import type { Score } from './score';
  * one place stay as many as they are.
  */
 export function scoreTake(
-  { length, at, lengths, pitch, velocity }: Score,
+  { length, at, lengths, pitch, velocity, meters }: Score,
   name: string,
   keyOf: (content: Omit<Take, 'key' | 'pairs' | 'notes'>) => string,
 ): Take {
@@ -35,7 +35,11 @@ export function scoreTake(
     name,
     division: { kind: 'metrical' as const, ticksPerQuarter: SCORE_QUARTER },
     tempos: [],
-    meters: [],
+    meters: meters.map(({ at: quarter, numerator, denominator }) => ({
+      tick: tickOf(quarter),
+      numerator,
+      denominator,
+    })),
     events: builder.build(),
     endTick: rows.at(-1)?.tick ?? 0,
   };

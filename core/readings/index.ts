@@ -16,3 +16,4 @@ export * from './partRows';
 export * from './sharesOfPart';
 export * from './timingPicture';
 export * from './partsAsWritten';
+export * from './scorePage';

@@ -8,7 +8,7 @@ const QUARTER = context.timeline.ticksPerQuarter;
 /** What is written of notes by their ids. */
 const beside = (targets: Record<number, WrittenTarget>): WrittenBeside => ({ targetOf: (id) => targets[id] });
 const cleaned = (
-  notes: readonly Partial<Note>[],
+  notes: Partial<Note>[],
   targets: Record<number, WrittenTarget>,
   settings: Partial<ScoreStep> = {},
 ) => {
@@ -77,7 +77,7 @@ describe('a step to the score', () => {
   });
 
   it('changes nothing at strength 0 or without a score, and once is enough', () => {
-    const written = (notes: readonly Partial<Note>[]) =>
+    const written = (notes: Partial<Note>[]) =>
       beside(Object.fromEntries(notes.map((_, id) => [id, at(id * 120, 60)])));
     fc.assert(
       fc.property(anyNotes, (notes) => {

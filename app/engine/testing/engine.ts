@@ -7,6 +7,7 @@ import type { Engine } from '../protocol';
 import { editQuestions } from '../questions/edits';
 import { fileQuestions } from '../questions/files';
 import { partQuestions } from '../questions/part';
+import { scoreQuestions } from '../questions/scores';
 import { sessionQuestions } from '../questions/session';
 import { createScenes } from '../scenes';
 
@@ -17,6 +18,7 @@ export function createEngine(): Engine {
     ...fileQuestions(scenes),
     ...partQuestions(scenes),
     ...sessionQuestions(scenes),
+    ...scoreQuestions(scenes),
     ...editQuestions(scenes),
   };
 }

@@ -1,5 +1,5 @@
-import { listOf, sentenceOf } from '@ordle/core';
-import { useMemo } from 'react';
+import { barAt, listOf, sentenceOf, xmlIdOf } from '@ordle/core';
+import { useCallback, useMemo } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
 import { engine } from '@/engine/engineClient';
@@ -16,11 +16,14 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { transport } from '@/sound/transport';
 import { Button, Check, Menu, Segmented } from '@/ui';
+import { BesideScore } from './BesideScore';
 import { ChooseParts } from './ChooseParts';
 import { ConcernsList } from './ConcernsList';
 import { NotationPanel } from './NotationPanel';
+import { PlayedSheet } from './PlayedSheet';
 import { ScoreSheet } from './ScoreSheet';
 import { SCALES, useScoreChoice } from './scoreChoice';
+import { useLayScore } from './useLayScore';
 
 /** The cleaned parts as notation, to check by eye and to hand on. */
 export function Score() {
@@ -31,6 +34,7 @@ export function Score() {
 }
 
 const scoreAsked = (asked: Parameters<typeof engine.score>[0]) => engine.score(asked);
+const playedAsked = (asked: Parameters<typeof engine.playedScore>[0]) => engine.playedScore(asked);
 
 const MEDIA_TYPE = 'application/vnd.recordare.musicxml';
 
@@ -54,12 +58,10 @@ function ScoreOfSession() {
     return there && there.length > 0 ? there : part ? [part.id] : [];
   }, [choice.parts, session.parts, part]);
   const [from, to] = choice.bars ?? [1, Number.MAX_SAFE_INTEGER];
+  // Pages are broken by the engraver, who must have all bars for that.
+  const barsAStrip = choice.layout === 'pages' ? Number.MAX_SAFE_INTEGER : BARS_A_STRIP;
   const asked = { session, parts: chosen.join('\n'), from, to };
-  const { answer, isCurrent, error } = useAnswer(scoreAsked, {
-    ...asked,
-    // Pages are broken by the engraver, who must have all bars for that.
-    barsAStrip: choice.layout === 'pages' ? Number.MAX_SAFE_INTEGER : BARS_A_STRIP,
-  });
+  const { answer, isCurrent, error } = useAnswer(scoreAsked, { ...asked, barsAStrip });
   useCommands({
     play: () => void playback.toggle(),
     click: () => dispatch(viewChanged({ click: !view.click })),
@@ -74,12 +76,30 @@ function ScoreOfSession() {
     }
   };
   const active = listOf(session.parts).find(({ id }) => id === part?.id && chosen.includes(id)) ?? null;
+  const beside = active ?? session.parts.byId[chosen[0]] ?? null;
+  const showsScore = choice.page === 'score' && beside?.reference !== undefined;
+  const played = useAnswer(playedAsked, {
+    session,
+    partId: beside?.id ?? '',
+    version: choice.version,
+    barsAStrip,
+  });
+  const laying = useLayScore(
+    chosen,
+    mayWrite,
+    // Whatever was looked at before: what was laid is shown.
+    useCallback(() => choose({ page: 'score' }), [choose]),
+  );
   const select = (partId: string, id: number) => {
     if (part?.id !== partId) dispatch(viewChanged({ partId, together: [] }));
     selectionStore.select(partId, [id]);
   };
   return (
-    <main className="flex min-w-0 grow flex-col" data-testid="score" data-busy={!isCurrent}>
+    <main
+      className="flex min-w-0 grow flex-col"
+      data-testid="score"
+      data-busy={!isCurrent || (showsScore && !played.isCurrent)}
+    >
       <div
         role="toolbar"
         aria-label="Score"
@@ -105,14 +125,40 @@ function ScoreOfSession() {
             onChange={(layout) => choose({ layout })}
           />
         </span>
+        {beside?.reference && (
+          <span className="w-44">
+            <Segmented
+              label="Page"
+              value={choice.page}
+              options={[
+                { value: 'score', label: 'the score', title: 'What is written, with the playing on it' },
+                { value: 'part', label: 'the part', title: 'The part as it would be written' },
+              ]}
+              onChange={(page) => choose({ page })}
+            />
+          </span>
+        )}
+        {showsScore && (
+          <span className="w-40">
+            <Segmented
+              label="Playing on the score"
+              value={choice.version}
+              options={[
+                { value: 'played', label: 'as played', title: 'As it was played, before any step' },
+                { value: 'cleaned', label: 'cleaned', title: 'As it is cleaned' },
+              ]}
+              onChange={(version) => choose({ version })}
+            />
+          </span>
+        )}
         <Check
           checked={choice.bars !== null}
-          disabled={!answer}
+          disabled={!answer || showsScore}
           onChange={(on) => choose({ bars: on ? [1, (answer?.bars ?? 0) + 1] : null })}
         >
           Some bars
         </Check>
-        {choice.bars && (
+        {choice.bars && !showsScore && (
           <span className="flex items-baseline gap-1.5 text-ink-2">
             <BarsFields
               bars={choice.bars}
@@ -142,14 +188,29 @@ function ScoreOfSession() {
         </Button>
       </div>
       <div className="flex min-h-0 grow">
-        {answer && answer.strips.length > 0 ? (
-          <ScoreSheet
-            score={answer}
+        {showsScore ? (
+          <PlayedSheet
+            score={played.answer}
+            error={played.error}
             scale={choice.scale}
             layout={choice.layout}
             timeline={bench.timeline}
             playing={playback.playing}
             onSelect={select}
+          />
+        ) : answer && answer.strips.length > 0 ? (
+          <ScoreSheet
+            strips={answer.strips}
+            scale={choice.scale}
+            layout={choice.layout}
+            timeline={bench.timeline}
+            playing={playback.playing}
+            barAt={(tick) => barAt(bench.timeline.meter, tick).number}
+            onNote={(at, id) => select(answer.partIds[at], id)}
+            chosen={({ partId, ids }) => {
+              const at = answer.partIds.indexOf(partId ?? '');
+              return at < 0 ? [] : Array.from(ids, (id) => xmlIdOf(at, id));
+            }}
           />
         ) : (
           <p className="grow p-6 text-ink-2">
@@ -157,12 +218,22 @@ function ScoreOfSession() {
           </p>
         )}
         <SidePanel name="Notation" className="w-72 overflow-y-auto print:hidden">
+          {beside && (
+            <BesideScore
+              session={session}
+              part={beside}
+              chosen={chosen}
+              played={played.answer}
+              laying={laying}
+              mayWrite={mayWrite}
+            />
+          )}
           {active ? (
             <NotationPanel part={active} mayWrite={mayWrite} />
           ) : (
             <p className="p-4 text-ink-2">The part that is worked on is not in this score.</p>
           )}
-          <ConcernsList concerns={answer?.concerns ?? []} isRead={answer !== null} />
+          {!showsScore && <ConcernsList concerns={answer?.concerns ?? []} isRead={answer !== null} />}
         </SidePanel>
       </div>
       <TransportBar playback={playback} />

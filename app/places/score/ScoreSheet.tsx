@@ -1,30 +1,38 @@
-import { barAt, noteOfXmlId, xmlIdOf, type ScoreStrip, type Timeline } from '@ordle/core';
+import { noteOfXmlId, type ScoreStrip, type Timeline } from '@ordle/core';
 import { useEffect, useRef, useState, useSyncExternalStore, type MouseEvent, type RefObject } from 'react';
 import { createEngraver, type Engraver } from '@/engine/engraver/engraver';
-import type { ScoreOfParts } from '@/engine/protocol';
 import { usePlayTick } from '@/playback/usePlayTick';
-import { selectionStore } from '@/state/selection';
+import { selectionStore, type Selection } from '@/state/selection';
 import { useWidthOf } from '@/ui';
 
 interface ScoreSheetProps {
-  score: ScoreOfParts;
+  strips: readonly ScoreStrip[];
   /** Size of the staves, in percent. */
   scale: number;
   layout: 'continuous' | 'pages';
   timeline: Timeline;
   playing: boolean;
-  onSelect(partId: string, id: number): void;
+  /** The bar of the page that is heard at a tick of the session, counted from 1. */
+  barAt(tick: number): number;
+  /** A note was clicked: of the so-manieth part of the page, by its id there. */
+  onNote(part: number, id: number): void;
+  /** The elements of the page that stand for what is selected. */
+  chosen(selection: Selection): readonly string[];
+  /** Draws over a page that was just engraved. */
+  decorate?(page: Element): void;
 }
 
 /** The written page: strips of bars that are engraved once they come near what is in sight. */
-export function ScoreSheet({ score, scale, layout, timeline, playing, onSelect }: ScoreSheetProps) {
+export function ScoreSheet(props: ScoreSheetProps) {
+  const { strips, scale, layout, onNote } = props;
   const page = useRef<HTMLDivElement>(null);
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const width = useWidthOf(element);
   const [engraver] = useState(createEngraver);
   useEffect(() => () => engraver.close(), [engraver]);
-  useFollow(page, score, timeline, playing);
-  useSelectedInk(page, score);
+  useFollow(page, props);
+  useSelectedInk(page, props);
+  useDecoration(page, props);
   return (
     <div
       ref={(made) => {
@@ -38,11 +46,11 @@ export function ScoreSheet({ score, scale, layout, timeline, playing, onSelect }
       onClick={(event) => {
         const found = noteAt(event);
         const note = found && noteOfXmlId(found.id);
-        if (note) onSelect(score.partIds[note.part], note.id);
+        if (note) onNote(note.part, note.id);
       }}
     >
       {width > 0 &&
-        score.strips.map((strip) => (
+        strips.map((strip) => (
           <Strip
             key={strip.from}
             strip={strip}
@@ -170,7 +178,7 @@ function useOnPage(page: PageRef, act: () => void) {
 }
 
 /** Shows the bar that is heard, and keeps it in sight while music plays. */
-function useFollow(page: PageRef, { strips }: ScoreOfParts, timeline: Timeline, playing: boolean) {
+function useFollow(page: PageRef, { strips, timeline, playing, barAt }: ScoreSheetProps) {
   const heard = useRef(1);
   const mark = () => {
     page.current?.querySelectorAll('.now').forEach((each) => each.classList.remove('now'));
@@ -183,7 +191,7 @@ function useFollow(page: PageRef, { strips }: ScoreOfParts, timeline: Timeline, 
   };
   useOnPage(page, mark);
   usePlayTick(timeline, playing, (tick) => {
-    const { number } = barAt(timeline.meter, tick);
+    const number = barAt(tick);
     if (number === heard.current) return;
     heard.current = number;
     mark();
@@ -194,13 +202,24 @@ function useFollow(page: PageRef, { strips }: ScoreOfParts, timeline: Timeline, 
 const MOST_MARKED = 2000;
 
 /** Notes that are selected anywhere are so here. */
-function useSelectedInk(page: PageRef, { partIds }: ScoreOfParts) {
-  const { partId, ids } = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
+function useSelectedInk(page: PageRef, { chosen }: ScoreSheetProps) {
+  const selection = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
   useOnPage(page, () => {
     page.current?.querySelectorAll('.chosen').forEach((each) => each.classList.remove('chosen'));
-    const part = partIds.indexOf(partId ?? '');
-    if (part < 0) return;
-    for (const id of [...ids].slice(0, MOST_MARKED))
-      document.getElementById(xmlIdOf(part, id))?.classList.add('chosen');
+    for (const id of chosen(selection).slice(0, MOST_MARKED))
+      document.getElementById(id)?.classList.add('chosen');
+  });
+}
+
+/** Each page is drawn over once after it was engraved, and again when there is something else to be drawn. */
+function useDecoration(page: PageRef, { decorate }: ScoreSheetProps) {
+  const done = useRef(new WeakMap<Element, unknown>());
+  useOnPage(page, () => {
+    if (!decorate) return;
+    for (const svg of page.current?.querySelectorAll('section > div > svg') ?? []) {
+      if (done.current.get(svg) === decorate) continue;
+      done.current.set(svg, decorate);
+      decorate(svg);
+    }
   });
 }

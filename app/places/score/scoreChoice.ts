@@ -11,6 +11,10 @@ interface ScoreChoice {
   bars: [number, number] | null;
   /** As one page that goes on, or in pages as they are printed. */
   layout: 'continuous' | 'pages';
+  /** Of a part with a score beside it: that score with the playing on it, or the part as it would be written. */
+  page: 'score' | 'part';
+  /** The playing on the score as it was played, or as it is cleaned. */
+  version: 'played' | 'cleaned';
 }
 
 const store = createSmallStore<ScoreChoice | null>(null);
@@ -23,6 +27,14 @@ export function useScoreChoice(sessionId: string) {
   const choice: ScoreChoice =
     kept?.sessionId === sessionId
       ? kept
-      : { sessionId, parts: null, scale: SCALES[1], bars: null, layout: 'continuous' };
+      : {
+          sessionId,
+          parts: null,
+          scale: SCALES[1],
+          bars: null,
+          layout: 'continuous',
+          page: 'score',
+          version: 'cleaned',
+        };
   return { choice, choose: (change: Partial<ScoreChoice>) => store.set({ ...choice, ...change }) };
 }

@@ -13,7 +13,7 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../../midi';
-import { barsOfMeter, scoreOf, type Score, type ScoreRow } from '../../following';
+import { barsOfMeter, scoreOf, type Score, type ScoreBars, type ScoreRow } from '../../following';
 import { takesOfFile } from '../../model';
 import { createTimeline, microsecondsOf } from '../../time';
 import { readMusicXml, type ScoreMusic, type ScorePart } from './readMusicXml';
@@ -136,13 +136,10 @@ export function leftOutInWords({ leftOut }: ScoreMusic): string | null {
 }
 
 /** What a file says is written: of each of its parts, and of all together. */
-export interface WrittenMusic {
+export interface WrittenMusic extends ScoreBars {
   /** What the piece is called; empty where it says nothing. */
   title: string;
   parts: { name: string; isDrums: boolean; rows: ScoreRow[] }[];
-  bars: number[];
-  beginsWithPickUp: boolean;
-  order: number[] | null;
 }
 
 /**
@@ -157,21 +154,22 @@ export function readWritten(bytes: Uint8Array): WrittenMusic {
 }
 
 /** Some parts of what is written, or all, as one score. */
-export function scoreOfWritten(
-  { parts, bars, beginsWithPickUp, order }: WrittenMusic,
-  which?: number,
-): Score {
-  const rows = (which === undefined ? parts : [parts[which]]).flatMap((part) => part.rows);
-  return scoreOf(rows, bars, beginsWithPickUp ? 0 : 1, order);
+export function scoreOfWritten(written: WrittenMusic, which?: number): Score {
+  const { parts } = written;
+  const chosen = which === undefined ? parts : [parts[which]];
+  return scoreOf(
+    chosen.flatMap(({ rows }) => rows),
+    written,
+  );
 }
 
 function writtenInScore(bytes: Uint8Array): WrittenMusic {
   const music = readMusicXml(scoreText(bytes), 'on paper');
-  const { title, bars, beginsWithPickUp, order } = music;
+  const { title, bars, meters, order } = music;
   const parts = music.parts
     .filter(({ notes }) => notes.length > 0)
     .map(({ name, isDrums, notes }) => ({ name, isDrums, rows: notes }));
-  return { title, parts, bars, beginsWithPickUp, order };
+  return { title, parts, bars, meters, firstBar: music.beginsWithPickUp ? 0 : 1, order };
 }
 
 function writtenInMidi(bytes: Uint8Array): WrittenMusic {
@@ -188,8 +186,7 @@ function writtenInMidi(bytes: Uint8Array): WrittenMusic {
     return rows.length > 0 ? [{ name, isDrums: notes.channel[0] === DRUM_CHANNEL, rows }] : [];
   });
   const last = parts.flatMap(({ rows }) => rows).reduce((most, { at }) => Math.max(most, at), 0);
-  const bars = barsOfMeter(meter, ticksPerQuarter, last);
-  return { title: '', parts, bars, beginsWithPickUp: false, order: null };
+  return { title: '', parts, ...barsOfMeter(meter, ticksPerQuarter, last) };
 }
 
 /** A MIDI file, or a written score read as one. Throws as the readers of both do. */

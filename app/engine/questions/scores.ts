@@ -1,0 +1,45 @@
+import {
+  OrdleError,
+  itemOf,
+  layScore,
+  listOf,
+  readWritten,
+  scorePageOf,
+  stripsOf,
+  timelineOf,
+  writtenOfPart,
+} from '@ordle/core';
+import type { Engine } from '../protocol';
+import { partOf, type Scenes } from '../scenes';
+
+/** Scores that are laid beside what was played. */
+export function scoreQuestions({ library, evaluator }: Scenes) {
+  const { keep, summon } = library;
+  return {
+    async playedScore({ version, barsAStrip, ...question }) {
+      const { part, session } = partOf(question);
+      if (!part.reference) return null;
+      await summon(listOf(session.parts), session);
+      const page = scorePageOf(part, session, version, evaluator, timelineOf(session));
+      if (!page) return null;
+      const { written, ...rest } = page;
+      const bars = [1, Number.MAX_SAFE_INTEGER] as const;
+      return { ...rest, strips: stripsOf([written], { title: page.name, bars, barsAStrip }) };
+    },
+
+    async layScore({ session, parts, given }) {
+      await summon(listOf(session.parts), session);
+      const timeline = timelineOf(session);
+      const readPart = (id: string) => {
+        const part = itemOf(session.parts, id);
+        if (!part) throw new OrdleError('no-part', 'The part is no longer in the session.');
+        const { stages } = evaluator.evaluate(part, session, timeline);
+        return writtenOfPart(stages[stages.length - 1].notes, part.name, timeline);
+      };
+      const written = 'file' in given ? readWritten(given.file.bytes) : readPart(given.part);
+      const name = 'file' in given ? given.file.name.replace(/\.\w+$/, '') : written.title;
+      const { reference, take } = layScore(session, parts.split('\n'), written, name, evaluator, timeline);
+      return { reference, unkept: await keep([take]) };
+    },
+  } satisfies Partial<Engine>;
+}
