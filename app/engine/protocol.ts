@@ -1,4 +1,5 @@
 import type {
+  Finding,
   Reference,
   ScorePage,
   Concern,
@@ -240,6 +241,8 @@ export interface ScoreOfParts {
 /** The score beside a part, in strips, with the playing on it. */
 export interface PlayedScore extends Omit<ScorePage, 'written'> {
   strips: ScoreStrip[];
+  /** What is wrong, missing and extra in the parts as they are cleaned, in order of time. */
+  faults: (Finding & { partId: string })[];
 }
 
 /** What is laid beside parts: a file, or another part of the session as it is cleaned. */

@@ -5,7 +5,9 @@ export const KIND_NAMES: Record<FindingKind, string> = {
   'double-strike': 'double note',
   'stuck-note': 'stuck note',
   specks: 'speck',
-  'wrong-note': 'likely wrong note',
+  'wrong-note': 'wrong note',
+  'missing-note': 'missing note',
+  'extra-note': 'extra note',
   overlap: 'overlap',
   'flattened-chord': 'flattened chords',
   'late-lead-in': 'silence before',
@@ -31,7 +33,9 @@ export function mendInWords({ kind, mend }: Pick<Finding, 'kind' | 'mend'>): str
   if (kind === 'seam-jump') return 'Even it out';
   if (kind === 'out-of-range') return 'Move into range';
   if (kind === 'controller-flood') return 'Thin';
+  if (kind === 'missing-note') return 'Put it in';
   if (!isByHand(mend)) return 'Mend';
+  if (Object.values(mend.change).some(({ pitch }) => pitch !== undefined)) return 'Write the right pitch';
   if (mend.delete.length > 0 || mend.messages) return 'Remove';
   return (mend.curves?.length ?? 0) > 0 ? 'Let go at the end' : 'Shorten';
 }

@@ -10,7 +10,7 @@ import {
   type Part,
   type PlacedStep,
 } from '../session';
-import { createStep, isByHand, type EditsStep, type NoteChange, type Step } from '../steps';
+import { createStep, isByHand, type AddedNote, type EditsStep, type NoteChange, type Step } from '../steps';
 import { barAt } from '../time';
 import type { Finding } from './finding';
 import { lookThrough } from './lookThrough';
@@ -91,6 +91,7 @@ export function mendsOf(findings: readonly Finding[]): Step[] {
   const gone = new Set<number>();
   const curves: NonNullable<EditsStep['curves']> = [];
   const messages = new Set<number>();
+  const add: AddedNote[] = [];
   const others: Step[] = [];
   for (const { mend } of findings) {
     if (!mend) continue;
@@ -98,17 +99,21 @@ export function mendsOf(findings: readonly Finding[]): Step[] {
       others.push(mend);
       continue;
     }
-    for (const [id, { end }] of Object.entries(mend.change))
-      if (end !== undefined) change[id] = { end: Math.min(end, change[id]?.end ?? Infinity) };
+    for (const [id, { end, pitch }] of Object.entries(mend.change)) {
+      if (end !== undefined) change[id] = { ...change[id], end: Math.min(end, change[id]?.end ?? Infinity) };
+      if (pitch !== undefined) change[id] = { ...change[id], pitch };
+    }
+    add.push(...mend.add);
     for (const id of mend.delete) gone.add(id);
     curves.push(...(mend.curves ?? []));
     for (const at of mend.messages ?? []) messages.add(at);
   }
   for (const id of gone) delete change[id];
-  const isEdited = Object.keys(change).length + gone.size + curves.length + messages.size > 0;
+  const isEdited = Object.keys(change).length + gone.size + add.length + curves.length + messages.size > 0;
   const edits = createStep('edits', {
     change,
     delete: [...gone],
+    add,
     ...(curves.length > 0 && { curves }),
     ...(messages.size > 0 && { messages: [...messages] }),
   });

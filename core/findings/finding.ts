@@ -6,6 +6,8 @@ export const FINDING_KINDS = [
   'stuck-note',
   'specks',
   'wrong-note',
+  'missing-note',
+  'extra-note',
   'overlap',
   'flattened-chord',
   'late-lead-in',

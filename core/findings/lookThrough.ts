@@ -13,6 +13,8 @@ export interface PartOfSession {
   material: Material;
   /** Where the part ends, in ticks. */
   endTick: number;
+  /** What the score beside it says; then nothing is told of notes that are only likely to be wrong. */
+  byScore?: readonly Finding[];
 }
 
 /** What is probably wrong with each part, and, in the part that begins, with the silence before all of them. */
@@ -22,8 +24,8 @@ export function lookThrough<P extends PartOfSession>(
 ): (P & { own: Finding[] })[] {
   const empty = parts.filter(({ material }) => isEmpty(material)).length;
   const found = parts.map((each) => {
-    const { part, material, endTick } = each;
-    const own = findingsOf({
+    const { part, material, endTick, byScore } = each;
+    const likely = findingsOf({
       material,
       timeline,
       isDrums: part.sound.drums,
@@ -31,6 +33,7 @@ export function lookThrough<P extends PartOfSession>(
       name: part.name,
       endTick: Math.round(endTick),
     });
+    const own = byScore ? [...likely.filter(({ kind }) => !SAID_BY_SCORE.has(kind)), ...byScore] : likely;
     own.push(...seamJumps(part, material.notes, timeline));
     const others = parts.filter((other) => other !== each).map((other) => other.material.notes);
     own.push(...beyondTheEnd(material.notes, others, timeline));
@@ -56,6 +59,9 @@ export function lookThrough<P extends PartOfSession>(
   if (first && lead) first.own.push(lead);
   return found;
 }
+
+/** What a score knows for certain need not be guessed. */
+const SAID_BY_SCORE: ReadonlySet<Finding['kind']> = new Set(['wrong-note', 'double-strike', 'specks']);
 
 /** So many tracks that hold no music are where a title and its makers are told, or how a program writes its files. */
 const CREDITS = 3;

@@ -17,3 +17,4 @@ export * from './sharesOfPart';
 export * from './timingPicture';
 export * from './partsAsWritten';
 export * from './scorePage';
+export * from './findingsByScore';

@@ -72,13 +72,18 @@ interface ReadBy {
   where: Where;
 }
 
-/** Measures every part and looks all of them through. */
-export function readingsOfParts(parts: readonly Read[], by: ReadBy): ReadingsOfParts {
+/** Measures every part and looks all of them through; `byScore` says what the score beside a part knows of it. */
+export function readingsOfParts(
+  parts: readonly Read[],
+  by: ReadBy,
+  byScore: (part: Part) => readonly Finding[] | undefined = () => undefined,
+): ReadingsOfParts {
   const through = lookThrough(
     parts.map(({ part, evaluation: { assembly, stages } }) => ({
       part,
       material: stages[stages.length - 1],
       endTick: assembly.endTick,
+      byScore: byScore(part),
     })),
     by.timeline,
   );

@@ -1,5 +1,6 @@
 import {
   OrdleError,
+  findingsByScore,
   itemOf,
   layScore,
   listOf,
@@ -23,8 +24,14 @@ export function scoreQuestions({ library, evaluator }: Scenes) {
       const page = scorePageOf(part, session, version, evaluator, timelineOf(session));
       if (!page) return null;
       const { written, ...rest } = page;
+      const faults = page.partIds.flatMap((id) => {
+        const own = itemOf(session.parts, id);
+        const found = own && findingsByScore(own, session, evaluator, timelineOf(session));
+        return (found ?? []).map((finding) => ({ ...finding, partId: id }));
+      });
+      faults.sort((a, b) => a.tick - b.tick);
       const bars = [1, Number.MAX_SAFE_INTEGER] as const;
-      return { ...rest, strips: stripsOf([written], { title: page.name, bars, barsAStrip }) };
+      return { ...rest, faults, strips: stripsOf([written], { title: page.name, bars, barsAStrip }) };
     },
 
     async layScore({ session, parts, given }) {

@@ -21,6 +21,7 @@ import {
   partsOfHarmony,
   chartOfPart,
   notesOfChart,
+  findingsByScore,
   readingsOfParts,
   cleanedOffMs,
   faultyRow,
@@ -70,7 +71,9 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
         session,
         listOf(session.parts).filter(({ setAside }) => !setAside),
       );
-      return readingsOfParts(parts, { shown: grid, timeline, where });
+      return readingsOfParts(parts, { shown: grid, timeline, where }, (part) =>
+        findingsByScore(part, session, evaluator, timeline),
+      );
     },
 
     async suggestion({ session, said }) {

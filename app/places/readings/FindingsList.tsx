@@ -6,7 +6,8 @@ import { useAppDispatch } from '@/state/store';
 import { Button, Select, WithMenu } from '@/ui';
 import { counted, figures } from '@/words/counts';
 import { KIND_NAMES, mendInWords } from '@/words/findings';
-import { dismiss, mend, putRight, recall, type PartFinding } from './readingsActions';
+import { mend, type PartFinding } from '@/edits/mendFindings';
+import { dismiss, putRight, recall } from './readingsActions';
 
 interface FindingsListProps {
   findings: readonly PartFinding[];

@@ -15,7 +15,7 @@ import { currentStopSet, viewChanged } from '@/state/viewSlice';
 import { FindingsList } from './FindingsList';
 import { PartDetail } from './PartDetail';
 import { PartsTable } from './PartsTable';
-import type { PartFinding } from './readingsActions';
+import type { PartFinding } from '@/edits/mendFindings';
 import { reportOfSession } from './report';
 import { useReadingsChoice } from './readingsChoice';
 import { useReadings } from './useReadings';

@@ -14,7 +14,7 @@ import { placeInWords } from '@/panels/notes/noteColumns';
 import { barsInWords } from '@/words/counts';
 import { CHART_WORDS, alongMarks, binMark } from './chartWords';
 import { KIND_NAMES } from '@/words/findings';
-import type { PartFinding } from './readingsActions';
+import type { PartFinding } from '@/edits/mendFindings';
 
 /**
  * The readings of a session as a page of HTML: every part before and after, the steps between, and what is still

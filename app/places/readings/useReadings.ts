@@ -2,7 +2,7 @@ import { nameOfFinding, type Session, type Where, type ReadingsOfParts } from '@
 import { useMemo } from 'react';
 import { engine } from '@/engine/engineClient';
 import { useAnswer } from '@/engine/useAnswer';
-import type { PartFinding } from './readingsActions';
+import type { PartFinding } from '@/edits/mendFindings';
 
 export interface ReadingsState {
   readings: ReadingsOfParts | null;

@@ -4,6 +4,7 @@ import type { PlayedScore } from '@/engine/protocol';
 import { useAppDispatch } from '@/state/store';
 import { Button, Menu, MoreMenu } from '@/ui';
 import { counted, figures } from '@/words/counts';
+import { Faults } from './Faults';
 import { FollowedWhere } from './FollowedWhere';
 import { cleanToScore, takeAway } from './scoreActions';
 import type { useLayScore } from './useLayScore';
@@ -92,6 +93,7 @@ function Laid({ session, part, played, mayWrite, reference }: BesideScoreProps &
         />
       </div>
       {played && <Told played={played} />}
+      {played && <Legend />}
       <Button
         look={isCleaned ? 'plain' : 'main'}
         className="justify-center"
@@ -101,10 +103,43 @@ function Laid({ session, part, played, mayWrite, reference }: BesideScoreProps &
       >
         {isCleaned ? 'Take that back' : 'Clean to the score'}
       </Button>
+      {played && <Faults session={session} faults={played.faults} mayWrite={mayWrite} />}
       {played && (
         <FollowedWhere session={session} reference={reference} played={played} mayWrite={mayWrite} />
       )}
     </>
+  );
+}
+
+/** What the marks on the page mean. */
+function Legend() {
+  const sign = 'mr-1 inline-block size-2.5 align-baseline';
+  return (
+    <ul aria-label="Marks on the page" className="flex flex-wrap gap-x-3 text-quiet text-ink-2">
+      <li>
+        <span aria-hidden="true" className={`${sign} bg-late`} />
+        late
+      </li>
+      <li>
+        <span aria-hidden="true" className={`${sign} rounded-full border-2 border-early`} />
+        early
+      </li>
+      <li>
+        <span aria-hidden="true" className={`${sign} rounded-full border border-accent`} />
+        missing
+      </li>
+      <li>
+        <span aria-hidden="true" className={`${sign} rounded-full border border-accent`} />
+        <span aria-hidden="true" className={`${sign} -ml-1 rounded-full bg-accent`} />
+        wrong
+      </li>
+      <li>
+        <span aria-hidden="true" className={`${sign} rounded-full bg-accent`}>
+          <span className="relative block h-2.5 w-px rotate-45 translate-x-1 bg-ink" />
+        </span>
+        extra
+      </li>
+    </ul>
   );
 }
 
@@ -115,8 +150,8 @@ function Told({ played: { marks, extras, typicalMs, isByBars } }: { played: Play
   return (
     <p data-testid="score-told">
       {figures(count('right'))} of {counted(marks.length, 'note')} right, {figures(wrong)} wrong,{' '}
-      {figures(missing)} missing, {figures(extras.length)} extra. Typically {figures(Math.round(typicalMs))} ms from{' '}
-      {isByBars ? 'the written place' : 'the tempo around'}.
+      {figures(missing)} missing, {figures(extras.length)} extra. Typically {figures(Math.round(typicalMs))}{' '}
+      ms from {isByBars ? 'the written place' : 'the tempo around'}.
     </p>
   );
 }

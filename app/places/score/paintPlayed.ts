@@ -26,6 +26,7 @@ export function paintPlayed(page: Element, { marks, extras }: Pick<PlayedScore, 
     layers.set(sheet, made);
     return made;
   };
+  const struck = new Map<Element, { layer: SVGGElement; note: Element; head: Box; late: number[] }>();
   for (const note of page.querySelectorAll<SVGGElement>('g.note')) {
     const id = Number(/^p1n(\d+)$/.exec(note.id)?.[1] ?? NaN);
     const mark = marks.at(id);
@@ -38,8 +39,14 @@ export function paintPlayed(page: Element, { marks, extras }: Pick<PlayedScore, 
       const at = { x: head.x + 1.9 * head.width, y: head.y - (mark.played.above * head.height) / 2 };
       layer.append(headAt({ ...head, ...at }, 'wrong-played', mark.played.name));
     }
-    paintTiming(layer, note, head, mark.lateMs);
+    const chord = note.closest('g.chord') ?? note;
+    const own = struck.get(chord);
+    if (own) own.late.push(mark.lateMs);
+    else struck.set(chord, { layer, note, head, late: [mark.lateMs] });
   }
+  // One mark a chord: where it is rolled, for the middle of it.
+  for (const { layer, note, head, late } of struck.values())
+    paintTiming(layer, note, head, late.reduce((sum, each) => sum + each, 0) / late.length);
   for (const { after, before, share, above, name } of extras) {
     const note = noteOf(after);
     const layer = note && layerFor(note);
@@ -60,15 +67,17 @@ export function paintPlayed(page: Element, { marks, extras }: Pick<PlayedScore, 
   }
 }
 
+type Box = Pick<DOMRect, 'x' | 'y' | 'width' | 'height'>;
+
 /** The head of a note in the coordinates of the page; null where it is not drawn. */
-function boxOf(note: SVGGElement): DOMRect | null {
+function boxOf(note: SVGGElement): Box | null {
   const head = note.querySelector<SVGGElement>('g.notehead') ?? note;
-  const box = head.getBBox();
-  return box.width > 0 ? box : null;
+  const { x, y, width, height } = head.getBBox();
+  return width > 0 ? { x, y, width, height } : null;
 }
 
 /** Early and late, under the staff the note stands on. */
-function paintTiming(layer: SVGGElement, note: Element, head: DOMRect, lateMs: number) {
+function paintTiming(layer: SVGGElement, note: Element, head: Box, lateMs: number) {
   const off = Math.abs(lateMs);
   if (off < NEAR_MS) return;
   const lines = [...(note.closest('g.staff')?.children ?? [])].filter(
@@ -89,7 +98,7 @@ function paintTiming(layer: SVGGElement, note: Element, head: DOMRect, lateMs: n
   layer.append(mark, shape('path', { d: `M ${x} ${y - 0.6 * space} v ${1.2 * space}`, class: 'place' }));
 }
 
-function headAt(box: Pick<DOMRect, 'x' | 'y' | 'width' | 'height'>, name: string, title: string) {
+function headAt(box: Box, name: string, title: string) {
   const group = shape('g', { class: name });
   const told = document.createElementNS(SVG, 'title');
   told.textContent = title;
