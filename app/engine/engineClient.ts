@@ -143,6 +143,7 @@ export const engine: Engine = {
   score: question('score'),
   musicXml: question('musicXml'),
   playedScore: question('playedScore'),
+  beatsByScore: question('beatsByScore'),
   layScore: (request) => keeping(ask('layScore', request)),
   comparison: question('comparison'),
   chart: question('chart'),

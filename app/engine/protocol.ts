@@ -31,6 +31,7 @@ import type {
   PartContent,
   PartFacts,
   PlaybackPart,
+  PulseHints,
   Question,
   Repair,
   Session,
@@ -285,6 +286,8 @@ export interface DocumentQuestions {
   playedScore(
     request: PartQuestion & { version: 'cleaned' | 'played'; barsAStrip: number },
   ): Promise<PlayedScore | null>;
+  /** The beats of a performance as the score beside it tells them, in the place of what was said of them. */
+  beatsByScore(request: PartQuestion): Promise<PulseHints>;
   /** Finds a score in what was played by some parts (by id, a line each), and stores it; `unkept` as on import. */
   layScore(request: {
     session: Session;

@@ -2,7 +2,6 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import {
   OrdleError,
-  beginningOf,
   createStep,
   exportSession,
   itemOf,
@@ -72,28 +71,18 @@ export function followFile(args: readonly string[], surroundings: Surroundings):
   const takeOf = (key: string) => (key === take.key ? take : takeOfFile(key));
   const evaluator = createEvaluator(takeOf);
   const ids = partsInUse(opened);
-  const besideScore = (beginsAt: number): Session => ({
+  const beside: Session = {
     ...opened,
     parts: mapItems(opened.parts, (part) =>
-      ids.includes(part.id) ? { ...part, reference: { ...referenceOf(score), beginsAt } } : part,
+      ids.includes(part.id) ? { ...part, reference: referenceOf(score) } : part,
     ),
-  });
-  const followedIn = (session: Session): Followed => {
-    const [first] = ids.map((id) => itemOf(session.parts, id));
-    const followed = first && evaluator.followed(first, session, timelineOf(session));
-    if (!followed || followed.seconds.length === 0)
-      throw new OrdleError('no-notes', withName(name, 'It holds no notes, so there is nothing to follow.'));
-    return followed;
   };
-  const followed = followedIn(besideScore(0));
+  const [first] = ids.map((id) => itemOf(beside.parts, id));
+  const followed = first && evaluator.followed(first, beside, timelineOf(beside));
+  if (!followed || followed.seconds.length === 0)
+    throw new OrdleError('no-notes', withName(name, 'It holds no notes, so there is nothing to follow.'));
   const report = reportOf(followed);
   if (target !== null) {
-    const timeline = timelineOf(opened);
-    const ticks = Array.from(
-      followed.rowOf,
-      (row, at) => followed.parts[followed.partOf[at]].notes.start[row],
-    );
-    const beside = besideScore(beginningOf(score, followed.following, ticks, timeline));
     const step = createStep('score', { strength, pitches: values.pitches, chords: 'together' });
     const cleaned: Session = {
       ...beside,
@@ -119,7 +108,7 @@ function readAs<T>(name: string, read: () => T): T {
   }
 }
 
-const referenceOf = ({ bars, firstBar, order }: Score): Omit<Reference, 'beginsAt'> => ({
+const referenceOf = ({ bars, firstBar, order }: Score): Reference => ({
   score: 'score',
   name: '',
   bars: [...bars],

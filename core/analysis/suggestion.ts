@@ -66,7 +66,7 @@ const none = (reason: string, lie?: LieWithSteps, isFree = false): Suggestion =>
 export function suggestionFor(
   material: Material,
   standing: readonly Step[],
-  context: Pick<StepContext, 'timeline' | 'isDrums'>,
+  context: Pick<StepContext, 'timeline' | 'isDrums' | 'written'>,
 ): Suggestion | null {
   const { timeline, isDrums } = context;
   const { notes } = material;
@@ -118,7 +118,7 @@ export function followsBars(notes: NoteTable, isDrums: boolean, timeline: Timeli
 export function lieWithSteps(
   material: Material,
   steps: readonly Step[],
-  context: Pick<StepContext, 'timeline' | 'isDrums'>,
+  context: Pick<StepContext, 'timeline' | 'isDrums' | 'written'>,
 ): LieWithSteps | null {
   const playing = playingOf(material.notes, context.isDrums, context.timeline);
   return playing && afterSteps(playing, material, steps, context);
@@ -128,7 +128,7 @@ function afterSteps(
   playing: Playing,
   material: Material,
   steps: readonly Step[],
-  context: Pick<StepContext, 'timeline' | 'isDrums'>,
+  context: Pick<StepContext, 'timeline' | 'isDrums' | 'written'>,
 ): LieWithSteps {
   const { timeline, isDrums } = context;
   const cleaned = steps.reduce((input, step) => applyStep(input, step, context), material);
@@ -217,7 +217,7 @@ function quantizesFor(
   );
 }
 
-function lieOfLateness(late: Float64Array): LieOfStrokes {
+export function lieOfLateness(late: Float64Array): LieOfStrokes {
   if (late.length === 0) return NOTHING;
   const { mean, deviation } = momentsOf(late);
   return { biasMs: mean, spreadMs: deviation, offMs: Math.hypot(mean, deviation) };

@@ -1,6 +1,6 @@
 import { OrdleError } from '../errors';
 import type { Evaluator } from '../evaluate';
-import { barsOfMeter, beginningOf, follow, rowsTogether, scoreTake, type Following } from '../following';
+import { barsOfMeter, follow, rowsTogether, scoreTake, type Following } from '../following';
 import { scoreOfWritten, type WrittenMusic } from '../formats';
 import { contentKey, type NoteTable, type Take } from '../model';
 import { itemOf, type Reference, type Session } from '../session';
@@ -69,7 +69,6 @@ export function layScore(
       bars: [...bars],
       firstBar,
       ...(order && { order: [...order] }),
-      beginsAt: beginningOf(best.score, best.following, ticks, timeline),
     },
     take,
     found: best.found,

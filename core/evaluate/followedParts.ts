@@ -1,4 +1,11 @@
-import { follow, rowsTogether, scoreOfReference, type Following, type Score } from '../following';
+import {
+  beginningOf,
+  follow,
+  rowsTogether,
+  scoreOfReference,
+  type Following,
+  type Score,
+} from '../following';
 import { OrdleError } from '../errors';
 import type { NoteTable, Take } from '../model';
 import { listOf, type Part, type Reference, type Session } from '../session';
@@ -12,6 +19,8 @@ const MOST_NOTES = 100_000;
 export interface Followed {
   score: Score;
   reference: Reference;
+  /** The quarter of the session on which the first bar that is played begins. */
+  beginsAt: number;
   following: Following;
   parts: readonly { part: Part; notes: NoteTable }[];
   /** For each played row, in order of start and then pitch over all parts: whose it is, and which of its rows. */
@@ -87,16 +96,19 @@ function followParts(
   );
   const pitch = Uint8Array.from(partOf, (part, at) => tables[part].pitch[rowOf[at]]);
   const following = follow(score, { seconds, pitch }, reference.said);
+  const ticks = Array.from(partOf, (part, at) => tables[part].start[rowOf[at]]);
+  const beginsAt = reference.beginsAt ?? beginningOf(score, following, ticks, timeline);
   const origin = following.passages.at(0)?.from ?? 0;
   const targetAt = (occurrence: number): WrittenTarget => {
     const { row, place } = following.occurrences[occurrence];
-    const start = (reference.beginsAt + place - origin) * timeline.ticksPerQuarter;
+    const start = (beginsAt + place - origin) * timeline.ticksPerQuarter;
     return { start, end: start + score.lengths[row] * timeline.ticksPerQuarter, pitch: score.pitch[row] };
   };
   const byPart = new Map<string, FollowedPart>();
   return {
     score,
     reference,
+    beginsAt,
     following,
     parts,
     partOf,

@@ -22,7 +22,7 @@ const [NEAR_QUARTERS, NEAR_SECONDS] = [0.26, 0.3];
  * was played is known by its id; what was drawn since stands for what is missing of its pitch near its place.
  */
 export function standingOf(followed: Followed, tables: readonly NoteTable[], timeline: Timeline): Standing {
-  const { following, parts, score, reference } = followed;
+  const { following, parts, score, beginsAt } = followed;
   const count = following.occurrences.length;
   const [partOf, rowOf] = [new Int32Array(count).fill(-1), new Int32Array(count).fill(-1)];
   const isRight = new Uint8Array(count);
@@ -53,7 +53,7 @@ export function standingOf(followed: Followed, tables: readonly NoteTable[], tim
       const { row: written, place } = following.occurrences[occurrence];
       if (score.pitch[written] !== pitch[row]) return false;
       return (
-        Math.abs(reference.beginsAt + place - origin - quarters) <= NEAR_QUARTERS ||
+        Math.abs(beginsAt + place - origin - quarters) <= NEAR_QUARTERS ||
         Math.abs(secondsAt(following.clock, place) - seconds) <= NEAR_SECONDS
       );
     });
@@ -80,7 +80,7 @@ export function latenessByScore(
   tables: readonly NoteTable[],
   timeline: Timeline,
 ): { late: Float64Array; isByBars: boolean } {
-  const { following, reference } = followed;
+  const { following, beginsAt } = followed;
   const { occurrences } = following;
   const origin = following.passages.at(0)?.from ?? 0;
   const late = new Float64Array(occurrences.length).fill(NaN);
@@ -89,7 +89,7 @@ export function latenessByScore(
   occurrences.forEach(({ place }, index) => {
     if (standing.partOf[index] < 0) return;
     const tick = tables[standing.partOf[index]].start[standing.rowOf[index]];
-    const target = (reference.beginsAt + place - origin) * timeline.ticksPerQuarter;
+    const target = (beginsAt + place - origin) * timeline.ticksPerQuarter;
     seconds[index] = ticksToSeconds(timeline.tempo, tick);
     late[index] = 1000 * (seconds[index] - ticksToSeconds(timeline.tempo, target));
     off.push((tick - target) / timeline.ticksPerQuarter);

@@ -140,18 +140,23 @@ export type Wanted =
 
 /**
  * What each source costs in each bar by what is wanted, and `missing` for each note it has fewer than the fullest: ms
- * of spread, notes that are missing, steps of velocity below 127 or from the one named. NaN for a source without a
- * note in a bar.
+ * of spread, notes that are missing, steps of velocity below 127 or from the one named; with `faultsOf` for each note
+ * that is missing, wrong or extra by a score instead. NaN for a source without a note in a bar.
  */
-export function costsBy(readings: readonly SourceReading[], wanted: Wanted): BarCosts[] {
-  if (wanted.by === 'tightest') return costsByTightness(readings, wanted.missing);
+export function costsBy(
+  readings: readonly SourceReading[],
+  wanted: Wanted,
+  faultsOf?: (source: number, bar: number) => number,
+): BarCosts[] {
+  if (wanted.by === 'tightest' && !faultsOf) return costsByTightness(readings, wanted.missing);
   return Array.from({ length: barsOf(readings) }, (_, bar) => {
     const own = readings.map(({ bars }) => bars[bar] as BarReading | undefined);
     const fullest = Math.max(...own.map((reading) => reading?.notes ?? 0));
-    return own.map((reading) => {
+    return own.map((reading, source) => {
       if (!reading || reading.notes === 0) return NaN;
-      const gap = fullest - reading.notes;
+      const gap = faultsOf ? faultsOf(source, bar) : fullest - reading.notes;
       if (wanted.by === 'fullest') return gap;
+      if (wanted.by === 'tightest') return reading.spreadMs + wanted.missing * gap;
       const off =
         wanted.by === 'nearest' ? Math.abs(reading.velocity - wanted.velocity) : 127 - reading.velocity;
       return off + wanted.missing * gap;

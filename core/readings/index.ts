@@ -17,4 +17,5 @@ export * from './sharesOfPart';
 export * from './timingPicture';
 export * from './partsAsWritten';
 export * from './scorePage';
+export * from './beatsByScore';
 export * from './findingsByScore';

@@ -71,10 +71,10 @@ export function scorePageOf(
   const tables = tablesAt(followed, version, session, evaluator, timeline);
   const standing = standingOf(followed, tables, timeline);
   const { late, isByBars } = latenessByScore(followed, standing, tables, timeline);
-  const { following, score, reference, parts } = followed;
+  const { following, score, reference, parts, beginsAt } = followed;
   const { occurrences, passages } = following;
   const origin = passages.at(0)?.from ?? 0;
-  const tickOf = (place: number) => (reference.beginsAt + place - origin) * timeline.ticksPerQuarter;
+  const tickOf = (place: number) => (beginsAt + place - origin) * timeline.ticksPerQuarter;
   const noteOf = (occurrence: number) => {
     const of = standing.partOf[occurrence];
     return of < 0 ? null : { partId: parts[of].part.id, id: tables[of].id[standing.rowOf[occurrence]] };

@@ -1,7 +1,8 @@
+import type { Score } from '../following';
 import { readBars, type SourceReading } from '../merging';
 import type { NoteTable } from '../model';
 import { layerOf, orderedOf, type Part, type PartTake } from '../session';
-import { compareTakes } from '../takes';
+import { compareTakes, compareToScore } from '../takes';
 import type { NoteValue, Timeline } from '../time';
 import { laidNotes, NO_LAID_NOTES, type LaidNotes } from './laidNotes';
 
@@ -15,6 +16,8 @@ export interface TakeRow {
   /** A count a bar, bar 1 first. */
   missing: Uint16Array;
   extra: Uint16Array;
+  /** Whether these are counted by the score beside the part; else by what most of the other takes have. */
+  isByScore: boolean;
   /** Why it cannot be shown, such as a performance that is no longer in this browser; null where it can. */
   fault: string | null;
 }
@@ -58,19 +61,27 @@ export type LaidTake = { take: PartTake; notes: NoteTable } | { take: PartTake; 
 
 /**
  * Takes of a part, each read by itself against a grid and compared with the others. One that cannot be read says why;
- * the others are read all the same.
+ * the others are read all the same. With a `score` they are compared with it.
  */
-export function readTakes(laid: readonly LaidTake[], grid: NoteValue, timeline: Timeline): TakeRow[] {
+export function readTakes(
+  laid: readonly LaidTake[],
+  grid: NoteValue,
+  timeline: Timeline,
+  score: Score | null = null,
+): TakeRow[] {
   const notesOf = laid.map((each) => ('notes' in each ? each.notes : NO_LAID_NOTES));
   const readings = notesOf.map((notes) => readBars(notes, grid, timeline));
   const bars = Math.max(1, ...readings.map((reading) => reading.bars.length));
-  const compared = compareTakes(notesOf, grid, bars, timeline);
+  const compared = score
+    ? compareToScore(notesOf, score, bars, timeline)
+    : compareTakes(notesOf, grid, bars, timeline);
   return laid.map((each, index) => ({
     take: each.take,
     notes: 'notes' in each ? laidNotes(each.notes) : NO_LAID_NOTES,
     reading: readings[index],
     velocity: notesOf[index].start.length > 0 ? rangeOf(notesOf[index].velocity) : null,
     ...compared[index],
+    isByScore: score !== null,
     fault: 'fault' in each ? each.fault : null,
   }));
 }

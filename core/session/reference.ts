@@ -22,8 +22,11 @@ export const referenceSchema = z.strictObject({
   firstBar: z.union([z.literal(0), z.literal(1)]),
   /** Bars by index in the order its repeats say, where that is not from first to last. */
   order: z.array(z.int().min(0)).max(MOST_BARS).optional(),
-  /** The quarter of the session on which the first bar that is played begins. */
-  beginsAt: z.number().min(0).max(1e6),
+  /**
+   * The quarter of the session on which the first bar that is played begins; without it where it was played to the
+   * click, or else where it has the same number.
+   */
+  beginsAt: z.number().min(0).max(1e6).optional(),
   /** What a person said: at a second of the playing bar so-and-so (by index) begins. Rises. */
   said: z
     .array(z.strictObject({ seconds: z.number().min(0), bar: z.int().min(0) }))

@@ -10,10 +10,11 @@ import {
   type PulseHints,
   type Session,
 } from '../session';
-import type { Step } from '../steps';
+import { isScore, type Step } from '../steps';
 import { gridToPlaying, playersOf, pulseKeeper, settledBeats, toTheClick, type FoundBeats } from '../tempo';
 import { bpmOf, ticksToSeconds } from '../time';
-import { playedBeatsOf, type PlayedBeats } from '../readings';
+import { beatsByScore, playedBeatsOf, type PlayedBeats } from '../readings';
+import { suggestedByScore } from './suggestByScore';
 
 /** What is suggested for one part. Lateness in ms against the lines it is played to. */
 export interface SuggestedPart extends LieWithSteps {
@@ -89,7 +90,10 @@ export function suggestSession(
   const free = new Set(recordings.flatMap(({ recorded, partIds }) => (recorded === 'freely' ? partIds : [])));
   return {
     recordings,
-    parts: asRecorded.map((own) => (free.has(own.partId) && own.steps.length > 0 ? besideOthers(own) : own)),
+    // A score knows the bars, whatever else there is.
+    parts: asRecorded.map((own) =>
+      free.has(own.partId) && own.steps.length > 0 && !own.steps.some(isScore) ? besideOthers(own) : own,
+    ),
   };
 }
 
@@ -139,7 +143,9 @@ function suggestionsFor(session: Session, parts: readonly Part[], evaluator: Eva
     const material = stages[stages.length - 1];
     if (material.notes.length === 0) return [];
     const standing = listOf(part.steps).map(({ step }) => step);
-    const advised = suggestionFor(material, standing, { timeline, isDrums: part.sound.drums });
+    const advised =
+      suggestedByScore(part, session, evaluator, timeline) ??
+      suggestionFor(material, standing, { timeline, isDrums: part.sound.drums });
     const { name, channel } = part;
     const { length, end } = material.notes;
     const endSecond = ticksToSeconds(
@@ -162,6 +168,22 @@ const IN_TIME = {
   isInTime: true,
 } satisfies Partial<SuggestedPart>;
 
+/** The beats as the score beside one of some parts tells them; undefined without one. */
+function beatsOfScore(
+  own: readonly SuggestedPart[],
+  session: Session,
+  evaluator: Evaluator,
+): PulseHints | undefined {
+  const part = own.map(({ partId }) => session.parts.byId[partId]).find(({ reference }) => reference);
+  const followed = part && evaluator.followed(part, session, timelineOf(session));
+  try {
+    return followed ? beatsByScore(followed) : undefined;
+  } catch {
+    // Too little of it was found: the beats are looked for in the playing alone.
+    return undefined;
+  }
+}
+
 function recordingOf(
   session: Session,
   own: readonly SuggestedPart[],
@@ -182,7 +204,7 @@ function recordingOf(
   const keeper = pulseKeeper(first, session);
   const beats = playedBeatsOf(
     first,
-    said[keeper.id] ?? keeper.pulse,
+    said[keeper.id] ?? keeper.pulse ?? beatsOfScore(own, session, evaluator),
     playersOf(first, session)
       .map((part): NoteTable => evaluator.evaluate(part, session, timeline).stages[0].notes)
       .filter(({ length }) => length > 0),

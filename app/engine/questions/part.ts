@@ -5,6 +5,7 @@ import {
   listOf,
   readAssembled,
   readTakes,
+  scoreOfReference,
   sentenceOf,
   sharesOf,
   takeAlone,
@@ -13,6 +14,7 @@ import {
   viewOfPart,
   type LaidTake,
   type Part,
+  type Reference,
   type Session,
   latenessOf,
   noteStory,
@@ -35,6 +37,14 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
   const assembled = async (part: Part, session: Session) => {
     await summon([part], session);
     return evaluator.evaluate(part, session, timelineOf(session)).assembly;
+  };
+  /** A score that is no longer in this browser is as if none lay there. */
+  const scoreOrNull = (reference: Reference) => {
+    try {
+      return scoreOfReference(reference, library.takeOf(reference.score));
+    } catch {
+      return null;
+    }
   };
   return {
     async viewPart(request) {
@@ -115,6 +125,7 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
     async takeRows({ grid, ...request }) {
       const { part, session } = partOf(request);
       const timeline = timelineOf(session);
+      await summon([part], session).catch(() => undefined);
       const laid = await Promise.all(
         takesOfPart(part, session).map(async (take): Promise<LaidTake> => {
           try {
@@ -125,7 +136,9 @@ export function partQuestions({ library, evaluator, scene, atStop, heardBy, tell
           }
         }),
       );
-      return readTakes(laid, grid, timeline);
+      const { reference } = part;
+      const score = reference ? scoreOrNull(reference) : null;
+      return readTakes(laid, grid, timeline, score);
     },
 
     async assembledView({ grid, ...request }) {

@@ -1,9 +1,11 @@
 import {
   OrdleError,
+  beatsByScore,
   findingsByScore,
   itemOf,
   layScore,
   listOf,
+  pulseKeeper,
   readWritten,
   scorePageOf,
   stripsOf,
@@ -32,6 +34,14 @@ export function scoreQuestions({ library, evaluator }: Scenes) {
       faults.sort((a, b) => a.tick - b.tick);
       const bars = [1, Number.MAX_SAFE_INTEGER] as const;
       return { ...rest, faults, strips: stripsOf([written], { title: page.name, bars, barsAStrip }) };
+    },
+
+    async beatsByScore(question) {
+      const { part, session } = partOf(question);
+      await summon(listOf(session.parts), session);
+      const followed = evaluator.followed(part, session, timelineOf(session));
+      if (!followed) throw new OrdleError('no-score', 'No score is laid beside this part.');
+      return beatsByScore(followed, pulseKeeper(part, session).pulse);
     },
 
     async layScore({ session, parts, given }) {

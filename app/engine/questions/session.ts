@@ -86,7 +86,11 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
       const timeline = timelineOf(under);
       const own = itemOf(under.parts, partId) ?? part;
       const { stages } = evaluator.evaluate(own, under, timeline);
-      return lieWithSteps(stages[stages.length - 1], steps, { timeline, isDrums: own.sound.drums });
+      return lieWithSteps(stages[stages.length - 1], steps, {
+        timeline,
+        isDrums: own.sound.drums,
+        written: () => evaluator.followed(own, under, timeline)?.beside(partId) ?? null,
+      });
     },
 
     async spans({ session }) {

@@ -57,11 +57,7 @@ export function Faults({ session, faults, mayWrite }: FaultsProps) {
               <span className="font-semibold">{KIND_NAMES[fault.kind]}</span>{' '}
               {placeInWords(fault.tick, { timeline, time: 'bars' })}: {fault.reason}
             </button>
-            <Button
-              className="h-6 px-2"
-              disabled={!mayWrite}
-              onClick={() => mend(dispatch, [fault])}
-            >
+            <Button className="h-6 px-2" disabled={!mayWrite} onClick={() => mend(dispatch, [fault])}>
               {mendInWords(fault)}
             </Button>
           </li>

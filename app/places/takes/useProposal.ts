@@ -69,6 +69,9 @@ export function costsOf(rows: readonly TakeRow[], { by, missing, velocity }: Pro
   return costsBy(
     rows.map(({ reading }) => reading),
     wanted,
+    rows.some(({ isByScore }) => isByScore)
+      ? (row, bar) => (rows[row].missing[bar] ?? 0) + (rows[row].extra[bar] ?? 0)
+      : undefined,
   );
 }
 

@@ -13,6 +13,7 @@ import { useAppDispatch } from '@/state/store';
 import { Button, LabelledRow, NumberField, Segmented } from '@/ui';
 import { figures, msInWords } from '@/words/counts';
 import { changeHints, letGridFollow, letPlayingFollow } from './tempoActions';
+import { BeatsOfScore } from './BeatsOfScore';
 import { Locks } from './Locks';
 import { OtherReadings } from './OtherReadings';
 import { Pointed, type PointedActions } from './Pointed';
@@ -181,6 +182,7 @@ export function TempoPanel(props: TempoPanelProps) {
             {has ? `${msInWords(largestErrorMs)} ms` : ''}
           </span>
         </p>
+        {part.reference && <BeatsOfScore part={part} mayWrite={mayWrite} />}
         <h2 className="mt-2 font-serif text-[1.05rem] font-semibold">Use these beats</h2>
         <Button
           look={isToClick ? 'plain' : 'main'}
