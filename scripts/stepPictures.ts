@@ -22,6 +22,8 @@ interface Example {
   isDrums?: boolean;
   /** Strokes of another part. */
   strokes?: number[];
+  /** Where each note is written, in ticks, by its row; undefined for one that is written nowhere. */
+  written?: (number | undefined)[];
   /** A lane drawn below in place of the velocities, and its points. */
   lane?: { name: string; points: [tick: number, value: number][] };
 }
@@ -58,6 +60,11 @@ const EXAMPLES: Example[] = [
     notes: PLAYED,
     step: createStep('align', { to: 'kit', strength: 100 }),
     strokes: [0, 240, 480, 960, 1440],
+  },
+  {
+    notes: PLAYED,
+    step: createStep('score', { strength: 100, pitches: true }),
+    written: [0, 240, 480, 720, 960, 960, 960, 1440, undefined],
   },
   {
     notes: PLAYED,
@@ -122,10 +129,14 @@ export function stepPictures(): Map<string, string> {
   return new Map(EXAMPLES.map((example) => [`${example.step.kind}.svg`, pictureOf(example)]));
 }
 
-function pictureOf({ notes, step, isDrums = false, strokes, lane }: Example): string {
+function pictureOf({ notes, step, isDrums = false, strokes, written, lane }: Example): string {
   const before = noteTableOf(notes.map((each, id) => ({ id, ...each })));
   const other = strokes ? noteTableOf(strokes.map((start) => ({ start, end: start + 30 }))) : null;
-  const context = { timeline, isDrums, otherPart: () => other };
+  const targetOf = (id: number) => {
+    const start = written?.[id];
+    return start === undefined ? undefined : { start, end: start + 240, pitch: before.pitch[id] };
+  };
+  const context = { timeline, isDrums, otherPart: () => other, written: () => ({ targetOf }) };
   const played = writeLanes(
     createEventBuilder().build(),
     lane

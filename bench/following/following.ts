@@ -26,7 +26,9 @@ const MANNERS: [string, Manner, number][] = [
 ];
 const [FEWEST, MOST] = [250, 4000];
 const PIECES = 24;
-/** Notes of one pitch written closer than this, in quarters, cannot be told apart by their playing: parts that double. */
+/**
+ * Notes of one pitch written closer than this, in quarters, cannot be told apart by their playing: parts that double.
+ */
 const NEAR_DOUBLE = 1 / 12;
 
 /** Pieces by others, all their pitched parts together, and single parts of them. */

@@ -71,8 +71,8 @@ const KEEPS_QUARTERS = 0.25;
 const AROUND = 2;
 
 /**
- * How late each occurrence is at a stop, in ms (early below 0): by the bars where the playing keeps to them, else beside
- * the tempo of what is played around it. NaN where it is missing.
+ * How late each occurrence is at a stop, in ms (early below 0): by the bars where the playing keeps to them, else
+ * beside the tempo of what is played around it. NaN where it is missing.
  */
 export function latenessByScore(
   followed: Followed,

@@ -7,7 +7,7 @@ import type { Score } from './score';
 /** What is known of a performance laid beside what is written. */
 export interface Following {
   passages: readonly Passage[];
-  /** Every written note that was to be played, in order of place: with repeats that were taken, without what was cut. */
+  /** Every written note that was to be played, in order of place: with repeats taken, without what was cut. */
   occurrences: readonly Occurrence[];
   /** For each occurrence the played row, or -1: missing. */
   playedOf: Int32Array;

@@ -65,7 +65,7 @@ export function passagesOf(
   leave(Infinity);
   return { passages, clock: { at: Float64Array.from(at), seconds: Float64Array.from(seconds) } };
 
-  /** Where the passage before is left: behind what should have been played by then, at the latest at the end of its bar. */
+  /** Where the passage before is left: behind what should have been played by then, or where its bar ends. */
   function leave(time: number) {
     const passage = passages.at(-1);
     if (!passage) return;

@@ -7,10 +7,14 @@ const [NEAR_MS, FAR_MS] = [12, 120];
 
 /**
  * Draws the playing over an engraved page: under the staff a square to the right for late and a ring to the left for
- * early, the farther the larger; a wrong note as an outline with what was played beside it; a missing one as an outline;
- * an extra one struck through. Everything lies within the engraver's own drawing, so that it is printed with it.
+ * early, the farther the larger; a wrong note as an outline with what was played beside it; a missing one as an
+ * outline; an extra one struck through. Everything lies within the engraver's own drawing, so that it is printed with
+ * it.
  */
-export function paintPlayed(page: Element, { marks, extras }: Pick<PlayedScore, 'marks' | 'extras'>): void {
+export function paintPlayed(
+  page: Element,
+  { marks, extras, passages, barNames }: Pick<PlayedScore, 'marks' | 'extras' | 'passages' | 'barNames'>,
+): void {
   page.querySelectorAll('g.played').forEach((each) => each.remove());
   for (const note of page.querySelectorAll('g.note')) note.classList.remove('right', 'wrong', 'missing');
   const noteOf = (id: number) => page.querySelector<SVGGElement>(`[id="${xmlIdOf(0, id)}"]`);
@@ -47,6 +51,7 @@ export function paintPlayed(page: Element, { marks, extras }: Pick<PlayedScore, 
   // One mark a chord: where it is rolled, for the middle of it.
   for (const { layer, note, head, late } of struck.values())
     paintTiming(layer, note, head, late.reduce((sum, each) => sum + each, 0) / late.length);
+  nameBars(page, { passages, barNames }, layerFor);
   for (const { after, before, share, above, name } of extras) {
     const note = noteOf(after);
     const layer = note && layerFor(note);
@@ -68,6 +73,28 @@ export function paintPlayed(page: Element, { marks, extras }: Pick<PlayedScore, 
 }
 
 type Box = Pick<DOMRect, 'x' | 'y' | 'width' | 'height'>;
+
+/** Bars are called what they are in the score; where the playing goes on elsewhere it says so. */
+function nameBars(
+  page: Element,
+  { passages, barNames }: Pick<PlayedScore, 'passages' | 'barNames'>,
+  layerFor: (element: Element) => SVGGElement | null,
+) {
+  const first = Number(page.closest<HTMLElement>('section')?.dataset.from ?? 1);
+  const before = page.parentElement?.previousElementSibling?.querySelectorAll('g.measure').length ?? 0;
+  page.querySelectorAll<SVGGElement>('g.measure').forEach((measure, index) => {
+    const bar = first + before + index;
+    const number = measure.querySelector('g.mNum tspan tspan') ?? measure.querySelector('g.mNum tspan');
+    if (number && number.children.length === 0) number.textContent = barNames[bar - 1] ?? '';
+    const passage = passages.find(({ pageBar }) => pageBar === bar);
+    const layer = passage && layerFor(measure);
+    const staff = measure.querySelector<SVGPathElement>('g.staff > path')?.getBBox();
+    if (!passage || !layer || !staff) return;
+    const text = shape('text', { x: staff.x, y: measure.getBBox().y - 90, class: 'goes-on' });
+    text.textContent = `bar ${passage.to}, after bar ${passage.from}`;
+    layer.append(text);
+  });
+}
 
 /** The head of a note in the coordinates of the page; null where it is not drawn. */
 function boxOf(note: SVGGElement): Box | null {
