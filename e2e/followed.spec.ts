@@ -81,6 +81,18 @@ test('wrong, missing and extra notes are put right one by one or all at once', a
   await expect(told(page)).toHaveText(/7 missing, 9 extra/);
   await page.getByRole('button', { name: 'Fix all' }).click();
   await expect(told(page)).toHaveText(/^324 of 324 notes right, 0 wrong, 0 missing, 0 extra/);
+  // Readings tell it in figures, and a player in a report.
+  await page.getByRole('link', { name: 'Readings', exact: true }).click();
+  await page.getByRole('button', { name: 'By the score' }).click();
+  const figures = page.getByTestId('by-score');
+  await expect(figures.getByRole('row', { name: /^played right/ })).toContainText('316 of 324324 of 324');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save a report for the player' }).click(),
+  ]);
+  const report = readFileSync(await download.path(), 'utf8');
+  expect(report).toContain('316 of 324 notes were played right: 0 wrong notes, 8 missing, 9 extra.');
+  expect(report.match(/is written in bar \d+ of the score and was not played/g)).toHaveLength(8);
   // Takes are counted by it too.
   await page.getByRole('link', { name: 'Takes', exact: true }).click();
   await expect(page.getByText(/\d+ missing/).first()).toBeVisible();

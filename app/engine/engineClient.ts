@@ -144,6 +144,7 @@ export const engine: Engine = {
   musicXml: question('musicXml'),
   playedScore: question('playedScore'),
   beatsByScore: question('beatsByScore'),
+  scoreReadings: question('scoreReadings'),
   layScore: (request) => keeping(ask('layScore', request)),
   comparison: question('comparison'),
   chart: question('chart'),

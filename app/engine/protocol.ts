@@ -2,6 +2,7 @@ import type {
   Finding,
   Reference,
   ScorePage,
+  ScoreReadings,
   Concern,
   ScoreStrip,
   Block,
@@ -286,6 +287,8 @@ export interface DocumentQuestions {
   playedScore(
     request: PartQuestion & { version: 'cleaned' | 'played'; barsAStrip: number },
   ): Promise<PlayedScore | null>;
+  /** A part beside its score in figures, with what is wrong with it as it was played; null where there is no score. */
+  scoreReadings(request: PartQuestion): Promise<(ScoreReadings & { faults: Finding[] }) | null>;
   /** The beats of a performance as the score beside it tells them, in the place of what was said of them. */
   beatsByScore(request: PartQuestion): Promise<PulseHints>;
   /** Finds a score in what was played by some parts (by id, a line each), and stores it; `unkept` as on import. */

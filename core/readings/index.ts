@@ -17,5 +17,6 @@ export * from './sharesOfPart';
 export * from './timingPicture';
 export * from './partsAsWritten';
 export * from './scorePage';
+export * from './scoreReadings';
 export * from './beatsByScore';
 export * from './findingsByScore';

@@ -3,3 +3,4 @@ export { escaped } from './page';
 export * from './readingsReport';
 export * from './comparisonReport';
 export { roundMarks } from './roundMarks';
+export * from './playerReport';

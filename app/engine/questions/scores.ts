@@ -8,6 +8,7 @@ import {
   pulseKeeper,
   readWritten,
   scorePageOf,
+  scoreReadingsOf,
   stripsOf,
   timelineOf,
   writtenOfPart,
@@ -34,6 +35,15 @@ export function scoreQuestions({ library, evaluator }: Scenes) {
       faults.sort((a, b) => a.tick - b.tick);
       const bars = [1, Number.MAX_SAFE_INTEGER] as const;
       return { ...rest, faults, strips: stripsOf([written], { title: page.name, bars, barsAStrip }) };
+    },
+
+    async scoreReadings(question) {
+      const { part, session } = partOf(question);
+      await summon(listOf(session.parts), session);
+      const timeline = timelineOf(session);
+      const readings = scoreReadingsOf(part, session, evaluator, timeline);
+      const faults = findingsByScore(part, session, evaluator, timeline, 'played') ?? [];
+      return readings && { ...readings, faults: faults.sort((a, b) => a.tick - b.tick) };
     },
 
     async beatsByScore(question) {

@@ -5,6 +5,7 @@ import { ComparePane } from './ComparePane';
 import { CHART_WORDS } from './chartWords';
 import { GridAdvice } from './GridAdvice';
 import { HarmonyPane } from './HarmonyPane';
+import { ScorePane } from './ScorePane';
 import type { ReadingsChoice } from './readingsChoice';
 
 interface PartDetailProps {
@@ -17,13 +18,15 @@ interface PartDetailProps {
   choose(change: Partial<ReadingsChoice>): void;
 }
 
-const OTHERS = { grids: 'Grids', harmony: 'Chords and key', compare: 'Compare' };
+const OTHERS = { grids: 'Grids', harmony: 'Chords and key', compare: 'Compare', score: 'By the score' };
 const nameOf = (shown: ReadingsChoice['shown']) =>
   shown in OTHERS ? OTHERS[shown as keyof typeof OTHERS] : CHART_WORDS[shown as ChartKind].name;
 
 /** One part more closely: its grids, or one of its charts, chosen by name. */
 export function PartDetail({ session, part, reading, grid, mayWrite, choice, choose }: PartDetailProps) {
-  const { shown, where, asTable } = choice;
+  const hasScore = part.reference !== undefined;
+  const { where, asTable } = choice;
+  const shown = choice.shown === 'score' && !hasScore ? 'grids' : choice.shown;
   return (
     <div className="flex min-h-0 grow flex-col">
       <Figures reading={reading} />
@@ -33,7 +36,9 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
           className="flex w-44 shrink-0 flex-col overflow-y-auto border-r border-rule py-3 narrow:w-auto narrow:flex-row narrow:flex-wrap narrow:border-r-0 narrow:py-1"
         >
           <h2 className="shrink-0 truncate px-4 pb-1 font-serif text-[1.05rem] font-semibold">{part.name}</h2>
-          {(['grids', ...CHART_KINDS, 'harmony', 'compare'] as const).map((each) => (
+          {(
+            [...(hasScore ? ['score' as const] : []), 'grids', ...CHART_KINDS, 'harmony', 'compare'] as const
+          ).map((each) => (
             <button
               key={each}
               type="button"
@@ -46,7 +51,9 @@ export function PartDetail({ session, part, reading, grid, mayWrite, choice, cho
           ))}
         </nav>
         <div className="flex min-w-0 grow overflow-y-auto narrow:overflow-visible narrow:px-3" tabIndex={0}>
-          {shown === 'grids' ? (
+          {shown === 'score' ? (
+            <ScorePane key={part.id} session={session} part={part} />
+          ) : shown === 'grids' ? (
             <GridAdvice part={part} reading={reading} mayWrite={mayWrite} />
           ) : shown === 'harmony' ? (
             <HarmonyPane session={session} part={part} />

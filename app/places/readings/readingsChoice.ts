@@ -7,7 +7,7 @@ export interface ReadingsChoice {
   sessionId: string;
   where: Where;
   /** What is told of the chosen part under the table. */
-  shown: ChartKind | 'grids' | 'harmony' | 'compare';
+  shown: ChartKind | 'grids' | 'harmony' | 'compare' | 'score';
   asTable: boolean;
 }
 
