@@ -237,7 +237,13 @@ export interface ScoreOfParts {
   bars: number;
   /** Ids, as they stand in the score from top to bottom. */
   partIds: string[];
-  concerns: (Concern & { partId: string; name: string; tick: number })[];
+  concerns: (Concern & {
+    partId: string;
+    name: string;
+    tick: number;
+    /** The staff it stands on where there are two, 0 the upper one. */
+    staff: 0 | 1 | null;
+  })[];
 }
 
 /** The score beside a part, in strips, with the playing on it. */

@@ -14,8 +14,8 @@ export interface LaidScore {
   found: number;
 }
 
-/** Of scores with many parts so many are tried one by one. */
-const MOST_TRIED = 24;
+/** Of scores with many parts so many are tried one by one, and fewer where each try is long: so many notes in all. */
+const [MOST_TRIED, MOST_NOTES_TRIED] = [24, 50_000];
 /** A part of the score is preferred to all of it where it is followed nearly as well. */
 const NEARLY_AS_WELL = 0.02;
 
@@ -36,6 +36,11 @@ export function layScore(
     return part ? [evaluator.evaluate(part, session, timeline).stages[0].notes] : [];
   });
   const { part: partOf, row: rowOf } = rowsTogether(tables);
+  if (partOf.length > MOST_NOTES_TRIED)
+    throw new OrdleError(
+      'too-many-to-follow',
+      `These parts have ${partOf.length.toLocaleString('en')} notes; up to ${MOST_NOTES_TRIED.toLocaleString('en')} are followed at once. Lay the score beside fewer parts.`,
+    );
   if (partOf.length === 0)
     throw new OrdleError('nothing-played', 'There are no notes in this part, so there is nothing to follow.');
   const ticks = Float64Array.from(partOf, (part, at) => tables[part].start[rowOf[at]]);
@@ -43,7 +48,8 @@ export function layScore(
     seconds: ticks.map((tick) => ticksToSeconds(timeline.tempo, tick)),
     pitch: Uint8Array.from(partOf, (part, at) => tables[part].pitch[rowOf[at]]),
   };
-  const single = written.parts.length > 1 ? [...written.parts.keys()].slice(0, MOST_TRIED) : [];
+  const tries = Math.min(MOST_TRIED, Math.floor(MOST_NOTES_TRIED / partOf.length));
+  const single = written.parts.length > 1 ? [...written.parts.keys()].slice(0, tries) : [];
   const tried = [undefined, ...single].map((which) => {
     const score = scoreOfWritten(written, which);
     const following = follow(score, playing);

@@ -12,8 +12,8 @@ import { listOf, type Part, type Reference, type Session } from '../session';
 import type { WrittenBeside, WrittenTarget } from '../steps';
 import { ticksToSeconds, type Timeline } from '../time';
 
-/** More notes than this are not followed at once: it would take minutes. */
-const MOST_NOTES = 100_000;
+/** More notes than this are not followed at once: some ten seconds of work. */
+const MOST_NOTES = 50_000;
 
 /** Parts that are one performance, laid beside their score. */
 export interface Followed {
@@ -95,7 +95,11 @@ function followParts(
     ticksToSeconds(timeline.tempo, tables[part].start[rowOf[at]]),
   );
   const pitch = Uint8Array.from(partOf, (part, at) => tables[part].pitch[rowOf[at]]);
-  const following = follow(score, { seconds, pitch }, reference.said);
+  const following = follow(
+    score,
+    { seconds, pitch },
+    reference.said?.map(({ at, bar }) => ({ seconds: ticksToSeconds(timeline.tempo, at), bar })),
+  );
   const ticks = Array.from(partOf, (part, at) => tables[part].start[rowOf[at]]);
   const beginsAt = reference.beginsAt ?? beginningOf(score, following, ticks, timeline);
   const origin = following.passages.at(0)?.from ?? 0;

@@ -56,6 +56,7 @@ export function findPath(
 
   const forced = forcedGroups(playing, groups, chords, said);
   const writtenJumps = jumpsOfOrder(score, chords);
+  const openings = createOpenings(score, chords);
   const start = openingTempo(playing, chords);
 
   // What is known of each chord as the last one played, of the group before and of this one.
@@ -155,9 +156,8 @@ export function findPath(
       }
       // To any bar line.
       const bestBar = best.chord < 0 ? 0 : chords.bar[best.chord];
-      for (let bar = 0; bar < chords.firstOfBar.length; bar++) {
+      for (const bar of openings(playing.pitch, groups.from[group], groups.from[group + 1])) {
         const target = chords.firstOfBar[bar];
-        if (target >= chords.count || (bar > 0 && chords.firstOfBar[bar - 1] === target)) continue;
         const gain = gainOf(group, target, 0);
         if (gain <= 0) continue;
         const price = isBegun
@@ -256,6 +256,30 @@ function jumpsOfOrder({ order, bars }: Score, chords: Chords): Map<number, Writt
   return jumps;
 }
 
+/** Bars by the pitches they begin with: for some strokes those that begin with one of them. */
+function createOpenings({ pitch }: Score, { firstOfBar, from, count }: Chords) {
+  const byPitch = Array.from({ length: 128 }, (): number[] => []);
+  firstOfBar.forEach((chord, bar) => {
+    // A bar without a stroke begins with what comes behind it.
+    if (chord >= count || (bar > 0 && firstOfBar[bar - 1] === chord)) return;
+    const end = from[chord] + Math.min(MOST_IN_CHORD, from[chord + 1] - from[chord]);
+    for (const each of new Set(pitch.subarray(from[chord], end))) byPitch[each].push(bar);
+  });
+  const seen = new Int32Array(firstOfBar.length).fill(-1);
+  let asked = 0;
+  return (played: Uint8Array, first: number, end: number): number[] => {
+    const found: number[] = [];
+    asked++;
+    for (let row = first; row < end; row++)
+      for (const bar of byPitch[played[row]])
+        if (seen[bar] !== asked) {
+          seen[bar] = asked;
+          found.push(bar);
+        }
+    return found;
+  };
+}
+
 /** Steps that were kept, as columns that grow. */
 function createRecords() {
   const records = {
@@ -306,8 +330,13 @@ function createFront(count: number) {
     },
     keepBest(most: number) {
       if (front.active.length <= most) return;
-      front.active.sort((a, b) => score[b] - score[a]);
-      for (const at of front.active.splice(most)) isThere[at] = 0;
+      const sorted = Float64Array.from(front.active, (at) => score[at]).sort();
+      const least = sorted[sorted.length - most];
+      const kept: number[] = [];
+      for (const at of front.active)
+        if (score[at] >= least && kept.length < most) kept.push(at);
+        else isThere[at] = 0;
+      front.active = kept;
     },
     best() {
       let best = front.active[0];

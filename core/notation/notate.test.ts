@@ -101,6 +101,19 @@ describe('notation of a part', () => {
     // A finest value of an eighth knows no sixteenths.
     const coarse = notate(inputOf(line([0, 0.25, 0.5, 0.75, 1, 4])), { finest: 8 });
     expect(barInWords(coarse, 0)).not.toContain('16');
+    // Or only in a bar where that is said.
+    const two = [0, 0.25, 0.5, 0.75, 1, 4, 4.25, 4.5, 4.75, 5];
+    const mixed = notate(inputOf(line(two)), { finest: 8, finestIn: [{ bar: 2, finest: 16 }] });
+    expect(barInWords(mixed, 0)).not.toContain('16');
+    expect(barInWords(mixed, 1)).toContain('16 16 16 16');
+  });
+
+  it('writes a note with the hand that is said of it', () => {
+    const notes = inputOf(line([0, 1, 2, 3, 4]));
+    const staves = { staves: 2 as const, handLine: 1 };
+    expect([0, 1, 2, 3].map((id) => notate(notes, staves).placeOf.get(id)?.staff)).toEqual([0, 0, 0, 0]);
+    const said = notate(notes, { ...staves, staffOf: { 2: 1 } });
+    expect([0, 1, 2, 3].map((id) => said.placeOf.get(id)?.staff)).toEqual([0, 0, 1, 0]);
   });
 
   it('reads compound and irregular meters by their beats, and a bar cut short as a pick-up', () => {

@@ -50,7 +50,9 @@ export function notate(input: NotationInput, some: Partial<NotationOptions> = {}
   const graces = gracesOf(notes, time, ends, isDrums);
   const count = isDrums ? 1 : (options.staves ?? stavesFor(notes));
   const staffOf =
-    count === 2 ? staffOfRows(notes, time, graces, options.handLine) : new Uint8Array(notes.length);
+    count === 2
+      ? staffOfRows(notes, time, graces, options.handLine, options.staffOf)
+      : new Uint8Array(notes.length);
   const concerns: Concern[] = [];
   const staves = Array.from({ length: count }, (_, staff) => {
     const rows = [...notes.id.keys()].filter((row) => staffOf[row] === staff);

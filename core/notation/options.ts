@@ -11,6 +11,8 @@ export const DEFAULT_NOTATION: NotationOptions = {
   finest: 16,
   straightSwing: true,
   chordNames: false,
+  finestIn: [],
+  staffOf: {},
 };
 
 /** What stands in the session at a tick and is written over the notes. */

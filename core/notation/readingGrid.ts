@@ -110,12 +110,12 @@ interface Choice {
 export function readGrid(
   struck: readonly Struck[],
   beats: readonly Beat[],
-  finest: number,
+  finestOf: (beat: Beat) => number,
   habits: PlayingHabits = USUAL_HABITS,
 ): Reading {
   const rows = rowsOfBeats(struck, beats);
   const choices = beats.map((beat, index) => {
-    const own = candidatesOf(beat, finest, habits.isPlain ?? false).map((lines) =>
+    const own = candidatesOf(beat, finestOf(beat), habits.isPlain ?? false).map((lines) =>
       choiceOf(struck, rows[index], beat.at, beat.units, beat.ms, lines, 1, beat.isCompound, habits),
     );
     const next = beats[index + 1];

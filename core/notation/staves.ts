@@ -7,13 +7,14 @@ const TOGETHER = 0.04;
 
 /**
  * The staff of each row, 0 the upper one: the player's hands as they part by core's model, or by a line where one is
- * given. Rows of grace notes go with the notes they lead to.
+ * given. Rows of grace notes go with the notes they lead to. What is `said` of a note by its id holds.
  */
 export function staffOfRows(
   notes: NoteTable,
   time: Float64Array,
   graces: ReadonlyMap<number, number>,
   line: number | null,
+  said: Readonly<Record<string, 0 | 1>> = {},
 ): Uint8Array {
   const staff = new Uint8Array(notes.length);
   if (line !== null) {
@@ -31,6 +32,7 @@ export function staffOfRows(
     );
   }
   for (const [row, main] of graces) staff[row] = staff[main];
+  for (let row = 0; row < notes.length; row++) staff[row] = said[notes.id[row]] ?? staff[row];
   return staff;
 }
 

@@ -1,6 +1,6 @@
 import type { NoteTable } from '../model';
 import { secondsToTicks, type Timeline } from '../time';
-import type { Frame } from './frame';
+import type { Beat, Frame } from './frame';
 import { withEnds, type LongChord } from './lengths';
 import type { NotationOptions } from './options';
 import { USUAL_HABITS, placeCostsOf, readGrid, type Reading } from './readingGrid';
@@ -30,6 +30,12 @@ interface StaffInput {
   timeline: Timeline;
 }
 
+/** The shortest value of a beat, in units. */
+function finestOf({ finest, finestIn }: NotationOptions) {
+  const own = new Map(finestIn.map((each) => [each.bar - 1, each.finest]));
+  return ({ bar }: Beat): number => (4 * QUARTER) / (own.get(bar) ?? finest);
+}
+
 /** Reads one staff: its grid, its voices, where its chords end. What cannot be written well is added to `concerns`. */
 export function writeStaff(
   { notes, isDrums, timeline }: StaffInput,
@@ -39,7 +45,7 @@ export function writeStaff(
   options: NotationOptions,
   concerns: Concern[],
 ): Staff {
-  const finest = (4 * QUARTER) / options.finest;
+  const finest = finestOf(options);
   const struckAt = (drift: (index: number) => number) =>
     strokes.map(({ second, rows: chord }, index) => ({
       at: Math.max(0, frame.unitsAt(secondsToTicks(timeline.tempo, Math.max(0, second - drift(index))))),

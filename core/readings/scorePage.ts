@@ -17,8 +17,8 @@ export interface PlayedMark {
   /** Of a wrong one what was played: how many staff places above the written note, and its name. */
   played: { above: number; name: string } | null;
   tick: number;
-  /** When it was played, in seconds of the playing; null for what was not played. */
-  second: number | null;
+  /** The tick it was played at, before any step; null for what was not played. */
+  playedAt: number | null;
 }
 
 /** A note that is written nowhere: so far on the way from one written note to the next, and above the first. */
@@ -30,7 +30,7 @@ export interface ExtraMark {
   above: number;
   name: string;
   tick: number;
-  second: number | null;
+  playedAt: number | null;
 }
 
 /** The written page of a part with its playing on it. */
@@ -84,8 +84,8 @@ export function scorePageOf(
   const marks = occurrences.map(({ row: written, place }, id): PlayedMark => {
     const note = noteOf(id);
     const row = following.playedOf[id];
-    const second = row < 0 ? null : followed.seconds[row];
-    if (!note) return { id, is: 'missing', lateMs: 0, note, played: null, tick: heardAt(place), second };
+    const playedAt = row < 0 ? null : playedTick(followed, row);
+    if (!note) return { id, is: 'missing', lateMs: 0, note, played: null, tick: heardAt(place), playedAt };
     const pitch = tables[standing.partOf[id]].pitch[standing.rowOf[id]];
     const isRight = standing.isRight[id] === 1;
     return {
@@ -96,7 +96,7 @@ export function scorePageOf(
       played: isRight
         ? null
         : { above: letterOf(pitch) - letterOf(score.pitch[written]), name: pitchName(pitch, 4) },
-      second,
+      playedAt,
       tick: tables[standing.partOf[id]].start[standing.rowOf[id]],
     };
   });
@@ -202,12 +202,22 @@ function writtenPage(
   return { ...written, bars };
 }
 
+/** Where a played row starts, in ticks. */
+const playedTick = ({ parts, partOf, rowOf }: Followed, row: number): number =>
+  parts[partOf[row]].notes.start[rowOf[row]];
+
 function extrasOf(
   { extra }: Standing,
-  { following: { occurrences, clock }, score, parts, seconds: played, beside }: Followed,
+  followed: Followed,
   tables: readonly NoteTable[],
   timeline: Timeline,
 ): ExtraMark[] {
+  const {
+    following: { occurrences, clock },
+    score,
+    parts,
+    beside,
+  } = followed;
   if (occurrences.length === 0) return [];
   const seconds = Float64Array.from(occurrences, ({ place }) => secondsAt(clock, place));
   return extra.map(({ part, row }) => {
@@ -226,7 +236,7 @@ function extrasOf(
       above: letterOf(pitch[row]) - letterOf(score.pitch[occurrences[after].row]),
       name: pitchName(pitch[row], 4),
       tick: start[row],
-      second: heard === undefined ? null : played[heard],
+      playedAt: heard === undefined ? null : playedTick(followed, heard),
     };
   });
 }

@@ -44,6 +44,28 @@ const mergeOf = (parts: readonly Part[], session: Session, id = 'x') =>
   );
 
 describe('what a part says, brought into another session', () => {
+  it('goes along with its score, and with how single bars and notes of it are written', () => {
+    const from = opened([note(0, 480, 60)]);
+    const to = opened([note(0, 960, 60)], { division: { kind: 'metrical', ticksPerQuarter: 960 } });
+    const [part] = listOf(from.session.parts);
+    const scored: Part = {
+      ...part,
+      reference: {
+        score: 'key',
+        name: 'Quay',
+        bars: [0, 4],
+        firstBar: 1,
+        beginsAt: 8,
+        said: [{ at: 480, bar: 0 }],
+      },
+      notation: { finestIn: [{ bar: 3, finest: 32 }], staffOf: { 7: 1 } },
+    };
+    const { parts } = bringParts(put(from.session, scored), [part.id], to.session, () => 'new');
+    expect(parts[0].reference).toEqual({ ...scored.reference, said: [{ at: 960, bar: 0 }] });
+    expect(parts[0].notation?.finestIn).toEqual([{ bar: 3, finest: 32 }]);
+    expect(Object.values(parts[0].notation?.staffOf ?? {})).toEqual([1]);
+  });
+
   it('lies by its beats in the ticks there, dynamic marks as well', () => {
     const from = opened([note(0, 480, 60)]);
     const to = opened([note(0, 960, 60)], { division: { kind: 'metrical', ticksPerQuarter: 960 } });

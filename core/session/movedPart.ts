@@ -1,4 +1,14 @@
-import { placedLine, renamedLine, type NewIds, type Placing, type Step } from '../steps';
+import {
+  gridQuarterAt,
+  placeAt,
+  placedLine,
+  renamedLine,
+  type NewIds,
+  type Placing,
+  type Step,
+} from '../steps';
+import type { NotationSettings } from './notationSettings';
+import type { Reference } from './reference';
 import { listOf, mapItems, orderedOf, type Ordered } from './ordered';
 import type { Layer, Part, PartTake, Piece, PlacedStep, PulseHints } from './session';
 
@@ -32,12 +42,50 @@ export function movedPart(part: Part, move: PartMove): Part {
     layers: movedLayers(part.layers, move),
     ...(part.takes && move.take && { takes: mapItems(part.takes, move.take) }),
     ...(pulse && move.pulse && { pulse: move.pulse(pulse) }),
+    ...(part.notation && { notation: movedNotation(part, part.notation, move) }),
+    ...(part.reference && move.placing && { reference: movedReference(part.reference, move.placing) }),
     steps: movedSteps(part.steps, move),
     folded: part.folded.map((fold) => ({
       ...fold,
       layers: movedLayers(fold.layers, move),
       steps: movedSteps(fold.steps, move),
     })),
+  };
+}
+
+/** Where in the playing bars of the score are said to be, and where the music begins in the session. */
+function movedReference(reference: Reference, placing: Placing): Reference {
+  const { said, beginsAt } = reference;
+  return {
+    ...reference,
+    ...(said && { said: said.map(({ at, bar }) => ({ at: placeAt(placing, at), bar })) }),
+    ...(beginsAt !== undefined && { beginsAt: Math.max(0, gridQuarterAt(placing, beginsAt)) }),
+  };
+}
+
+/** What is said of how single bars and notes are written. */
+function movedNotation(
+  { steps }: Part,
+  notation: NotationSettings,
+  { placing, ids }: PartMove,
+): NotationSettings {
+  const { finestIn, staffOf } = notation;
+  // Notes are named as they are after the last step.
+  const now = staffOf && ids && renamedLine(listOf(steps), ids.new, ids.known).ids;
+  return {
+    ...notation,
+    ...(finestIn &&
+      placing && {
+        finestIn: finestIn.flatMap(({ bar, finest }) => {
+          const to = placing.bar(bar);
+          return to >= 1 ? [{ bar: to, finest }] : [];
+        }),
+      }),
+    ...(now && {
+      staffOf: Object.fromEntries(
+        Object.entries(staffOf).map(([id, staff]) => [String(now.of(Number(id))), staff]),
+      ),
+    }),
   };
 }
 

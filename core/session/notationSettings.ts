@@ -4,6 +4,9 @@ import { z } from 'zod';
 export const CLEFS = ['treble', 'bass', 'alto', 'tenor', 'treble-8', 'percussion'] as const;
 export type Clef = (typeof CLEFS)[number];
 
+/** Shortest values there may be, in parts of a whole note. */
+const FINEST_VALUES = z.union([z.literal(4), z.literal(8), z.literal(16), z.literal(32), z.literal(64)]);
+
 /**
  * How a part is written down, as a part of a session may say it; none of it changes the part. What is not said is as in
  * `core/notation/options.ts`.
@@ -21,10 +24,17 @@ export const notationSchema = z.strictObject({
   /** Semitones from what is written to what sounds: -2 for an instrument in B flat. */
   transposition: z.int().min(-36).max(36).optional(),
   /** The shortest plain value, in parts of a whole note: 16 for 1/16. */
-  finest: z.union([z.literal(4), z.literal(8), z.literal(16), z.literal(32), z.literal(64)]).optional(),
+  finest: FINEST_VALUES.optional(),
   /** Played swing is written in plain values, with a word for it; else as triplets. */
   straightSwing: z.boolean().optional(),
   chordNames: z.boolean().optional(),
+  /** Bars with a shortest value of their own; of several for one bar the last. */
+  finestIn: z
+    .array(z.strictObject({ bar: z.int().min(1), finest: FINEST_VALUES }))
+    .max(20_000)
+    .optional(),
+  /** Notes that are written with the other hand than they are taken to be played by, by id: 0 upper, 1 lower staff. */
+  staffOf: z.record(z.string().regex(/^\d+$/), z.union([z.literal(0), z.literal(1)])).optional(),
 });
 
 /** What a part says of how it is written. */

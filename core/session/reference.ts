@@ -27,9 +27,9 @@ export const referenceSchema = z.strictObject({
    * click, or else where it has the same number.
    */
   beginsAt: z.number().min(0).max(1e6).optional(),
-  /** What a person said: at a second of the playing bar so-and-so (by index) begins. Rises. */
+  /** What a person said: with what was played at a tick begins bar so-and-so (by index). Rises. */
   said: z
-    .array(z.strictObject({ seconds: z.number().min(0), bar: z.int().min(0) }))
+    .array(z.strictObject({ at: z.number().min(0), bar: z.int().min(0) }))
     .max(10_000)
     .optional(),
 });

@@ -118,12 +118,13 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
         ),
         bars: Math.max(0, ...written.map((each) => each.written.bars.length)),
         partIds: written.map(({ partId }) => partId),
-        concerns: written.flatMap(({ partId, written: { name, concerns } }) =>
+        concerns: written.flatMap(({ partId, written: { name, concerns, staves, placeOf } }) =>
           concerns.map((concern) => ({
             ...concern,
             partId,
             name,
             tick: barNumbered(meter, concern.bar).start,
+            staff: staves === 2 ? (placeOf.get(concern.id)?.staff === 1 ? 1 : 0) : null,
           })),
         ),
       };

@@ -1,6 +1,7 @@
-import type { Reference, Session } from '@ordle/core';
+import { ticksToSeconds, type Reference, type Session } from '@ordle/core';
 import { useState, useSyncExternalStore } from 'react';
 import type { PlayedScore } from '@/engine/protocol';
+import { useOpenBench } from '@/music/useBench';
 import { selectionStore } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { transport } from '@/sound/transport';
@@ -20,10 +21,11 @@ const clock = (seconds: number) =>
 /** Where in the score the playing is: repeats and cuts that were found, and what a person says of them. */
 export function FollowedWhere({ session, reference, played, mayWrite }: FollowedWhereProps) {
   const dispatch = useAppDispatch();
+  const { timeline } = useOpenBench();
   const selection = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
   const [bar, setBar] = useState<number | null>(null);
   const { firstBar, score, said = [] } = reference;
-  const heard = secondOf(played, selection.partId, [...selection.ids]);
+  const heard = tickOf(played, selection.partId, [...selection.ids]);
   const place = barOfNote(played, selection.partId, [...selection.ids]);
   const wanted = bar ?? place ?? firstBar;
   const last = reference.bars.length - 2 + firstBar;
@@ -47,15 +49,15 @@ export function FollowedWhere({ session, reference, played, mayWrite }: Followed
       )}
       {said.length > 0 && (
         <ul aria-label="Said of the score" className="flex flex-col">
-          {said.map(({ seconds, bar: told }) => (
-            <li key={seconds} className="flex items-center justify-between text-quiet">
-              {clock(seconds)} is bar {told + firstBar}, as you said
+          {said.map(({ at, bar: told }) => (
+            <li key={at} className="flex items-center justify-between text-quiet">
+              {clock(ticksToSeconds(timeline.tempo, at))} is bar {told + firstBar}, as you said
               <Button
                 disabled={!mayWrite}
                 title="Lets the bar be found again"
                 onClick={() =>
                   changeReference(dispatch, session, score, 'Let the bar be found', {
-                    said: said.filter((each) => each.seconds !== seconds),
+                    said: said.filter((each) => each.at !== at),
                   })
                 }
               >
@@ -84,11 +86,9 @@ export function FollowedWhere({ session, reference, played, mayWrite }: Followed
             <Button
               disabled={!mayWrite}
               onClick={() => {
-                const others = said.filter(({ seconds }) => Math.abs(seconds - heard) > 0.05);
+                const others = said.filter(({ at }) => Math.abs(at - heard) > timeline.ticksPerQuarter / 8);
                 changeReference(dispatch, session, score, `Say where bar ${wanted} is`, {
-                  said: [...others, { seconds: heard, bar: wanted - firstBar }].sort(
-                    (a, b) => a.seconds - b.seconds,
-                  ),
+                  said: [...others, { at: heard, bar: wanted - firstBar }].sort((a, b) => a.at - b.at),
                 });
                 setBar(null);
               }}
@@ -102,12 +102,12 @@ export function FollowedWhere({ session, reference, played, mayWrite }: Followed
   );
 }
 
-/** When the first selected note was played; null without one. */
-function secondOf({ marks, extras }: PlayedScore, partId: string | null, ids: readonly number[]) {
+/** The tick the first selected note was played at; null without one. */
+function tickOf({ marks, extras }: PlayedScore, partId: string | null, ids: readonly number[]) {
   const [id] = ids;
   if (id === undefined) return null;
   const found = [...marks, ...extras].find(({ note }) => note?.partId === partId && note?.id === id);
-  return found?.second ?? null;
+  return found?.playedAt ?? null;
 }
 
 /** The bar of the score in which it was found. */

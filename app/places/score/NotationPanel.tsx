@@ -1,7 +1,7 @@
 import { CLEFS, DEFAULT_NOTATION, type NotationSettings, type Part } from '@ordle/core';
-import { edit } from '@/state/sessionSlice';
 import { useAppDispatch } from '@/state/store';
 import { Check, LabelledRow, NumberField, Segmented, Select } from '@/ui';
+import { setNotation } from './scoreActions';
 
 /** Clefs as players call them. */
 const CLEF_NAMES: Record<(typeof CLEFS)[number], string> = {
@@ -23,13 +23,7 @@ interface NotationPanelProps {
 export function NotationPanel({ part, mayWrite }: NotationPanelProps) {
   const dispatch = useAppDispatch();
   const settings = { ...DEFAULT_NOTATION, ...part.notation };
-  const set = (label: string, change: NotationSettings) =>
-    dispatch(
-      edit(label, (session) => {
-        const draft = session.parts.byId[part.id];
-        draft.notation = { ...draft.notation, ...change };
-      }),
-    );
+  const set = (label: string, change: NotationSettings) => setNotation(dispatch, part.id, label, change);
   const isDrums = part.sound.drums;
   return (
     <section aria-label="How it is written" className="flex flex-col gap-2 border-b border-rule p-4">

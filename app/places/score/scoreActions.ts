@@ -4,6 +4,7 @@ import {
   isScore,
   listOf,
   removeItem,
+  type NotationSettings,
   type Part,
   type PlacedStep,
   type Reference,
@@ -66,6 +67,16 @@ export function cleanToScore(dispatch: AppDispatch, session: Session, score: str
         for (const placed of listOf(steps)) if (isScore(placed.step)) removeItem(own, placed.id);
         if (on) insertItems<PlacedStep>(own, [{ id: made[index], step: createStep('score') }]);
       });
+    }),
+  );
+}
+
+/** Changes how a part is written down; the part itself stays as it is. */
+export function setNotation(dispatch: AppDispatch, partId: string, label: string, change: NotationSettings) {
+  dispatch(
+    edit(label, (draft) => {
+      const part = draft.parts.byId[partId];
+      part.notation = { ...part.notation, ...change };
     }),
   );
 }

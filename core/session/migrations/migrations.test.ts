@@ -169,7 +169,7 @@ describe('a session whose parts say how they are written down', () => {
       bars: [0, 4, 8],
       firstBar: 1 as const,
       beginsAt: 4,
-      said: [{ seconds: 1.5, bar: 1 }],
+      said: [{ at: 960, bar: 1 }],
     };
     const withScore = {
       ...session,
