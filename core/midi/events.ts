@@ -20,6 +20,7 @@ export interface EventColumns {
 export const META = 0xff;
 export const META_TEXT = 0x01;
 export const META_TRACK_NAME = 0x03;
+export const META_LYRIC = 0x05;
 export const META_MARKER = 0x06;
 /** The port a track goes out by: one data byte. Widely used, though not in the standard. */
 export const META_PORT = 0x21;

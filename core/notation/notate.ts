@@ -24,6 +24,8 @@ export interface NotationInput {
   marks?: readonly Mark[];
   /** The key the music is in, as `Eb major`; without one it is estimated from the part. */
   key?: string;
+  /** What is sung, by the id of the note it is sung to. */
+  lyrics?: ReadonlyMap<number, string>;
   /** Chords and keys along the music, of all its parts; without it those of the part. */
   harmony?: Harmony;
 }
@@ -192,6 +194,7 @@ function assemble(
     const noteOf = (row: number, next: number | null, tied: boolean): WrittenNote => {
       // What is tied on is called as it was.
       const spelled = namesOf(row, next, chord ? frame.barAt(chord.at).number : bar);
+      const lyric = input.lyrics?.get(notes.id[row]);
       return {
         id: notes.id[row],
         pitch: notes.pitch[row],
@@ -200,6 +203,7 @@ function assemble(
         accidental: isDrums ? null : sign(spelled, tied),
         tiedFrom: tied,
         tiedTo: isTiedTo,
+        ...(!tied && lyric !== undefined && { lyric }),
       };
     };
     const grace = (row: number): WrittenNote => ({ ...noteOf(row, null, false), tiedTo: false });

@@ -99,6 +99,8 @@ export interface WrittenNote {
   accidental: Accidental | null;
   tiedFrom: boolean;
   tiedTo: boolean;
+  /** What is sung to it; a syllable ends in a hyphen where its word goes on. */
+  lyric?: string;
 }
 
 export type Letter = 'C' | 'D' | 'E' | 'F' | 'G' | 'A' | 'B';

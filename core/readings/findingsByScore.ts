@@ -4,7 +4,10 @@ import type { Part, Session } from '../session';
 import type { Timeline } from '../time';
 import { tablesAt } from './scorePage';
 
-/** What the score beside a part says is wrong with it as it is cleaned, or was played; undefined where no score is laid beside it. */
+/**
+ * What the score beside a part says is wrong with it as it is cleaned, or was played; undefined where no score is laid
+ * beside it.
+ */
 export function findingsByScore(
   part: Part,
   session: Session,

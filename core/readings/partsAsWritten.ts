@@ -2,11 +2,12 @@ import { OrdleError } from '../errors';
 import { estimateKey, harmonyOf } from '../analysis';
 import { PEDAL_LANES, footMoves, readLane } from '../curves';
 import { markersOf, type Evaluator } from '../evaluate';
-import { joinTables, type Take } from '../model';
+import { joinTables, type NoteTable, type Take } from '../model';
 import { notate, type Mark, type WrittenPart } from '../notation';
 import { listOf, timelineOf, type Part, type Session } from '../session';
+import { firstAtOrAfter } from '../time';
 import { DYNAMIC_MARKS, isCurve, type PlacedMark } from '../steps';
-import type { EventColumns } from '../midi';
+import { META, META_LYRIC, decodeText, payloadOf, type EventColumns } from '../midi';
 
 /** More notes than this take minutes and gigabytes to be written down, and nobody reads them. */
 const MOST_NOTES = 200_000;
@@ -53,7 +54,16 @@ export function partsAsWritten(
       ...(part.sound.drums ? [] : pedalOf(events, part.channel - 1)),
     ];
     isFirst = false;
-    const input = { name: part.name, notes, isDrums: part.sound.drums, timeline, marks, key, harmony };
+    const input = {
+      name: part.name,
+      notes,
+      isDrums: part.sound.drums,
+      timeline,
+      marks,
+      key,
+      harmony,
+      lyrics: lyricsOf(notes, events, timeline.ticksPerQuarter),
+    };
     return { partId: part.id, written: notate(input, part.notation) };
   });
 }
@@ -75,6 +85,29 @@ function dynamicsOf({ steps }: Part): Mark[] {
       );
     return marks;
   });
+}
+
+/** A syllable belongs to the note that starts nearest to it, within so many quarters. */
+const NEAR_LYRIC = 0.25;
+
+/** What is sung, by the id of the note it is sung to: each note has one syllable, the first that is nearest to it. */
+function lyricsOf(notes: NoteTable, events: EventColumns, ticksPerQuarter: number): Map<number, string> {
+  const lyrics = new Map<number, string>();
+  for (let row = 0; row < events.length; row++) {
+    if (events.status[row] !== META || events.data1[row] !== META_LYRIC) continue;
+    const text = decodeText(payloadOf(events, row)).replace(/[\r\n]/g, '');
+    const behind = firstAtOrAfter(notes.start, events.tick[row]);
+    const near = [behind - 1, behind].filter((at) => at >= 0 && at < notes.length);
+    near.sort(
+      (a, b) => Math.abs(notes.start[a] - events.tick[row]) - Math.abs(notes.start[b] - events.tick[row]),
+    );
+    const [nearest] = near;
+    if (nearest === undefined || text.trim() === '') continue;
+    const isNear = Math.abs(notes.start[nearest] - events.tick[row]) <= NEAR_LYRIC * ticksPerQuarter;
+    const id = notes.id[nearest];
+    if (isNear && !lyrics.has(id)) lyrics.set(id, text);
+  }
+  return lyrics;
 }
 
 /** Where the sustain pedal goes down and comes up. */

@@ -74,11 +74,20 @@ export function notesXml(
         headOf(part, note) +
         onStaff +
         (at === 0 ? beams : '') +
-        (notations ? element('notations', notations) : ''),
+        (notations ? element('notations', notations) : '') +
+        lyricOf(note),
       attributesOf(index, note),
     );
   });
   return [...graces, ...chord];
+}
+
+/** A syllable with a hyphen behind it goes on in the next one. */
+function lyricOf({ lyric }: WrittenNote): string {
+  const text = lyric?.trim().replace(/-$/, '');
+  if (!text) return '';
+  const syllabic = lyric?.trim().endsWith('-') ? 'begin' : 'single';
+  return element('lyric', `<syllabic>${syllabic}</syllabic><text>${escapedXml(text)}</text>`);
 }
 
 function attributesOf(index: number, note: WrittenNote) {

@@ -5,11 +5,15 @@
  */
 import { strToU8, zipSync } from 'fflate';
 import fc from 'fast-check';
-import { exportMidi, parse } from 'musicxml-io';
+import { parseMidi } from 'midi-file';
+import { exportMidi, parse, validate } from 'musicxml-io';
 import { OrdleError } from '../../errors';
-import { readMidi } from '../../midi';
+import { createEvaluator } from '../../evaluate';
+import { readMidi, writeMidi } from '../../midi';
 import { noteTableOf, takesOfFile } from '../../model';
 import { UNITS_PER_QUARTER, notate } from '../../notation';
+import { partsAsWritten } from '../../readings';
+import { sessionOfFile } from '../../session';
 import { createTimeline } from '../../time';
 import { writeMxl } from './mxl';
 import { readMusicXml } from './readMusicXml';
@@ -174,7 +178,32 @@ describe('what is read of a score', () => {
       '<notations><slur type="start" number="1"/></notations><lyric><text>la</text></lyric></note>',
     );
     const [repair] = readMusic(strToU8(score(lyric))).repairs;
-    expect(repair.message).toBe('Of this written score is not read: slurs (1), lyrics (1).');
+    expect(repair.message).toBe('Of this written score is not read: slurs (1).');
+  });
+
+  it('takes the words that are sung along, and they are written again', () => {
+    const [first, second] = ['<syllabic>begin</syllabic><text>har</text>', '<text>bour &amp; quay</text>'];
+    const withLyric = (measure: string, lyric: string) =>
+      measure.replace('</note>', `<lyric>${lyric}</lyric></note>`);
+    const sung = withLyric(bar(0), first) + withLyric(bar(1), second);
+    let next = 0;
+    const { file } = readMusic(strToU8(score(sung)));
+    // The lyrics of the file as an independent reader has them.
+    const lyrics = parseMidi(writeMidi(file)).tracks.flatMap((track) =>
+      track.flatMap((event) => (event.type === 'lyrics' ? [event.text] : [])),
+    );
+    expect(lyrics).toEqual(['har-', 'bour & quay']);
+    const { session, takes } = sessionOfFile(file, 'sung', () => `id${next++}`, 0);
+    const takeOf = (key: string) => takes.find((take) => take.key === key) ?? takes[0];
+    const parts = [...session.parts.order];
+    const written = partsAsWritten(session, { parts, version: 'cleaned' }, createEvaluator(takeOf), takeOf);
+    const xml = writeMusicXml(
+      written.map((each) => each.written),
+      { title: 'sung' },
+    );
+    expect(xml).toContain('<lyric><syllabic>begin</syllabic><text>har</text></lyric>');
+    expect(xml).toContain('<lyric><syllabic>single</syllabic><text>bour &amp; quay</text></lyric>');
+    expect(validate(parse(xml)).errors).toEqual([]);
   });
 
   it('gives back what our own writer wrote, whatever is played', () => {

@@ -11,6 +11,8 @@ export interface ScoreNote {
   /** As it sounds. */
   pitch: number;
   velocity: number;
+  /** What is sung to it, of the first verse; a hyphen behind it where its word goes on. */
+  lyric?: string;
 }
 
 export interface ScorePart {
@@ -47,7 +49,6 @@ const UNSAID = 80;
 const GRACE = 1 / 8;
 /** What is not read, and what it is called. */
 const NOT_READ: Record<string, string> = {
-  lyric: 'lyrics',
   slur: 'slurs',
   ornaments: 'ornaments',
   articulations: 'articulations',
@@ -216,7 +217,14 @@ function readPart(
           }),
         );
         graces = [];
-        addNote(part, note, { at: place, length, pitch, velocity: clamped(velocity) });
+        const lyric = lyricOf(note);
+        addNote(part, note, {
+          at: place,
+          length,
+          pitch,
+          velocity: clamped(velocity),
+          ...(lyric && { lyric }),
+        });
       }
       if (!isChord) [last, at] = [at, at + length];
     }
@@ -229,6 +237,14 @@ function readPart(
     if (what) leftOut.set(what, (leftOut.get(what) ?? 0) + 1);
     if (depth < 4) for (const child of element.children) tally(child, depth + 1);
   }
+}
+
+/** The first verse sung to a note. */
+function lyricOf(note: XmlElement): string {
+  const lyric = childOf(note, 'lyric');
+  const text = textOf(lyric, 'text').slice(0, 200);
+  const goesOn = ['begin', 'middle'].includes(textOf(lyric, 'syllabic'));
+  return text && goesOn ? `${text}-` : text;
 }
 
 const clamped = (velocity: number): number => Math.min(127, Math.max(1, Math.round(velocity)));

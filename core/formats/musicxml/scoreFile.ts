@@ -3,6 +3,7 @@ import { OrdleError } from '../../errors';
 import {
   DRUM_CHANNEL,
   META,
+  META_LYRIC,
   META_MARKER,
   META_TEMPO,
   META_TIME_SIGNATURE,
@@ -124,7 +125,16 @@ function trackOf({ name, program, isDrums, notes }: ScorePart, channel: number, 
   ]);
   // What ends at a tick ends before what begins there.
   rows.sort((a, b) => a.tick - b.tick || (a.status & 0xf0) - (b.status & 0xf0));
-  for (const { tick, status, pitch, value } of rows) builder.add(tick, status, pitch, value);
+  const sung = notes.filter(({ lyric }) => lyric !== undefined);
+  let next = 0;
+  for (const { tick, status, pitch, value } of rows) {
+    // A syllable stands before the stroke it is sung to.
+    while (next < sung.length && tickOf(sung[next].at) <= tick) {
+      builder.add(tickOf(sung[next].at), META, META_LYRIC, 0, encodeText(sung[next].lyric ?? ''));
+      next++;
+    }
+    builder.add(tick, status, pitch, value);
+  }
   return { events: builder.build(), endTick: Math.max(tickOf(end), rows.at(-1)?.tick ?? 0) };
 }
 
