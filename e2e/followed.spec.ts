@@ -148,6 +148,18 @@ test('a repeat and a cut are told and shown, and what a person says of a bar hol
   await expect(list.getByRole('button').first()).toHaveText(/0:08.0 from bar 4 to bar 3/);
 });
 
+test('a written score that is dropped anywhere else may be laid beside the part', async ({ page }) => {
+  await openDemoFile(page, 'ferry-fog-signal.mid');
+  await page
+    .getByLabel('Standard MIDI Files or session files to import')
+    .setInputFiles(demoPath('ferry-fog-signal.musicxml'));
+  await page.getByRole('button', { name: 'Lay it beside Fog signal as its written score' }).click();
+  await page.waitForURL(/score$/);
+  await shown(page);
+  await expect(told(page)).toContainText('56 of 56 notes right');
+  await expect(undo(page)).toContainText('Lay “Fog signal” beside a part');
+});
+
 test('the tempo map of free playing is the score’s, and what is no score of it is refused', async ({
   page,
 }) => {

@@ -4,7 +4,7 @@ import { Button, Check } from '@/ui';
 import { counted } from '@/words/counts';
 
 /** What files that are brought in become. */
-export type Choice = 'takes-here' | 'parts-here' | 'takes' | 'parts' | 'each';
+export type Choice = 'takes-here' | 'parts-here' | 'score-here' | 'takes' | 'parts' | 'each';
 
 interface WhatAreTheyProps {
   files: readonly File[];
@@ -19,6 +19,7 @@ interface WhatAreTheyProps {
 const KINDS: Record<Choice, Belonging> = {
   'takes-here': 'takes',
   'parts-here': 'parts',
+  'score-here': 'sessions',
   takes: 'takes',
   parts: 'parts',
   each: 'sessions',
@@ -28,12 +29,20 @@ const KINDS: Record<Choice, Belonging> = {
 export function WhatAreThey({ files, together, open, onChoose, onClose }: WhatAreTheyProps) {
   const [isLinedUp, setLinedUp] = useState(true);
   const isOne = files.length === 1;
+  const isScore = isOne && /\.(musicxml|mxl|xml)$/i.test(files[0].name);
+  const asScore = (part: string) => ({
+    choice: 'score-here' as const,
+    label: `Lay it beside ${part} as its written score`,
+    hint: 'The playing is followed along it note by note; nothing of the part is changed.',
+  });
   const choices: { choice: Choice; label: string; hint: string }[] = [
+    ...(open?.part && isScore ? [asScore(open.part)] : []),
     ...(open && !(together?.proposal === 'takes') ? [PARTS_HERE] : []),
     ...(open?.part
       ? [{ choice: 'takes-here' as const, label: `Add as takes of ${open.part}`, hint: TAKES_HINT }]
       : []),
     ...(open && together?.proposal === 'takes' ? [PARTS_HERE] : []),
+    ...(open?.part && isOne && !isScore ? [asScore(open.part)] : []),
     ...(isOne ? [] : [TAKES, PARTS]),
     {
       choice: 'each',

@@ -8,6 +8,7 @@ import { rememberTable } from '@/storage/editTables';
 import { rememberRepairs } from './cameIn';
 import type { Outcome } from './ImportReport';
 import { createJoining } from './joining';
+import { layBeside } from './layBeside';
 import { addTakesOfFiles, outcomesOfTakes } from './takesHere';
 import type { Choice } from './WhatAreThey';
 
@@ -58,9 +59,23 @@ export function bringIn(bringing: BringingIn): Promise<BroughtIn> {
       return join(bringing);
     case 'takes-here':
       return takesHere(bringing);
+    case 'score-here':
+      return scoreHere(bringing);
     default:
       return gathered(bringing, bringing.choice);
   }
+}
+
+/** Lays a written score beside the part that is worked on, and goes to where it is seen. */
+async function scoreHere({ files, dispatch }: BringingIn): Promise<BroughtIn> {
+  const state = store.getState();
+  const session = selectDocument(state);
+  const part = session && activePart(session, state.view.partId);
+  if (!session || !part) throw new OrdleError('no-part', 'There is no part to lay the score beside.');
+  const [file] = await bytesOf(files);
+  const { reference } = await engine.layScore({ session, parts: part.id, given: { file } });
+  layBeside(dispatch, [part.id], reference);
+  return { outcomes: [], leadsTo: { path: `/s/${session.id}/score` }, words: null };
 }
 
 /** Makes a file a session of its own; `unsaved` says why where it could not be stored. */

@@ -17,17 +17,6 @@ import type { AppDispatch } from '@/state/store';
 export const partsAlong = (session: Session, score: string): Part[] =>
   listOf(session.parts).filter(({ reference }) => reference?.score === score);
 
-export function layBeside(dispatch: AppDispatch, partIds: readonly string[], reference: Reference) {
-  dispatch(
-    edit(
-      `Lay “${reference.name}” beside ${partIds.length === 1 ? 'a part' : `${partIds.length} parts`}`,
-      (draft) => {
-        for (const id of partIds) draft.parts.byId[id].reference = reference;
-      },
-    ),
-  );
-}
-
 export function takeAway(dispatch: AppDispatch, session: Session, { score, name }: Reference) {
   const ids = partsAlong(session, score).map(({ id }) => id);
   dispatch(

@@ -4,9 +4,9 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import type { GivenScore } from '@/engine/protocol';
 import { setFileTaker } from '@/files/fileTaker';
+import { layBeside } from '@/files/layBeside';
 import { selectDocument } from '@/state/sessionSlice';
 import { store, useAppDispatch } from '@/state/store';
-import { layBeside } from './scoreActions';
 
 /** Laying a score beside parts: from a file, also one that is dropped here, or from another part. */
 export function useLayScore(partIds: readonly string[], mayWrite: boolean, onLaid: () => void) {
