@@ -79,7 +79,7 @@ function Laid({ session, part, played, mayWrite, reference }: BesideScoreProps &
   const isCleaned = listOf(part.steps).some(({ step }) => isScore(step) && step.on);
   return (
     <>
-      <div className="flex items-start justify-between gap-2">
+      <div className="flex items-start justify-between gap-2 narrow:pr-10">
         <h2 className="font-serif text-[1.05rem] font-semibold">{reference.name}</h2>
         <MoreMenu
           name="the score"

@@ -151,13 +151,15 @@ function ScoreOfSession() {
             />
           </span>
         )}
-        <Check
-          checked={choice.bars !== null}
-          disabled={!answer || showsScore}
-          onChange={(on) => choose({ bars: on ? [1, (answer?.bars ?? 0) + 1] : null })}
-        >
-          Some bars
-        </Check>
+        {!showsScore && (
+          <Check
+            checked={choice.bars !== null}
+            disabled={!answer}
+            onChange={(on) => choose({ bars: on ? [1, (answer?.bars ?? 0) + 1] : null })}
+          >
+            Some bars
+          </Check>
+        )}
         {choice.bars && !showsScore && (
           <span className="flex items-baseline gap-1.5 text-ink-2">
             <BarsFields
