@@ -1,6 +1,6 @@
 import { chordsOf, strokesTogether, type PlayedNotes } from './chords';
 import { matched, occurrencesOf, type Occurrence } from './match';
-import { findPath, type Said } from './path';
+import { JUMP, SURE_JUMP, findPath, type Said } from './path';
 import { passagesOf, secondsAt, type Clock, type Passage } from './passages';
 import type { Score } from './score';
 
@@ -26,8 +26,36 @@ export interface Following {
 export function follow(score: Score, playing: PlayedNotes, said: readonly Said[] = []): Following {
   const groups = strokesTogether(playing);
   const chords = chordsOf(score);
-  const path = findPath(playing, groups, score, chords, said);
-  const { passages, clock: first } = passagesOf(path, playing, groups, score, chords);
+  const along = (jumpCost: number) => {
+    const path = findPath(playing, groups, score, chords, said, jumpCost);
+    const { passages, clock } = passagesOf(path, playing, groups, score, chords);
+    return pairedAlong(passages, clock, playing, score);
+  };
+  const found = along(JUMP);
+  if (found.passages.length < 2) return found;
+  // Dense and uneven playing makes jumps that are none: they have to be worth it.
+  const plainer = along(SURE_JUMP);
+  return worthOf(plainer) >= worthOf(found) ? plainer : found;
+}
+
+/** A jump brings so many right notes at least, or as many that are not missing. */
+const WORTH = 3;
+
+/** How well a way explains the playing: right notes without those that are missing, and what jumps have to bring. */
+const worthOf = (found: Following): number =>
+  rightOf(found) -
+  found.playedOf.reduce((count, row) => count + Number(row < 0), 0) -
+  WORTH * (found.passages.length - 1);
+
+const rightOf = ({ isRight }: Following): number => isRight.reduce((sum, each) => sum + each, 0);
+
+/** Which note is which along the passages that were played. */
+function pairedAlong(
+  passages: readonly Passage[],
+  first: Clock,
+  playing: PlayedNotes,
+  score: Score,
+): Following {
   const occurrences = occurrencesOf(score, passages);
   let clock = first;
   let playedOf: Int32Array = new Int32Array(occurrences.length).fill(-1);

@@ -8,13 +8,15 @@ const NEARLY = 0.1;
 const EXTRA = -0.55;
 const MISSING = -0.45;
 const PASSED_OVER = -0.8;
-const JUMP = -5;
+export const JUMP = -5;
+/** A jump that hardly anything but a repeat of some bars is worth. */
+export const SURE_JUMP = -25;
 /** Of places that are written alike the nearer is meant: by the logarithm to 2 of the bars jumped over. */
-const FARTHER = 0.25;
+const FARTHER = 0.6;
 /** A jump that the score itself asks for. */
 const WRITTEN_JUMP = -0.5;
 /** PlayedNotes that begins elsewhere than the score. */
-const BEGINS_ELSEWHERE = -3;
+const BEGINS_ELSEWHERE = -6;
 /** So many places in the score are kept in mind. */
 const BEAM = 90;
 /** Never further ahead in one step, in chords. */
@@ -41,7 +43,7 @@ export interface Path {
 
 /**
  * The way of a performance along a score: a beam search over groups of strokes, each taken for a written chord, going
- * on, or passed by, with the tempo carried along. `guess` is seconds a quarter to begin with; null: any.
+ * on, or passed by, with the tempo carried along. `jumpCost` is what a jump to any bar line gains (below 0).
  */
 export function findPath(
   playing: PlayedNotes,
@@ -49,6 +51,7 @@ export function findPath(
   score: Score,
   chords: Chords,
   said: readonly Said[],
+  jumpCost: number,
 ): Path {
   const chord = new Int32Array(groups.count).fill(-1);
   const isJump = new Uint8Array(groups.count);
@@ -161,10 +164,10 @@ export function findPath(
         const gain = gainOf(group, target, 0);
         if (gain <= 0) continue;
         const price = isBegun
-          ? JUMP - FARTHER * Math.log2(1 + Math.abs(bar - bestBar))
+          ? jumpCost - FARTHER * Math.log2(1 + Math.abs(bar - bestBar))
           : target === 0
             ? 0
-            : BEGINS_ELSEWHERE;
+            : BEGINS_ELSEWHERE + (jumpCost - JUMP);
         const value = best.score + price + gain + missingOf(target, masks[0]);
         next.offer(target, value, time, best.spq, masks[0], best.record, 1);
       }
