@@ -68,7 +68,7 @@ const inTurns = async () => {
 await Promise.all([inTurns(), inTurns()]);
 
 const jestFile = path.join(RESULTS, 'unit.json');
-const jestOk = run('unit tests', bin('jest'), ['--json', `--outputFile=${jestFile}`, '--silent=false'], 8);
+const jestOk = run('unit tests', bin('jest'), ['--json', `--outputFile=${jestFile}`, '--silent=false'], 15);
 if (existsSync(jestFile)) {
   const result = JSON.parse(readFileSync(jestFile, 'utf8'));
   passed += result.numPassedTests;
@@ -82,7 +82,7 @@ if (built) passed++;
 else failed++;
 const before = failed;
 const e2eOk =
-  built && run('end-to-end tests', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], 10);
+  built && run('end-to-end tests', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], 20);
 const e2eFile = path.join(RESULTS, 'e2e.json');
 if (existsSync(e2eFile)) {
   const { stats } = JSON.parse(readFileSync(e2eFile, 'utf8'));

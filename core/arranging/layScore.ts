@@ -1,6 +1,6 @@
 import { OrdleError } from '../errors';
 import type { Evaluator } from '../evaluate';
-import { barsOfMeter, follow, rowsTogether, scoreTake, type Following } from '../following';
+import { barsOfMeter, followRemembered, rowsTogether, scoreTake, type Following } from '../following';
 import { scoreOfWritten, type WrittenMusic } from '../formats';
 import { contentKey, type NoteTable, type Take } from '../model';
 import { itemOf, type Reference, type Session } from '../session';
@@ -52,7 +52,7 @@ export function layScore(
   const single = written.parts.length > 1 ? [...written.parts.keys()].slice(0, tries) : [];
   const tried = [undefined, ...single].map((which) => {
     const score = scoreOfWritten(written, which);
-    const following = follow(score, playing);
+    const following = followRemembered(score, playing);
     return { which, score, following, found: shareFound(following) };
   });
   const most = tried.reduce((best, { found }) => Math.max(best, found), 0);

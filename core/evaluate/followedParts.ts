@@ -1,6 +1,6 @@
 import {
   beginningOf,
-  follow,
+  followRemembered,
   rowsTogether,
   scoreOfReference,
   type Following,
@@ -95,7 +95,7 @@ function followParts(
     ticksToSeconds(timeline.tempo, tables[part].start[rowOf[at]]),
   );
   const pitch = Uint8Array.from(partOf, (part, at) => tables[part].pitch[rowOf[at]]);
-  const following = follow(
+  const following = followRemembered(
     score,
     { seconds, pitch },
     reference.said?.map(({ at, bar }) => ({ seconds: ticksToSeconds(timeline.tempo, at), bar })),

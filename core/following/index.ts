@@ -5,6 +5,7 @@ export type { Said } from './path';
 export { secondsAt, type Clock, type Passage } from './passages';
 export type { Occurrence } from './match';
 export * from './follow';
+export { followRemembered } from './remembered';
 export * from './reference';
 export { beginningOf } from './beginning';
 export { scoreTake } from './scoreTake';

@@ -61,7 +61,6 @@ function ScoreOfSession() {
   // Pages are broken by the engraver, who must have all bars for that.
   const barsAStrip = choice.layout === 'pages' ? Number.MAX_SAFE_INTEGER : BARS_A_STRIP;
   const asked = { session, parts: chosen.join('\n'), from, to };
-  const { answer, isCurrent, error } = useAnswer(scoreAsked, { ...asked, barsAStrip });
   useCommands({
     play: () => void playback.toggle(),
     click: () => dispatch(viewChanged({ click: !view.click })),
@@ -78,6 +77,9 @@ function ScoreOfSession() {
   const active = listOf(session.parts).find(({ id }) => id === part?.id && chosen.includes(id)) ?? null;
   const beside = active ?? session.parts.byId[chosen[0]] ?? null;
   const showsScore = choice.page === 'score' && beside?.reference !== undefined;
+  // What is not shown is not worked out.
+  const shownParts = showsScore ? '' : asked.parts;
+  const { answer, isCurrent, error } = useAnswer(scoreAsked, { ...asked, parts: shownParts, barsAStrip });
   const played = useAnswer(playedAsked, {
     session,
     partId: beside?.id ?? '',
@@ -216,7 +218,7 @@ function ScoreOfSession() {
           />
         ) : (
           <p className="grow p-6 text-ink-2">
-            {answer ? 'There are no notes in these parts to be written down.' : ''}
+            {answer && isCurrent ? 'There are no notes in these parts to be written down.' : ''}
           </p>
         )}
         <SidePanel name="Notation" className="w-72 overflow-y-auto print:hidden">
