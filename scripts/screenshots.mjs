@@ -243,11 +243,26 @@ try {
   await page.getByRole('heading', { name: 'Export', exact: true }).waitFor();
   await take('export');
 
-  // The part as notation.
+  // A written score with the playing on it.
   await page.getByRole('link', { name: 'Score' }).click();
   await page.locator('[data-drawn=true]').first().waitFor();
-  await page.waitForTimeout(1200);
+  await page.getByTitle('Which parts are written down').click();
+  const parts = page.getByRole('dialog', { name: 'Parts in the score' });
+  const others = await parts.getByRole('checkbox', { checked: true }).all();
+  const names = await Promise.all(
+    others.map((box) => box.evaluate((each) => each.nextElementSibling?.textContent)),
+  );
+  if (!names.includes('Marimba')) await parts.getByRole('checkbox', { name: 'Marimba' }).click();
+  for (const name of names)
+    if (name && name !== 'Marimba') await parts.getByRole('checkbox', { name }).click();
+  await page.keyboard.press('Escape');
+  const picker = page.getByLabel('A written score, MusicXML or MIDI');
+  await picker.setInputFiles('app/public/demo/ferry-marimba.musicxml');
+  await page.getByTestId('score-told').waitFor();
+  await page.locator('.score section[data-drawn=true] g.note.right').first().waitFor();
+  await page.waitForTimeout(1500);
   await take('score');
+  await page.keyboard.press('Control+z');
 
   // A part that another is made of, about to be deleted.
   await page.getByRole('link', { name: 'Parts', exact: true }).click();
