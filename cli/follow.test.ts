@@ -126,6 +126,19 @@ describe('ordle follow', () => {
     expect(said).toContain('at 8.0 s from bar 4 to bar 3');
   });
 
+  it('and a recipe that goes by a score says that files have none', async () => {
+    const { file, run } = setUp();
+    const steps = [{ kind: 'score' }];
+    writeFileSync(file('r.json'), JSON.stringify({ ordle: 'recipe', version: 1, name: 'r', steps }));
+    writeFileSync(file('take.mid'), writeMidi(fileOfNotes(TUNE)));
+    const { code, complaint } = await run('clean', 'take.mid', '--recipe', 'r.json', '--out', 'done');
+    expect([code, complaint]).toEqual([
+      0,
+      expect.stringContaining('goes by a score that lies beside a part'),
+    ]);
+    expect(readFileSync(file('done/take.mid'))).toEqual(readFileSync(file('take.mid')));
+  });
+
   it('says what is wrong with what it is given', async () => {
     const { file, run } = setUp();
     writeFileSync(file('empty.mid'), writeMidi(fileOfNotes([])));

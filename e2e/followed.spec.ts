@@ -76,6 +76,22 @@ test('wrong, missing and extra notes are put right one by one or all at once', a
   await expect(told(page)).toHaveText(/8 missing, 9 extra/);
   await expect(page.locator('g.note.missing')).not.toHaveCount(0);
   await expect(page.locator('g.played .extra')).not.toHaveCount(0);
+  // By key from fault to fault, and from note to note.
+  await page.keyboard.press('u');
+  const pointed = page.locator('g.note.pointed');
+  await expect(pointed).toHaveCount(1);
+  const first = await pointed.getAttribute('id');
+  await page.keyboard.press('u');
+  await expect(pointed).not.toHaveAttribute('id', first ?? '');
+  await page.keyboard.press('Shift+U');
+  await expect(pointed).toHaveAttribute('id', first ?? '');
+  const selected = page.locator('g.note.chosen');
+  const before = await selected.getAttribute('id');
+  await page.getByRole('region', { name: 'The written page' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(selected).not.toHaveAttribute('id', before ?? '');
+  await page.keyboard.press('ArrowLeft');
+  await expect(selected).toHaveAttribute('id', before ?? '');
   await page.getByText('17 wrong, missing or extra notes').click();
   await page.getByRole('button', { name: 'Put it in' }).first().click();
   await expect(told(page)).toHaveText(/7 missing, 9 extra/);

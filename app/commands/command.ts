@@ -2,7 +2,7 @@
  * Where a command can be done. Places have their own, so that one key may do one thing on the Bench and another
  * elsewhere; what can be done in a whole session, or everywhere, keeps its keys for itself.
  */
-export type Scope = 'everywhere' | 'session' | 'bench' | 'takes' | 'tempo' | 'parts' | 'record';
+export type Scope = 'everywhere' | 'session' | 'bench' | 'takes' | 'tempo' | 'parts' | 'record' | 'score';
 
 /**
  * A thing a person can do by key or from the palette. Keys are written like `Mod+Shift+Z`; Mod is Ctrl, on Apple

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { OrdleError, parseRecipe, type Recipe } from '@ordle/core';
+import { OrdleError, kindOf, parseRecipe, type Recipe } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { cleanAll } from '../cleaning/cleanAll';
 import type { CleaningJob, CleaningResult } from '../cleaning/cleanOne';
@@ -29,6 +29,11 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     );
   }
   const recipe = readRecipe(values.recipe, surroundings);
+  const idle = recipe.steps.find(({ on, kind }) => on && kindOf(kind).followsScore);
+  if (idle)
+    surroundings.complain(
+      `The step “${kindOf(idle.kind).title}” goes by a score that lies beside a part; files have none, so it changes nothing.`,
+    );
   const folder = path.resolve(surroundings.directory, values.out);
   try {
     mkdirSync(folder, { recursive: true });

@@ -20,7 +20,9 @@ const sameScore = (one: Score, other: Score): boolean =>
     same(one.bars, other.bars) &&
     same(one.order ?? [], other.order ?? []));
 
-/** `follow`, and the same answer again for the same performance and score: laying a score asks what its page asks next. */
+/**
+ * `follow`, and the same answer again for the same performance and score: laying a score asks what its page asks next.
+ */
 export function followRemembered(score: Score, playing: PlayedNotes, said: readonly Said[] = []): Following {
   const there = known.find(
     (each) =>

@@ -1,5 +1,6 @@
 import { xmlIdOf, type Timeline } from '@ordle/core';
-import { useCallback, useMemo } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
+import { useCommands } from '@/commands';
 import type { PlayedScore } from '@/engine/protocol';
 import type { Selection } from '@/state/selection';
 import { paintPlayed } from './paintPlayed';
@@ -24,6 +25,7 @@ export function PlayedSheet({ score, error, onSelect, ...sheet }: PlayedSheetPro
     return byNote;
   }, [marks]);
   const decorate = useCallback((page: Element) => score && paintPlayed(page, score), [score]);
+  useFaultWalk(score, onSelect);
   const chosen = ({ partId, ids }: Selection) =>
     Array.from(ids).flatMap((id) => elements.get(`${partId ?? ''} ${id}`) ?? []);
   if (!score || score.strips.length === 0)
@@ -45,4 +47,42 @@ export function PlayedSheet({ score, error, onSelect, ...sheet }: PlayedSheetPro
       decorate={decorate}
     />
   );
+}
+
+/** A note this early or late is gone to, in ms. */
+const LOOSE_MS = 40;
+/** So long a strip that came into sight is waited for, in ms. */
+const DRAWN_WITHIN = 5000;
+
+/** From one wrong, missing or loose note to the next, by key; what was played is selected too. */
+function useFaultWalk(score: PlayedScore | null, onSelect: PlayedSheetProps['onSelect']) {
+  const at = useRef(-1);
+  const go = (step: 1 | -1) => {
+    const faults = (score?.marks ?? []).filter(
+      ({ is, lateMs }) => is !== 'right' || Math.abs(lateMs) > LOOSE_MS,
+    );
+    const next =
+      step > 0 ? faults.find(({ id }) => id > at.current) : faults.findLast(({ id }) => id < at.current);
+    const mark = next ?? faults.at(step > 0 ? 0 : -1);
+    if (!mark || !score) return;
+    at.current = mark.id;
+    if (mark.note) onSelect(mark.note.partId, mark.note.id);
+    const bar = Math.max(1, score.barTicks.findLastIndex((tick) => tick <= mark.tick + 1) + 1);
+    const strip = score.strips.find(({ from, to }) => bar >= from && bar < to);
+    document
+      .querySelector(`.score section[data-from="${strip?.from ?? 1}"]`)
+      ?.scrollIntoView({ block: 'nearest' });
+    pointAt(xmlIdOf(0, mark.id), performance.now() + DRAWN_WITHIN);
+  };
+  useCommands({ 'next-fault': () => go(1), 'fault-before': () => go(-1) });
+}
+
+/** Brings a note into sight and points at it, as soon as it is engraved. */
+function pointAt(id: string, until: number) {
+  document.querySelectorAll('.score .pointed').forEach((each) => each.classList.remove('pointed'));
+  const note = document.getElementById(id);
+  if (note) {
+    note.scrollIntoView({ block: 'nearest' });
+    note.classList.add('pointed');
+  } else if (performance.now() < until) requestAnimationFrame(() => pointAt(id, until));
 }

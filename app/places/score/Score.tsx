@@ -16,6 +16,7 @@ import { useAppDispatch } from '@/state/store';
 import { viewChanged } from '@/state/viewSlice';
 import { transport } from '@/sound/transport';
 import { Button, Check, Menu, Segmented } from '@/ui';
+import './commands';
 import { BesideScore } from './BesideScore';
 import { ChooseParts } from './ChooseParts';
 import { ConcernsList } from './ConcernsList';

@@ -1,5 +1,6 @@
 import { noteOfXmlId, type ScoreStrip, type Timeline } from '@ordle/core';
 import { useEffect, useRef, useState, useSyncExternalStore, type MouseEvent, type RefObject } from 'react';
+import { useCommands } from '@/commands';
 import { createEngraver, type Engraver } from '@/engine/engraver/engraver';
 import { usePlayTick } from '@/playback/usePlayTick';
 import { selectionStore, type Selection } from '@/state/selection';
@@ -33,6 +34,7 @@ export function ScoreSheet(props: ScoreSheetProps) {
   useFollow(page, props);
   useSelectedInk(page, props);
   useDecoration(page, props);
+  useWalk(page, props);
   return (
     <div
       ref={(made) => {
@@ -209,6 +211,20 @@ function useSelectedInk(page: PageRef, { chosen }: ScoreSheetProps) {
     for (const id of chosen(selection).slice(0, MOST_MARKED))
       document.getElementById(id)?.classList.add('chosen');
   });
+}
+
+/** From the selected note to the one before it or behind it on the page, by key. */
+function useWalk(page: PageRef, { onNote }: ScoreSheetProps) {
+  const walk = (step: 1 | -1) => {
+    const notes = [...(page.current?.querySelectorAll<SVGGElement>('g.note[id^=p]') ?? [])];
+    const at = notes.findIndex((note) => note.classList.contains('chosen'));
+    const next = notes.at(at < 0 ? (step > 0 ? 0 : -1) : Math.min(notes.length - 1, Math.max(0, at + step)));
+    const named = next && noteOfXmlId(next.id);
+    if (!named) return;
+    onNote(named.part, named.id);
+    next.scrollIntoView({ block: 'nearest' });
+  };
+  useCommands({ 'written-before': () => walk(-1), 'written-next': () => walk(1) });
 }
 
 /** Each page is drawn over once after it was engraved, and again when there is something else to be drawn. */

@@ -101,6 +101,7 @@ export const EVERYDAY: Readonly<Record<string, readonly string[]>> = {
   'show-both': ['compare', 'before and after', 'original', 'overlay'],
   'unused-rows': ['hide', 'drum rows', 'empty rows', 'collapse'],
   'all-parts': ['several parts', 'together', 'multiple'],
+  'next-fault': ['wrong note', 'missing note', 'mistake', 'problem in the score'],
   'next-trouble': ['problem', 'error', 'worst', 'loose'],
   'marker-new': ['marker', 'section', 'cue', 'label'],
   time: ['seconds', 'milliseconds', 'minutes'],
