@@ -37,11 +37,33 @@ export interface FollowedPart extends WrittenBeside {
   playedRowOf(id: number): number | undefined;
 }
 
-/** The parts that are followed with a part: those with the same score. */
-export const partsWithScore = (part: Part, session: Session): Part[] =>
-  listOf(session.parts).filter(
-    (other) => part.reference !== undefined && other.reference?.score === part.reference.score,
+/** What a part lays: sources with the shares of them. */
+const laidBy = ({ layers }: Part): Set<string> =>
+  new Set(
+    listOf(layers).flatMap(({ pieces }) =>
+      listOf(pieces).map(({ source, split }) => JSON.stringify([source, split?.by, split?.label])),
+    ),
   );
+
+/**
+ * The parts that are followed with a part as one performance: those with the same score that play something of their
+ * own. A copy of a part plays the same once more, and is followed by itself; so is what is made of a part.
+ */
+export function partsWithScore(part: Part, session: Session): Part[] {
+  if (!part.reference) return [];
+  const { score } = part.reference;
+  const own = laidBy(part);
+  return listOf(session.parts).filter((other) => {
+    if (other.id === part.id) return true;
+    if (other.setAside || other.reference?.score !== score) return false;
+    const laid = laidBy(other);
+    const isMadeOf = (one: Part, of: Part) =>
+      listOf(one.layers).some(({ pieces }) =>
+        listOf(pieces).some(({ source }) => 'part' in source && source.part === of.id),
+      );
+    return ![...laid].some((each) => own.has(each)) && !isMadeOf(part, other) && !isMadeOf(other, part);
+  });
+}
 
 /** A follower that remembers what did not change. */
 export function createFollower(takes: (key: string) => Take) {

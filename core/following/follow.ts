@@ -1,6 +1,7 @@
 import { chordsOf, strokesTogether, type PlayedNotes } from './chords';
 import { matched, occurrencesOf, type Occurrence } from './match';
-import { JUMP, SURE_JUMP, findPath, type Said } from './path';
+import type { Said } from './jumps';
+import { JUMP, SURE_JUMP, findPath } from './path';
 import { passagesOf, secondsAt, type Clock, type Passage } from './passages';
 import type { Score } from './score';
 
@@ -24,11 +25,9 @@ export interface Following {
  * beginnings of bars a person told, which always hold.
  */
 export function follow(score: Score, playing: PlayedNotes, said: readonly Said[] = []): Following {
-  const groups = strokesTogether(playing);
-  const chords = chordsOf(score);
+  const sides = { playing, groups: strokesTogether(playing), score, chords: chordsOf(score) };
   const along = (jumpCost: number) => {
-    const path = findPath(playing, groups, score, chords, said, jumpCost);
-    const { passages, clock } = passagesOf(path, playing, groups, score, chords);
+    const { passages, clock } = passagesOf(findPath(sides, said, jumpCost), sides);
     return pairedAlong(passages, clock, playing, score);
   };
   const found = along(JUMP);

@@ -1,7 +1,7 @@
 /** A performance laid beside what is written: which note is which, where it jumps, what is wrong, missing, extra. */
 export * from './score';
 export type { PlayedNotes } from './chords';
-export type { Said } from './path';
+export type { Said } from './jumps';
 export { secondsAt, type Clock, type Passage } from './passages';
 export type { Occurrence } from './match';
 export * from './follow';

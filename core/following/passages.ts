@@ -1,6 +1,4 @@
-import type { Chords, Grouped, PlayedNotes } from './chords';
-import type { Path } from './path';
-import type { Score } from './score';
+import type { Path, Sides } from './path';
 
 /**
  * A stretch of the score that was played without a break in it. Unrolled quarters count what was played one after the
@@ -28,10 +26,7 @@ export interface Clock {
 /** The stretches of a way along a score, and for each chord that was played when, in unrolled quarters. */
 export function passagesOf(
   path: Path,
-  playing: PlayedNotes,
-  groups: Grouped,
-  score: Score,
-  chords: Chords,
+  { playing, groups, score, chords }: Sides,
 ): { passages: Passage[]; clock: Clock } {
   const passages: Passage[] = [];
   const [at, seconds]: [number[], number[]] = [[], []];

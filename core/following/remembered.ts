@@ -1,6 +1,6 @@
 import type { PlayedNotes } from './chords';
 import { follow, type Following } from './follow';
-import type { Said } from './path';
+import type { Said } from './jumps';
 import type { Score } from './score';
 
 /** So many answers are remembered: those of the scores that are just being tried, and of the one that was laid. */

@@ -2,6 +2,7 @@ import { playedAsWritten, scoredSession, WRITTEN } from '../testing/scoredSessio
 import { createStep, isByHand } from '../steps';
 import { mendsOf } from '../findings';
 import { plainBars } from '../following';
+import { mapItems, namedIn, orderedOf, type Part } from '../session';
 import { beatsByScore, findingsByScore, scorePageOf } from '.';
 
 /** As it is written, but for a wrong note, one left out, and one that is written nowhere. */
@@ -67,6 +68,33 @@ describe('the written page with the playing on it', () => {
     const page = scorePageOf(part, session, 'played', evaluator, timeline);
     expect(page?.barNames).toEqual(['1', '2', '1', '2', '3', '4']);
     expect(page?.passages).toMatchObject([{ pageBar: 3, from: '2', to: '1', seconds: 4, tick: 3840 }]);
+  });
+
+  it('is of each copy of a part by itself, and of two hands together', () => {
+    const { part, session, evaluator, timeline } = scoredSession(playedAsWritten());
+    const copy = { ...part, id: 'copy' };
+    const two = {
+      ...session,
+      parts: { order: [...session.parts.order, 'copy'], byId: { ...session.parts.byId, copy } },
+    };
+    expect(scorePageOf(copy, two, 'played', evaluator, timeline)?.partIds).toEqual(['copy']);
+    expect(scorePageOf(copy, two, 'played', evaluator, timeline)?.extras).toEqual([]);
+    // Each lays another share of the same playing.
+    const shareOf = (id: string, label: string): Part => ({
+      ...part,
+      id,
+      layers: mapItems(part.layers, (layer) => ({
+        ...layer,
+        pieces: mapItems(layer.pieces, (piece) => ({ ...piece, split: { by: 'pitch:58', label } })),
+      })),
+    });
+    const hands = [shareOf('low', 'low'), shareOf('high', 'high')];
+    const both = { ...session, parts: orderedOf(hands) };
+    const page = scorePageOf(hands[0], both, 'played', evaluator, timeline);
+    expect(page?.partIds).toEqual(['low', 'high']);
+    expect(page?.marks.map(({ is }) => is)).toEqual(WRITTEN.map(() => 'right'));
+    // What is written goes with the session.
+    expect(namedIn(both).takes.has(part.reference?.score ?? '')).toBe(true);
   });
 
   it('is nothing without a score', () => {

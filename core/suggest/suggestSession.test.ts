@@ -4,6 +4,7 @@ import { listOf, mapItems, orderedOf, sessionOfFile, type Part } from '../sessio
 import { createStep } from '../steps';
 import { chanceOf } from '../steps/random';
 import { fileOfNotes } from '../testing/files';
+import { playedAsWritten, scoredSession } from '../testing/scoredSession';
 import { suggestFile } from './suggestFile';
 import { suggestSession, withSuggested } from './suggestSession';
 
@@ -111,5 +112,44 @@ describe('a suggestion for a session', () => {
     expect(suggestSession(session, evaluator, said).recordings[0].beats?.found.beats).toHaveLength(
       half.length,
     );
+  });
+});
+
+describe('a part with a score beside it', () => {
+  it('is suggested to be cleaned to it, with what that would make of it', () => {
+    const { session, evaluator } = scoredSession(playedAsWritten((at) => (at % 2 === 0 ? 0 : 48)));
+    const { recordings, parts } = suggestSession(session, evaluator);
+    expect(recordings.map(({ recorded }) => recorded)).toEqual(['to the click']);
+    const [part] = parts;
+    expect(part.steps.map(({ kind }) => kind)).toEqual(['score']);
+    expect(part.reasons).toEqual([
+      '16 of 16 notes of “Quay” are found in it, so each goes to where it is written',
+    ]);
+    // 48 ticks at 120 bpm are 50 ms: half of the notes.
+    expect([part.before.biasMs, part.before.spreadMs].map(Math.round)).toEqual([25, 25]);
+    expect([part.after.biasMs, part.after.spreadMs].map(Math.round)).toEqual([0, 0]);
+  });
+
+  it('and what was played freely gets its beats from it', () => {
+    // Slower and slower, with bars that are far from those of the session.
+    let tick = 300;
+    const free = playedAsWritten().map(([, , pitch], at): [number, number, number, number] => {
+      const start = tick;
+      tick += 330 + 14 * at;
+      return [start, start + 250, pitch, 80];
+    });
+    const { session, evaluator } = scoredSession(free);
+    const { recordings, parts } = suggestSession(session, evaluator);
+    expect(recordings[0].recorded).toBe('freely');
+    expect(recordings[0].beats?.found.beats).toHaveLength(16);
+    free.forEach(([start], at) => expect(recordings[0].beats?.found.beats[at]).toBeCloseTo(start / 960, 6));
+    expect(parts[0].steps.map(({ kind }) => kind)).toEqual(['score']);
+    expect(Math.abs(parts[0].after.biasMs)).toBeLessThan(1);
+  });
+
+  it('is left where a step goes by it already', () => {
+    const { withSteps, evaluator } = scoredSession(playedAsWritten());
+    const { session } = withSteps(createStep('score'));
+    expect(suggestSession(session, evaluator).parts[0].steps).toEqual([]);
   });
 });

@@ -87,7 +87,7 @@ function Laid({ session, part, played, mayWrite, reference }: BesideScoreProps &
             {
               label: 'Take the score away',
               disabled: !mayWrite,
-              onSelect: () => takeAway(dispatch, session, reference),
+              onSelect: () => takeAway(dispatch, session, part),
             },
           ]}
         />
@@ -99,14 +99,12 @@ function Laid({ session, part, played, mayWrite, reference }: BesideScoreProps &
         className="justify-center"
         disabled={!mayWrite}
         title="Every note goes to the place it is written at; strength, chords and pitches are set on the Bench"
-        onClick={() => cleanToScore(dispatch, session, reference.score, !isCleaned)}
+        onClick={() => cleanToScore(dispatch, session, part, !isCleaned)}
       >
         {isCleaned ? 'Take that back' : 'Clean to the score'}
       </Button>
       {played && <Faults session={session} faults={played.faults} mayWrite={mayWrite} />}
-      {played && (
-        <FollowedWhere session={session} reference={reference} played={played} mayWrite={mayWrite} />
-      )}
+      {played && <FollowedWhere {...{ session, part, reference, played, mayWrite }} />}
     </>
   );
 }

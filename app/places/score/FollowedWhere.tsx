@@ -1,4 +1,4 @@
-import { ticksToSeconds, type Reference, type Session } from '@ordle/core';
+import { ticksToSeconds, type Part, type Reference, type Session } from '@ordle/core';
 import { useState, useSyncExternalStore } from 'react';
 import type { PlayedScore } from '@/engine/protocol';
 import { useOpenBench } from '@/music/useBench';
@@ -10,6 +10,7 @@ import { changeReference } from './scoreActions';
 
 interface FollowedWhereProps {
   session: Session;
+  part: Part;
   reference: Reference;
   played: PlayedScore;
   mayWrite: boolean;
@@ -19,12 +20,12 @@ const clock = (seconds: number) =>
   `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(1).padStart(4, '0')}`;
 
 /** Where in the score the playing is: repeats and cuts that were found, and what a person says of them. */
-export function FollowedWhere({ session, reference, played, mayWrite }: FollowedWhereProps) {
+export function FollowedWhere({ session, part, reference, played, mayWrite }: FollowedWhereProps) {
   const dispatch = useAppDispatch();
   const { timeline } = useOpenBench();
   const selection = useSyncExternalStore(selectionStore.subscribe, selectionStore.get);
   const [bar, setBar] = useState<number | null>(null);
-  const { firstBar, score, said = [] } = reference;
+  const { firstBar, said = [] } = reference;
   const heard = tickOf(played, selection.partId, [...selection.ids]);
   const place = barOfNote(played, selection.partId, [...selection.ids]);
   const wanted = bar ?? place ?? firstBar;
@@ -56,7 +57,7 @@ export function FollowedWhere({ session, reference, played, mayWrite }: Followed
                 disabled={!mayWrite}
                 title="Lets the bar be found again"
                 onClick={() =>
-                  changeReference(dispatch, session, score, 'Let the bar be found', {
+                  changeReference(dispatch, session, part, 'Let the bar be found', {
                     said: said.filter((each) => each.at !== at),
                   })
                 }
@@ -87,7 +88,7 @@ export function FollowedWhere({ session, reference, played, mayWrite }: Followed
               disabled={!mayWrite}
               onClick={() => {
                 const others = said.filter(({ at }) => Math.abs(at - heard) > timeline.ticksPerQuarter / 8);
-                changeReference(dispatch, session, score, `Say where bar ${wanted} is`, {
+                changeReference(dispatch, session, part, `Say where bar ${wanted} is`, {
                   said: [...others, { at: heard, bar: wanted - firstBar }].sort((a, b) => a.at - b.at),
                 });
                 setBar(null);

@@ -3,6 +3,7 @@ import {
   insertItems,
   isScore,
   listOf,
+  partsWithScore,
   removeItem,
   type NotationSettings,
   type Part,
@@ -13,12 +14,10 @@ import {
 import { edit } from '@/state/sessionSlice';
 import type { AppDispatch } from '@/state/store';
 
-/** Parts that are followed along the same score. */
-export const partsAlong = (session: Session, score: string): Part[] =>
-  listOf(session.parts).filter(({ reference }) => reference?.score === score);
-
-export function takeAway(dispatch: AppDispatch, session: Session, { score, name }: Reference) {
-  const ids = partsAlong(session, score).map(({ id }) => id);
+/** Takes the score of a part away, and of those that are followed with it. */
+export function takeAway(dispatch: AppDispatch, session: Session, part: Part) {
+  const ids = partsWithScore(part, session).map(({ id }) => id);
+  const name = part.reference?.name ?? '';
   dispatch(
     edit(`Take “${name}” away`, (draft) => {
       for (const id of ids) delete draft.parts.byId[id].reference;
@@ -26,15 +25,15 @@ export function takeAway(dispatch: AppDispatch, session: Session, { score, name 
   );
 }
 
-/** Changes what is said of a score at every part it is laid beside. */
+/** Changes what is said of the score of a part, and of those that are followed with it. */
 export function changeReference(
   dispatch: AppDispatch,
   session: Session,
-  score: string,
+  part: Part,
   label: string,
   change: Partial<Reference>,
 ) {
-  const ids = partsAlong(session, score).map(({ id }) => id);
+  const ids = partsWithScore(part, session).map(({ id }) => id);
   dispatch(
     edit(label, (draft) => {
       for (const id of ids) {
@@ -45,9 +44,9 @@ export function changeReference(
   );
 }
 
-/** Cleans the parts along a score to it, or takes that back. */
-export function cleanToScore(dispatch: AppDispatch, session: Session, score: string, on: boolean) {
-  const parts = partsAlong(session, score);
+/** Cleans a part to its score, and those that are followed with it; or takes that back. */
+export function cleanToScore(dispatch: AppDispatch, session: Session, part: Part, on: boolean) {
+  const parts = partsWithScore(part, session);
   const made = parts.map(() => crypto.randomUUID());
   dispatch(
     edit(on ? 'Clean to the score' : 'Take out what goes by the score', (draft) => {
