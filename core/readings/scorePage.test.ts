@@ -3,7 +3,7 @@ import { createStep, isByHand } from '../steps';
 import { mendsOf } from '../findings';
 import { plainBars } from '../following';
 import { mapItems, namedIn, orderedOf, type Part } from '../session';
-import { beatsByScore, findingsByScore, scorePageOf } from '.';
+import { beatsByScore, faultsInWords, findingsByScore, scorePageOf } from '.';
 
 /** As it is written, but for a wrong note, one left out, and one that is written nowhere. */
 const FAULTY = playedAsWritten(() => 24)
@@ -35,6 +35,12 @@ describe('the written page with the playing on it', () => {
     expect([page?.barNames, page?.barTicks]).toEqual([
       ['1', '2', '3', '4'],
       [0, 1920, 3840, 5760],
+    ]);
+    const words = page && faultsInWords(page);
+    expect(words && [...words]).toEqual([
+      [2, 'A#3 is played as C4.'],
+      [3, 'C#4 is missing.'],
+      [4, 'B6 is extra.'],
     ]);
     expect([page?.isByBars, Math.round(page?.typicalMs ?? 0)]).toEqual([true, 25]);
   });

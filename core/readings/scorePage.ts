@@ -125,6 +125,28 @@ export function scorePageOf(
   };
 }
 
+/** What is wrong in each bar of a page, in words, for those who do not see it; bars with nothing are not named. */
+export function faultsInWords({ marks, extras, written, barTicks }: ScorePage): Map<number, string> {
+  const told = new Map<number, string[]>();
+  const tell = (bar: number | undefined, words: string) => {
+    if (bar !== undefined) told.set(bar, [...(told.get(bar) ?? []), words]);
+  };
+  const pitches = new Map<number, number>();
+  for (const { staves } of written.bars)
+    for (const { notes } of staves.flat().flatMap(({ items }) => items))
+      for (const { id, pitch } of notes) pitches.set(id, pitch);
+  for (const { id, is, played } of marks) {
+    if (is === 'right') continue;
+    const pitch = pitches.get(id);
+    const name = pitch === undefined ? 'a note' : pitchName(pitch, 4);
+    const words = is === 'missing' ? `${name} is missing` : `${name} is played as ${played?.name ?? ''}`;
+    tell(written.placeOf.get(id)?.bar, words);
+  }
+  for (const { name, tick } of extras)
+    tell(Math.max(1, barTicks.findLastIndex((at) => at <= tick) + 1), `${name} is extra`);
+  return new Map([...told].map(([bar, words]) => [bar, `${words.join(', ')}.`]));
+}
+
 /** The notes of the followed parts at their first stop, or as they are cleaned. */
 export function tablesAt(
   { parts }: Followed,

@@ -1,6 +1,7 @@
 import {
   OrdleError,
   beatsByScore,
+  faultsInWords,
   findingsByScore,
   itemOf,
   layScore,
@@ -34,7 +35,12 @@ export function scoreQuestions({ library, evaluator }: Scenes) {
       });
       faults.sort((a, b) => a.tick - b.tick);
       const bars = [1, Number.MAX_SAFE_INTEGER] as const;
-      return { ...rest, faults, strips: stripsOf([written], { title: page.name, bars, barsAStrip }) };
+      const told = faultsInWords(page);
+      const strips = stripsOf([written], { title: page.name, bars, barsAStrip }).map((strip) => ({
+        ...strip,
+        words: strip.words.map((words, at) => [words, told.get(strip.from + at)].filter(Boolean).join(' ')),
+      }));
+      return { ...rest, faults, strips };
     },
 
     async scoreReadings(question) {
