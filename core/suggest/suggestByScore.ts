@@ -38,7 +38,15 @@ export function suggestedByScore(
     const tables = tablesAt(followed, 'cleaned', at, evaluator, timeline);
     const standing = standingOf(followed, tables, timeline);
     const { late, isByBars } = latenessByScore(followed, standing, tables, timeline);
-    const rows = [...late.keys()].filter((row) => standing.partOf[row] === index);
+    // A chord is where its first note is: rolls are kept, and are no fault.
+    const first = new Map<number, number>();
+    for (const row of late.keys()) {
+      if (standing.partOf[row] !== index) continue;
+      const { place } = occurrences[row];
+      const other = first.get(place);
+      if (other === undefined || late[row] < late[other]) first.set(place, row);
+    }
+    const rows = [...first.values()];
     const starts = Float64Array.from(rows, (row) => tables[index].start[standing.rowOf[row]]);
     const own = Float64Array.from(rows, (row) => late[row]);
     const end = tables[index].end.reduce((most, each) => Math.max(most, each), 1);
