@@ -82,13 +82,6 @@ function localTempo(at: readonly number[], seconds: readonly number[]): number {
   return quarters > 0 && time > 0 ? time / quarters : 0.5;
 }
 
-/** The passage an unrolled place lies in, by index. */
-export function passageAt(passages: readonly Passage[], place: number): number {
-  let index = passages.length - 1;
-  while (index > 0 && passages[index].at > place + 1e-9) index--;
-  return index;
-}
-
 /** When an unrolled place was played: between what was played, even; outside it by the tempo there. */
 export function secondsAt({ at, seconds }: Clock, place: number): number {
   const count = at.length;
