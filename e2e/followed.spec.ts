@@ -85,6 +85,13 @@ test('wrong, missing and extra notes are put right one by one or all at once', a
   await expect(pointed).not.toHaveAttribute('id', first ?? '');
   await page.keyboard.press('Shift+U');
   await expect(pointed).toHaveAttribute('id', first ?? '');
+  // The strip over the page leads to its last bar.
+  const strip = page.getByTestId('page-strip');
+  await expect(strip).toHaveAttribute('aria-label', /^24 bars, 1\d with wrong, missing or extra notes$/);
+  const box = await strip.boundingBox();
+  if (!box) throw new Error('no strip');
+  await page.mouse.click(box.x + box.width - 4, box.y + 10);
+  await expect(page.locator('.score g.measure').last()).toBeInViewport();
   const selected = page.locator('g.note.chosen');
   const before = await selected.getAttribute('id');
   await page.getByRole('region', { name: 'The written page' }).focus();

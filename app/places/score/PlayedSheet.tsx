@@ -3,6 +3,7 @@ import { useCallback, useMemo, useRef } from 'react';
 import { useCommands } from '@/commands';
 import type { PlayedScore } from '@/engine/protocol';
 import type { Selection } from '@/state/selection';
+import { PageStrip, barOfTick } from './PageStrip';
 import { paintPlayed } from './paintPlayed';
 import { ScoreSheet } from './ScoreSheet';
 
@@ -35,18 +36,29 @@ export function PlayedSheet({ score, error, onSelect, ...sheet }: PlayedSheetPro
       </p>
     );
   return (
-    <ScoreSheet
-      {...sheet}
-      strips={score.strips}
-      barAt={(tick) => Math.max(1, score.barTicks.findLastIndex((at) => at <= tick + 1e-6) + 1)}
-      onNote={(_, id) => {
-        const note = marks.at(id)?.note;
-        if (note) onSelect(note.partId, note.id);
-      }}
-      chosen={chosen}
-      decorate={decorate}
-    />
+    <div className="flex min-w-0 grow flex-col">
+      <PageStrip score={score} onBar={(bar) => showBar(score, bar)} />
+      <ScoreSheet
+        {...sheet}
+        strips={score.strips}
+        barAt={(tick) => Math.max(1, score.barTicks.findLastIndex((at) => at <= tick + 1e-6) + 1)}
+        onNote={(_, id) => {
+          const note = marks.at(id)?.note;
+          if (note) onSelect(note.partId, note.id);
+        }}
+        chosen={chosen}
+        decorate={decorate}
+      />
+    </div>
   );
+}
+
+/** Brings a bar of the page into sight. */
+function showBar({ strips }: PlayedScore, bar: number) {
+  const strip = strips.find(({ from, to }) => bar >= from && bar < to);
+  const section = document.querySelector(`.score section[data-from="${strip?.from ?? 1}"]`);
+  const measure = section?.querySelectorAll('g.measure')[bar - (strip?.from ?? 1)];
+  (measure ?? section)?.scrollIntoView({ block: 'nearest' });
 }
 
 /** A note this early or late is gone to, in ms. */
@@ -67,11 +79,7 @@ function useFaultWalk(score: PlayedScore | null, onSelect: PlayedSheetProps['onS
     if (!mark || !score) return;
     at.current = mark.id;
     if (mark.note) onSelect(mark.note.partId, mark.note.id);
-    const bar = Math.max(1, score.barTicks.findLastIndex((tick) => tick <= mark.tick + 1) + 1);
-    const strip = score.strips.find(({ from, to }) => bar >= from && bar < to);
-    document
-      .querySelector(`.score section[data-from="${strip?.from ?? 1}"]`)
-      ?.scrollIntoView({ block: 'nearest' });
+    showBar(score, barOfTick(score.barTicks, mark.tick) + 1);
     pointAt(xmlIdOf(0, mark.id), performance.now() + DRAWN_WITHIN);
   };
   useCommands({ 'next-fault': () => go(1), 'fault-before': () => go(-1) });
