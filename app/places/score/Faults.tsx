@@ -1,4 +1,6 @@
 import { nameOfFinding, type Session } from '@ordle/core';
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { useState } from 'react';
 import type { PlayedScore } from '@/engine/protocol';
 import { useOpenBench } from '@/music/useBench';
 import { useShowOnBench } from '@/panels/useShowOnBench';
@@ -23,47 +25,59 @@ export function Faults({ session, faults, mayWrite }: FaultsProps) {
   const dispatch = useAppDispatch();
   const { timeline } = useOpenBench();
   const show = useShowOnBench();
+  const [isOpen, setOpen] = useState(false);
   const listed = faults.filter(
     (fault) => !session.parts.byId[fault.partId]?.dismissed?.includes(nameOfFinding(fault)),
   );
   if (listed.length === 0) return null;
   return (
-    <details className="text-quiet">
-      <summary className="flex cursor-pointer items-center justify-between gap-2 py-1 text-work">
-        <span>{counted(listed.length, 'wrong, missing or extra note', 'wrong, missing or extra notes')}</span>
+    <div className="text-quiet">
+      <div className="flex items-center justify-between gap-2">
+        <button
+          type="button"
+          aria-expanded={isOpen}
+          className="flex items-center gap-1 py-1 text-left text-work hover:underline"
+          onClick={() => setOpen(!isOpen)}
+        >
+          {isOpen ? (
+            <ChevronDown size={14} aria-hidden="true" />
+          ) : (
+            <ChevronRight size={14} aria-hidden="true" />
+          )}
+          {counted(listed.length, 'wrong, missing or extra note', 'wrong, missing or extra notes')}
+        </button>
         <Button
           disabled={!mayWrite}
-          title="Wrong notes get the written pitch, missing ones are put in as their neighbours are played, extra ones are removed"
-          onClick={(event) => {
-            event.preventDefault();
-            mend(dispatch, listed);
-          }}
+          title="Wrong notes get the written pitch, missing ones are put in as their neighbours are played, extra ones are deleted"
+          onClick={() => mend(dispatch, listed)}
         >
           Fix all
         </Button>
-      </summary>
-      <ul aria-label="Wrong, missing and extra notes" className="flex flex-col">
-        {listed.slice(0, MOST_SHOWN).map((fault) => (
-          <li
-            key={`${fault.kind} ${fault.partId} ${fault.tick} ${fault.reason}`}
-            className="flex items-start justify-between gap-2 border-b border-rule py-1"
-          >
-            <button
-              type="button"
-              title="Shows it on the Bench"
-              className="text-left hover:bg-well"
-              onClick={() => show(fault)}
+      </div>
+      {isOpen && (
+        <ul aria-label="Wrong, missing and extra notes" className="flex flex-col">
+          {listed.slice(0, MOST_SHOWN).map((fault) => (
+            <li
+              key={`${fault.kind} ${fault.partId} ${fault.tick} ${fault.reason}`}
+              className="flex items-start justify-between gap-2 border-b border-rule py-1"
             >
-              <span className="font-semibold">{KIND_NAMES[fault.kind]}</span>{' '}
-              {placeInWords(fault.tick, { timeline, time: 'bars' })}: {fault.reason}
-            </button>
-            <Button className="h-6 px-2" disabled={!mayWrite} onClick={() => mend(dispatch, [fault])}>
-              {mendInWords(fault)}
-            </Button>
-          </li>
-        ))}
-      </ul>
-      {listed.length > MOST_SHOWN && <p>and {figures(listed.length - MOST_SHOWN)} more</p>}
-    </details>
+              <button
+                type="button"
+                title="Shows it on the Bench"
+                className="text-left hover:bg-well"
+                onClick={() => show(fault)}
+              >
+                <span className="font-semibold">{KIND_NAMES[fault.kind]}</span>{' '}
+                {placeInWords(fault.tick, { timeline, time: 'bars' })}: {fault.reason}
+              </button>
+              <Button className="h-6 px-2" disabled={!mayWrite} onClick={() => mend(dispatch, [fault])}>
+                {mendInWords(fault)}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {isOpen && listed.length > MOST_SHOWN && <p>and {figures(listed.length - MOST_SHOWN)} more</p>}
+    </div>
   );
 }
