@@ -136,7 +136,12 @@ function pictureOf({ notes, step, isDrums = false, strokes, written, lane }: Exa
     const start = written?.[id];
     return start === undefined ? undefined : { start, end: start + 240, pitch: before.pitch[id] };
   };
-  const context = { timeline, isDrums, otherPart: () => other, written: () => ({ targetOf }) };
+  const context = {
+    timeline,
+    isDrums,
+    otherPart: () => other,
+    written: () => ({ targetOf, isPlayed: () => true, missing: [] }),
+  };
   const played = writeLanes(
     createEventBuilder().build(),
     lane

@@ -35,7 +35,8 @@ export interface Performance {
 export function perform(score: Score, manner: Manner, seed: number): Performance {
   const random = createRandom(seed);
   const { order, jumps } = orderOf(score, manner.jumps, random.next);
-  const base = 0.4 + 0.35 * random.next();
+  /** Seconds of a quarter at the tempo that is meant. */
+  const meant = 0.4 + 0.35 * random.next();
   let tempo = 0;
   let [time, now] = [0.8, 0];
   const played: { seconds: number; pitch: number; written: number; isRight: boolean }[] = [];
@@ -52,7 +53,7 @@ export function perform(score: Score, manner: Manner, seed: number): Performance
       if (Math.abs(now - Math.round(now)) < 1e-9) beats.push(time);
       tempo += manner.rubato * 0.35 * random.normal() - 0.08 * tempo;
       const step = Math.min(0.25, startOfBar + (to - from) - now);
-      time += base * Math.exp(Math.max(-0.7, Math.min(0.7, tempo))) * step;
+      time += meant * Math.exp(Math.max(-0.7, Math.min(0.7, tempo))) * step;
       now += step;
     }
     secondsOf.push({ at: now, seconds: time });

@@ -19,3 +19,4 @@ export * from './gridReadings';
 export { chordName, likeliestChord, type Chord } from './chordNames';
 export * from './harmonyAlong';
 export * from './compareNotes';
+export { momentsOf } from './deviations';

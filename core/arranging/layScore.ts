@@ -1,6 +1,6 @@
 import { OrdleError } from '../errors';
 import type { Evaluator } from '../evaluate';
-import { barsOfMeter, followRemembered, rowsTogether, scoreTake, type Following } from '../following';
+import { barsOfMeter, rowsOfNotes, rowsTogether, scoreTake, type Following } from '../following';
 import { scoreOfWritten, type WrittenMusic } from '../formats';
 import { contentKey, type NoteTable, type Take } from '../model';
 import { itemOf, type Reference, type Session } from '../session';
@@ -28,7 +28,7 @@ export function layScore(
   partIds: readonly string[],
   written: WrittenMusic,
   name: string,
-  evaluator: Pick<Evaluator, 'evaluate'>,
+  evaluator: Pick<Evaluator, 'evaluate' | 'follow'>,
   timeline: Timeline,
 ): LaidScore {
   const tables = partIds.flatMap((id) => {
@@ -52,7 +52,7 @@ export function layScore(
   const single = written.parts.length > 1 ? [...written.parts.keys()].slice(0, tries) : [];
   const tried = [undefined, ...single].map((which) => {
     const score = scoreOfWritten(written, which);
-    const following = followRemembered(score, playing);
+    const following = evaluator.follow(score, playing);
     return { which, score, following, found: shareFound(following) };
   });
   const most = tried.reduce((best, { found }) => Math.max(best, found), 0);
@@ -101,12 +101,7 @@ export function writtenOfPart(
       'nothing-written',
       'There are no notes in that part, so there is nothing to follow.',
     );
-  const rows = Array.from(notes.start, (start, row) => ({
-    at: start / ticksPerQuarter,
-    length: (notes.end[row] - start) / ticksPerQuarter,
-    pitch: notes.pitch[row],
-    velocity: notes.velocity[row],
-  }));
+  const rows = rowsOfNotes(notes, ticksPerQuarter);
   const last = rows.reduce((most, { at }) => Math.max(most, at), 0);
   return {
     title: name,

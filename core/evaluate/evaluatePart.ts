@@ -1,4 +1,5 @@
 import { OrdleError } from '../errors';
+import { createRememberedFollow, type Follow } from '../following';
 import type { EventColumns } from '../midi';
 import type { Material, NoteTable, Take } from '../model';
 import { itemOf, listOf, namedBy, type Part, type Session } from '../session';
@@ -32,6 +33,8 @@ export interface Evaluator {
    * A part, and those with the same score, as played beside what is written; null where no score is laid beside it.
    */
   followed(part: Part, session: Session, timeline: Timeline): Followed | null;
+  /** Follows notes along a score; what was just followed is remembered. */
+  follow: Follow;
   /** The other parts that share a part's channel, and its port where files name ports. */
   partsBeside(part: Part, session: Session): Part[];
   /** The same, each as it is when it is evaluated alone. */
@@ -94,7 +97,8 @@ export function createEvaluator(
     beside: new WeakMap<Material, WeakMap<Step, Memo>>(),
   };
   const remembered = createRemembered();
-  const follower = createFollower(takes);
+  const follow = createRememberedFollow();
+  const follower = createFollower(takes, follow);
 
   function assemblyOf(part: Part, scene: Scene): Assembly {
     const sources = new Map<string, Material>();
@@ -249,6 +253,7 @@ export function createEvaluator(
       if (events.status.some((status) => status < 0xf0)) return 'controllers';
       return events.length > 0 ? 'text' : 'nothing';
     },
+    follow,
     followed: (part, session, timeline) => followedIn(part, sceneOf(session, timeline, true)),
     partsBeside: sharers,
     aloneBeside(part, session, timeline) {

@@ -1,8 +1,8 @@
 import {
   beginningOf,
-  followRemembered,
   rowsTogether,
   scoreOfReference,
+  type Follow,
   type Following,
   type Score,
 } from '../following';
@@ -66,7 +66,7 @@ export function partsWithScore(part: Part, session: Session): Part[] {
 }
 
 /** A follower that remembers what did not change. */
-export function createFollower(takes: (key: string) => Take) {
+export function createFollower(takes: (key: string) => Take, follow: Follow) {
   let known: { parts: readonly { part: Part; notes: NoteTable }[]; timeline: Timeline; made: Followed }[] =
     [];
   return (
@@ -90,7 +90,7 @@ export function createFollower(takes: (key: string) => Take) {
         ),
     );
     if (there) return there.made;
-    const made = followParts(parts, part.reference, timeline, takes);
+    const made = followParts(parts, part.reference, timeline, takes, follow);
     known = [{ parts, timeline, made }, ...known].slice(0, 8);
     return made;
   };
@@ -101,6 +101,7 @@ function followParts(
   first: Reference,
   timeline: Timeline,
   takes: (key: string) => Take,
+  follow: Follow,
 ): Followed {
   // What is said at one of the parts is said of all.
   const reference = parts.find(({ part }) => part.reference?.said)?.part.reference ?? first;
@@ -117,7 +118,7 @@ function followParts(
     ticksToSeconds(timeline.tempo, tables[part].start[rowOf[at]]),
   );
   const pitch = Uint8Array.from(partOf, (part, at) => tables[part].pitch[rowOf[at]]);
-  const following = followRemembered(
+  const following = follow(
     score,
     { seconds, pitch },
     reference.said?.map(({ at, bar }) => ({ seconds: ticksToSeconds(timeline.tempo, at), bar })),
@@ -130,6 +131,9 @@ function followParts(
     const start = (beginsAt + place - origin) * timeline.ticksPerQuarter;
     return { start, end: start + score.lengths[row] * timeline.ticksPerQuarter, pitch: score.pitch[row] };
   };
+  const missing = following.occurrences.flatMap((_, occurrence) =>
+    following.playedOf[occurrence] < 0 ? [targetAt(occurrence)] : [],
+  );
   const byPart = new Map<string, FollowedPart>();
   return {
     score,
@@ -150,6 +154,8 @@ function followParts(
       });
       const made: FollowedPart = {
         playedRowOf: (id) => rows.get(id),
+        isPlayed: (id) => rows.has(id),
+        missing,
         targetOf(id) {
           const at = rows.get(id);
           if (at === undefined || following.occurrenceOf[at] < 0) return undefined;

@@ -3,7 +3,7 @@ import { pitchName } from '../midi';
 import type { NoteTable } from '../model';
 import { createStep } from '../steps';
 import { secondsToTicks, type Timeline } from '../time';
-import { secondsAt } from '../following';
+import { barOfPlace, secondsAt } from '../following';
 import type { Finding } from './finding';
 import { deleting } from './look';
 
@@ -22,16 +22,11 @@ export function scoreFindings(
   timeline: Timeline,
 ): Finding[][] {
   const { following, score } = followed;
-  const { occurrences, passages } = following;
+  const { occurrences } = following;
   const standing = standingOf(followed, tables, timeline);
   const found = tables.map((): Finding[] => []);
-  const nameOfBar = (occurrence: number) => {
-    const { row, passage } = occurrences[occurrence];
-    const { firstBar } = passages[passage];
-    let bar = firstBar;
-    while (bar + 2 < score.bars.length && score.bars[bar + 1] <= score.at[row] + 1e-6) bar++;
-    return `bar ${bar + score.firstBar} of the score`;
-  };
+  const nameOfBar = (occurrence: number) =>
+    `bar ${barOfPlace(score, score.at[occurrences[occurrence].row]) + score.firstBar} of the score`;
   occurrences.forEach(({ row }, occurrence) => {
     const part = standing.partOf[occurrence];
     const written = score.pitch[row];

@@ -2,10 +2,10 @@
 export * from './score';
 export type { PlayedNotes } from './chords';
 export type { Said } from './jumps';
-export { secondsAt, type Clock, type Passage } from './passages';
+export { barsPlayed, secondsAt, type Clock, type Passage, type PlayedBar } from './passages';
 export type { Occurrence } from './match';
 export * from './follow';
-export { followRemembered } from './remembered';
+export { createRememberedFollow, type Follow } from './remembered';
 export * from './reference';
 export { beginningOf } from './beginning';
 export { scoreTake } from './scoreTake';

@@ -1,4 +1,5 @@
 import type { Path, Sides } from './path';
+import type { Score } from './score';
 
 /**
  * A stretch of the score that was played without a break in it. Unrolled quarters count what was played one after the
@@ -80,6 +81,31 @@ function localTempo(at: readonly number[], seconds: readonly number[]): number {
   while (first > 0 && at[last] - at[first] < 2) first--;
   const [quarters, time] = [at[last] - at[first], seconds[last] - seconds[first]];
   return quarters > 0 && time > 0 ? time / quarters : 0.5;
+}
+
+/** A bar as it was played. */
+export interface PlayedBar {
+  /** Where it begins in unrolled quarters, and how long it is. */
+  at: number;
+  length: number;
+  /** Which bar of the score it is, by index, and what it is called there. */
+  bar: number;
+  name: string;
+}
+
+/** The bars of the score as they were played, one after the other. */
+export function barsPlayed(passages: readonly Passage[], { bars, firstBar }: Score): PlayedBar[] {
+  return passages.flatMap((passage) =>
+    Array.from({ length: passage.lastBar - passage.firstBar + 1 }, (_, index): PlayedBar => {
+      const bar = passage.firstBar + index;
+      return {
+        at: passage.at + bars[bar] - passage.from,
+        length: bars[bar + 1] - bars[bar],
+        bar,
+        name: String(bar + firstBar),
+      };
+    }),
+  );
 }
 
 /** When an unrolled place was played: between what was played, even; outside it by the tempo there. */

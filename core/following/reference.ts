@@ -1,7 +1,7 @@
 import type { NoteTable, Take } from '../model';
 import type { Reference } from '../session';
 import { ticksPerQuarter } from '../time';
-import { scoreOf, type Score } from './score';
+import { rowsOfNotes, scoreOf, type Score } from './score';
 
 /** Ticks a quarter of scores that are kept as takes: thirds, fifths and sevenths of all values are whole. */
 export const SCORE_QUARTER = 6720;
@@ -13,24 +13,16 @@ export function scoreOfReference(reference: Reference, take: Take): Score {
   const there = known.get(take);
   if (there?.reference === reference) return there.score;
   const quarter = ticksPerQuarter(take.division, 500_000);
-  const score = scoreOf(
-    Array.from(take.notes.start, (start, row) => ({
-      at: start / quarter,
-      length: (take.notes.end[row] - start) / quarter,
-      pitch: take.notes.pitch[row],
-      velocity: take.notes.velocity[row],
+  const score = scoreOf(rowsOfNotes(take.notes, quarter), {
+    bars: reference.bars,
+    meters: take.meters.map(({ tick, numerator, denominator }) => ({
+      at: tick / quarter,
+      numerator,
+      denominator,
     })),
-    {
-      bars: reference.bars,
-      meters: take.meters.map(({ tick, numerator, denominator }) => ({
-        at: tick / quarter,
-        numerator,
-        denominator,
-      })),
-      firstBar: reference.firstBar,
-      order: reference.order ?? null,
-    },
-  );
+    firstBar: reference.firstBar,
+    order: reference.order ?? null,
+  });
   known.set(take, { reference, score });
   return score;
 }

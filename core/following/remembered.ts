@@ -5,7 +5,9 @@ import type { Score } from './score';
 
 /** So many answers are remembered: those of the scores that are just being tried, and of the one that was laid. */
 const MOST = 4;
-let known: { score: Score; playing: PlayedNotes; said: readonly Said[]; following: Following }[] = [];
+
+/** `follow`, as it may be remembered. */
+export type Follow = typeof follow;
 
 const same = (one: ArrayLike<number>, other: ArrayLike<number>): boolean => {
   if (one.length !== other.length) return false;
@@ -23,17 +25,20 @@ const sameScore = (one: Score, other: Score): boolean =>
 /**
  * `follow`, and the same answer again for the same performance and score: laying a score asks what its page asks next.
  */
-export function followRemembered(score: Score, playing: PlayedNotes, said: readonly Said[] = []): Following {
-  const there = known.find(
-    (each) =>
-      same(each.playing.seconds, playing.seconds) &&
-      same(each.playing.pitch, playing.pitch) &&
-      each.said.length === said.length &&
-      each.said.every(({ seconds, bar }, at) => seconds === said[at].seconds && bar === said[at].bar) &&
-      sameScore(each.score, score),
-  );
-  if (there) return there.following;
-  const following = follow(score, playing, said);
-  known = [{ score, playing, said, following }, ...known].slice(0, MOST);
-  return following;
+export function createRememberedFollow(): Follow {
+  let known: { score: Score; playing: PlayedNotes; said: readonly Said[]; following: Following }[] = [];
+  return (score, playing, said = []) => {
+    const there = known.find(
+      (each) =>
+        same(each.playing.seconds, playing.seconds) &&
+        same(each.playing.pitch, playing.pitch) &&
+        each.said.length === said.length &&
+        each.said.every(({ seconds, bar }, at) => seconds === said[at].seconds && bar === said[at].bar) &&
+        sameScore(each.score, score),
+    );
+    if (there) return there.following;
+    const following = follow(score, playing, said);
+    known = [{ score, playing, said, following }, ...known].slice(0, MOST);
+    return following;
+  };
 }

@@ -67,14 +67,21 @@ export function scoreOf(rows: readonly ScoreRow[], { bars, meters, firstBar, ord
   };
 }
 
-/** Notes taken as they are written: to the tick, in the bars of a meter. */
-export function scoreOfNotes(notes: NoteTable, meter: MeterMap, ticksPerQuarter: number): Score {
-  const rows = Array.from(notes.start, (start, row) => ({
-    at: start / ticksPerQuarter,
-    length: (notes.end[row] - start) / ticksPerQuarter,
-    pitch: notes.pitch[row],
-    velocity: notes.velocity[row],
+/** Notes taken as they are written: to the tick. */
+export const rowsOfNotes = (
+  { start, end, pitch, velocity }: NoteTable,
+  ticksPerQuarter: number,
+): ScoreRow[] =>
+  Array.from(start, (tick, row) => ({
+    at: tick / ticksPerQuarter,
+    length: (end[row] - tick) / ticksPerQuarter,
+    pitch: pitch[row],
+    velocity: velocity[row],
   }));
+
+/** The same as a score, in the bars of a meter. */
+export function scoreOfNotes(notes: NoteTable, meter: MeterMap, ticksPerQuarter: number): Score {
+  const rows = rowsOfNotes(notes, ticksPerQuarter);
   const last = rows.reduce((most, { at }) => Math.max(most, at), 0);
   return scoreOf(rows, barsOfMeter(meter, ticksPerQuarter, last));
 }
@@ -97,6 +104,10 @@ export function barsOfMeter(meter: MeterMap, ticksPerQuarter: number, last: numb
     bars.push(barNumbered(meter, bars.length).end / ticksPerQuarter);
   return plainBars(bars, metersOf(meter, ticksPerQuarter));
 }
+
+/** The meter of a score at a place; 4/4 where it says none. */
+export const meterAt = ({ meters }: Pick<Score, 'meters'>, at: number): Omit<ScoreMeter, 'at'> =>
+  meters.findLast((meter) => meter.at <= at + ONE_PLACE) ?? { numerator: 4, denominator: 4 };
 
 /** Which bar of a score a place lies in, by index; what lies behind the last is in it. */
 export function barOfPlace({ bars }: Pick<Score, 'bars'>, at: number): number {

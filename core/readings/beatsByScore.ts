@@ -1,6 +1,6 @@
 import { OrdleError } from '../errors';
 import type { Followed } from '../evaluate';
-import { secondsAt } from '../following';
+import { barsPlayed, meterAt, secondsAt } from '../following';
 import { NO_HINTS } from '../tempo';
 import type { PulseHints } from '../session';
 
@@ -16,32 +16,25 @@ const MOST_SAID = 10_000;
 export function beatsByScore({ following, score }: Followed, hints: PulseHints = NO_HINTS): PulseHints {
   const { passages, occurrences, clock } = following;
   const last = occurrences.reduce((most, { place }) => Math.max(most, place), 0);
-  const meterOf = (quarters: number) =>
-    score.meters.findLast(({ at }) => at <= quarters + 1e-6) ?? { numerator: 4, denominator: 4 };
-  const { numerator, denominator } = meterOf(0);
+  const { numerator, denominator } = meterAt(score, 0);
   // Threes of eighths are one beat, as in 6/8; all else is counted in quarters.
   const isTernary = denominator >= 8 && numerator % 3 === 0 && numerator > 3;
   const beat = isTernary ? 12 / denominator : 1;
   const laid: number[] = [];
   const places: NonNullable<PulseHints['places']> = [];
-  let bars = 0;
-  for (const { from, at, firstBar, lastBar } of passages)
-    for (let bar = firstBar; bar <= lastBar; bar++) {
-      bars++;
-      const start = at + score.bars[bar] - from;
-      const length = score.bars[bar + 1] - score.bars[bar];
-      // A pick-up is the end of a bar: its beats are counted from the line behind it.
-      const rest = bars === 1 && score.firstBar === 0 && bar === 0 ? length % beat : 0;
-      for (let into = rest; into < length - 1e-6; into += beat) {
-        const place = start + into;
-        if (place > last + 1e-6) break;
-        const seconds = secondsAt(clock, place);
-        if (seconds < 0 || seconds - (laid.at(-1) ?? -1) < LEAST_BEAT) continue;
-        const isFirst = into === 0 && !(bars === 1 && score.firstBar === 0 && bar === 0);
-        if (isFirst && places.length < MOST_SAID) places.push({ at: seconds, beat: 1, bar: bars });
-        laid.push(seconds);
-      }
+  barsPlayed(passages, score).forEach(({ at, length, bar }, index) => {
+    // A pick-up is the end of a bar: its beats are counted from the line behind it.
+    const isPickUp = index === 0 && bar === 0 && score.firstBar === 0;
+    for (let into = isPickUp ? length % beat : 0; into < length - 1e-6; into += beat) {
+      const place = at + into;
+      if (place > last + 1e-6) break;
+      const seconds = secondsAt(clock, place);
+      if (seconds < 0 || seconds - (laid.at(-1) ?? -1) < LEAST_BEAT) continue;
+      if (into === 0 && !isPickUp && places.length < MOST_SAID)
+        places.push({ at: seconds, beat: 1, bar: index + 1 });
+      laid.push(seconds);
     }
+  });
   if (laid.length < 2)
     throw new OrdleError('no-beats', 'Too little of the score was found in the playing to tell its beats.');
   const { settling, roundTo } = hints;

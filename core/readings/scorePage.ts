@@ -1,5 +1,5 @@
 import { latenessByScore, standingOf, type Evaluator, type Followed, type Standing } from '../evaluate';
-import { SCORE_QUARTER, secondsAt } from '../following';
+import { SCORE_QUARTER, barsPlayed, meterAt, secondsAt, type PlayedBar } from '../following';
 import { pitchName } from '../midi';
 import { noteTableOf, type NoteTable } from '../model';
 import { notate, type WrittenPart } from '../notation';
@@ -103,7 +103,7 @@ export function scorePageOf(
   const sizes = marks
     .flatMap(({ is, lateMs }) => (is === 'missing' ? [] : [Math.abs(lateMs)]))
     .sort((a, b) => a - b);
-  const page = pageBarsOf(followed);
+  const page = barsPlayed(passages, score);
   const nameOfBar = (bar: number) => String(bar + score.firstBar);
   return {
     name: reference.name,
@@ -118,7 +118,7 @@ export function scorePageOf(
       seconds,
       tick: heardAt(at),
     })),
-    barNames: page.map(({ bar }) => nameOfBar(bar)),
+    barNames: page.map(({ name }) => name),
     barTicks: page.map(({ at }) => heardAt(at)),
     typicalMs: sizes[sizes.length >> 1] ?? 0,
     isByBars,
@@ -164,42 +164,18 @@ export function tablesAt(
   });
 }
 
-interface PageBar {
-  /** Unrolled quarters. */
-  at: number;
-  length: number;
-  /** Which bar of the score, by index. */
-  bar: number;
-}
-
-/** The bars of the score as they were played, one after the other. */
-function pageBarsOf({ following: { passages }, score }: Followed): PageBar[] {
-  return passages.flatMap(({ firstBar, lastBar, at, from }) =>
-    Array.from({ length: lastBar - firstBar + 1 }, (_, index): PageBar => {
-      const bar = firstBar + index;
-      return {
-        at: at + score.bars[bar] - from,
-        length: score.bars[bar + 1] - score.bars[bar],
-        bar,
-      };
-    }),
-  );
-}
-
 function writtenPage(
   part: Part,
   { following, score, reference }: Followed,
-  page: readonly PageBar[],
+  page: readonly PlayedBar[],
 ): WrittenPart {
   const origin = page.at(0)?.at ?? 0;
   const tickOf = (quarters: number) => Math.round((quarters - origin) * SCORE_QUARTER);
-  const meterOf = (bar: number) =>
-    score.meters.findLast(({ at }) => at <= score.bars[bar] + 1e-6) ?? { numerator: 4, denominator: 4 };
   const timeline = createTimeline(
     { kind: 'metrical', ticksPerQuarter: SCORE_QUARTER },
     [],
     page.map(({ at, bar }) => {
-      const { numerator, denominator } = meterOf(bar);
+      const { numerator, denominator } = meterAt(score, score.bars[bar]);
       return { tick: tickOf(at), numerator, denominator };
     }),
   );

@@ -1,9 +1,9 @@
-import type { ChartBin } from '../analysis';
+import { momentsOf, type ChartBin } from '../analysis';
 import { latenessByScore, standingOf, type Evaluator, type Followed } from '../evaluate';
 import type { NoteTable } from '../model';
 import type { Part, Session } from '../session';
 import { secondsToTicks, type Timeline } from '../time';
-import { secondsAt } from '../following';
+import { barsPlayed, secondsAt } from '../following';
 import { tablesAt } from './scorePage';
 
 /** How a part was played beside what is written. Ms, late above 0. */
@@ -69,7 +69,7 @@ export function scoreReadingsOf(
   const [before, after] = (['played', 'cleaned'] as const).map((version) =>
     readSide(followed, tablesAt(followed, version, session, evaluator, timeline), timeline),
   );
-  const { bars, barOf, placeOf } = barsPlayed(followed);
+  const { bars, barOf, placeOf } = occurrencesInBars(followed);
   const bins = (of: (index: number) => number, count: number, width: number): ChartBin[] => {
     const [was, is] = [before, after].map(({ late }) => meansOf(late, of, count));
     return Array.from({ length: count }, (_, bin) => ({
@@ -110,18 +110,9 @@ export function scoreReadingsOf(
   }
 }
 
-/** The bars of the score as they were played, and for each occurrence which of them it is in and where in it. */
-function barsPlayed({ following: { passages, occurrences }, score }: Followed) {
-  const bars = passages.flatMap(({ firstBar, lastBar, at, from }) =>
-    Array.from({ length: lastBar - firstBar + 1 }, (_, index) => {
-      const bar = firstBar + index;
-      return {
-        name: String(bar + score.firstBar),
-        at: at + score.bars[bar] - from,
-        length: score.bars[bar + 1] - score.bars[bar],
-      };
-    }),
-  );
+/** The bars as they were played, and for each occurrence which of them it is in and where in it. */
+function occurrencesInBars({ following: { passages, occurrences }, score }: Followed) {
+  const bars = barsPlayed(passages, score);
   let bar = 0;
   const barOf = Int32Array.from(occurrences, ({ place }) => {
     while (bar + 1 < bars.length && bars[bar + 1].at <= place + 1e-6) bar++;
@@ -136,7 +127,7 @@ function readSide(followed: Followed, tables: readonly NoteTable[], timeline: Ti
   const { occurrences, clock } = following;
   const standing = standingOf(followed, tables, timeline);
   const { late, isByBars } = latenessByScore(followed, standing, tables, timeline);
-  const { bars: played, barOf } = barsPlayed(followed);
+  const { bars: played, barOf } = occurrencesInBars(followed);
   const bars = played.map(() => ({ notes: 0, wrong: 0, missing: 0, extra: 0, offMs: 0 }));
   const lengths: number[] = [];
   const louder: number[] = [];
@@ -181,7 +172,9 @@ function readSide(followed: Followed, tables: readonly NoteTable[], timeline: Ti
   }
   for (const bar of bars) bar.offMs = bar.notes > bar.missing ? bar.offMs / (bar.notes - bar.missing) : 0;
   lengths.sort((a, b) => a - b);
-  const [timing, loudness] = [momentsOf(known), momentsOf(louder)];
+  const [timing, loudness] = [known, louder].map((each) =>
+    each.length === 0 ? { mean: 0, deviation: 0 } : momentsOf(Float64Array.from(each)),
+  );
   return {
     late,
     isByBars,
@@ -200,11 +193,4 @@ function readSide(followed: Followed, tables: readonly NoteTable[], timeline: Ti
     const origin = following.passages.at(0)?.from ?? 0;
     return isByBars ? (followed.beginsAt + place - origin) * timeline.ticksPerQuarter : tickOfClock(place);
   }
-}
-
-function momentsOf(values: readonly number[]): { mean: number; deviation: number } {
-  if (values.length === 0) return { mean: 0, deviation: 0 };
-  const mean = values.reduce((sum, each) => sum + each, 0) / values.length;
-  const squares = values.reduce((sum, each) => sum + (each - mean) ** 2, 0);
-  return { mean, deviation: Math.sqrt(squares / values.length) };
 }

@@ -3,11 +3,15 @@ import { z } from 'zod';
 /** Bars a written score may have. */
 const MOST_BARS = 20_000;
 
+/** Whether bars are meant that there are, by index. */
+const areThere = (bars: readonly number[], indexes: readonly number[]) =>
+  indexes.every((bar) => bar < bars.length - 1);
+
 /**
  * The written score that is laid beside a part. What is written is kept like a take, by the key of its content: each
  * note once, to the tick, repeats not taken. Parts with the same score are one performance and followed together.
  */
-export const referenceSchema = z.strictObject({
+const shape = z.strictObject({
   score: z.string().min(1).max(500),
   name: z.string().max(200),
   /** Where bars of the score start, in quarters, and behind the last where it ends. */
@@ -33,6 +37,11 @@ export const referenceSchema = z.strictObject({
     .max(10_000)
     .optional(),
 });
+
+export const referenceSchema = shape.refine(
+  ({ bars, order = [], said = [] }) => areThere(bars, [...order, ...said.map(({ bar }) => bar)]),
+  { message: 'names a bar that is not there', path: ['order'] },
+);
 
 /** The written score a part is followed along. */
 export type Reference = z.infer<typeof referenceSchema>;

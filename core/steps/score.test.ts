@@ -5,8 +5,15 @@ import { applyStep, createStep, type ScoreStep, type WrittenBeside, type Written
 
 const QUARTER = context.timeline.ticksPerQuarter;
 
+/** Ids from here on are of notes that were drawn. */
+const DRAWN = 1000;
+
 /** What is written of notes by their ids. */
-const beside = (targets: Record<number, WrittenTarget>): WrittenBeside => ({ targetOf: (id) => targets[id] });
+const beside = (targets: Record<number, WrittenTarget>): WrittenBeside => ({
+  targetOf: (id) => targets[id],
+  isPlayed: (id) => id < DRAWN,
+  missing: [],
+});
 const cleaned = (
   notes: Partial<Note>[],
   targets: Record<number, WrittenTarget>,
@@ -54,6 +61,25 @@ describe('a step to the score', () => {
     expect(cleaned(chord, targets).map(({ start }) => start)).toEqual([240, 260, 285]);
     expect(cleaned(chord, targets, { chords: 'together' }).map(({ start }) => start)).toEqual([
       240, 240, 240,
+    ]);
+  });
+
+  it('puts a note that was drawn for a missing one where that is written, and one for nothing along', () => {
+    const drawn = [
+      { id: DRAWN, start: 100 + QUARTER + 60, end: 100 + 2 * QUARTER, pitch: 64 },
+      { id: DRAWN + 1, start: 100 + QUARTER, end: 100 + 2 * QUARTER, pitch: 70 },
+    ];
+    const notes = [...PLAYED, ...drawn].sort((a, b) => a.start - b.start);
+    const known = {
+      ...context,
+      written: () => ({ ...beside(WRITTEN), missing: [at(QUARTER / 2, 64), at(3 * QUARTER, 70)] }),
+    };
+    const { notes: made } = applyStep(material(notes), createStep('score', { extra: 'remove' }), known);
+    const places = Array.from(made.id, (id, row) => [id, made.start[row]]);
+    expect(places).toEqual([
+      [1, 0],
+      [DRAWN, QUARTER / 2],
+      [3, QUARTER],
     ]);
   });
 

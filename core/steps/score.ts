@@ -33,10 +33,16 @@ export interface WrittenTarget {
 export interface WrittenBeside {
   /** Undefined for a note that is written nowhere. */
   targetOf(id: number): WrittenTarget | undefined;
+  /** Whether a note was played; others were drawn since. */
+  isPlayed(id: number): boolean;
+  /** What is written and was not played. */
+  missing: readonly WrittenTarget[];
 }
 
-/** Chords are rolled within so many seconds; what is farther from its chord goes to its place by itself. */
-const ROLLED_TICKS_SHARE = 0.5;
+/** Chords are rolled within so many quarters; what is farther from its chord goes to its place by itself. */
+const ROLLED_WITHIN = 0.5;
+/** A note that was drawn stands for a missing one of its pitch this near, in quarters. */
+const DRAWN_NEAR = 0.26;
 
 /**
  * Each note is pulled toward the place its note is written at: start + strength/100 x (written - start). Notes that
@@ -53,9 +59,11 @@ function apply(
   if (!known || material.notes.length === 0) return material;
   const { notes, events } = material;
   const targets = Array.from(notes.id, (id) => known.targetOf(id));
+  const played = targets.flatMap((target, row) => (target ? [row] : []));
+  if (played.length === 0) return material;
+  const map = mapOf(notes, targets, played, timeline.ticksPerQuarter);
+  standForMissing(notes, targets, known, map, DRAWN_NEAR * timeline.ticksPerQuarter);
   const rows = targets.flatMap((target, row) => (target ? [row] : []));
-  if (rows.length === 0) return material;
-  const map = mapOf(notes, targets, rows, timeline.ticksPerQuarter);
   const share = step.strength / 100;
   const pulled = (from: number, to: number) =>
     share === 1 ? Math.max(0, to) : Math.max(0, from + share * (to - from));
@@ -92,6 +100,32 @@ function apply(
       )
     : moved;
   return { notes: sortedByStart(kept, true), events: along };
+}
+
+/** Drawn notes get the places of missing ones they stand for: each that of the nearest of its pitch. */
+function standForMissing(
+  { id, start, pitch }: NoteTable,
+  targets: (WrittenTarget | undefined)[],
+  { isPlayed, missing }: WrittenBeside,
+  map: StraightMap,
+  near: number,
+) {
+  const open = new Set(missing);
+  for (let row = 0; row < id.length; row++) {
+    if (targets[row] || open.size === 0 || isPlayed(id[row])) continue;
+    const at = placeIn(map, start[row]);
+    let best: WrittenTarget | undefined;
+    for (const each of open)
+      if (
+        each.pitch === pitch[row] &&
+        Math.abs(each.start - at) <= near &&
+        (!best || Math.abs(each.start - at) < Math.abs(best.start - at))
+      )
+        best = each;
+    if (!best) continue;
+    targets[row] = best;
+    open.delete(best);
+  }
 }
 
 /** Where each place of the playing is written: one point a written place, both sides rising. */
@@ -149,7 +183,7 @@ function startsOf(
   for (const row of rows) {
     const to = targets[row]?.start ?? 0;
     const late = start[row] - (first.get(to) ?? start[row]);
-    goals[row] = to + (late <= ROLLED_TICKS_SHARE * ticksPerQuarter ? late : 0);
+    goals[row] = to + (late <= ROLLED_WITHIN * ticksPerQuarter ? late : 0);
   }
   return goals;
 }

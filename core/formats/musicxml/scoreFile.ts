@@ -14,7 +14,14 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../../midi';
-import { barsOfMeter, scoreOf, type Score, type ScoreBars, type ScoreRow } from '../../following';
+import {
+  barsOfMeter,
+  rowsOfNotes,
+  scoreOf,
+  type Score,
+  type ScoreBars,
+  type ScoreRow,
+} from '../../following';
 import { takesOfFile } from '../../model';
 import { createTimeline, microsecondsOf } from '../../time';
 import { readMusicXml, type ScoreMusic, type ScorePart } from './readMusicXml';
@@ -187,12 +194,7 @@ function writtenInMidi(bytes: Uint8Array): WrittenMusic {
   const takes = takesOfFile(file, () => '');
   const { meter, ticksPerQuarter } = createTimeline(file.division, takes[0].tempos, takes[0].meters);
   const parts = takes.flatMap(({ name, notes }) => {
-    const rows = Array.from(notes.start, (start, row) => ({
-      at: start / ticksPerQuarter,
-      length: (notes.end[row] - start) / ticksPerQuarter,
-      pitch: notes.pitch[row],
-      velocity: notes.velocity[row],
-    }));
+    const rows = rowsOfNotes(notes, ticksPerQuarter);
     return rows.length > 0 ? [{ name, isDrums: notes.channel[0] === DRUM_CHANNEL, rows }] : [];
   });
   const last = parts.flatMap(({ rows }) => rows).reduce((most, { at }) => Math.max(most, at), 0);
