@@ -43,6 +43,7 @@ export default tseslint.config(
       'import/resolver': { typescript: { project: ['./tsconfig.json'] } },
       'boundaries/elements': [
         { type: 'core', pattern: 'core/**', partialMatch: false },
+        { type: 'sound', pattern: 'sound/**', partialMatch: false },
         { type: 'app', pattern: 'app/**', partialMatch: false },
         { type: 'server', pattern: 'server/**', partialMatch: false },
         { type: 'cli', pattern: 'cli/**', partialMatch: false },
@@ -57,13 +58,20 @@ export default tseslint.config(
         {
           default: 'disallow',
           policies: [
-            { from: { element: { type: 'app' } }, allow: { to: { element: { type: ['app', 'core'] } } } },
-            { from: { element: { type: 'cli' } }, allow: { to: { element: { type: ['cli', 'core'] } } } },
+            {
+              from: { element: { type: 'app' } },
+              allow: { to: { element: { type: ['app', 'sound', 'core'] } } },
+            },
+            {
+              from: { element: { type: 'cli' } },
+              allow: { to: { element: { type: ['cli', 'sound', 'core'] } } },
+            },
+            { from: { element: { type: 'sound' } }, allow: { to: { element: { type: ['sound', 'core'] } } } },
             { from: { element: { type: 'server' } }, allow: { to: { element: { type: ['server'] } } } },
             { from: { element: { type: 'core' } }, allow: { to: { element: { type: 'core' } } } },
             {
               from: { element: { type: 'tools' } },
-              allow: { to: { element: { type: ['tools', 'core', 'app', 'cli'] } } },
+              allow: { to: { element: { type: ['tools', 'core', 'sound', 'app', 'cli'] } } },
             },
           ],
         },

@@ -22,6 +22,12 @@ await bundleForNode('server/main.ts', 'server/dist/server.js', {
   external: ['express', 'helmet', 'compression'],
 });
 await bundleCommandLine();
-writeFileSync(path.join(ROOT, 'app/dist/licences.txt'), licenceTexts(shippedPackages(['core', 'app'])));
-writeFileSync(path.join(ROOT, 'cli/dist/licences.txt'), licenceTexts(shippedPackages(['core', 'cli'])));
+writeFileSync(
+  path.join(ROOT, 'app/dist/licences.txt'),
+  licenceTexts(shippedPackages(['core', 'sound', 'app'])),
+);
+writeFileSync(
+  path.join(ROOT, 'cli/dist/licences.txt'),
+  licenceTexts(shippedPackages(['core', 'sound', 'cli'])),
+);
 console.log('Built: app/dist, server/dist, cli/dist.');

@@ -14,7 +14,13 @@ export async function bundleForNode(entry, output, { external = [], minify = fal
     input: path.resolve(ROOT, entry),
     platform: 'node',
     external,
-    resolve: { alias: { '@ordle/core': path.join(ROOT, 'core'), '@': path.join(ROOT, 'app') } },
+    resolve: {
+      alias: {
+        '@ordle/core': path.join(ROOT, 'core'),
+        '@ordle/sound': path.join(ROOT, 'sound'),
+        '@': path.join(ROOT, 'app'),
+      },
+    },
     logLevel: 'warn',
   });
   await bundle.write({ file: path.resolve(ROOT, output), format: 'esm', minify, codeSplitting: false });

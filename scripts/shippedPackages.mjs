@@ -6,7 +6,7 @@ import { ROOT } from './bundle.mjs';
 /**
  * Name, version, licence and folder of every package, sorted; those asked for as a peer are built in like the others.
  */
-export function shippedPackages(workspaces = ['core', 'app', 'server', 'cli']) {
+export function shippedPackages(workspaces = ['core', 'sound', 'app', 'server', 'cli']) {
   const seen = new Map();
   const visit = (name, from, isOptional) => {
     for (let folder = from; ; folder = path.dirname(folder)) {

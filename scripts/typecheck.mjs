@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const compiler = path.join(root, 'node_modules/typescript7/bin/tsc');
-const projects = process.argv.length > 2 ? process.argv.slice(2) : ['core', 'app', '.'];
+const projects = process.argv.length > 2 ? process.argv.slice(2) : ['core', 'sound', 'app', '.'];
 
 for (const project of projects) {
   const { status } = spawnSync(process.execPath, [compiler, '-p', project], { cwd: root, stdio: 'inherit' });

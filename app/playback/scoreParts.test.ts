@@ -1,5 +1,5 @@
 import { createEventBuilder, orderedOf, sessionOfFile, listOf, type MidiTrack } from '@ordle/core';
-import { bothWays, loudnessOf, playback } from '@/sound/testing/sound';
+import { bothWays, loudnessOf, playback } from '../../sound/testing/sound';
 import { scoreParts } from './scoreParts';
 
 /** A track whose part sounds as an organ does. */

@@ -1,5 +1,5 @@
 import { listOf, type Part, type PlaybackPart, type Session } from '@ordle/core';
-import type { ScorePart } from '@/sound/player';
+import type { ScorePart } from '@ordle/sound';
 
 /**
  * The parts of a session as they are heard; `playbacks` are in the session's order. The score has them in an order

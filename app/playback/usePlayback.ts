@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
 import { createLatest } from '@/engine/latest';
 import type { PlaybackRequest, WaitingPart } from '@/engine/protocol';
-import type { Score } from '@/sound/player';
+import type { Score } from '@ordle/sound';
 import { NO_SOUND, transport } from '@/sound/transport';
 import { useAppSelector } from '@/state/store';
 import type { BenchState } from '@/music/useBench';

@@ -11,7 +11,7 @@ import {
   type Timeline,
 } from '@ordle/core';
 import { scoreOf } from '@/playback/usePlayback';
-import type { CountIn, Score, ScorePart } from '@/sound/player';
+import type { CountIn, Score, ScorePart } from '@ordle/sound';
 import type { Take, Target } from './takeUnderWay';
 import type { RecordSettings } from './settings';
 

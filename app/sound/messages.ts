@@ -1,5 +1,5 @@
-import type { LiveMessage } from './live';
-import type { CountIn, Score } from './player';
+import type { LiveMessage } from '@ordle/sound';
+import type { CountIn, Score } from '@ordle/sound';
 
 /** From the page to the audio thread. */
 export type ToSynth =

@@ -1,5 +1,5 @@
 import type { FromSynth, ToSynth } from './messages';
-import { createRenderer, type Renderer } from './renderer';
+import { createRenderer, type Renderer } from '@ordle/sound';
 
 // The audio thread's own globals, which the DOM library does not describe.
 declare const sampleRate: number;

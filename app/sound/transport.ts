@@ -2,8 +2,8 @@ import { OrdleError } from '@ordle/core';
 import { createHeardClock } from './heardClock';
 import type { FromSynth, ToSynth } from './messages';
 import { createPageClock } from './pageClock';
-import type { CountIn, Score } from './player';
-import type { LiveMessage } from './live';
+import type { CountIn, Score } from '@ordle/sound';
+import type { LiveMessage } from '@ordle/sound';
 import workletUrl from './synth.worklet.ts?worker&url';
 
 const BANK_URL = '/sounds/general-midi.sf2';

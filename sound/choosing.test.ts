@@ -1,6 +1,6 @@
 import { blendedPlayback, choose, type Part } from '@ordle/core';
-import { studio } from '../../core/testing/takesStudio';
-import type { PlainNote } from '../../core/testing/files';
+import { studio } from '../core/testing/takesStudio';
+import type { PlainNote } from '../core/testing/files';
 import { createRenderer, BLOCK } from './renderer';
 import { RATE, bank, scoreOf } from './testing/sound';
 

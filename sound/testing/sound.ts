@@ -33,7 +33,7 @@ export const scoreOf = (part: PlaybackPart, more: Partial<Score['parts'][0]> = {
 
 /** The sounds that ship with the app. */
 export function bank(): ArrayBuffer {
-  const file = readFileSync(path.resolve(__dirname, '../../public/sounds/general-midi.sf2'));
+  const file = readFileSync(path.resolve(__dirname, '../../app/public/sounds/general-midi.sf2'));
   return file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer;
 }
 

@@ -1,0 +1,5 @@
+/** Synth, player and click as one source of samples: the same in the audio thread, in files and in the tests. */
+export { BLOCK, createRenderer, type Renderer } from './renderer';
+export { createPlayer, type CountIn, type Player, type Score, type ScorePart, type Strike } from './player';
+export type { LiveMessage } from './live';
+export type { Sink } from './sink';
