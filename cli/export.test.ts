@@ -44,8 +44,8 @@ describe('ordle export', () => {
   it('writes notation that an independent reader finds right, plain and compressed', async () => {
     const { file, run } = setUp();
     const { code, said } = await run('export', 'pier.mid', '--to', 'musicxml', '--out', 'pier.musicxml');
-    expect([code, said]).toEqual([0, 'pier.musicxml: 1 part, 0 notes written otherwise than they sound']);
     const xml = readFileSync(file('pier.musicxml'), 'utf8');
+    expect([code, said]).toEqual([0, `pier.musicxml: ${xml.length} bytes`]);
     expect(validate(parse(xml)).errors).toEqual([]);
     expect([...xml.matchAll(/<type>(\w+)</g)].map(([, type]) => type)).toEqual(Array(32).fill('eighth'));
     await run('export', 'pier.mid', '--to', 'mxl', '--out', 'pier.mxl');
@@ -89,9 +89,9 @@ describe('ordle export', () => {
     };
     const to = ['--to', 'musicxml', '--out', 'x.musicxml'];
     expect(await complaintOf('pier.mid', '--to', 'pdf', '--out', 'x')).toContain(
-      '--to takes one of: musicxml, mxl',
+      '--to takes one or more, with commas between, of: mid, musicxml, mxl, csv',
     );
-    expect(await complaintOf('pier.mid', '--to', 'mxl')).toContain('Name one file');
+    expect(await complaintOf('pier.mid', '--to', 'mxl')).toContain('Name a file');
     expect(await complaintOf('empty.mid', ...to)).toContain('no notes');
     expect(await complaintOf('none.mid', ...to)).toContain('none.mid');
     expect(await complaintOf('pier.mid', ...to, '--bars', '4-2')).toContain('as 5-12');

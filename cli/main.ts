@@ -1,6 +1,7 @@
+import path from 'node:path';
 import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
-import { exportFile } from './commands/export';
+import { exportFiles } from './commands/export';
 import { findings } from './commands/findings';
 import { followFile } from './commands/follow';
 import { inspect } from './commands/inspect';
@@ -31,9 +32,15 @@ const HELP = `ordle: clean recorded MIDI from the command line
   ordle follow PLAYED.mid --score SCORE.musicxml|SCORE.mid [--json] [--apply OUT.mid] [--strength 100] [--pitches]
                                                              a performance beside its score: what is right, wrong,
                                                              missing, extra; and each note where it is written
-  ordle export FILE --to musicxml|mxl --out FILE [--parts NAME,...] [--bars FROM-TO] [--recipe RECIPE.json]
-               [--as played|cleaned] [--staves 1|2] [--finest 1/16] [--overwrite]
-                                                             the cleaned parts as notation, for other programs
+  ordle export FILE... --to mid|musicxml|mxl|csv|wav|report|ordle|recipe|groove[,...] --out FILE|DIR
+               [--parts NAME,...] [--bars FROM-TO | --each section|block] [--recipe RECIPE.json] [--as played|cleaned]
+               [--names "{session} - {part}"] [--json] [--overwrite]
+               mid: [--format 0|1] [--division N] [--one-file-a-part] [--no-programs] [--no-names] [--overlaps keep|cut]
+               musicxml, mxl: [--staves 1|2] [--finest 1/16]     csv: [--controllers] [--tempo]
+               wav: [--rate 44100|48000|96000] [--bits 16|24] [--level peak|heard] [--tail ring|bar] [--stems]
+               ordle: [--history]     groove: [--grid 1/16] [--beats 4]
+                                                             the parts as other programs take them; several files go
+                                                             into a zip, or into a folder that is named
   ordle recipes --schema                                     print the JSON Schema of recipes
   ordle help                                                 this text
 
@@ -52,6 +59,7 @@ export async function main(
     print: (line) => process.stdout.write(`${line}\n`),
     complain: (line) => process.stderr.write(`${line}\n`),
     cleanWorker: null,
+    soundBank: path.resolve('app/public/sounds/general-midi.sf2'),
     ...output,
   };
   const [command, ...rest] = args;
@@ -65,7 +73,7 @@ export async function main(
     if (command === 'findings') return findings(rest, surroundings);
     if (command === 'suggest') return suggest(rest, surroundings);
     if (command === 'follow') return followFile(rest, surroundings);
-    if (command === 'export') return exportFile(rest, surroundings);
+    if (command === 'export') return await exportFiles(rest, surroundings);
     if (command === 'recipes') {
       if (rest.length !== 1 || rest[0] !== '--schema')
         throw new OrdleError('usage', 'Write: ordle recipes --schema');

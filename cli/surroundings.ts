@@ -8,6 +8,8 @@ export interface Surroundings {
   complain(line: string): void;
   /** The built script of the cleaning thread; null where everything runs in one thread. */
   cleanWorker: string | null;
+  /** The file of the instruments that sound in audio files (SF2). */
+  soundBank: string;
 }
 
 /** Some files of several failed; the others are written. */

@@ -22,4 +22,5 @@ export * from './following';
 export * from './arranging';
 export * from './record';
 export * from './formats';
+export * from './exporting';
 export * from './editing';

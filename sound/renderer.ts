@@ -1,10 +1,11 @@
+import type { Pair } from '@ordle/core';
 import { SoundBankLoader, SpessaSynthProcessor } from 'spessasynth_core';
 import { RESTING_PARAMETERS, restingController } from './chase';
 import { createClickVoice } from './clickVoice';
 import { createPlayer, type Player } from './player';
 import type { Sink } from './sink';
 
-/** Frames the synth renders at most in one go: the size of an audio worklet's block. */
+/** Frames the synth renders at most in one go: the size of an audio worklet's block, and `SOUND_BLOCK` of the core. */
 export const BLOCK = 128;
 
 /** Takes a message of a voice: status without its channel and data, and its frame in the block that is rendered. */
@@ -20,6 +21,11 @@ export interface Renderer {
   divert(to: Diverted | null): void;
   /** Writes `left.length` frames, at most a block. */
   render(left: Float32Array, right: Float32Array): void;
+  /**
+   * The same with every voice in a pair of its own: that of its place among `outputs`, each left and right, of one
+   * length. Their sum is what `render` writes, without the click. Adds to what is in them.
+   */
+  renderApart(outputs: readonly Pair[]): void;
 }
 
 /** Builds a renderer around a sound bank (SF2). Sound is bit-identical for the same score and rate. */
@@ -50,15 +56,14 @@ export async function createRenderer(
       diverted ? diverted(voice, [kind, data1, data2], position) : own.message(voice, kind, data1, data2),
   });
 
-  function render(left: Float32Array, right: Float32Array) {
+  /** A block is cut at every event, so that each sounds at its own frame: `fill` writes a stretch of it. */
+  function inStretches(length: number, fill: (from: number, count: number) => void) {
     position = 0;
-    while (position < left.length) {
+    while (position < length) {
       player.dispatch();
-      // A block is cut at every event, so that each sounds at its own frame. The synth takes a count of 0 for "the
-      // rest".
-      const count = Math.min(left.length - position, player.framesUntilNext());
-      synth.process(left, right, position, count);
-      click.mix(left, right, position, count);
+      // The synth takes a count of 0 for "the rest".
+      const count = Math.min(length - position, player.framesUntilNext());
+      fill(position, count);
       player.advance(count);
       position += count;
     }
@@ -66,7 +71,17 @@ export async function createRenderer(
 
   return {
     player,
-    render,
+    render(left, right) {
+      inStretches(left.length, (from, count) => {
+        synth.process(left, right, from, count);
+        click.mix(left, right, from, count);
+      });
+    },
+    renderApart(outputs) {
+      const pairs = outputs.map(([left, right]) => [left, right]);
+      const [[left, right]] = pairs;
+      inStretches(left.length, (from, count) => synth.processSplit(pairs, left, right, from, count));
+    },
     divert(to) {
       own.silence();
       diverted = to;

@@ -8,12 +8,10 @@ import {
   mergeEdits,
   type Part,
   type ReadingsOfParts,
-  type Step,
-} from '@ordle/core';
+  type Step, FINDING_NAMES } from '@ordle/core';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { counted } from '@/words/counts';
-import { KIND_NAMES } from '@/words/findings';
 
 export type PartFinding = ReadingsOfParts['findings'][number];
 
@@ -30,7 +28,7 @@ export function mend(dispatch: AppDispatch, findings: readonly PartFinding[]) {
   if (!session || mended.length === 0) return;
   const label =
     mended.length === 1
-      ? `Mend a finding: ${KIND_NAMES[mended[0].kind]}`
+      ? `Mend a finding: ${FINDING_NAMES[mended[0].kind]}`
       : `Mend ${counted(mended.length, 'finding')}`;
   // Notes that are put in are drawn ones, each with an id of its own.
   let nextId = session.nextNoteId;

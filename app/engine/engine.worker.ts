@@ -6,6 +6,7 @@ import { packError } from './packedError';
 import { createTeller } from './progress';
 import type { Engine } from './protocol';
 import { editQuestions } from './questions/edits';
+import { exportQuestions } from './questions/exports';
 import { fileQuestions } from './questions/files';
 import { partQuestions } from './questions/part';
 import { scoreQuestions } from './questions/scores';
@@ -23,6 +24,7 @@ const engine: Engine = {
   ...sessionQuestions(scenes),
   ...scoreQuestions(scenes),
   ...editQuestions(scenes),
+  ...exportQuestions(scenes),
 };
 
 const received = createDocumentReceiver();

@@ -170,5 +170,8 @@ export const engine: Engine = {
   unfold: question('unfold'),
   bringParts: question('bringParts'),
   sessionFile: question('sessionFile'),
-  exportFile: question('exportFile'),
+  planExport: question('planExport'),
+  exportSound: question('exportSound'),
+  writeExport: question('writeExport'),
+  stopExport: () => call('stopExport', () => []) as Promise<void>,
 };

@@ -1,5 +1,6 @@
 import {
   OrdleError,
+  storedPart,
   namedBy,
   namedIn,
   withSources,
@@ -10,7 +11,7 @@ import {
   type Take,
 } from '@ordle/core';
 import { loadTable } from '@/storage/editTables';
-import { loadTake, storedPart, storeTakes } from '@/storage/takes';
+import { loadTake, storeTakes } from '@/storage/takes';
 
 /** How long what the open document does not name stays: a question about another session may be under way. */
 const KEPT_UNNAMED_MS = 60_000;

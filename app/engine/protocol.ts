@@ -10,7 +10,10 @@ import type {
   EditColumns,
   EditTable,
   FoundBeats,
-  ExportOptions,
+  ExportChoice,
+  MidiOptions,
+  PartsChoice,
+  Sounding,
   HandLine,
   LaneClip,
   Marker,
@@ -67,6 +70,8 @@ import type {
   Folded,
   WaitingPart,
   CheckedExport,
+  PlannedExport,
+  WrittenExport,
   PlaybackRequest,
   ScoreRequest,
   ScoreOfParts,
@@ -102,6 +107,8 @@ export interface Engine extends DocumentQuestions {
     isLinedUp: boolean;
   }): Promise<Gathered>;
   buildPlan(plan: SessionPlan, files: [string, Uint8Array][]): Promise<Imported>;
+  /** Stops what is being written, where something is. */
+  stopExport(): Promise<void>;
 }
 
 /** What is asked of a document. Each takes one object that names it. */
@@ -210,8 +217,17 @@ export interface DocumentQuestions {
   /** What every part holds, by its id. */
   contents(request: { session: Session }): Promise<Record<string, PartContent>>;
   /** What there is to know before a file is written, and what cannot be. */
-  checkExport(request: { session: Session; options: ExportOptions }): Promise<CheckedExport>;
+  checkExport(request: {
+    session: Session;
+    choice: PartsChoice;
+    options: MidiOptions;
+  }): Promise<CheckedExport>;
+  /** What will be written, by its names. */
+  planExport(request: { session: Session; choice: ExportChoice }): Promise<PlannedExport>;
+  /** What is chosen as it sounds: of some bars these, else all. */
+  exportSound(request: { session: Session; choice: ExportChoice }): Promise<Sounding>;
+  /** Writes it, telling how far it is. Fails with `cancelled` when it is stopped or another is begun. */
+  writeExport(request: { session: Session; choice: ExportChoice; history?: unknown }): Promise<WrittenExport>;
   /** The session with its takes and hand edits as one file. */
   sessionFile(request: { session: Session }): Promise<Uint8Array>;
-  exportFile(request: { session: Session; options: ExportOptions }): Promise<Uint8Array>;
 }

@@ -96,6 +96,8 @@ export interface Imported {
   /** Large hand edits that came with a session file, to be stored with it. */
   tables: EditTable[];
   unkept: StoredTake[];
+  /** What was done and undone, where a session file tells it; not looked into yet. */
+  history?: unknown;
 }
 
 /** A file as it came. */
@@ -147,6 +149,23 @@ export interface WaitingPart {
 }
 
 export type CheckedExport = ExportCheck & { waiting: WaitingPart[] };
+
+/** What will be written, by name, and what each format cannot hold. */
+export interface PlannedExport {
+  /** The name of the one file, or of the zip. */
+  name: string;
+  isZip: boolean;
+  files: { name: string; format: string; words: string }[];
+  leftOut: { format: string; sentences: string[] }[];
+}
+
+/** What was written: the one file, or the zip. */
+export interface WrittenExport {
+  name: string;
+  bytes: number;
+  files: number;
+  content: Blob;
+}
 
 export interface PlaybackRequest {
   session: Session;

@@ -1,6 +1,7 @@
 import { activePart, OrdleError, sentenceOf, type Session } from '@ordle/core';
 import { Cancelled, engine } from '@/engine/engineClient';
 import type { GivenFile } from '@/engine/protocol';
+import { historyOfFile } from '@/saving/historyForFile';
 import { storage } from '@/saving/workspace';
 import { selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
@@ -80,9 +81,9 @@ async function scoreHere({ files, dispatch }: BringingIn): Promise<BroughtIn> {
 
 /** Makes a file a session of its own; `unsaved` says why where it could not be stored. */
 async function openFile({ name, bytes }: GivenFile): Promise<Outcome & { session: Session }> {
-  const { session, repairs, tables } = await engine.importFile(sessionName(name), bytes);
+  const { session, repairs, tables, history } = await engine.importFile(sessionName(name), bytes);
   tables.forEach(rememberTable);
-  const saving = await storage.add(session);
+  const saving = await storage.add(session, historyOfFile(history, session));
   rememberRepairs(session.id, repairs);
   const unsaved = saving.state === 'failed' ? saving.message : undefined;
   return { file: name, error: null, repairs, session, unsaved };

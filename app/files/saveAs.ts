@@ -1,13 +1,18 @@
+import { legalName } from '@ordle/core';
+
 /** Hands bytes to the browser as a download. */
 export function saveAs(name: string, bytes: Uint8Array, type: string): void {
-  const url = URL.createObjectURL(new Blob([bytes.slice()], { type }));
+  saveBlob(name, new Blob([bytes.slice()], { type }));
+}
+
+/** The same with what the browser keeps already; its name is made one that every system takes. */
+export function saveBlob(name: string, content: Blob): void {
+  const url = URL.createObjectURL(content);
   const link = document.createElement('a');
   link.href = url;
-  link.download = name;
+  const dot = name.lastIndexOf('.');
+  link.download = dot > 0 ? `${legalName(name.slice(0, dot))}${name.slice(dot)}` : legalName(name);
   link.click();
   // The browser has taken hold of the data by the next turn; the address may go then.
   setTimeout(() => URL.revokeObjectURL(url), 10000);
 }
-
-/** A name as file systems take it, without what they keep for themselves. */
-export const plainNameOf = (name: string): string => name.replace(/[\\/:*?"<>|]+/g, '-').trim() || 'session';

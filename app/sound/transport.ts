@@ -1,12 +1,11 @@
 import { OrdleError } from '@ordle/core';
+import { loadBank } from './bank';
 import { createHeardClock } from './heardClock';
 import type { FromSynth, ToSynth } from './messages';
 import { createPageClock } from './pageClock';
 import type { CountIn, Score } from '@ordle/sound';
 import type { LiveMessage } from '@ordle/sound';
 import workletUrl from './synth.worklet.ts?worker&url';
-
-const BANK_URL = '/sounds/general-midi.sf2';
 
 /** Milliseconds the audio clock may stand before it counts as one that never starts. */
 const STANDSTILL_MS = 1500;
@@ -117,16 +116,6 @@ function failed(error: unknown): never {
       : `Sound could not be started: ${error instanceof Error ? error.message : String(error)}`;
   set({ state: 'failed', message, playing: false, starting: false, counting: false });
   throw error;
-}
-
-async function loadBank(): Promise<ArrayBuffer> {
-  const answer = await fetch(BANK_URL).catch(() => null);
-  if (!answer?.ok)
-    throw new OrdleError(
-      'bank-missing',
-      'The instrument sounds could not be loaded. Reload the page; if that does not help, build the app again.',
-    );
-  return answer.arrayBuffer();
 }
 
 /** What goes out is sent so many ms after it would be heard, so that it comes ahead of its time and keeps it. */

@@ -1,8 +1,8 @@
-import { createStep, type Step } from '@ordle/core';
+import { createStep, portableSteps, type Step } from '@ordle/core';
 import { store } from '@/state/store';
 import { undoLast } from '@/state/sessionSlice';
 import { changeStep, changeSteps } from './changeSteps';
-import { copySteps, mixedSettings, portableSteps, stepsTogether } from './partsTogether';
+import { copySteps, mixedSettings, stepsTogether } from './partsTogether';
 import { applyRecipe, moveBars, moveStep, removeStep, stretchNotes, switchStep } from './stepActions';
 import { stopAt } from '@/music/stops';
 import { TIMELINE, openSession, partOfSteps } from '@/testing/bench';

@@ -1,7 +1,6 @@
-import { OrdleError, fileOfTake, keepsItsKey, writeMidi } from '@ordle/core';
+import { keysIn, OrdleError, fileOfTake, keepsItsKey, writeMidi } from '@ordle/core';
 import type { Database } from './database';
 import { entriesOf } from './historyRecords';
-import { keysIn } from './takes';
 
 /** A take brought out of a session that cannot be opened, as a Standard MIDI File. */
 export interface RescuedFile {

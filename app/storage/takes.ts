@@ -1,4 +1,12 @@
-import { OrdleError, keepsItsKey, restoreTake, type Session, type StoredTake, type Take } from '@ordle/core';
+import {
+  OrdleError,
+  keepsItsKey,
+  keysIn,
+  restoreTake,
+  type Session,
+  type StoredTake,
+  type Take,
+} from '@ordle/core';
 import type { Database } from './database';
 import { openDatabase } from './database';
 
@@ -7,20 +15,6 @@ import { openDatabase } from './database';
  * another tab.
  */
 const KEEP_UNUSED_MS = 24 * 60 * 60 * 1000;
-
-/** Only what cannot be computed again. */
-export function storedPart({
-  key,
-  name,
-  division,
-  tempos,
-  meters,
-  events,
-  endTick,
-  releases,
-}: Take): StoredTake {
-  return { key, name, division, tempos, meters, events, endTick, ...(releases && { releases }) };
-}
 
 /** Stores takes in one transaction: all of them or none. */
 export async function storeTakes(takes: readonly StoredTake[]): Promise<void> {
@@ -74,14 +68,6 @@ export async function loadTake(key: string): Promise<Take> {
     );
   }
   return restoreTake(record.take);
-}
-
-/** How a content key looks in any text. */
-const KEY = /(?:\d+:)?[0-9a-f]{64}/g;
-
-/** Every content key a stored record mentions, however deep, however damaged it is. */
-export function keysIn(record: unknown): string[] {
-  return JSON.stringify(record ?? null).match(KEY) ?? [];
 }
 
 /**

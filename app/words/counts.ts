@@ -8,6 +8,10 @@ export const figures = (value: number): string => format.format(value);
 export const counted = (count: number, one: string, many = `${one}s`): string =>
   count === 1 ? `1 ${one}` : `${figures(count)} ${many}`;
 
+/** Bytes as people say them: "12,345 bytes", "71.0 MB". */
+export const sizeInWords = (bytes: number): string =>
+  bytes < 1e6 ? counted(bytes, 'byte') : `${figures(Math.round(bytes / 1e5) / 10)} MB`;
+
 /** Milliseconds as a figure: with a tenth below ten. */
 export const msInWords = (ms: number): string => (ms < 9.95 ? ms.toFixed(1) : ms.toFixed(0));
 

@@ -1,25 +1,5 @@
 import { isByHand, type Finding, type FindingKind } from '@ordle/core';
 
-/** Kinds of findings as they are named on screen. */
-export const KIND_NAMES: Record<FindingKind, string> = {
-  'double-strike': 'double note',
-  'stuck-note': 'stuck note',
-  specks: 'speck',
-  'wrong-note': 'wrong note',
-  'missing-note': 'missing note',
-  'extra-note': 'extra note',
-  overlap: 'overlap',
-  'flattened-chord': 'flattened chords',
-  'late-lead-in': 'silence before',
-  'pedal-left-down': 'pedal left down',
-  'stray-sysex': 'system exclusive message',
-  'empty-track': 'empty part',
-  'controller-flood': 'controller flood',
-  'out-of-range': 'out of range',
-  'beyond-end': 'beyond the end',
-  'seam-jump': 'jump at a seam',
-};
-
 /** What puts a finding right that no step does: something done to the parts themselves. */
 export const DEEDS: Partial<Record<FindingKind, string>> = {
   'late-lead-in': 'Begin at bar 1',

@@ -10,6 +10,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
 const BUNDLE = path.join(ROOT, 'cli/dist/ordle.mjs');
 const CLEAN_WORKER = path.join(ROOT, 'cli/dist/cleanWorker.mjs');
+const SOUND_BANK = path.join(ROOT, 'app/public/sounds/general-midi.sf2');
 
 function newest(folder) {
   let latest = 0;
@@ -25,7 +26,7 @@ function newest(folder) {
 function isStale() {
   if (!existsSync(BUNDLE) || !existsSync(CLEAN_WORKER)) return true;
   const built = statSync(BUNDLE).mtimeMs;
-  return ['core', 'cli'].some((folder) => newest(path.join(ROOT, folder)) > built);
+  return ['core', 'sound', 'cli'].some((folder) => newest(path.join(ROOT, folder)) > built);
 }
 
 if (isStale()) {
@@ -47,5 +48,6 @@ for (const stream of [process.stdout, process.stderr]) {
 const { main } = await import(pathToFileURL(BUNDLE).href);
 const code = await main(process.argv.slice(2), process.env.INIT_CWD ?? process.cwd(), {
   cleanWorker: CLEAN_WORKER,
+  soundBank: SOUND_BANK,
 });
 process.exitCode ||= code;

@@ -1,4 +1,13 @@
-import { readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  openSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import path from 'node:path';
 import { OrdleError } from '@ordle/core';
 import { reasonOf } from '../fileErrors';
@@ -21,6 +30,29 @@ export function writeWhole(target: string, bytes: Uint8Array): void {
     renameSync(partial, target);
   } catch (error) {
     rmSync(partial, { force: true });
+    throw new OrdleError('write', `${target} cannot be written: ${reasonOf(error)}.`);
+  }
+}
+
+/** The same with bytes that come piece by piece. */
+export async function writeStreamed(target: string, chunks: AsyncIterable<Uint8Array>): Promise<number> {
+  const partial = `${target}.${process.pid}-${written++}.part`;
+  let length = 0;
+  let file: number | null = null;
+  try {
+    file = openSync(partial, 'w');
+    for await (const bytes of chunks) {
+      writeSync(file, bytes);
+      length += bytes.length;
+    }
+    closeSync(file);
+    file = null;
+    renameSync(partial, target);
+    return length;
+  } catch (error) {
+    if (file !== null) closeSync(file);
+    rmSync(partial, { force: true });
+    if (error instanceof OrdleError) throw error;
     throw new OrdleError('write', `${target} cannot be written: ${reasonOf(error)}.`);
   }
 }

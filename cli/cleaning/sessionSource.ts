@@ -10,6 +10,7 @@ import {
   restoreTake,
   sessionOfFile,
   writeMidi,
+  type EditTable,
   type Evaluator,
   type Session,
   type Take,
@@ -20,6 +21,9 @@ export interface OpenedSession {
   session: Session;
   evaluator: Evaluator;
   takeOf(key: string): Take;
+  /** Its large hand edits, and what was done and undone in it where the file tells. */
+  tables: readonly EditTable[];
+  history?: unknown;
 }
 
 /** Opens a session file, or makes a session of a MIDI file, called `name`. */
@@ -36,11 +40,11 @@ export function sessionOfBytes(bytes: Uint8Array, name: string): OpenedSession {
   );
   const byKey = new Map(takes.map((take) => [take.key, take]));
   const takeOf = (key: string) => byKey.get(key) as Take;
-  return { session, evaluator: createEvaluator(takeOf), takeOf };
+  return { session, evaluator: createEvaluator(takeOf), takeOf, tables: [] };
 }
 
 function openedFile(bytes: Uint8Array): OpenedSession {
-  const { session, takes, tables } = readSessionFile(textOf(bytes));
+  const { session, takes, tables, history } = readSessionFile(textOf(bytes));
   const byKey = new Map(takes.map((take) => [take.key, restoreTake(take)]));
   const takeOf = (key: string) => {
     const take = byKey.get(key);
@@ -48,7 +52,7 @@ function openedFile(bytes: Uint8Array): OpenedSession {
     return take;
   };
   const evaluator = createEvaluator(takeOf, (key) => tables.find((table) => table.key === key));
-  return { session, evaluator, takeOf };
+  return { session, evaluator, takeOf, tables, history };
 }
 
 /** The ids of the parts that are not set aside. */

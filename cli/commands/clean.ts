@@ -68,7 +68,7 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
 }
 
 /** A call that is interrupted takes what it has half-written with it. Returns the way to stop watching. */
-function dropPartialFilesOnSignal(folder: string): () => void {
+export function dropPartialFilesOnSignal(folder: string): () => void {
   const signals = { SIGINT: 130, SIGTERM: 143, SIGHUP: 129 } as const;
   const listeners = Object.entries(signals).map(([signal, code]) => {
     const listener = () => {

@@ -1,103 +1,220 @@
-import { existsSync } from 'node:fs';
+import { existsSync, mkdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import {
   OrdleError,
+  collectSessionFile,
   listOf,
   mapItems,
   orderedOf,
-  partsAsWritten,
+  planExport,
   sentenceOf,
-  writeMusicXml,
-  writeMxl,
-  type NotationSettings,
+  storedPart,
+  writeExport,
+  type ExportChoice,
+  type ExportPlan,
+  type ExportSource,
+  type FormatChoice,
+  type Recipe,
   type Session,
 } from '@ordle/core';
 import { readArguments } from '../arguments';
-import { writeWhole } from '../cleaning/partialFiles';
-import { partsInUse, sessionOfBytes } from '../cleaning/sessionSource';
-import { readInputWhole, withName, type Surroundings } from '../surroundings';
-import { readRecipe } from './clean';
+import { sweepPartialFiles, writeStreamed } from '../cleaning/partialFiles';
+import { partsInUse, sessionOfBytes, type OpenedSession } from '../cleaning/sessionSource';
+import { FORMAT_ARGUMENTS, formatsGiven } from '../exporting/formatArguments';
+import { instrumentsIn, scratchOnDisk } from '../exporting/workshop';
+import { reasonOf } from '../fileErrors';
+import {
+  EXIT_SOME_FAILED,
+  EXIT_UNUSABLE,
+  readInputWhole,
+  withName,
+  type Surroundings,
+} from '../surroundings';
+import { dropPartialFilesOnSignal, readRecipe } from './clean';
 
-const FORMATS = ['musicxml', 'mxl'];
-const FINEST = [4, 8, 16, 32, 64] as const;
+/** What was written of an input, for `--json`. */
+interface Exported {
+  file: string;
+  written: { file: string; bytes: number; holds?: string[] }[];
+}
+
+/** What is wanted of every input. */
+interface Wanted {
+  formats(cameAs: number): FormatChoice[];
+  parts: string | undefined;
+  choice: Pick<ExportChoice, 'version' | 'extent' | 'names'>;
+  recipe: Recipe | null;
+  overwrite: boolean;
+}
 
 /**
- * `ordle export FILE --to musicxml|mxl --out FILE ...`: the parts of a MIDI or session file, as they are cleaned, as
- * notation. Returns 0; what cannot be used is thrown.
+ * `ordle export FILE... --to FORMAT,... --out FILE|DIR`: the parts of MIDI, score or session files, cleaned or as they
+ * were played, as other programs take them. Several files go into a zip, or into a folder where one is named. Returns
+ * 0; 1 when some of several inputs failed; what cannot be used is thrown.
  */
-export function exportFile(args: readonly string[], surroundings: Surroundings): number {
+export async function exportFiles(args: readonly string[], surroundings: Surroundings): Promise<number> {
   const { values, positionals } = readArguments(args, {
     to: { type: 'string' },
     out: { type: 'string' },
     parts: { type: 'string' },
     bars: { type: 'string' },
+    each: { type: 'string' },
+    names: { type: 'string' },
     recipe: { type: 'string' },
     as: { type: 'string', default: 'cleaned' },
-    staves: { type: 'string' },
-    finest: { type: 'string' },
+    json: { type: 'boolean', default: false },
     overwrite: { type: 'boolean', default: false },
+    ...FORMAT_ARGUMENTS,
   });
-  const [name, ...others] = positionals;
-  if (name === undefined || others.length > 0 || values.out === undefined)
-    throw new OrdleError('usage', 'Name one file: ordle export FILE --to musicxml --out FILE');
-  if (values.to === undefined || !FORMATS.includes(values.to))
-    throw new OrdleError('usage', `--to takes one of: ${FORMATS.join(', ')}.`);
+  if (positionals.length === 0 || values.out === undefined)
+    throw new OrdleError('usage', 'Name a file: ordle export FILE --to mid|musicxml|csv|wav|... --out FILE');
+  const formats = formatsGiven(values.to, values);
   if (values.as !== 'cleaned' && values.as !== 'played')
     throw new OrdleError('usage', `--as takes played or cleaned, not "${values.as}".`);
-  const target = path.resolve(surroundings.directory, values.out);
-  if (existsSync(target) && !values.overwrite)
-    throw new OrdleError('out-file', `${values.out} is already there; give --overwrite to replace it.`);
+  const wanted: Wanted = {
+    formats,
+    parts: values.parts,
+    choice: { version: values.as, extent: extentGiven(values), names: values.names ?? null },
+    recipe: values.recipe === undefined ? null : readRecipe(values.recipe, surroundings),
+    overwrite: values.overwrite,
+  };
+  const isFolder = positionals.length > 1 || isFolderNamed(values.out, surroundings);
+  const exported: Exported[] = [];
+  for (const name of positionals) {
+    try {
+      exported.push(await exportOne(name, values.out, isFolder, wanted, surroundings));
+    } catch (error) {
+      const sentence = withName(name, sentenceOf(error));
+      if (positionals.length === 1)
+        throw new OrdleError(error instanceof OrdleError ? error.code : 'export', sentence);
+      surroundings.complain(sentence);
+    }
+  }
+  if (values.json && exported.length > 0)
+    surroundings.print(JSON.stringify(positionals.length === 1 ? exported[0] : { files: exported }));
+  else
+    for (const { written } of exported)
+      for (const { file, bytes, holds } of written)
+        surroundings.print(`${file}: ${bytes} bytes${holds ? `, ${holds.join(', ')}` : ''}`);
+  if (exported.length === positionals.length) return 0;
+  return exported.length === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
+}
+
+function isFolderNamed(out: string, { directory }: Surroundings): boolean {
+  const full = path.resolve(directory, out);
+  return /[\\/]$/.test(out) || (existsSync(full) && statSync(full).isDirectory());
+}
+
+async function exportOne(
+  name: string,
+  out: string,
+  isFolder: boolean,
+  wanted: Wanted,
+  surroundings: Surroundings,
+): Promise<Exported> {
+  const opened = sessionOfBytes(readInputWhole(name, surroundings), path.parse(name).name);
+  const source = sourceOf(opened, wanted.recipe);
+  const target = path.resolve(surroundings.directory, out);
+  const plan = planExport(
+    source,
+    {
+      ...wanted.choice,
+      parts: partsNamed(source.session, wanted.parts),
+      formats: wanted.formats(source.session.sourceFormat),
+    },
+    !isFolder && /\.zip$/i.test(out),
+  );
+  const folder = isFolder ? target : path.dirname(target);
+  // One file of each input is called by that; several by their own names.
+  const named = plan.files.length === 1 ? [`${path.parse(name).name}.${plan.files[0].extension}`] : null;
+  const targets = isFolder
+    ? (named ?? plan.files.map((file) => file.name)).map((each) => path.join(target, each))
+    : [target];
+  for (const each of targets)
+    if (existsSync(each) && !wanted.overwrite)
+      throw new OrdleError(
+        'out-file',
+        `${path.relative(surroundings.directory, each)} is already there; give --overwrite to replace it.`,
+      );
   try {
-    const settings = settingsOf(values.staves, values.finest);
-    const opened = sessionOfBytes(readInputWhole(name, surroundings), path.parse(name).name);
-    const recipe = values.recipe === undefined ? null : readRecipe(values.recipe, surroundings);
-    const session: Session = {
-      ...opened.session,
-      parts: mapItems(opened.session.parts, (part) => ({
-        ...part,
-        notation: { ...part.notation, ...settings },
-        ...(recipe && { steps: orderedOf(recipe.steps.map((step, index) => ({ id: `${index}`, step }))) }),
-      })),
-    };
-    const choice = { parts: partsNamed(session, values.parts), version: values.as } as const;
-    const written = partsAsWritten(session, choice, opened.evaluator, opened.takeOf).map(
-      (part) => part.written,
-    );
-    if (written.length === 0)
-      throw new OrdleError('nothing-to-export', 'There are no notes in these parts to be written down.');
-    const xml = writeMusicXml(written, { title: session.name, bars: barsOf(values.bars) });
-    writeWhole(target, values.to === 'mxl' ? writeMxl(xml) : new TextEncoder().encode(xml));
-    const concerns = written.reduce((sum, part) => sum + part.concerns.length, 0);
-    surroundings.print(
-      `${values.out}: ${written.length} ${written.length === 1 ? 'part' : 'parts'}, ${concerns} notes written otherwise than they sound`,
-    );
-    return 0;
+    mkdirSync(folder, { recursive: true });
   } catch (error) {
-    throw new OrdleError(
-      error instanceof OrdleError ? error.code : 'export',
-      withName(name, sentenceOf(error)),
-    );
+    throw new OrdleError('out-folder', `The folder ${folder} cannot be made: ${reasonOf(error)}.`);
+  }
+  sweepPartialFiles(folder);
+  const stopWatching = dropPartialFilesOnSignal(folder);
+  try {
+    return { file: name, written: await writeAll(plan, targets, isFolder, surroundings) };
+  } finally {
+    stopWatching();
   }
 }
 
-function settingsOf(staves: string | undefined, finest: string | undefined): NotationSettings {
-  if (staves !== undefined && staves !== '1' && staves !== '2')
-    throw new OrdleError('usage', `--staves takes 1 or 2, not "${staves}".`);
-  const shortest = FINEST.find((value) => finest === `1/${value}`);
-  if (finest !== undefined && !shortest)
-    throw new OrdleError(
-      'usage',
-      `--finest takes one of: ${FINEST.map((value) => `1/${value}`).join(', ')}.`,
-    );
+/** Each file by itself into a folder, or the one file or zip. */
+async function writeAll(
+  plan: ExportPlan,
+  targets: readonly string[],
+  isFolder: boolean,
+  surroundings: Surroundings,
+): Promise<Exported['written']> {
+  const workshop = {
+    instruments: instrumentsIn(surroundings.soundBank),
+    scratch: scratchOnDisk,
+    pause: () => Promise.resolve(),
+  };
+  const shown = (target: string) => path.relative(surroundings.directory, target) || target;
+  if (!isFolder) {
+    const bytes = await writeStreamed(targets[0], writeExport(plan, workshop));
+    const holds = plan.isZip ? { holds: plan.files.map((file) => file.name) } : {};
+    return [{ file: shown(targets[0]), bytes, ...holds }];
+  }
+  const written: Exported['written'] = [];
+  for (const [at, file] of plan.files.entries()) {
+    const alone = { files: [file], name: file.name, isZip: false };
+    written.push({
+      file: shown(targets[at]),
+      bytes: await writeStreamed(targets[at], writeExport(alone, workshop)),
+    });
+  }
+  return written;
+}
+
+function sourceOf(opened: OpenedSession, recipe: Recipe | null): ExportSource {
+  const { evaluator, takeOf, tables, history } = opened;
+  const session: Session = recipe
+    ? {
+        ...opened.session,
+        parts: mapItems(opened.session.parts, (part) => ({
+          ...part,
+          steps: orderedOf(recipe.steps.map((step, index) => ({ id: `${index}`, step }))),
+        })),
+      }
+    : opened.session;
+  const takeOrNull = (key: string) => {
+    try {
+      return storedPart(takeOf(key));
+    } catch {
+      return null;
+    }
+  };
   return {
-    ...(staves !== undefined && { staves: staves === '1' ? 1 : 2 }),
-    ...(shortest !== undefined && { finest: shortest }),
+    session,
+    evaluator,
+    takeOf,
+    everything: (withHistory) =>
+      collectSessionFile(
+        session,
+        { take: takeOrNull, table: (key) => tables.find((each) => each.key === key) ?? null },
+        withHistory ? history : undefined,
+      ),
   };
 }
 
 /** The parts named, with commas between; those in use where none is. */
 function partsNamed(session: Session, names: string | undefined): string[] {
   if (names === undefined) return partsInUse(session);
+  const whole = listOf(session.parts).find((each) => each.name === names);
+  if (whole) return [whole.id];
   return names.split(',').map((name) => {
     const part = listOf(session.parts).find((each) => each.name === name.trim());
     if (part) return part.id;
@@ -106,12 +223,19 @@ function partsNamed(session: Session, names: string | undefined): string[] {
   });
 }
 
-/** Bars from the first to the last, both counted from 1 and both written. */
-function barsOf(text: string | undefined): [number, number] | undefined {
-  if (text === undefined) return undefined;
-  const [, first, last] = /^(\d+)-(\d+)$/.exec(text) ?? [];
+/** Bars from the first to the last, both counted from 1 and both written; or each section or block. */
+function extentGiven({ bars, each }: { bars?: string; each?: string }): ExportChoice['extent'] {
+  if (bars !== undefined && each !== undefined)
+    throw new OrdleError('usage', '--bars and --each do not go together; give one of them.');
+  if (each !== undefined) {
+    if (each !== 'section' && each !== 'block')
+      throw new OrdleError('usage', `--each takes section or block, not "${each}".`);
+    return { of: each === 'section' ? 'sections' : 'blocks' };
+  }
+  if (bars === undefined) return { of: 'all' };
+  const [, first, last] = /^(\d+)-(\d+)$/.exec(bars) ?? [];
   const [from, to] = [Number(first), Number(last)];
   if (!(from >= 1 && to >= from))
-    throw new OrdleError('usage', `--bars takes the first and the last, as 5-12, not "${text}".`);
-  return [from, to + 1];
+    throw new OrdleError('usage', `--bars takes the first and the last, as 5-12, not "${bars}".`);
+  return { of: 'bars', bars: [from, to + 1] };
 }

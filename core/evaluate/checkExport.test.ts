@@ -6,7 +6,7 @@ import { noteTableOf, type Take } from '../model';
 import { listOf, orderedOf, sessionOfFile, type Part, type Session } from '../session';
 import { createStep, type Step } from '../steps';
 import { fileOfNotes } from '../testing/files';
-import { checkExport, createEvaluator, exportSession, type ExportOptions } from '.';
+import { checkExport, chosenParts, createEvaluator, exportSession, type ExportOptions } from '.';
 
 function opened(file: MidiFile, steps: Step[] = [], change: (part: Part) => Partial<Part> = () => ({})) {
   let next = 0;
@@ -30,7 +30,8 @@ function opened(file: MidiFile, steps: Step[] = [], change: (part: Part) => Part
     ...more,
   });
   return {
-    check: (more?: Partial<ExportOptions>) => checkExport(changed, options(more), evaluator, takeOf),
+    check: (more?: Partial<ExportOptions>) =>
+      checkExport(chosenParts(changed, options(more), evaluator), options(more), evaluator, takeOf),
     written: (more?: Partial<ExportOptions>) => exportSession(changed, options(more), evaluator, takeOf),
   };
 }

@@ -1,11 +1,12 @@
 import { overlapsBetween, overlapsWithin } from '../analysis';
 import { readLane } from '../curves';
-import type { Material, NoteTable, Take } from '../model';
-import { listOf, timelineOf, type Part, type Session } from '../session';
+import type { NoteTable, Take } from '../model';
+import { listOf, type Part, type Session } from '../session';
 import { writtenAnew } from './conductor';
 import type { Evaluator } from './evaluatePart';
 import { groupedByTrack } from './sourceTracks';
-import { divisionOfExport, nameToWrite, type ExportOptions } from './exportSession';
+import type { Chosen, ChosenPart } from './chosenParts';
+import { divisionWritten, nameToWrite, type MidiLayout } from './exportSession';
 
 /** Something to know before a file is written; `notes` are ids, `tick` where the first of it is. */
 export interface ExportConcern {
@@ -46,40 +47,25 @@ export interface ExportCheck {
 /** Ids named with a concern at most; the count tells of all. */
 const MOST_NAMED = 10_000;
 
-interface Checked {
-  part: Part;
-  played: Material;
-  material: Material;
-}
-
 /**
- * Looks through what `exportSession` would write: what another program may read otherwise, what was bent to fit, what
+ * Looks through what `weaveFile` would write: what another program may read otherwise, what was bent to fit, what
  * is added.
  */
 export function checkExport(
-  session: Session,
-  options: ExportOptions,
-  evaluator: Pick<Evaluator, 'evaluate' | 'partsBeside'>,
+  chosen: Chosen,
+  layout: MidiLayout,
+  evaluator: Pick<Evaluator, 'partsBeside'>,
   takes: (key: string) => Take,
 ): ExportCheck {
-  const timeline = timelineOf(session);
-  const wanted = listOf(session.parts).filter((part) => options.parts.includes(part.id));
-  const checked = wanted.map((part): Checked => {
-    const { stages } = evaluator.evaluate(part, session, timeline);
-    return {
-      part,
-      played: stages[0],
-      material: options.version === 'played' ? stages[0] : stages[stages.length - 1],
-    };
-  });
+  const { session, parts: checked } = chosen;
   const concerns = [...checked.flatMap(concernsOfPart), ...concernsBetween(checked, session, evaluator)];
   const isOverlap = ({ kind }: ExportConcern) => kind === 'overlap' || kind === 'nested';
   const cut = new Set(
-    options.overlaps === 'cut' ? concerns.filter(isOverlap).map(({ partId }) => partId) : [],
+    layout.overlaps === 'cut' ? concerns.filter(isOverlap).map(({ partId }) => partId) : [],
   );
   return {
     concerns,
-    additions: additionsOf(checked, session, options, takes),
+    additions: additionsOf(chosen, layout, takes),
     sameNotes: checked
       .filter(
         ({ part, played, material }) =>
@@ -95,9 +81,9 @@ export function checkExport(
 /** What steps became permanently is not what was played. */
 const isAsPlayed = ({ folded }: Part) => folded.length === 0;
 
-const idOf = ({ part }: Checked) => part.id;
+const idOf = ({ part }: ChosenPart) => part.id;
 
-function concernsOfPart({ part, played, material }: Checked): ExportConcern[] {
+function concernsOfPart({ part, played, material }: ChosenPart): ExportConcern[] {
   const { notes } = material;
   const made: ExportConcern[] = [];
   const add = (kind: ExportConcern['kind'], rows: readonly number[], count = rows.length) => {
@@ -137,7 +123,7 @@ function concernsOfPart({ part, played, material }: Checked): ExportConcern[] {
 }
 
 function concernsBetween(
-  checked: readonly Checked[],
+  checked: readonly ChosenPart[],
   session: Session,
   evaluator: Pick<Evaluator, 'partsBeside'>,
 ): ExportConcern[] {
@@ -149,7 +135,7 @@ function concernsBetween(
   });
 }
 
-function concernsOfPair(own: Checked, other: Checked): ExportConcern[] {
+function concernsOfPair(own: ChosenPart, other: ChosenPart): ExportConcern[] {
   const made: ExportConcern[] = [];
   const channel = own.part.channel - 1;
   const add = (kind: ExportConcern['kind'], rows: readonly number[], count: number) =>
@@ -184,19 +170,12 @@ function concern(
   };
 }
 
-function additionsOf(
-  checked: readonly Checked[],
-  session: Session,
-  { format, tracks }: ExportOptions,
-  takes: (key: string) => Take,
-): ExportAddition[] {
+function additionsOf(chosen: Chosen, layout: MidiLayout, takes: (key: string) => Take): ExportAddition[] {
+  const { session, parts: checked } = chosen;
+  const { format, tracks, leaves } = layout;
   const anew = writtenAnew(session, takes);
   const made: ExportAddition[] = !session.conductor || anew.tempos || anew.meters ? [{ kind: 'tempo' }] : [];
-  const division = divisionOfExport(
-    session,
-    checked.map(({ part }) => part.id),
-    takes,
-  );
+  const division = divisionWritten(chosen, layout, takes);
   if (
     division.kind === 'metrical' &&
     session.division.kind === 'metrical' &&
@@ -208,10 +187,10 @@ function additionsOf(
     groupedByTrack(checked).flatMap(({ items }) => (items.length === 1 ? [items[0].part.id] : [])),
   );
   for (const { part } of checked) {
-    const isNamed = format === 1 && (tracks !== 'source' || alone.has(part.id));
+    const isNamed = format === 1 && !leaves?.names && (tracks !== 'source' || alone.has(part.id));
     const name = isNamed ? nameToWrite(part, takes) : null;
     if (name !== null && !wasNamed(part, name, takes)) made.push({ kind: 'name', partId: part.id, name });
-    if (part.sound.chosen && !part.sound.drums)
+    if (part.sound.chosen && !part.sound.drums && !leaves?.programs)
       made.push({ kind: 'program', partId: part.id, program: part.sound.program });
   }
   return made;

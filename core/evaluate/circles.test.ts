@@ -14,7 +14,7 @@ import { createStep } from '../steps';
 import { numbersOf } from '../takes';
 import type { RawEvent } from '../testing/files';
 import { named, note, opened, put, withSteps } from '../testing/quay';
-import { checkExport, createEvaluator, exportSession, partsHeard } from '.';
+import { checkExport, chosenParts, createEvaluator, exportSession, partsHeard } from '.';
 
 const aside = (part: Part): Part => ({ ...part, setAside: true });
 
@@ -107,7 +107,7 @@ describe('what parts ask of each other', () => {
     const whole = put(session, part);
     const first = evaluator.evaluate(part, whole, timelineOf(whole)).stages[1];
     const options = { format: 1, version: 'cleaned', parts: [part.id] } as const;
-    checkExport(whole, options, evaluator, takeOf);
+    checkExport(chosenParts(whole, options, evaluator), options, evaluator, takeOf);
     exportSession(whole, options, evaluator, takeOf);
     expect(evaluator.evaluate(part, whole, timelineOf(whole)).stages[1]).toBe(first);
     expect(itemOf(whole.parts, part.id)).toBe(part);

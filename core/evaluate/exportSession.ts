@@ -13,21 +13,22 @@ import {
   type MidiFile,
   type MidiTrack,
 } from '../midi';
-import { channelsOf, listOf, isNameOnImport, timelineOf, type Part, type Session } from '../session';
+import { channelsOf, listOf, isNameOnImport, type Part, type Session } from '../session';
 import { applyStep, createStep } from '../steps';
 import type { Division, Timeline } from '../time';
 import type { Material, Take } from '../model';
 import { conductorOf, isNameEvent, orderOfTake, replacedBy, writtenAnew } from './conductor';
 import { takesIn, type Evaluator } from './evaluatePart';
+import { chosenParts, type Chosen, type PartsChoice } from './chosenParts';
 import { eventPlaces } from './eventPlaces';
+import { fromItsStart, sessionOfExcerpt } from './excerpts';
 import { finerList, finerShare, ticksForEach } from './finerTicks';
 import { groupedByTrack } from './sourceTracks';
 import { weave, type WovenPart } from './weave';
 
-/** What is to be written. */
-export interface ExportOptions {
+/** How chosen parts are laid into a Standard MIDI File. */
+export interface MidiLayout {
   format: 0 | 1;
-  version: 'cleaned' | 'played';
   /**
    * What becomes of notes of one pitch that overlap in a part: written as they are, or the earlier ends where the
    * later begins, so that every reader pairs them alike.
@@ -35,9 +36,14 @@ export interface ExportOptions {
   overlaps?: 'keep' | 'cut';
   /** In format 1: a track for each part, or parts that came from one track in one track again. */
   tracks?: 'parts' | 'source';
-  /** Ids of the parts to write; they are written in the session's order. */
-  parts: readonly string[];
+  /** Ticks of a quarter; without it those of the session, or finer where that would move what lies in real time. */
+  division?: number;
+  /** Without bank selection and program changes, and without names of tracks. */
+  leaves?: { programs?: boolean; names?: boolean };
 }
+
+/** What is to be written. */
+export interface ExportOptions extends MidiLayout, PartsChoice {}
 
 /** A session of one file cleaned and written as that file came: in its format, parts of one track in one track. */
 export const optionsAsItCame = (format: number, session: Session): ExportOptions => ({
@@ -47,45 +53,44 @@ export const optionsAsItCame = (format: number, session: Session): ExportOptions
   parts: session.parts.order,
 });
 
-/**
- * The session or some of its parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a
- * track for each part, or as the parts came. Format 0: all of it in one track. Throws `nothing-to-export` when no
- * part is named.
- */
-export function exportSession(
+/** The session or some of its parts as a Standard MIDI File: `weaveFile` of `chosenParts`, and throws as they do. */
+export const exportSession = (
   session: Session,
   options: ExportOptions,
   evaluator: Pick<Evaluator, 'evaluate'>,
   takes: (key: string) => Take,
-): MidiFile {
-  const timeline = timelineOf(session);
-  const parts = listOf(session.parts).filter((part) => options.parts.includes(part.id));
-  if (parts.length === 0) {
-    throw new OrdleError(
-      'nothing-to-export',
-      'No part is chosen, so there is nothing to export. Choose at least one part.',
-    );
-  }
-  const conductor = conductorOf(session, takes);
+): MidiFile => weaveFile(chosenParts(session, options, evaluator), options, takes);
+
+/**
+ * Chosen parts as a Standard MIDI File. Format 1: a track of tempo, meter and markers, then a track for each part, or
+ * as the parts came. Format 0: all of it in one track. Some bars alone begin at the start of the file. Throws
+ * `division` where another one is asked for of music that is timed by film frames.
+ */
+export function weaveFile(chosen: Chosen, layout: MidiLayout, takes: (key: string) => Take): MidiFile {
+  const session = sessionOfExcerpt(chosen, takes);
   const anew = writtenAnew(session, takes);
+  const times = ticksWritten(chosen, layout, takes);
+  const conductor = conductorOf(session, takes);
   const isAllKept = session.conductor !== null && !anew.tempos && !anew.meters && !anew.markers;
   const isReplaced = replacedBy(anew, session);
-  const times = ticksForEach(session, options.parts, anew.tempos);
   const list = finerList(conductor.list, times);
   const division = finerDivision(session.division, times);
-  const woven = parts.map((part) => {
-    const { assembly, stages } = evaluator.evaluate(part, session, timeline);
-    const written = options.version === 'played' ? stages[0] : stages[stages.length - 1];
-    const material = options.overlaps === 'cut' ? withoutOverlaps(written, part, timeline) : written;
+  const woven = chosen.parts.map((own) => {
+    const { part, assembly } = own;
+    const material =
+      layout.overlaps === 'cut' ? withoutOverlaps(own.material, part, chosen.timeline) : own.material;
     const firstOrder = orderOfTake(session, takesIn(part)[0]);
-    const share: WovenPart = { assembly, material, firstOrder };
+    const share: WovenPart = fromItsStart({ assembly, material, firstOrder }, chosen);
     // What the session writes anew the parts must not bring too.
-    const own = isAllKept ? share : withoutEvents(share, isReplaced);
-    return { part, share: finerShare(own, times) };
+    const kept = isAllKept ? share : withoutEvents(share, isReplaced);
+    const { programs, names } = layout.leaves ?? {};
+    const bare = programs ? withoutEvents(kept, choosesSound) : kept;
+    return { part, share: finerShare(names ? withoutEvents(bare, isNameEvent) : bare, times) };
   });
-  const conductorEnd = conductor.endTick * times;
+  const excerptEnd = chosen.excerpt ? chosen.excerpt.to - chosen.excerpt.from : 0;
+  const conductorEnd = Math.round(Math.max(conductor.endTick, excerptEnd) * times);
   const endTick = Math.max(conductorEnd, ...woven.map(({ share }) => Math.round(share.assembly.endTick)));
-  if (options.format === 0) {
+  if (layout.format === 0) {
     const shares = woven.map(({ share }) => withoutEvents(share, isNameEvent));
     return {
       format: 0,
@@ -94,7 +99,7 @@ export function exportSession(
     };
   }
   const groups =
-    options.tracks === 'source'
+    layout.tracks === 'source'
       ? groupedByTrack(woven)
       : woven.map((item) => ({ track: null, items: [item] }));
   // A track that only conducts makes no part: one of the same content is another.
@@ -116,25 +121,52 @@ export function exportSession(
     .map(({ items }) => {
       const [{ part }] = items;
       // A track of several parts keeps its own name.
-      const name = items.length > 1 ? null : nameToWrite(part, takes);
+      const name = items.length > 1 || layout.leaves?.names ? null : nameToWrite(part, takes);
       const events = weave(items.map(({ share }) => share));
-      return trackOf(name === null ? events : named(events, name), endOf(items, 0));
+      return trackOf(name === null ? events : named(events, name), endOf(items, excerptEnd * times));
     });
   return { format: 1, division, tracks: [first, ...rest] };
 }
 
+/**
+ * How many ticks are written for each of the session's: those of the division asked for, or else as few as keep what
+ * lies in real time. Throws `division` as `weaveFile`.
+ */
+export function ticksWritten(
+  { session, parts }: Chosen,
+  { division }: Pick<MidiLayout, 'division'>,
+  takes: (key: string) => Take,
+): number {
+  if (division === undefined)
+    return ticksForEach(
+      session,
+      parts.map(({ part }) => part.id),
+      writtenAnew(session, takes).tempos,
+    );
+  if (session.division.kind !== 'metrical')
+    throw new OrdleError(
+      'division',
+      'This music is timed by film frames, so it has no ticks of a quarter to choose. Leave the division as it came.',
+    );
+  return division / session.division.ticksPerQuarter;
+}
+
+const choosesSound = (events: EventColumns, row: number): boolean => {
+  const kind = events.status[row] & 0xf0;
+  return kind === 0xc0 || (kind === 0xb0 && (events.data1[row] === 0 || events.data1[row] === 32));
+};
+
 const finerDivision = (division: Division, times: number): Division =>
   division.kind === 'metrical'
-    ? { ...division, ticksPerQuarter: division.ticksPerQuarter * times }
+    ? { ...division, ticksPerQuarter: Math.round(division.ticksPerQuarter * times) }
     : division;
 
-/** The division a session is written in: its own, or a finer one, where its own would move what lies in real time. */
-export const divisionOfExport = (
-  session: Session,
-  partIds: readonly string[],
+/** The division chosen parts are written in: the session's own, the one asked for, or a finer one. */
+export const divisionWritten = (
+  chosen: Chosen,
+  layout: Pick<MidiLayout, 'division'>,
   takes: (key: string) => Take,
-): Division =>
-  finerDivision(session.division, ticksForEach(session, partIds, writtenAnew(session, takes).tempos));
+): Division => finerDivision(chosen.session.division, ticksWritten(chosen, layout, takes));
 
 /** Notes of one pitch cut where the next begins; what does not overlap stays the same. */
 function withoutOverlaps(material: Material, part: Part, timeline: Timeline): Material {

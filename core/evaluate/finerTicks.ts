@@ -41,10 +41,14 @@ const finerNotes = (notes: NoteTable, times: number): NoteTable =>
     end: notes.end.map((tick) => tick * times),
   });
 
-export const finerList = (list: OrderedEvents, times: number): OrderedEvents =>
-  times === 1 ? list : { ...list, events: finerEvents(list.events, times) };
+/** A list of whole ticks, in whole ticks again. */
+export function finerList(list: OrderedEvents, times: number): OrderedEvents {
+  if (times === 1) return list;
+  const events = finerEvents(list.events, times);
+  return { ...list, events: { ...events, tick: events.tick.map(Math.round) } };
+}
 
-/** What is woven of a part, in `times` as many ticks. */
+/** What is woven of a part, in `times` as many ticks, which need not be whole. */
 export function finerShare(share: WovenPart, times: number): WovenPart {
   if (times === 1) return share;
   const finer = <M extends { notes: NoteTable; events: EventColumns }>(material: M): M => ({

@@ -7,3 +7,4 @@ export { noteOfXmlId, xmlIdOf } from './musicxml/noteXml';
 export { writeMxl } from './musicxml/mxl';
 export { stripsOf, type ScoreStrip } from './musicxml/strips';
 export { readMusic, readWritten, scoreOfWritten, type WrittenMusic } from './musicxml/scoreFile';
+export { NO_TIME } from './noTime';

@@ -21,6 +21,8 @@ export interface SessionFile {
   session: Session;
   takes: StoredTake[];
   tables: EditTable[];
+  /** What was done and undone, as whoever keeps histories has it; not looked into here. */
+  history?: unknown;
 }
 
 /**
@@ -92,13 +94,14 @@ const fileSchema = z.strictObject({
     }),
   ),
   tables: z.array(z.strictObject({ key: z.string(), columns: columnsSchema(EDITS) })),
+  history: z.unknown().optional(),
 });
 
 /**
- * A session with its takes and large hand edits as text (JSON). Its history is not in it. Throws OrdleError
+ * A session with its takes and large hand edits as text (JSON), with its history where that is given. Throws OrdleError
  * `session-file` where something it names is not given: it could not be read again.
  */
-export function writeSessionFile({ session, takes, tables }: SessionFile): string {
+export function writeSessionFile({ session, takes, tables, history }: SessionFile): string {
   checkNames(session, new Set(takes.map(({ key }) => key)), tables);
   return JSON.stringify({
     ordle: 'session file',
@@ -115,7 +118,62 @@ export function writeSessionFile({ session, takes, tables }: SessionFile): strin
       ...(releases && { releases: packed({ releases: Uint32Array }, { releases }).releases }),
     })),
     tables: tables.map((table) => ({ key: table.key, columns: packed(EDITS, table) })),
+    ...(history !== undefined && { history }),
   });
+}
+
+/** Where takes and large hand edits are found by their keys; null where one is not there. */
+export interface KeptContent {
+  take(key: string): StoredTake | null | Promise<StoredTake | null>;
+  table(key: string): EditTable | null | Promise<EditTable | null>;
+}
+
+/** How a content key looks in any text. */
+const KEY = /(?:\d+:)?[0-9a-f]{64}/g;
+
+/** Every content key something mentions, however deep, in the order in which it does. */
+export const keysIn = (record: unknown): string[] => JSON.stringify(record ?? null).match(KEY) ?? [];
+
+/**
+ * A session with all it refers to, always in the same order; with a history also what only that mentions and is still
+ * there, so that it can be brought back. Throws OrdleError `take-missing` where something of the session is not.
+ */
+export async function collectSessionFile(
+  session: Session,
+  kept: KeptContent,
+  history?: unknown,
+): Promise<SessionFile> {
+  const named = namedIn(session);
+  const takes = new Map<string, StoredTake>();
+  const tables = new Map<string, EditTable>();
+  const missing = () =>
+    new OrdleError(
+      'take-missing',
+      'Something this session is made of is no longer here, so it cannot be written.',
+    );
+  for (const key of named.takes) {
+    const take = await kept.take(key);
+    if (!take) throw missing();
+    takes.set(key, take);
+  }
+  for (const key of named.tables) {
+    const table = await kept.table(key);
+    if (!table) throw missing();
+    tables.set(key, table);
+  }
+  for (const key of new Set(history === undefined ? [] : keysIn(history))) {
+    if (takes.has(key) || tables.has(key)) continue;
+    const take = await kept.take(key);
+    if (take) takes.set(key, take);
+    const table = take ? null : await kept.table(key);
+    if (table) tables.set(key, table);
+  }
+  return {
+    session,
+    takes: [...takes.values()],
+    tables: [...tables.values()],
+    ...(history !== undefined && { history }),
+  };
 }
 
 /**
@@ -146,7 +204,7 @@ export function readSessionFile(text: string): SessionFile {
   const takes = data.takes.map(readTake);
   const tables = data.tables.map(readTable);
   checkNames(session, new Set(takes.map(({ key }) => key)), tables);
-  return { session, takes, tables };
+  return { session, takes, tables, ...(data.history !== undefined && { history: data.history }) };
 }
 
 /** Whether something calls itself a session file, of whatever version. */

@@ -113,3 +113,17 @@ export function notesOf(events: EventColumns, pairs: NotePairs, endTick: number)
   }
   return table;
 }
+
+/** A take as it is stored: only what cannot be computed again. */
+export function storedPart({
+  key,
+  name,
+  division,
+  tempos,
+  meters,
+  events,
+  endTick,
+  releases,
+}: Take): StoredTake {
+  return { key, name, division, tempos, meters, events, endTick, ...(releases && { releases }) };
+}

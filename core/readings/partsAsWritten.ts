@@ -1,10 +1,10 @@
 import { OrdleError } from '../errors';
 import { estimateKey, harmonyOf } from '../analysis';
 import { PEDAL_LANES, footMoves, readLane } from '../curves';
-import { markersOf, type Evaluator } from '../evaluate';
+import { markersOf, type Chosen } from '../evaluate';
 import { joinTables, type NoteTable, type Take } from '../model';
 import { notate, type Mark, type WrittenPart } from '../notation';
-import { listOf, timelineOf, type Part, type Session } from '../session';
+import { listOf, type Part } from '../session';
 import { firstAtOrAfter } from '../time';
 import { DYNAMIC_MARKS, isCurve, type PlacedMark } from '../steps';
 import { META, META_LYRIC, decodeText, payloadOf, type EventColumns } from '../midi';
@@ -12,30 +12,18 @@ import { META, META_LYRIC, decodeText, payloadOf, type EventColumns } from '../m
 /** More notes than this take minutes and gigabytes to be written down, and nobody reads them. */
 const MOST_NOTES = 200_000;
 
-/** Which parts are written, and as they are cleaned or as they were played. */
-export interface WrittenChoice {
-  parts: readonly string[];
-  version: 'cleaned' | 'played';
-}
-
 /**
- * Parts of a session as notation, each by its own settings, with the markers over the first, dynamics by the marks of
+ * Chosen parts as notation, whole, each by its own settings, with the markers over the first, dynamics by the marks of
  * its steps and the pedal by its presses. Parts without notes are left out. Throws `too-many-to-write`.
  */
 export function partsAsWritten(
-  session: Session,
-  { parts, version }: WrittenChoice,
-  evaluator: Pick<Evaluator, 'evaluate'>,
+  { session, timeline, version, parts }: Chosen,
   takes: (key: string) => Take,
 ): { partId: string; written: WrittenPart }[] {
-  const timeline = timelineOf(session);
-  const chosen = listOf(session.parts).filter(({ id }) => parts.includes(id));
   const markers = markersOf(session, takes);
-  const materials = chosen.flatMap((part) => {
-    const { stages } = evaluator.evaluate(part, session, timeline);
-    const { notes, events } = version === 'played' ? stages[0] : stages[stages.length - 1];
-    return notes.length === 0 ? [] : [{ part, notes, events }];
-  });
+  const materials = parts.flatMap(({ part, material: { notes, events } }) =>
+    notes.length === 0 ? [] : [{ part, notes, events }],
+  );
   const count = materials.reduce((sum, { notes }) => sum + notes.length, 0);
   if (count > MOST_NOTES)
     throw new OrdleError(

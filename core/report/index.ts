@@ -2,5 +2,8 @@
 export { escaped } from './page';
 export * from './readingsReport';
 export * from './comparisonReport';
+export * from './cleanupReport';
+export type { ReportedNotes } from './drawnNotes';
+export * from './chartWords';
 export { roundMarks } from './roundMarks';
 export * from './playerReport';

@@ -6,6 +6,7 @@ export * from './placing';
 export { chanceOf, normalOf } from './random';
 export type { StartingPoint } from './start';
 export * from './movedStep';
+export * from './portable';
 export {
   MOST_INLINE,
   changeColumns,

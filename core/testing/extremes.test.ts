@@ -19,7 +19,7 @@ import {
 import { labelsOf, handLineOf } from '../assembly';
 import { alongEdits, clipsOf, collisionsOf, joinNotes, layClips } from '../editing';
 import { OrdleError } from '../errors';
-import { checkExport, cleanFile, createEvaluator, exportSession, foldSteps, originsAt } from '../evaluate';
+import { checkExport, chosenParts, cleanFile, createEvaluator, exportSession, foldSteps, originsAt } from '../evaluate';
 import { fileFindings } from '../findings';
 import { mergeFiles, readBars, separateFile } from '../merging';
 import { readMidi, writeMidi, type MidiFile } from '../midi';
@@ -102,7 +102,12 @@ const QUESTIONS: Record<string, (of: Opened) => unknown> = {
   joining: ({ notes }) => joinNotes(all(notes)),
   'where notes came from': ({ stages }) => originsAt([stages[0], stages[0]], 1),
   'a check before export': ({ session, evaluator, takeOf }) =>
-    checkExport(session, { format: 1, version: 'cleaned', parts: session.parts.order }, evaluator, takeOf),
+    checkExport(
+      chosenParts(session, { version: 'cleaned', parts: session.parts.order }, evaluator),
+      { format: 1 },
+      evaluator,
+      takeOf,
+    ),
   'an export with overlaps cut': ({ session, evaluator, takeOf }) =>
     writeMidi(
       exportSession(

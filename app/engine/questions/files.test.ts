@@ -1,19 +1,15 @@
 import 'fake-indexeddb/auto';
-import {
-  cleanFile,
-  createStep,
-  listOf,
-  optionsAsItCame,
-  readMidi,
-  writeMidi,
-  type Session,
-} from '@ordle/core';
+import { cleanFile, createStep, listOf, midiOptions, readMidi, writeMidi, type Session } from '@ordle/core';
 import { openDatabase } from '@/storage/database';
 import { emptyDatabase } from '@/storage/testing/storage';
-import { createEngine, demoFile, stepsOn } from '../testing/engine';
+import { createEngine, demoFile, exported, stepsOn } from '../testing/engine';
 
 const BASS = 'ferry-upright-bass.mid';
-const options = (session: Session) => optionsAsItCame(readMidi(demoFile(BASS)).file.format, session);
+const asked = (session: Session) => ({
+  session,
+  choice: { parts: session.parts.order, version: 'cleaned' as const },
+  options: midiOptions.parse({}),
+});
 const playing = ({ parts }: Session) => listOf(parts).filter(({ setAside }) => !setAside);
 
 describe('what comes into the engine and goes out', () => {
@@ -25,25 +21,21 @@ describe('what comes into the engine and goes out', () => {
     expect([repairs, unkept]).toEqual([[], []]);
     expect(await (await openDatabase()).count('takes')).toBe(session.takes.order.length);
     const { file } = readMidi(demoFile(BASS));
-    const asItCame = await engine.exportFile({ session, options: options(session) });
+    const asItCame = await exported(engine, session);
     expect(asItCame).toEqual(writeMidi(cleanFile(file, []).file));
     const steps = [createStep('quantize'), createStep('humanize')];
-    const cleaned = await engine.exportFile({
-      session: stepsOn(session, playing(session)[0].id, steps),
-      options: options(session),
-    });
+    const cleaned = await exported(engine, stepsOn(session, playing(session)[0].id, steps));
     expect(cleaned).toEqual(writeMidi(cleanFile(file, steps).file));
   });
 
   it('an engine that knows nothing yet answers the same, from storage', async () => {
     const { session } = await createEngine().importFile(BASS, demoFile(BASS));
     const steps = stepsOn(session, playing(session)[0].id, [createStep('quantize')]);
-    const asked = { session: steps, options: options(session) };
-    expect(await createEngine().exportFile(asked)).toEqual(await createEngine().exportFile(asked));
+    expect(await exported(createEngine(), steps)).toEqual(await exported(createEngine(), steps));
     await emptyDatabase();
-    await expect(createEngine().exportFile(asked)).rejects.toThrow('There is nothing to export. ');
+    await expect(exported(createEngine(), steps)).rejects.toThrow('There is nothing to export. ');
     // What cannot be worked out is told before it is written.
-    const { waiting } = await createEngine().checkExport(asked);
+    const { waiting } = await createEngine().checkExport(asked(steps));
     expect(waiting.map(({ partId }) => partId)).toEqual(session.parts.order);
   });
 
@@ -64,9 +56,7 @@ describe('what comes into the engine and goes out', () => {
     const { session: back } = await other.importFile('quay.ordle', bytes);
     expect(back.id).not.toBe(session.id);
     expect({ ...back, id: session.id, createdAt: session.createdAt }).toEqual(steps);
-    expect(await other.exportFile({ session: back, options: options(back) })).toEqual(
-      await engine.exportFile({ session: steps, options: options(session) }),
-    );
+    expect(await exported(other, back)).toEqual(await exported(engine, steps));
     await expect(other.joinFile({ session: back, bytes })).rejects.toMatchObject({ code: 'session-file' });
   });
 
@@ -106,7 +96,7 @@ describe('what comes into the engine and goes out', () => {
     const engine = createEngine();
     const { session } = await engine.importFile(BASS, demoFile(BASS));
     const [{ id }] = playing(session);
-    const check = (steps: Session) => engine.checkExport({ session: steps, options: options(session) });
+    const check = (steps: Session) => engine.checkExport(asked(steps));
     expect((await check(session)).sameNotes).toContain(id);
     expect((await check(stepsOn(session, id, [createStep('nudge', { ticks: 5 })]))).sameNotes).not.toContain(
       id,

@@ -1,13 +1,10 @@
 import {
   OrdleError,
   buildSession,
-  checkExport,
   contentKey,
-  exportSession,
   isCompressed,
   joinFile,
   otherTempoOfFile,
-  listOf,
   readMusic,
   referencesTo,
   restoreTake,
@@ -16,21 +13,14 @@ import {
   filesTogether,
   gatherFiles,
   sentenceOf,
-  writeMidi,
-  type ExportCheck,
-  type ExportOptions,
   type NamedFile,
   type Repair,
-  type Session,
 } from '@ordle/core';
 import { tableOf } from '@/storage/editTables';
 import type { Engine, FailedFile, GivenFile } from '../protocol';
-import { packSession, unpackSession } from '../sessionFile';
+import { unpackSession } from '../sessionFile';
 
 import { newId, partOf, type Scenes } from '../scenes';
-
-/** Of no parts there is nothing to know. */
-const NOTHING_TO_TELL: ExportCheck = { concerns: [], additions: [], sameNotes: [], sameControllers: [] };
 
 /** Files as they are read: what could not be is told by name. */
 function readAll(files: readonly GivenFile[]) {
@@ -52,16 +42,8 @@ function readAll(files: readonly GivenFile[]) {
 }
 
 /** What comes in and goes out: files, takes, tables of hand edits, exports. */
-export function fileQuestions({ library, evaluator, read }: Scenes) {
+export function fileQuestions({ library }: Scenes) {
   const { takeOf, keep } = library;
-  /** What is asked to be written without what cannot be worked out, and why that is. */
-  const written = async (session: Session, options: ExportOptions) => {
-    const { parts, waiting } = await read(
-      session,
-      listOf(session.parts).filter(({ id }) => options.parts.includes(id)),
-    );
-    return { only: { ...options, parts: parts.map(({ part }) => part.id) }, waiting };
-  };
   return {
     async adopt(list) {
       for (const take of list) library.adopt(restoreTake(take));
@@ -85,11 +67,17 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
 
     async importFile(name, bytes) {
       if (isCompressed(bytes)) {
-        const { session, takes, tables } = await unpackSession(bytes);
+        const { session, takes, tables, history } = await unpackSession(bytes);
         tables.forEach(library.adoptTable);
         // It may be here already, as it was when the file was written.
         const own = { ...session, id: newId(), createdAt: Date.now() };
-        return { session: own, repairs: [], tables, unkept: await keep(takes.map(restoreTake)) };
+        return {
+          session: own,
+          repairs: [],
+          tables,
+          unkept: await keep(takes.map(restoreTake)),
+          ...(history !== undefined && { history }),
+        };
       }
       const { file, repairs } = readMusic(bytes);
       const { session, takes: made } = sessionOfFile(file, name, newId, Date.now());
@@ -148,24 +136,6 @@ export function fileQuestions({ library, evaluator, read }: Scenes) {
       const { read, failed } = readAll(files);
       const { takes, ...brought } = withTakesOfFiles(part, session, read, { isLinedUp }, takeOf, newId);
       return { ...brought, failed, unkept: await keep(takes) };
-    },
-
-    async checkExport({ session, options }) {
-      const { waiting, only } = await written(session, options);
-      const check = only.parts.length === 0 ? NOTHING_TO_TELL : checkExport(session, only, evaluator, takeOf);
-      return { ...check, waiting };
-    },
-
-    async sessionFile({ session }) {
-      const { takes, tables } = await library.everythingOf(session);
-      return packSession({ session, takes, tables });
-    },
-
-    async exportFile({ session, options }) {
-      const { only, waiting } = await written(session, options);
-      if (only.parts.length === 0 && waiting.length > 0)
-        throw new OrdleError('nothing-to-export', `There is nothing to export. ${waiting[0].why}`);
-      return writeMidi(exportSession(session, only, evaluator, takeOf));
     },
   } satisfies Partial<Engine>;
 }

@@ -1,5 +1,6 @@
 import {
   barNumbered,
+  chosenParts,
   partsAsWritten,
   stripsOf,
   writeMusicXml,
@@ -51,7 +52,10 @@ export function sessionQuestions({ library, evaluator, scene, read, tellProgress
   /** The parts named by their ids, a line each, as they are cleaned. */
   const write = async (session: Session, parts: string) => {
     await summon(listOf(session.parts), session);
-    return partsAsWritten(session, { parts: parts.split('\n'), version: 'cleaned' }, evaluator, takeOf);
+    const ids = parts.split('\n');
+    // Of none there is nothing to write.
+    if (!listOf(session.parts).some(({ id }) => ids.includes(id))) return [];
+    return partsAsWritten(chosenParts(session, { parts: ids, version: 'cleaned' }, evaluator), takeOf);
   };
   return {
     async offTheGrid({ session, grid }) {

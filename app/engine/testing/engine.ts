@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { listOf, type Part, type Session, type Step } from '@ordle/core';
+import { listOf, type ExportChoice, type Part, type Session, type Step } from '@ordle/core';
 import { put, withSteps } from '../../../core/testing/quay';
 import { createLibrary } from '../library';
 import type { Engine } from '../protocol';
 import { editQuestions } from '../questions/edits';
+import { exportQuestions } from '../questions/exports';
 import { fileQuestions } from '../questions/files';
 import { partQuestions } from '../questions/part';
 import { scoreQuestions } from '../questions/scores';
@@ -20,7 +21,26 @@ export function createEngine(): Engine {
     ...sessionQuestions(scenes),
     ...scoreQuestions(scenes),
     ...editQuestions(scenes),
+    ...exportQuestions(scenes),
   };
+}
+
+/** The bytes of what is exported: all parts as a MIDI file as they came, where nothing else is said. */
+export async function exported(
+  engine: Engine,
+  session: Session,
+  change: Partial<ExportChoice> = {},
+): Promise<Uint8Array> {
+  const choice: ExportChoice = {
+    parts: session.parts.order,
+    version: 'cleaned',
+    extent: { of: 'all' },
+    names: null,
+    formats: [{ format: 'mid', options: {} }],
+    ...change,
+  };
+  const { content } = await engine.writeExport({ session, choice });
+  return new Uint8Array(await content.arrayBuffer());
 }
 
 /** A file of the demo. */

@@ -1,4 +1,4 @@
-import { sentenceOf, type ExportOptions, type Session } from '@ordle/core';
+import { sentenceOf, type MidiOptions, type PartsChoice, type Session } from '@ordle/core';
 import { useEffect, useState } from 'react';
 import { engine } from '@/engine/engineClient';
 import type { CheckedExport } from '@/engine/protocol';
@@ -11,14 +11,18 @@ export interface ExportLook {
 
 const LOOKING: ExportLook = { check: null, fault: null };
 
-export function useExportCheck(session: Session | null, options: ExportOptions): ExportLook {
+export function useExportCheck(
+  session: Session | null,
+  choice: PartsChoice,
+  options: MidiOptions,
+): ExportLook {
   const [found, setFound] = useState<{ key: string; session: Session; look: ExportLook } | null>(null);
-  const key = JSON.stringify(options);
+  const key = JSON.stringify([choice, options]);
   useEffect(() => {
     if (!session) return;
     let wanted = true;
     const show = (look: ExportLook) => wanted && setFound({ key, session, look });
-    void engine.checkExport({ session, options }).then(
+    void engine.checkExport({ session, choice, options }).then(
       (check) => show({ check, fault: null }),
       (error: unknown) => show({ check: null, fault: sentenceOf(error) }),
     );

@@ -1,9 +1,9 @@
-import { listOf, kindOf, type Step } from '@ordle/core';
+import { listOf, kindOf, portableSteps, type Step } from '@ordle/core';
 import { useState } from 'react';
 import { useAppDispatch } from '@/state/store';
 import { Button, Dialog, Segmented } from '@/ui';
 import { PartPicker } from '@/panels/parts/PartPicker';
-import { copySteps, portableSteps, type Joining } from '@/steps/partsTogether';
+import { copySteps, type Joining } from '@/steps/partsTogether';
 import { useOpenBench } from '@/music/useBench';
 
 interface CopyStepsDialogProps {

@@ -1,4 +1,4 @@
-import { listOf, describeWhere, kindOf, parseRecipe, sentenceOf, type Recipe } from '@ordle/core';
+import { listOf, describeWhere, kindOf, parseRecipe, portableSteps, sentenceOf, type Recipe } from '@ordle/core';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { KeyButton, KeyConflictNote, type KeyConflict } from '@/commands';
@@ -6,7 +6,6 @@ import { saveAs } from '@/files/saveAs';
 import { useSelection } from '@/state/selection';
 import { useAppDispatch } from '@/state/store';
 import { Button, Check, Dialog } from '@/ui';
-import { portableSteps } from '@/steps/partsTogether';
 import { commandOfRecipe, recipeStore, useRecipes } from '@/steps/recipeStore';
 import { onlyInWords, selectedForSteps } from '@/steps/selectedNotes';
 import { applyRecipe } from '@/steps/stepActions';

@@ -1,9 +1,8 @@
-import { nameOfFinding, type FindingKind, type Session } from '@ordle/core';
+import { nameOfFinding, type FindingKind, type Session, FINDING_NAMES } from '@ordle/core';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { engine } from '@/engine/engineClient';
 import { useAnswer } from '@/engine/useAnswer';
-import { KIND_NAMES } from '@/words/findings';
 import { figures } from '@/words/counts';
 
 const readingsOf = ({ session }: { session: Session }) =>
@@ -26,7 +25,7 @@ export function Noticed({ session }: { session: Session }) {
   return (
     <p>
       Noticed apart from the timing:{' '}
-      {counts.map(([kind, count]) => `${figures(count)} × ${KIND_NAMES[kind]}`).join(', ')}.{' '}
+      {counts.map(([kind, count]) => `${figures(count)} × ${FINDING_NAMES[kind]}`).join(', ')}.{' '}
       <Link to={`/s/${session.id}/readings`} className="underline hover:text-ink">
         See and fix them in Readings
       </Link>

@@ -1,8 +1,7 @@
-import { itemOf, listOf, placedStep, placingBetween, type Session, type Step } from '@ordle/core';
+import { itemOf, listOf, placedStep, placingBetween, portableSteps, type Session, type Step } from '@ordle/core';
 import { engine } from '@/engine/engineClient';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
-import { portableSteps } from '@/steps/partsTogether';
 import { rememberTable } from '@/storage/editTables';
 import { counted } from '@/words/counts';
 

@@ -1,4 +1,4 @@
-import { sentenceOf, type ChartKind, type Part, type Session, type Where } from '@ordle/core';
+import { sentenceOf, type ChartKind, type Part, type Session, type Where, CHART_WORDS } from '@ordle/core';
 import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
@@ -6,7 +6,7 @@ import { useShowOnBench } from '@/panels/useShowOnBench';
 import { Segmented, useWidthOf } from '@/ui';
 import { ChartExits } from './ChartExits';
 import { ChartTable } from './ChartTable';
-import { CHART_WORDS, binUnder } from './chartWords';
+import { binUnder } from './chartWords';
 import { useChart } from './useChart';
 
 /** The charts are a large package: they come when the first of them is shown. */

@@ -1,6 +1,6 @@
+import { CHART_WORDS, binInWords, valueInWords } from '@ordle/core';
 import type { ChartBin, ChartKind } from '@ordle/core';
 import { figures } from '@/words/counts';
-import { CHART_WORDS, binInWords, valueInWords } from './chartWords';
 
 interface ChartTableProps {
   kind: ChartKind;

@@ -1,4 +1,13 @@
-import { roundMarks, type ChartBin, type ChartKind } from '@ordle/core';
+import {
+  roundMarks,
+  type ChartBin,
+  type ChartKind,
+  CHART_WORDS,
+  alongMarks,
+  binInWords,
+  binMark,
+  valueInWords,
+} from '@ordle/core';
 import {
   Bar,
   BarChart,
@@ -11,7 +20,7 @@ import {
   YAxis,
   type TooltipContentProps,
 } from 'recharts';
-import { AXIS, CHART_WORDS, MARGIN, alongMarks, binInWords, binMark, valueInWords } from './chartWords';
+import { AXIS, MARGIN } from './chartWords';
 
 interface DrawingProps {
   kind: ChartKind;

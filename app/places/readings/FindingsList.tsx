@@ -1,11 +1,11 @@
-import { FINDING_KINDS, isCertain, itemOf, type FindingKind } from '@ordle/core';
+import { FINDING_KINDS, isCertain, itemOf, type FindingKind, FINDING_NAMES } from '@ordle/core';
 import { useState } from 'react';
 import { useOpenBench } from '@/music/useBench';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { useAppDispatch } from '@/state/store';
 import { Button, Select, WithMenu } from '@/ui';
 import { counted, figures } from '@/words/counts';
-import { KIND_NAMES, mendInWords } from '@/words/findings';
+import { mendInWords } from '@/words/findings';
 import { mend, type PartFinding } from '@/edits/mendFindings';
 import { dismiss, putRight, recall } from './readingsActions';
 
@@ -53,7 +53,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
             <option value="">all kinds</option>
             {FINDING_KINDS.filter((each) => counts.has(each)).map((each) => (
               <option key={each} value={each}>
-                {KIND_NAMES[each]} ({figures(counts.get(each) ?? 0)})
+                {FINDING_NAMES[each]} ({figures(counts.get(each) ?? 0)})
               </option>
             ))}
           </Select>
@@ -88,7 +88,7 @@ export function FindingsList({ findings, isRead, onHear, onShow }: FindingsListP
             >
               <li className="flex flex-col gap-0.5 border-b border-rule px-4 py-2">
                 <p className="flex items-baseline gap-2">
-                  <span className="font-semibold">{KIND_NAMES[finding.kind]}</span>
+                  <span className="font-semibold">{FINDING_NAMES[finding.kind]}</span>
                   <span className="text-quiet text-ink-2">{isCertain(finding) ? 'certain' : 'likely'}</span>
                   <span className="min-w-0 grow truncate text-ink-2">
                     {itemOf(session.parts, finding.partId)?.name},{' '}

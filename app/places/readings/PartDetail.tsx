@@ -1,8 +1,14 @@
-import { CHART_KINDS, type ChartKind, type Part, type Session, type PartReadings } from '@ordle/core';
+import {
+  CHART_KINDS,
+  type ChartKind,
+  type Part,
+  type Session,
+  type PartReadings,
+  CHART_WORDS,
+} from '@ordle/core';
 import { counted, msInWords } from '@/words/counts';
 import { ChartPane } from './ChartPane';
 import { ComparePane } from './ComparePane';
-import { CHART_WORDS } from './chartWords';
 import { GridAdvice } from './GridAdvice';
 import { HarmonyPane } from './HarmonyPane';
 import { ScorePane } from './ScorePane';

@@ -9,10 +9,10 @@ import {
   type LieOfPart,
   type PartReadings,
   type ReadingsOfParts,
+  CHART_WORDS,
 } from '@ordle/core';
 import { lazy, Suspense } from 'react';
 import { counted, figures, msInWords } from '@/words/counts';
-import { CHART_WORDS } from './chartWords';
 
 /** The charts are a large package: they come when the first of them is shown. */
 const Drawing = lazy(() => import('./Drawing'));

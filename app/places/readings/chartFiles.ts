@@ -1,5 +1,5 @@
+import { CHART_WORDS } from '@ordle/core';
 import type { ChartBin, ChartKind } from '@ordle/core';
-import { CHART_WORDS } from './chartWords';
 
 /**
  * A chart as rows of figures: what each bin is from and to, what stands in it, and of how many notes, as played and

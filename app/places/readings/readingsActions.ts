@@ -6,6 +6,7 @@ import {
   nameOfFinding,
   sentenceOf,
   type PlacedStep,
+  FINDING_NAMES,
 } from '@ordle/core';
 import { deletePart } from '@/edits/deletePart';
 import type { PartFinding } from '@/edits/mendFindings';
@@ -13,7 +14,6 @@ import { toast } from 'sonner';
 import { beginAtBarOne } from '@/edits/timeActions';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
-import { KIND_NAMES } from '@/words/findings';
 
 /** How far the notes of a flattened chord are let apart, in ms: as chords are played (from memory: some 5 to 15). */
 const LOOSE_MS = 7;
@@ -41,7 +41,7 @@ export function putRight(dispatch: AppDispatch, { kind, partId, tick, notes }: P
 /** Lets a finding be; it is not listed any more. */
 export function dismiss(dispatch: AppDispatch, finding: PartFinding) {
   dispatch(
-    edit(`Dismiss a finding: ${KIND_NAMES[finding.kind]}`, (draft) => {
+    edit(`Dismiss a finding: ${FINDING_NAMES[finding.kind]}`, (draft) => {
       const part = itemOf(draft.parts, finding.partId);
       if (part) part.dismissed = [...(part.dismissed ?? []), nameOfFinding(finding)];
     }),

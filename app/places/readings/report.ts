@@ -9,11 +9,13 @@ import {
   type Where,
   SMALL_CHARTS,
   type ReadingsOfParts,
+  CHART_WORDS,
+  alongMarks,
+  binMark,
+  FINDING_NAMES,
 } from '@ordle/core';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { barsInWords } from '@/words/counts';
-import { CHART_WORDS, alongMarks, binMark } from './chartWords';
-import { KIND_NAMES } from '@/words/findings';
 import type { PartFinding } from '@/edits/mendFindings';
 
 /**
@@ -56,7 +58,7 @@ export function reportOfSession(
       ];
     }),
     findings: open.map(({ kind, partId, tick, reason }) => ({
-      kind: KIND_NAMES[kind],
+      kind: FINDING_NAMES[kind],
       part: itemOf(session.parts, partId)?.name ?? '',
       place: placeInWords(tick, { timeline, time: 'bars' }),
       reason,

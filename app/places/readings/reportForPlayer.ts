@@ -1,7 +1,15 @@
-import { playerReport, type Part, type ScoreReadings, type Session, type Timeline } from '@ordle/core';
+import {
+  playerReport,
+  type Part,
+  type ScoreReadings,
+  type Session,
+  type Timeline,
+  CHART_WORDS,
+  alongMarks,
+  binMark,
+} from '@ordle/core';
 import { placeInWords } from '@/panels/notes/noteColumns';
 import { counted, figures, msInWords } from '@/words/counts';
-import { CHART_WORDS, alongMarks, binMark } from './chartWords';
 
 /** Bars that are named to be practised. */
 const MOST_BARS = 12;

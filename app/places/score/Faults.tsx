@@ -1,4 +1,4 @@
-import { nameOfFinding, type Session } from '@ordle/core';
+import { nameOfFinding, type Session, FINDING_NAMES } from '@ordle/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import type { PlayedScore } from '@/engine/protocol';
@@ -8,7 +8,7 @@ import { mend } from '@/edits/mendFindings';
 import { useAppDispatch } from '@/state/store';
 import { Button } from '@/ui';
 import { counted, figures } from '@/words/counts';
-import { KIND_NAMES, mendInWords } from '@/words/findings';
+import { mendInWords } from '@/words/findings';
 import { placeInWords } from '@/panels/notes/noteColumns';
 
 interface FaultsProps {
@@ -67,7 +67,7 @@ export function Faults({ session, faults, mayWrite }: FaultsProps) {
                 className="text-left hover:bg-well"
                 onClick={() => show(fault)}
               >
-                <span className="font-semibold">{KIND_NAMES[fault.kind]}</span>{' '}
+                <span className="font-semibold">{FINDING_NAMES[fault.kind]}</span>{' '}
                 {placeInWords(fault.tick, { timeline, time: 'bars' })}: {fault.reason}
               </button>
               <Button className="h-6 px-2" disabled={!mayWrite} onClick={() => mend(dispatch, [fault])}>

@@ -3,7 +3,7 @@ import { useCallback, useMemo } from 'react';
 import { toast } from 'sonner';
 import { useCommands } from '@/commands';
 import { engine } from '@/engine/engineClient';
-import { plainNameOf, saveAs } from '@/files/saveAs';
+import { saveAs } from '@/files/saveAs';
 import { useAnswer } from '@/engine/useAnswer';
 import { useBench, useOpenBench } from '@/music/useBench';
 import { NoParts } from '@/panels/NoParts';
@@ -70,7 +70,7 @@ function ScoreOfSession() {
   const save = async (isCompressed: boolean) => {
     try {
       const bytes = await engine.musicXml({ ...asked, isCompressed });
-      saveAs(`${plainNameOf(session.name)}.${isCompressed ? 'mxl' : 'musicxml'}`, bytes, MEDIA_TYPE);
+      saveAs(`${session.name}.${isCompressed ? 'mxl' : 'musicxml'}`, bytes, MEDIA_TYPE);
     } catch (reason) {
       toast(sentenceOf(reason));
     }

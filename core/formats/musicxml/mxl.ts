@@ -1,4 +1,5 @@
 import { strToU8, zipSync, type Zippable } from 'fflate';
+import { NO_TIME } from '../noTime';
 
 /** The media types of compressed MusicXML and of what is in it (MusicXML 4.0, compressed .mxl files). */
 const MIMETYPE = 'application/vnd.recordare.musicxml';
@@ -9,9 +10,6 @@ const CONTAINER = `<?xml version="1.0" encoding="UTF-8"?>
 </rootfiles>
 </container>
 `;
-
-/** The earliest time a zip can tell: a file holds nothing that depends on the clock. */
-const NO_TIME = new Date(1980, 0, 1);
 
 /** A MusicXML document as a compressed .mxl file: its media type, first and plain, the container, the score. */
 export function writeMxl(xml: string): Uint8Array {

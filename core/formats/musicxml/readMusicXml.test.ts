@@ -8,7 +8,7 @@ import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { exportMidi, parse, validate } from 'musicxml-io';
 import { OrdleError } from '../../errors';
-import { createEvaluator } from '../../evaluate';
+import { chosenParts, createEvaluator } from '../../evaluate';
 import { readMidi, writeMidi } from '../../midi';
 import { noteTableOf, takesOfFile } from '../../model';
 import { UNITS_PER_QUARTER, notate } from '../../notation';
@@ -196,7 +196,10 @@ describe('what is read of a score', () => {
     const { session, takes } = sessionOfFile(file, 'sung', () => `id${next++}`, 0);
     const takeOf = (key: string) => takes.find((take) => take.key === key) ?? takes[0];
     const parts = [...session.parts.order];
-    const written = partsAsWritten(session, { parts, version: 'cleaned' }, createEvaluator(takeOf), takeOf);
+    const written = partsAsWritten(
+      chosenParts(session, { parts, version: 'cleaned' }, createEvaluator(takeOf)),
+      takeOf,
+    );
     const xml = writeMusicXml(
       written.map((each) => each.written),
       { title: 'sung' },

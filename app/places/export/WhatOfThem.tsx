@@ -1,0 +1,69 @@
+import type { ExportChoice, Session } from '@ordle/core';
+import { BarsFields } from '@/panels/sections/BarsFields';
+import { Segmented } from '@/ui';
+import type { KeptChoice } from './exportChoice';
+import { Row } from './Row';
+
+interface WhatOfThemProps {
+  session: Session;
+  kept: KeptChoice;
+  choose(change: Partial<KeptChoice>): void;
+}
+
+type Extent = ExportChoice['extent']['of'];
+const MOST_BARS = 99999;
+
+/** As played or cleaned; and all of it, some bars, or each section or block as a file of its own. */
+export function WhatOfThem({ kept, choose }: WhatOfThemProps) {
+  const { extent } = kept;
+  return (
+    <div className="flex flex-col gap-2.5">
+      <Row name="Version">
+        <Segmented
+          label="Version"
+          value={kept.version}
+          options={[
+            { value: 'cleaned', label: 'cleaned', title: 'With every step that is on' },
+            {
+              value: 'played',
+              label: 'as played',
+              title: 'The takes as they are chosen, without any step',
+            },
+          ]}
+          onChange={(version) => choose({ version })}
+        />
+      </Row>
+      <Row name="What of them">
+        <Segmented
+          label="What of them"
+          value={extent.of}
+          options={EXTENTS}
+          onChange={(of) => choose({ extent: of === 'bars' ? { of, bars: [1, 5] } : { of } })}
+        />
+      </Row>
+      {extent.of === 'bars' && (
+        <Row name="Bars">
+          <span className="flex items-baseline gap-1.5 text-ink-2">
+            <BarsFields
+              bars={extent.bars}
+              most={MOST_BARS}
+              words={['from', 'to']}
+              onChange={(bars) => choose({ extent: { of: 'bars', bars } })}
+            />
+          </span>
+        </Row>
+      )}
+    </div>
+  );
+}
+
+const EXTENTS: { value: Extent; label: string; title: string }[] = [
+  { value: 'all', label: 'all', title: 'From the first bar to the last' },
+  { value: 'bars', label: 'some bars', title: 'Cut at bar lines; the files begin with the first of them' },
+  {
+    value: 'sections',
+    label: 'each section',
+    title: 'A file for each section that the markers make, cut at bar lines',
+  },
+  { value: 'blocks', label: 'each block', title: 'A file for each block of each part, cut at bar lines' },
+];
