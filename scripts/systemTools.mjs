@@ -1,6 +1,6 @@
 /**
- * Debian packages the tests need: a browser and, as independent readers and sources of files, midicsv and two
- * packages of music.
+ * Debian packages the tests need: a browser and, as independent readers and sources of files, midicsv, sox,
+ * xmllint and two packages of music.
  */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
@@ -15,6 +15,7 @@ const NEEDED = [
     why: 'the end-to-end tests',
   },
   { file: '/usr/bin/midicsv', packages: ['midicsv'], why: 'the checks against an independent reader' },
+  { file: '/usr/bin/sox', packages: ['sox'], why: 'the check of sound by an independent reader' },
   { file: '/usr/bin/xmllint', packages: ['libxml2-utils'], why: 'the check of MusicXML by its schema' },
 ];
 /** Packages with MIDI files made by others; unpacked, never installed, never committed. */

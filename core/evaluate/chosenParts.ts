@@ -44,7 +44,9 @@ export function chosenParts(
   if (wanted.length === 0)
     throw new OrdleError(
       'nothing-to-export',
-      'No part is chosen, so there is nothing to export. Choose at least one part.',
+      session.parts.order.length === 0
+        ? 'There is nothing to export: this music has no notes, and no other parts.'
+        : 'No part is chosen, so there is nothing to export. Choose at least one part.',
     );
   return {
     session,

@@ -10,7 +10,16 @@ import { sessionFile } from './formats/sessionFile';
 import { wav } from './formats/wav';
 
 /** Every format there is, in the order in which they are offered. */
-export const FORMATS: readonly FormatKind[] = [midi, musicXml, csv, wav, report, sessionFile, recipes, grooves];
+export const FORMATS: readonly FormatKind[] = [
+  midi,
+  musicXml,
+  csv,
+  wav,
+  report,
+  sessionFile,
+  recipes,
+  grooves,
+];
 export const FORMAT_IDS = FORMATS.map(({ id }) => id);
 
 /** A format that is wanted, with what was chosen of it; what is not said is as it usually is. */

@@ -19,7 +19,15 @@ import {
 import { labelsOf, handLineOf } from '../assembly';
 import { alongEdits, clipsOf, collisionsOf, joinNotes, layClips } from '../editing';
 import { OrdleError } from '../errors';
-import { checkExport, chosenParts, cleanFile, createEvaluator, exportSession, foldSteps, originsAt } from '../evaluate';
+import {
+  checkExport,
+  chosenParts,
+  cleanFile,
+  createEvaluator,
+  exportSession,
+  foldSteps,
+  originsAt,
+} from '../evaluate';
 import { fileFindings } from '../findings';
 import { mergeFiles, readBars, separateFile } from '../merging';
 import { readMidi, writeMidi, type MidiFile } from '../midi';

@@ -1,0 +1,118 @@
+import {
+  SOUND_BLOCK,
+  planExport,
+  writeExport,
+  type ExportChoice,
+  type ExportSource,
+  type FormatChoice,
+  type Instruments,
+  type Scratch,
+} from '../exporting';
+import { createEvaluator } from '../evaluate';
+import { collectSessionFile } from '../formats';
+import { readMidi, writeMidi, type MidiFile } from '../midi';
+import { storedPart, type Take } from '../model';
+import { sessionOfFile, type Session } from '../session';
+
+/** A file opened as a session, as formats are written from it; `change` does something to the session first. */
+export function sourceOf(
+  file: MidiFile,
+  change: (session: Session) => Session = (session) => session,
+): ExportSource {
+  let next = 0;
+  const read = readMidi(writeMidi(file)).file;
+  const { session: own, takes } = sessionOfFile(read, 'Quay', () => `id${next++}`, 0);
+  const byKey = new Map(takes.map((take): [string, Take] => [take.key, take]));
+  const takeOf = (key: string) => byKey.get(key) as Take;
+  const session = change(own);
+  return {
+    session,
+    takeOf,
+    evaluator: createEvaluator(takeOf),
+    everything: () =>
+      collectSessionFile(session, { take: (key) => storedPart(takeOf(key)), table: () => null }),
+  };
+}
+
+/** Room in memory. */
+export function scratchInMemory(): Scratch {
+  const pieces: Uint8Array[] = [];
+  return {
+    append: (bytes) => void pieces.push(bytes.slice()),
+    chunks: () => pieces,
+    drop: () => void pieces.splice(0),
+  };
+}
+
+/**
+ * Instruments that can be reckoned with: while a note sounds its part is at a hundredth of its velocity on the left
+ * and half of that on the right, and falls by half in every hundredth of a second after its end.
+ */
+export const plainInstruments: Instruments = async (rate, parts) => {
+  let frame = 0;
+  const levelAt = (
+    { noteStart, noteEnd, noteVelocity }: (typeof parts)[number]['playback'],
+    second: number,
+  ) =>
+    noteStart.reduce((sum, start, row) => {
+      if (second < start) return sum;
+      const over = Math.max(0, second - noteEnd[row]);
+      return sum + (noteVelocity[row] / 100) * 0.5 ** (100 * over);
+    }, 0);
+  return {
+    render(outputs) {
+      parts.forEach(({ playback }, part) => {
+        const [left, right] = outputs[part % outputs.length];
+        for (let at = 0; at < SOUND_BLOCK; at++) {
+          const level = levelAt(playback, (frame + at) / rate);
+          left[at] += level;
+          right[at] += level / 2;
+        }
+      });
+      frame += SOUND_BLOCK;
+    },
+  };
+};
+
+export const workshop = {
+  instruments: plainInstruments,
+  scratch: scratchInMemory,
+  pause: () => Promise.resolve(),
+};
+
+/** All parts cleaned, in one format, where nothing else is said. */
+export const choiceOf = (
+  { session }: ExportSource,
+  formats: readonly FormatChoice[],
+  change: Partial<ExportChoice> = {},
+): ExportChoice => ({
+  parts: session.parts.order,
+  version: 'cleaned',
+  extent: { of: 'all' },
+  names: null,
+  formats,
+  ...change,
+});
+
+/** The bytes of pieces put together. */
+export async function together(
+  pieces: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
+): Promise<Uint8Array> {
+  const list: Uint8Array[] = [];
+  for await (const piece of pieces) list.push(piece);
+  return new Uint8Array(Buffer.concat(list));
+}
+
+/** What is written in one format: each file by its name. */
+export async function filesWritten(
+  source: ExportSource,
+  format: FormatChoice,
+  change: Partial<ExportChoice> = {},
+  shop: typeof workshop = workshop,
+): Promise<Record<string, Uint8Array>> {
+  const plan = planExport(source, choiceOf(source, [format], change));
+  const written: Record<string, Uint8Array> = {};
+  for (const file of plan.files)
+    written[file.name] = await together(writeExport({ files: [file], name: file.name, isZip: false }, shop));
+  return written;
+}
