@@ -26,8 +26,11 @@ export interface OpenedSession {
   history?: unknown;
 }
 
-/** Opens a session file, or makes a session of a MIDI file, called `name`. */
-export function sessionOfBytes(bytes: Uint8Array, name: string): OpenedSession {
+/**
+ * Opens a session file, or makes a session of a MIDI file, called `name`. Takes of a file are known by their places in
+ * it; by what they hold, which takes longer, where the session is to be kept.
+ */
+export function sessionOfBytes(bytes: Uint8Array, name: string, isKept = false): OpenedSession {
   if (isCompressed(bytes)) return openedFile(bytes);
   const { file } = readMusic(bytes);
   let next = 0;
@@ -36,7 +39,7 @@ export function sessionOfBytes(bytes: Uint8Array, name: string): OpenedSession {
     name,
     () => `${next++}`,
     0,
-    (_, place) => `${place}`,
+    isKept ? undefined : (_, place) => `${place}`,
   );
   const byKey = new Map(takes.map((take) => [take.key, take]));
   const takeOf = (key: string) => byKey.get(key) as Take;

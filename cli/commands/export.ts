@@ -112,7 +112,7 @@ async function exportOne(
   wanted: Wanted,
   surroundings: Surroundings,
 ): Promise<Exported> {
-  const opened = sessionOfBytes(readInputWhole(name, surroundings), path.parse(name).name);
+  const opened = sessionOfBytes(readInputWhole(name, surroundings), path.parse(name).name, true);
   const source = sourceOf(opened, wanted.recipe);
   const target = path.resolve(surroundings.directory, out);
   const plan = planExport(

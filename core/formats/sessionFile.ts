@@ -106,7 +106,8 @@ export function writeSessionFile({ session, takes, tables, history }: SessionFil
   return JSON.stringify({
     ordle: 'session file',
     version: FILE_VERSION,
-    session: toStore(session),
+    // As it is read: what is read again and written is the same to the byte.
+    session: toStore(readDocument(toStore(session))),
     takes: takes.map(({ key, name, division, tempos, meters, endTick, events, releases }) => ({
       key,
       name,
