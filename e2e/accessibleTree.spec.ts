@@ -116,11 +116,20 @@ const PLACES: Record<string, { name: string; tree: string }> = {
             - checkbox "Marimba" [checked]
           - listitem
         - region "Check before export"
-      - region "What will be written":
+        - region "What will be written":
+          - heading "What will be written" [level=3]
+          - list "Files"
+          - textbox "Names of files"
+      - region "How it is written":
         - radiogroup "Version"
-        - radiogroup "Format"
-        - button "Export"
-        - heading "What will be written" [level=2]`,
+        - radiogroup "What of them"
+        - region "Formats":
+          - list:
+            - listitem:
+              - checkbox "Standard MIDI File" [checked]
+              - radiogroup "Format"
+      - button "Hear it"
+      - button "Export"`,
   },
   '/clean-up': {
     name: 'Suggested clean-up',

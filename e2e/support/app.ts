@@ -149,7 +149,7 @@ export function madeFile(name: string): { name: string; bytes: Uint8Array } {
   };
 }
 
-const ROOT = path.resolve(import.meta.dirname, '../..');
+export const ROOT = path.resolve(import.meta.dirname, '../..');
 
 /** A demo file as it lies in the project. */
 export const demoPath = (name: string): string => path.join(ROOT, 'app/public/demo', name);

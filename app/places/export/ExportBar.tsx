@@ -24,7 +24,7 @@ export function ExportBar({ session, choice, plan, isReady }: ExportBarProps) {
   const what = plan && (plan.isZip ? `${plan.name}, ${counted(plan.files.length, 'file')}` : plan.name);
   return (
     <footer
-      aria-label="Export"
+      aria-label="Hear and write"
       className="shrink-0 border-t border-rule-strong bg-ground px-8 py-1.5 narrow:px-4"
     >
       <div className="mx-auto flex min-h-9 w-full max-w-6xl flex-wrap items-center gap-x-4 gap-y-2">
