@@ -122,7 +122,7 @@ const PLACES: Record<string, { name: string; tree: string }> = {
           - textbox "Names of files"
       - region "How it is written":
         - radiogroup "Version"
-        - radiogroup "What of them"
+        - radiogroup "Which bars"
         - region "Formats":
           - list:
             - listitem:

@@ -165,6 +165,8 @@ export interface WrittenExport {
   bytes: number;
   files: number;
   content: Blob;
+  /** What there is to know of it, in sentences. */
+  told: string[];
 }
 
 export interface PlaybackRequest {

@@ -161,6 +161,7 @@ async function writeAll(
     instruments: instrumentsIn(surroundings.soundBank),
     scratch: scratchOnDisk,
     pause: () => Promise.resolve(),
+    tell: (sentence: string) => void surroundings.complain(sentence),
   };
   const shown = (target: string) => path.relative(surroundings.directory, target) || target;
   if (!isFolder) {

@@ -111,6 +111,27 @@ describe('the check before export', () => {
     expect(opened(file, [], () => ({ channel: channel++, rechannel: true })).check().concerns).toEqual([]);
   });
 
+  it('tells that a part is left out whose pedal holds for another on its channel', () => {
+    const file = twoTracks(
+      [[0, 100, 60, 80]],
+      [[0, 100, 40, 80]],
+      [
+        [],
+        [
+          [10, 0xb0, 64, 127],
+          [90, 0xb0, 64, 0],
+        ],
+      ],
+    );
+    const { check } = opened(file);
+    const ids = check().sameNotes;
+    expect(ids.length).toBe(2);
+    expect(check({ parts: [ids[0]] }).concerns).toMatchObject([
+      { kind: 'left-behind', partId: ids[0], otherId: ids[1], count: 2 },
+    ]);
+    expect(check({ parts: [ids[1]] }).concerns).toEqual([]);
+  });
+
   it('tells muted parts, and what is added: a name a person gave, a sound a person chose', () => {
     const file = fileOfNotes([[0, 100, 60, 80]], 480);
     const { check } = opened(file, [], ({ sound }) => ({

@@ -19,7 +19,8 @@ export interface ExportConcern {
     | 'muted'
     | 'programs'
     | 'pedals'
-    | 'shared-overlap';
+    | 'shared-overlap'
+    | 'left-behind';
   partId: string;
   /** The other part, where two get in each other's way. */
   otherId: string | null;
@@ -54,11 +55,15 @@ const MOST_NAMED = 10_000;
 export function checkExport(
   chosen: Chosen,
   layout: MidiLayout,
-  evaluator: Pick<Evaluator, 'partsBeside'>,
+  evaluator: Pick<Evaluator, 'partsBeside' | 'evaluate'>,
   takes: (key: string) => Take,
 ): ExportCheck {
   const { session, parts: checked } = chosen;
-  const concerns = [...checked.flatMap(concernsOfPart), ...concernsBetween(checked, session, evaluator)];
+  const concerns = [
+    ...checked.flatMap(concernsOfPart),
+    ...concernsBetween(checked, session, evaluator),
+    ...leftBehind(chosen, evaluator),
+  ];
   const isOverlap = ({ kind }: ExportConcern) => kind === 'overlap' || kind === 'nested';
   const cut = new Set(
     layout.overlaps === 'cut' ? concerns.filter(isOverlap).map(({ partId }) => partId) : [],
@@ -133,6 +138,29 @@ function concernsBetween(
       .slice(index + 1)
       .flatMap((other) => (beside.has(other.part.id) ? concernsOfPair(own, other) : []));
   });
+}
+
+/** Parts whose controllers hold for a chosen one, on its channel, and which are not written themselves. */
+function leftBehind(
+  { session, timeline, version, parts }: Chosen,
+  evaluator: Pick<Evaluator, 'partsBeside' | 'evaluate'>,
+): ExportConcern[] {
+  const written = new Set(parts.map(({ part }) => part.id));
+  return parts
+    .filter(({ material }) => material.notes.length > 0)
+    .flatMap((own) =>
+      evaluator
+        .partsBeside(own.part, session)
+        .filter(({ id }) => !written.has(id))
+        .flatMap((other) => {
+          const { stages } = evaluator.evaluate(other, session, timeline);
+          const { events } = version === 'played' ? stages[0] : stages[stages.length - 1];
+          const count = events.status.filter((status) => status >= 0xa0 && status < 0xf0).length;
+          if (count === 0) return [];
+          const made = concern('left-behind', own.part.id, own.material.notes, [], count);
+          return [{ ...made, otherId: other.id }];
+        }),
+    );
 }
 
 function concernsOfPair(own: ChosenPart, other: ChosenPart): ExportConcern[] {

@@ -61,6 +61,13 @@ export function chosenParts(
   };
 }
 
+/** Where the chosen parts end, in ticks. */
+export const endOfChosen = ({ parts }: Chosen): number =>
+  parts.reduce(
+    (latest, { material: { notes } }) => notes.end.reduce((most, end) => Math.max(most, end), latest),
+    0,
+  );
+
 /** Some of the parts that were chosen. */
 export const onlyParts = (chosen: Chosen, ids: readonly string[]): Chosen => ({
   ...chosen,

@@ -166,8 +166,8 @@ describe('sections and blocks', () => {
       strokes(bytes).map(([, pitch]) => pitch),
     ]);
     expect(pitches).toEqual([
-      ['block 1 - 120 bpm.mid', [60, 61]],
-      ['block 2 - 120 bpm.mid', [64, 65]],
+      ['block 1 - Piano - 120 bpm.mid', [60, 61]],
+      ['block 2 - Piano - 120 bpm.mid', [64, 65]],
     ]);
   });
 

@@ -21,14 +21,17 @@ export interface Workshop {
   scratch(): Scratch;
   /** Called now and then with the share of the file's work that is done; throws where the work was cancelled. */
   pause(share: number): Promise<void>;
+  /** Something to know of what was written, in a sentence. */
+  tell?(sentence: string): void;
 }
 
 /** A portion of what was chosen, to be written as files. */
 export interface Portion {
   source: ExportSource;
   chosen: Chosen;
-  /** The name of the section or block; empty where everything is written. */
+  /** The name of the section or block, and the so-manieth it is, from 1; empty and 0 where everything is written. */
   name: string;
+  number: number;
 }
 
 /** A file that is going to be written. */

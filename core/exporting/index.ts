@@ -14,4 +14,4 @@ export * from './wav/sounding';
 export { textField } from './csv';
 export { zipOf, type ZippedFile } from './zip';
 export * from './plan';
-export { endOfChosen, portionsOf, type Extent } from './portions';
+export { portionsOf, type Extent } from './portions';

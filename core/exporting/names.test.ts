@@ -46,6 +46,7 @@ describe('names of files', () => {
       session: 'Quay',
       part: 'Bass',
       section: '',
+      number: '',
       bars: '',
       tempo: '104',
       version: '',

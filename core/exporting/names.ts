@@ -32,7 +32,7 @@ function shortened(text: string): string {
 }
 
 /** What a pattern of names may speak of, in braces. */
-export const NAME_TOKENS = ['session', 'part', 'section', 'bars', 'tempo', 'version'] as const;
+export const NAME_TOKENS = ['session', 'part', 'section', 'number', 'bars', 'tempo', 'version'] as const;
 export type NameToken = (typeof NAME_TOKENS)[number];
 export type NameValues = Record<NameToken, string>;
 

@@ -53,7 +53,7 @@ export function planExport(source: ExportSource, choice: ExportChoice, isZip = f
     throw new OrdleError('nothing-to-export', 'No format is chosen. Choose at least one.');
   const chosen = chosenParts(source.session, choice, source.evaluator);
   const portions = portionsOf(source, chosen, choice.extent);
-  const whole: Portion = { source, chosen, name: '' };
+  const whole: Portion = { source, chosen, name: '', number: 0 };
   const pattern = choice.names?.trim() || (isPack(choice.extent) ? PACK_PATTERN : PLAIN_PATTERN);
   const planned = choice.formats.flatMap((format) => {
     const { isCut } = formatOf(format.format);
@@ -76,13 +76,15 @@ export function planExport(source: ExportSource, choice: ExportChoice, isZip = f
   return { files, isZip: zipped, name: zipped ? `${legalName(source.session.name)}.zip` : files[0].name };
 }
 
-function stemOf(file: PlannedFile, { chosen, name }: Portion, pattern: string): string {
-  const { session, excerpt, timeline, version } = chosen;
+function stemOf(file: PlannedFile, { chosen, name, number }: Portion, pattern: string): string {
+  const { session, excerpt, timeline, version, parts } = chosen;
   const bpm = bpmAt(timeline.tempo, excerpt?.from ?? 0);
   const stem = nameBy(pattern, {
     session: session.name,
-    part: file.part,
+    // Of a section or block with one part it is that part's.
+    part: file.part || (name !== '' && parts.length === 1 ? parts[0].part.name : ''),
     section: name,
+    number: number === 0 ? '' : String(number).padStart(2, '0'),
     bars: excerpt ? barsInWords(excerpt.bars) : '',
     tempo: String(Math.round(bpm * 10) / 10),
     version: version === 'played' ? 'as played' : '',

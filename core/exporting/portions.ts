@@ -1,6 +1,6 @@
 import { blocksOf, endOfBlock, lengthOf } from '../arranging';
 import { OrdleError } from '../errors';
-import { excerptOf, markersOf, onlyParts, type Chosen } from '../evaluate';
+import { endOfChosen, excerptOf, markersOf, onlyParts, type Chosen } from '../evaluate';
 import { orderedOf } from '../session';
 import { sectionsOf } from '../sections';
 import { barAt } from '../time';
@@ -18,7 +18,7 @@ export type Extent =
  * and sections are asked for.
  */
 export function portionsOf(source: ExportSource, chosen: Chosen, extent: Extent): Portion[] {
-  const whole: Portion = { source, chosen, name: '' };
+  const whole: Portion = { source, chosen, name: '', number: 0 };
   if (extent.of === 'all') return [whole];
   if (extent.of === 'bars') return [{ ...whole, chosen: excerptOf(chosen, extent.bars) }];
   const made = extent.of === 'sections' ? sectionsIn(whole) : blocksIn(whole);
@@ -29,13 +29,6 @@ export function portionsOf(source: ExportSource, chosen: Chosen, extent: Extent)
   });
 }
 
-/** Where the chosen parts end, in ticks. */
-export const endOfChosen = ({ parts }: Chosen): number =>
-  parts.reduce(
-    (latest, { material: { notes } }) => notes.end.reduce((most, end) => Math.max(most, end), latest),
-    0,
-  );
-
 function sectionsIn({ source, chosen }: Portion): Portion[] {
   const { session, timeline } = chosen;
   const sections = sectionsOf(markersOf(session, source.takeOf), timeline.meter, endOfChosen(chosen));
@@ -44,7 +37,12 @@ function sectionsIn({ source, chosen }: Portion): Portion[] {
       'no-sections',
       'This session has no sections: set markers over the bars on the Bench or on Parts, or export by blocks.',
     );
-  return sections.map(({ name, bars }) => ({ source, name, chosen: excerptOf(chosen, bars) }));
+  return sections.map(({ name, bars }, at) => ({
+    source,
+    name,
+    number: at + 1,
+    chosen: excerptOf(chosen, bars),
+  }));
 }
 
 /** Each block of each part, from the line of the bar it begins in to that after its end; muted ones are left out. */
@@ -65,6 +63,7 @@ function blocksIn({ source, chosen }: Portion): Portion[] {
       return {
         source,
         name: `block ${at + 1}`,
+        number: at + 1,
         chosen: excerptOf(onlyParts(chosen, [part.id]), [from, Math.max(from + 1, to)]),
       };
     });

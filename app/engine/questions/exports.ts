@@ -111,7 +111,7 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
       if (parts.length === 0) return { ...NOTHING_TO_TELL, waiting };
       const only = { ...choice, parts: parts.map(({ part }) => part.id) };
       const chosen = chosenParts(session, only, evaluator);
-      const portion = { source: sourceOf(session), chosen, name: '' };
+      const portion = { source: sourceOf(session), chosen, name: '', number: 0 };
       return { ...checkMidi(portion, midiOptions.parse(options)), waiting };
     },
 
@@ -140,9 +140,11 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
       const { only } = await readable(session, choice);
       const plan = planExport(sourceOf(session, history), only);
       let last = performance.now();
+      const told = new Set<string>();
       const workshop = {
         instruments,
         scratch: scratchInBrowser,
+        tell: (sentence: string) => void told.add(sentence),
         async pause() {
           if (performance.now() - last > TURN_MS) {
             await nextTurn();
@@ -167,6 +169,7 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
         bytes: all,
         files: plan.files.length,
         content: new Blob([...pieces, ...held]),
+        told: [...told],
       };
     },
 

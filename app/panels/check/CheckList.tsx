@@ -14,6 +14,8 @@ interface CheckListProps {
   mayWrite: boolean;
   /** Leaves a part out of what is written. */
   onLeaveOut(partId: string): void;
+  /** Takes a part along that was left out. */
+  onTakeAlong(partId: string): void;
 }
 
 /** What to know before a file is written, each with a way to see it and, where there is one, to put it right. */
@@ -24,6 +26,7 @@ export function CheckList({
   version,
   mayWrite,
   onLeaveOut,
+  onTakeAlong,
 }: CheckListProps) {
   const dispatch = useAppDispatch();
   const show = useShowOnBench();
@@ -42,7 +45,7 @@ export function CheckList({
             <span className="grow">
               {concernInWords(concern, nameOf(concern.partId), nameOf(concern.otherId))}
             </span>
-            {concern.kind !== 'muted' && (
+            {concern.kind !== 'muted' && concern.kind !== 'left-behind' && (
               <Button look="quiet" className="h-6 shrink-0 px-1.5" onClick={() => show(concern, version)}>
                 Show
               </Button>
@@ -50,6 +53,11 @@ export function CheckList({
             {mend && (
               <Button className="h-6 shrink-0 px-1.5" onClick={() => mend.run(dispatch)}>
                 {mend.label}
+              </Button>
+            )}
+            {concern.kind === 'left-behind' && (
+              <Button className="h-6 shrink-0 px-1.5" onClick={() => onTakeAlong(concern.otherId ?? '')}>
+                Take it along
               </Button>
             )}
             {concern.kind === 'muted' && (

@@ -16,6 +16,8 @@ export function concernInWords({ kind, count }: ExportConcern, name: string, oth
       return `${name}: ${counted(count, 'velocity was', 'velocities were')} held to 1 or 127.`;
     case 'muted':
       return `${name} is muted here but will be exported.`;
+    case 'left-behind':
+      return `${name} is played under the sound, pedal or controllers of ${other}, on one channel; ${other} is left out.`;
     case 'programs':
       return `${name} and ${other} choose different sounds on one channel; the last one sent holds for both.`;
     case 'pedals':

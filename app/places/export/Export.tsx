@@ -87,6 +87,7 @@ function ExportOf() {
                   version={kept.version}
                   mayWrite={mayWrite}
                   onLeaveOut={(id) => leave(id, true)}
+                  onTakeAlong={(id) => leave(id, false)}
                 />
               ) : (
                 <p className="text-ink-2">Looking through the parts ...</p>

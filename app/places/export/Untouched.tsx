@@ -18,7 +18,10 @@ export function Untouched({ parts, all, sessionId }: UntouchedProps) {
       {parts.length === all && all > 1
         ? 'Nothing was done to any of these parts: they go out as they were played.'
         : `Nothing was done to ${named}: ${parts.length === 1 ? 'it goes' : 'they go'} out as played.`}{' '}
-      <Link to={`/s/${sessionId}/clean-up`} className="text-ink underline hover:text-accent">
+      <Link
+        to={`/s/${sessionId}/clean-up`}
+        className="text-ink whitespace-nowrap underline hover:text-accent"
+      >
         Suggested clean-up
       </Link>
     </p>

@@ -33,16 +33,16 @@ export function WhatOfThem({ kept, choose }: WhatOfThemProps) {
           onChange={(version) => choose({ version })}
         />
       </Row>
-      <Row name="What of them">
+      <Row name="Which bars">
         <Segmented
-          label="What of them"
+          label="Which bars"
           value={extent.of}
           options={EXTENTS}
           onChange={(of) => choose({ extent: of === 'bars' ? { of, bars: [1, 5] } : { of } })}
         />
       </Row>
       {extent.of === 'bars' && (
-        <Row name="Bars">
+        <Row name="">
           <span className="flex items-baseline gap-1.5 text-ink-2">
             <BarsFields
               bars={extent.bars}

@@ -43,7 +43,9 @@ export async function startExport(session: Session, choice: ExportChoice): Promi
     const written = await engine.writeExport({ session, choice, ...(history !== undefined && { history }) });
     saveBlob(written.name, written.content);
     const holds = written.files > 1 ? ` with ${counted(written.files, 'file')}` : '';
-    end({ done: `${written.name} was written${holds}, ${sizeInWords(written.bytes)}.` });
+    end({
+      done: `${written.name} was written${holds}, ${sizeInWords(written.bytes)}. ${written.told.join(' ')}`.trim(),
+    });
   } catch (error) {
     const isStopped = error instanceof OrdleError && error.code === 'cancelled';
     end(isStopped ? { done: error.message } : { error: sentenceOf(error) });

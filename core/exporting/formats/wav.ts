@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { OrdleError } from '../../errors';
+import { endOfChosen } from '../../evaluate';
+import { ticksToSeconds } from '../../time';
 import type { FormatKind, PlannedFile, Workshop } from '../formatKind';
-import { MOST_TAIL, renderSound, wavOf, type Rendering, type WavOptions } from '../wav/rendering';
+import { renderSound, wavOf, type Rendering, type WavOptions } from '../wav/rendering';
 import { soundingOf } from '../wav/soundingOf';
 import { countOf } from './midi';
 
@@ -33,19 +34,18 @@ export const wav: FormatKind<WavOptions> = {
     /** All files of it are rendered in one pass, when the first of them is written. */
     let rendered: Promise<Rendering> | null = null;
     const rendering = (workshop: Workshop) => (rendered ??= renderSound(sound(), options, workshop));
-    const last = sounding.reduce(
-      (latest, { material }) => material.notes.end.reduce((most, tick) => Math.max(most, tick), latest),
-      0,
-    );
-    if (!Number.isFinite(last)) throw new OrdleError('too-long', 'This music has no end.');
-    const seconds = sound().end + MOST_TAIL / 4;
+    // How much work it is, told without working it out.
+    const from = chosen.excerpt?.from ?? 0;
+    const seconds =
+      ticksToSeconds(chosen.timeline.tempo, endOfChosen(chosen)) -
+      ticksToSeconds(chosen.timeline.tempo, from);
     const fileOf = (part: string, track: number, words: string): PlannedFile => ({
       part,
       extension: 'wav',
       words,
-      ...(track === 0 && { seconds }),
+      ...(track === 0 && { seconds: Math.max(1, seconds) }),
       async *chunks(workshop) {
-        yield* wavOf(await rendering(workshop), track, options);
+        yield* wavOf(await rendering(workshop), track, options, workshop.tell);
       },
     });
     const kind = `${options.rate / 1000} kHz, ${options.bits} bit`;

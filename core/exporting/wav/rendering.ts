@@ -160,6 +160,7 @@ export async function* wavOf(
   rendering: Rendering,
   track: number,
   { rate, bits }: WavOptions,
+  tell?: Workshop['tell'],
 ): AsyncGenerator<Uint8Array> {
   const scratch = rendering.tracks[track];
   const quantizer = createQuantizer(bits, rendering.gain);
@@ -167,6 +168,11 @@ export async function* wavOf(
     yield wavHeader(rendering.frames, rate, bits);
     for await (const chunk of scratch.chunks())
       yield quantizer.bytesOf(new Float32Array(chunk.buffer, chunk.byteOffset, chunk.byteLength / 4));
+    const clipped = quantizer.clipped();
+    if (clipped > 0)
+      tell?.(
+        `It is louder than a file can hold: ${clipped.toLocaleString('en')} samples were held at its limit. Choose the level that peaks at -1 dB.`,
+      );
   } finally {
     scratch.drop();
   }

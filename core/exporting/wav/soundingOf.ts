@@ -1,5 +1,6 @@
 import {
   blendedPlayback,
+  endOfChosen,
   finerShare,
   fromItsStart,
   ticksWritten,
@@ -39,10 +40,7 @@ export function soundingOf(chosen: Chosen, takes: (key: string) => Take): Soundi
   });
   const end = parts.reduce((latest, { playback }) => Math.max(latest, endOf(playback)), 0);
   const { excerpt } = chosen;
-  const last = shares.reduce(
-    (latest, { share }) => share.material.notes.end.reduce((most, tick) => Math.max(most, tick), latest),
-    0,
-  );
+  const last = endOfChosen(chosen) * times;
   const barTick = excerpt
     ? (excerpt.to - excerpt.from) * times
     : last === 0

@@ -63,8 +63,11 @@ describe('sound files', () => {
     expect(samples[2 * 1000]).toBeCloseTo(0.4, 5);
     expect(samples[2 * 1000 + 1]).toBeCloseTo(0.2, 5);
     const loud = sourceOf(fileOfNotes([[0, 960, 60, 127]]));
-    const held = readWav(Object.values(await filesWritten(loud, wav({ level: 'heard' })))[0]);
+    const told: string[] = [];
+    const shop = { ...workshop, tell: (sentence: string) => void told.push(sentence) };
+    const held = readWav(Object.values(await filesWritten(loud, wav({ level: 'heard' }), {}, shop))[0]);
     expect(peakOf(held.samples)).toBe(1);
+    expect(told).toEqual([expect.stringMatching(/louder than a file can hold: 44,\d{3} samples/)]);
   });
 
   it('ring until they are quiet, or end where the bar does', async () => {
