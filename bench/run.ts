@@ -9,6 +9,7 @@ import {
   benchReadings,
   type BenchRow,
 } from './core';
+import { benchExporting } from './exporting/exporting';
 import { benchFindings } from './findings/findings';
 import { benchFollowing } from './following/following';
 import { benchNotation } from './notation/notation';
@@ -22,7 +23,8 @@ import { benchFuzz, benchKills } from './trust';
  * build`; `npm run bench -- slider` measures in the browser only what has that in its name, `npm run bench -- tempo`
  * scores how beats are found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings`
  * times what is measured, `npm run bench -- suggest` scores what is suggested, `npm run bench -- notation` what is
- * written down, `npm run bench -- following` how performances are laid beside scores, `npm run bench -- recording` how
+ * written down, `npm run bench -- following` how performances are laid beside scores, `npm run bench -- exporting` times
+ * what is handed on, `npm run bench -- recording` how
  * exactly is recorded.
  */
 const only = process.argv[2];
@@ -42,15 +44,17 @@ const inFull = async (): Promise<BenchRow[]> => [
   ...benchNotation(),
   ...benchFollowing(),
   ...benchFuzz(),
+  ...(await benchExporting()),
   ...(await benchBrowser()),
   ...(await benchKills()),
 ];
-const ALONE: Record<string, () => BenchRow[]> = {
+const ALONE: Record<string, () => BenchRow[] | Promise<BenchRow[]>> = {
   tempo: benchTempo,
   findings: benchFindings,
   readings: benchReadings,
   notation: benchNotation,
   following: benchFollowing,
+  exporting: benchExporting,
   suggest: () => [...benchSuggest(), ...benchSuggestFree()],
 };
 const named = async (name: string) => ALONE[name]?.() ?? benchBrowser(name);

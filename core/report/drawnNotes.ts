@@ -1,7 +1,7 @@
 import type { NoteTable } from '../model';
 import { escaped } from './page';
 
-const [WIDTH, HEIGHT] = [700, 90];
+const [WIDTH, HEIGHT] = [860, 110];
 /** Room at the left for the names of pitches, and under the drawing for the numbers of bars. */
 const [LEFT, BELOW, ABOVE] = [34, 14, 4];
 
@@ -42,7 +42,7 @@ export function drawnNotes(picture: ReportedNotes): string {
     ({ tick, number }) =>
       `<line x1="${x(tick).toFixed(1)}" x2="${x(tick).toFixed(1)}" y1="${ABOVE}" y2="${ABOVE + HEIGHT}" stroke="#dccfb8"/>${words(x(tick), ABOVE + HEIGHT + 11, String(number), 'start')}`,
   );
-  return `<figure><svg viewBox="0 0 ${LEFT + WIDTH + 8} ${ABOVE + HEIGHT + BELOW}" style="width:100%;max-width:${LEFT + WIDTH + 8}px" role="img" aria-label="${escaped(caption)}">${lines.join('')}${rows[1]
+  return `<figure style="display:block"><svg viewBox="0 0 ${LEFT + WIDTH + 8} ${ABOVE + HEIGHT + BELOW}" style="width:100%;max-width:${LEFT + WIDTH + 8}px" role="img" aria-label="${escaped(caption)}">${lines.join('')}${rows[1]
     .map((row) => bar(after, row, 'fill="#2f4487"'))
     .join('')}${rows[0]
     .map((row) => bar(before, row, 'fill="none" stroke="#7d7261"'))

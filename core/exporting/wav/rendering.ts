@@ -84,18 +84,10 @@ export async function renderSound(
       source.render(pairs);
       const count = Math.min(SOUND_BLOCK, most - frame);
       if (tail === 'bar') fadeOut(pairs, frame, most, Math.round(FADE * rate));
-      sum.fill(0);
-      for (const [left, right] of pairs)
-        for (let at = 0; at < count; at++) {
-          sum[2 * at] += left[at];
-          sum[2 * at + 1] += right[at];
-        }
-      let loudest = 0;
-      for (let at = 0; at < 2 * count; at++) loudest = Math.max(loudest, Math.abs(sum[at]));
+      const loudest = hasParts ? addUp(pairs, count, sum) : lay(pairs[0], count, sum);
       peak = Math.max(peak, loudest);
       if (hasMix) tracks[0].add(sum, count);
-      if (hasParts)
-        pairs.forEach((pair, part) => tracks[part + (hasMix ? 1 : 0)].add(interleaved(pair), count));
+      if (hasParts) pairs.forEach((pair, part) => tracks[part + (hasMix ? 1 : 0)].addPair(pair, count));
       frame += count;
       if (tail === 'bar' || frame < ends) continue;
       const isQuiet = loudest * gainFor(options, peak) < QUIET;
@@ -124,13 +116,43 @@ function fadeOut(pairs: readonly Pair[], first: number, end: number, frames: num
   }
 }
 
-const both = new Float32Array(2 * SOUND_BLOCK);
-function interleaved([left, right]: Pair): Float32Array {
-  for (let at = 0; at < SOUND_BLOCK; at++) {
-    both[2 * at] = left[at];
-    both[2 * at + 1] = right[at];
+/** The sum of some pairs, left and right by turns; gives its greatest sample, whichever its sign. */
+function addUp(pairs: readonly Pair[], frames: number, sum: Float32Array): number {
+  lay(pairs[0], frames, sum);
+  for (let at = 1; at < pairs.length; at++) {
+    const [left, right] = pairs[at];
+    for (let frame = 0, place = 0; frame < frames; frame++) {
+      sum[place++] += left[frame];
+      sum[place++] += right[frame];
+    }
   }
-  return both;
+  return greatestOf(sum, 2 * frames);
+}
+
+/** A pair, left and right by turns, from a place on; gives its greatest sample, whichever its sign. */
+function lay([left, right]: Pair, frames: number, into: Float32Array, from = 0): number {
+  let greatest = 0;
+  for (let frame = 0, place = from; frame < frames; frame++) {
+    const one = left[frame];
+    const other = right[frame];
+    into[place++] = one;
+    into[place++] = other;
+    if (one > greatest) greatest = one;
+    else if (-one > greatest) greatest = -one;
+    if (other > greatest) greatest = other;
+    else if (-other > greatest) greatest = -other;
+  }
+  return greatest;
+}
+
+function greatestOf(samples: Float32Array, count: number): number {
+  let greatest = 0;
+  for (let at = 0; at < count; at++) {
+    const sample = samples[at];
+    if (sample > greatest) greatest = sample;
+    else if (-sample > greatest) greatest = -sample;
+  }
+  return greatest;
 }
 
 /** Collects samples and hands them to a scratch in larger pieces. */
@@ -149,6 +171,11 @@ function createTrack(workshop: Workshop) {
     flush,
     add(samples: Float32Array, frames: number) {
       held.set(samples.subarray(0, 2 * frames), length);
+      length += 2 * frames;
+      if (length + 2 * SOUND_BLOCK > held.length) flush();
+    },
+    addPair(pair: Pair, frames: number) {
+      lay(pair, frames, held, length);
       length += 2 * frames;
       if (length + 2 * SOUND_BLOCK > held.length) flush();
     },
