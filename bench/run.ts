@@ -23,9 +23,8 @@ import { benchFuzz, benchKills } from './trust';
  * build`; `npm run bench -- slider` measures in the browser only what has that in its name, `npm run bench -- tempo`
  * scores how beats are found, `npm run bench -- findings` how many planted faults are, `npm run bench -- readings`
  * times what is measured, `npm run bench -- suggest` scores what is suggested, `npm run bench -- notation` what is
- * written down, `npm run bench -- following` how performances are laid beside scores, `npm run bench -- exporting` times
- * what is handed on, `npm run bench -- recording` how
- * exactly is recorded.
+ * written down, `npm run bench -- following` how performances are laid beside scores, `npm run bench -- exporting`
+ * times what is handed on, `npm run bench -- recording` how exactly is recorded.
  */
 const only = process.argv[2];
 const inFull = async (): Promise<BenchRow[]> => [

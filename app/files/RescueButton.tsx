@@ -1,3 +1,4 @@
+import { NO_TIME, legalName } from '@ordle/core';
 import { zipSync } from 'fflate';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -14,8 +15,7 @@ export function RescueButton({ sessionId, name }: { sessionId: string; name: str
     try {
       const files = await storage.rescue(sessionId);
       const folder = Object.fromEntries(files.map((file) => [file.name, file.bytes]));
-      const title = name.replace(/[^\p{L}\p{N} _-]+/gu, ' ').trim() || 'session';
-      saveAs(`${title}, takes.zip`, zipSync(folder), 'application/zip');
+      saveAs(`${legalName(name)}, takes.zip`, zipSync(folder, { mtime: NO_TIME }), 'application/zip');
       toast(files.length === 1 ? '1 take was saved.' : `${files.length} takes were saved.`);
     } finally {
       setBusy(false);

@@ -1,4 +1,12 @@
-import { listOf, describeWhere, kindOf, parseRecipe, portableSteps, sentenceOf, type Recipe } from '@ordle/core';
+import {
+  listOf,
+  describeWhere,
+  kindOf,
+  parseRecipe,
+  portableSteps,
+  sentenceOf,
+  type Recipe,
+} from '@ordle/core';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { KeyButton, KeyConflictNote, type KeyConflict } from '@/commands';
@@ -189,7 +197,7 @@ function RecipeRow({ recipe, own, mayApply, onApply, onConflict }: RecipeRowProp
         aria-label={`Export ${name}`}
         onClick={() =>
           saveAs(
-            `${name.replace(/[\\/:*?"<>|]+/g, '-')}.json`,
+            `${name}.json`,
             new TextEncoder().encode(`${JSON.stringify(recipe, null, 2)}\n`),
             'application/json',
           )

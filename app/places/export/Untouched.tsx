@@ -8,7 +8,7 @@ interface UntouchedProps {
   sessionId: string;
 }
 
-/** Says which parts go out as they were played, since nothing was done to them, with the way to begin with all of it. */
+/** Says which parts go out as they were played, since nothing was done to them, with the way to begin with it all. */
 export function Untouched({ parts, all, sessionId }: UntouchedProps) {
   const names = parts.slice(0, 3).map(({ name }) => name);
   const more = parts.length - names.length;

@@ -15,7 +15,7 @@ export interface WavOptions {
   files: 'mix' | 'parts' | 'both';
 }
 
-/** Music that is to be written: it ends (its last note, or the pedal that holds it) at a second, its bars at another. */
+/** Music to be written: its last note, or the pedal that holds it, ends at a second, its last bar at another. */
 export interface Sounding {
   parts: readonly SoundingPart[];
   end: number;
