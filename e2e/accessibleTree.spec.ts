@@ -119,10 +119,10 @@ const PLACES: Record<string, { name: string; tree: string }> = {
         - region "What will be written":
           - heading "What will be written" [level=3]
           - list "Files"
-          - textbox "Names of files"
       - region "How it is written":
         - radiogroup "Version"
         - radiogroup "Which bars"
+        - textbox "Names of files"
         - region "Formats":
           - list:
             - listitem:

@@ -263,9 +263,11 @@ test('a session goes out as one file, and comes back whole beside itself', async
   await page.keyboard.press('Enter');
   const before = await exported(page);
   await page.getByRole('link', { name: 'Export', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'Standard MIDI File' }).click();
+  await page.getByRole('checkbox', { name: 'Session file' }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save a back-up of this session (.ordle)' }).click(),
+    page.getByRole('button', { name: 'Export', exact: true }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('harbour.ordle');
   const bytes = await bytesOf(download);

@@ -8,7 +8,9 @@ import {
   mergeEdits,
   type Part,
   type ReadingsOfParts,
-  type Step, FINDING_NAMES } from '@ordle/core';
+  type Step,
+  FINDING_NAMES,
+} from '@ordle/core';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
 import { counted } from '@/words/counts';

@@ -55,7 +55,7 @@ const MOST_NAMED = 10_000;
 export function checkExport(
   chosen: Chosen,
   layout: MidiLayout,
-  evaluator: Pick<Evaluator, 'partsBeside' | 'evaluate'>,
+  evaluator: Pick<Evaluator, 'partsBeside' | 'aloneBeside'>,
   takes: (key: string) => Take,
 ): ExportCheck {
   const { session, parts: checked } = chosen;
@@ -142,19 +142,17 @@ function concernsBetween(
 
 /** Parts whose controllers hold for a chosen one, on its channel, and which are not written themselves. */
 function leftBehind(
-  { session, timeline, version, parts }: Chosen,
-  evaluator: Pick<Evaluator, 'partsBeside' | 'evaluate'>,
+  { session, timeline, parts }: Chosen,
+  evaluator: Pick<Evaluator, 'aloneBeside'>,
 ): ExportConcern[] {
   const written = new Set(parts.map(({ part }) => part.id));
   return parts
     .filter(({ material }) => material.notes.length > 0)
     .flatMap((own) =>
       evaluator
-        .partsBeside(own.part, session)
-        .filter(({ id }) => !written.has(id))
-        .flatMap((other) => {
-          const { stages } = evaluator.evaluate(other, session, timeline);
-          const { events } = version === 'played' ? stages[0] : stages[stages.length - 1];
+        .aloneBeside(own.part, session, timeline)
+        .filter(({ part }) => !written.has(part.id))
+        .flatMap(({ part: other, material: { events } }) => {
           const count = events.status.filter((status) => status >= 0xa0 && status < 0xf0).length;
           if (count === 0) return [];
           const made = concern('left-behind', own.part.id, own.material.notes, [], count);

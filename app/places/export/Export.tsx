@@ -1,4 +1,4 @@
-import { groupedByTrack, itemOf, listOf, timelineOf, type MidiOptions } from '@ordle/core';
+import { groupedByTrack, itemOf, listOf, timelineOf, type MidiOptions, type Part } from '@ordle/core';
 import { useEffect, useMemo } from 'react';
 import { CheckList } from '@/panels/check/CheckList';
 import { useExportCheck } from '@/panels/check/useExportCheck';
@@ -9,7 +9,7 @@ import { NoParts } from '@/panels/NoParts';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { ExportBar } from './ExportBar';
-import { choiceOf, optionsKept, useKeptChoice } from './exportChoice';
+import { choiceOf, isWanted, optionsKept, ticked, useKeptChoice } from './exportChoice';
 import { seeRun } from './exportRun';
 import { FormatList } from './FormatList';
 import { PartsToExport } from './PartsToExport';
@@ -34,10 +34,7 @@ function ExportOf() {
   useEffect(seeRun, []);
   if (!session) throw new Error('No session is open.');
   const { kept, isRead, choose } = useKeptChoice(session);
-  const wanted = useMemo(
-    () => listOf(session.parts).filter(({ id }) => !kept.left.includes(id)),
-    [session, kept.left],
-  );
+  const wanted = useMemo(() => listOf(session.parts).filter((part) => isWanted(kept, part)), [session, kept]);
   const ids = useMemo(() => wanted.map(({ id }) => id), [wanted]);
   const midi = optionsKept<MidiOptions>(kept, 'mid');
   const { check, fault } = useExportCheck(session, { parts: ids, version: kept.version }, midi);
@@ -46,8 +43,12 @@ function ExportOf() {
   const written = wanted.filter(({ id }) => !waiting.some(({ partId }) => partId === id));
   const choice = useMemo(() => choiceOf(kept, ids), [kept, ids]);
   const plan = useAnswer(planAsked, { session, choice });
-  const leave = (id: string, isLeft: boolean) =>
-    choose({ left: isLeft ? [...kept.left, id] : kept.left.filter((each) => each !== id) });
+  const tick = (parts: readonly Part[], isOn: boolean) => choose({ ticks: ticked(kept, parts, isOn) });
+  const tickOne = (id: string, isOn: boolean) =>
+    tick(
+      listOf(session.parts).filter((part) => part.id === id),
+      isOn,
+    );
   const untouched = written.filter(
     (part) =>
       !isWithoutNotes(contents[part.id]) &&
@@ -64,9 +65,9 @@ function ExportOf() {
             <PartsToExport
               session={session}
               contents={contents}
-              left={kept.left}
-              onLeave={leave}
-              onAll={(isLeft) => choose({ left: isLeft ? [...session.parts.order] : [] })}
+              isWanted={(part) => isWanted(kept, part)}
+              onTick={tickOne}
+              onAll={(isOn) => tick(listOf(session.parts), isOn)}
             />
             {kept.version === 'cleaned' && untouched.length > 0 && (
               <Untouched parts={untouched} all={written.length} sessionId={session.id} />
@@ -86,8 +87,8 @@ function ExportOf() {
                   ticksPerQuarter={timeline.ticksPerQuarter}
                   version={kept.version}
                   mayWrite={mayWrite}
-                  onLeaveOut={(id) => leave(id, true)}
-                  onTakeAlong={(id) => leave(id, false)}
+                  onLeaveOut={(id) => tickOne(id, false)}
+                  onTakeAlong={(id) => tickOne(id, true)}
                 />
               ) : (
                 <p className="text-ink-2">Looking through the parts ...</p>
@@ -100,16 +101,13 @@ function ExportOf() {
               check={kept.on.includes('mid') ? check : null}
               parts={written.length}
               nameOf={(id) => itemOf(session.parts, id)?.name ?? ''}
-              pattern={kept.names}
-              isPack={kept.extent.of === 'sections' || kept.extent.of === 'blocks'}
-              onPattern={(names) => choose({ names })}
             />
           </section>
           <section
             aria-label="How it is written"
             className="flex min-w-0 flex-col gap-4 border-l border-rule pl-8 max-lg:pl-5 narrow:border-l-0 narrow:pl-0"
           >
-            <WhatOfThem session={session} kept={kept} choose={choose} />
+            <WhatOfThem kept={kept} choose={choose} />
             <FormatList session={session} kept={kept} choose={choose} check={check} hasTracks={hasTracks} />
           </section>
         </div>

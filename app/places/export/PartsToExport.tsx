@@ -1,4 +1,4 @@
-import { listOf, type PartContent, type Session } from '@ordle/core';
+import { listOf, type Part, type PartContent, type Session } from '@ordle/core';
 import { partInWords } from '@/music/usePartContents';
 import { Button, Check } from '@/ui';
 import { counted } from '@/words/counts';
@@ -6,21 +6,20 @@ import { counted } from '@/words/counts';
 interface PartsToExportProps {
   session: Session;
   contents: Readonly<Record<string, PartContent>>;
-  /** Ids of the parts that are left out. */
-  left: readonly string[];
-  onLeave(id: string, isLeft: boolean): void;
-  onAll(isLeft: boolean): void;
+  isWanted(part: Part): boolean;
+  onTick(id: string, isOn: boolean): void;
+  onAll(isOn: boolean): void;
 }
 
 /** The parts of the session, each with a tick. */
-export function PartsToExport({ session, contents, left, onLeave, onAll }: PartsToExportProps) {
+export function PartsToExport({ session, contents, isWanted, onTick, onAll }: PartsToExportProps) {
   return (
     <>
       <div className="mt-4 flex items-baseline justify-between">
         <h3 className="font-semibold">Parts</h3>
         <span className="flex gap-1">
-          <Button onClick={() => onAll(false)}>All</Button>
-          <Button onClick={() => onAll(true)}>None</Button>
+          <Button onClick={() => onAll(true)}>All</Button>
+          <Button onClick={() => onAll(false)}>None</Button>
         </span>
       </div>
       <ul className="mt-1 border-t border-rule-strong">
@@ -31,7 +30,7 @@ export function PartsToExport({ session, contents, left, onLeave, onAll }: Parts
               style={{ background: `var(--ink-part-${part.ink + 1})` }}
             />
             <span className="min-w-0 grow">
-              <Check checked={!left.includes(part.id)} onChange={(on) => onLeave(part.id, !on)}>
+              <Check checked={isWanted(part)} onChange={(on) => onTick(part.id, on)}>
                 {part.name}
                 {part.setAside && <span className="ml-2 text-quiet text-ink-2">set aside</span>}
               </Check>

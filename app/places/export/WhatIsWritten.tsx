@@ -1,10 +1,9 @@
-import { NAME_TOKENS, PACK_PATTERN, PLAIN_PATTERN, formatOf, type ExportCheck } from '@ordle/core';
+import { formatOf, type ExportCheck } from '@ordle/core';
 import { useState } from 'react';
 import type { CheckedExport, PlannedExport } from '@/engine/protocol';
 import { additionInWords } from '@/panels/check/checkWords';
-import { Button, TextField } from '@/ui';
+import { Button } from '@/ui';
 import { counted } from '@/words/counts';
-import { Row } from './Row';
 
 interface WhatIsWrittenProps {
   plan: PlannedExport | null;
@@ -14,10 +13,6 @@ interface WhatIsWrittenProps {
   check: CheckedExport | null;
   parts: number;
   nameOf(partId: string): string;
-  /** How files are called; null as usual. */
-  pattern: string | null;
-  isPack: boolean;
-  onPattern(pattern: string | null): void;
 }
 
 /** Files named before the rest are counted. */
@@ -25,9 +20,8 @@ const FEW = 8;
 
 /** The files by their names, what is in them, and what each format leaves out. */
 export function WhatIsWritten(props: WhatIsWrittenProps) {
-  const { plan, isCurrent, error, check, parts, nameOf, pattern, isPack, onPattern } = props;
+  const { plan, isCurrent, error, check, parts, nameOf } = props;
   const [showsAll, setShowsAll] = useState(false);
-  const usual = isPack ? PACK_PATTERN : PLAIN_PATTERN;
   const files = plan?.files ?? [];
   const shown = showsAll ? files : files.slice(0, FEW);
   return (
@@ -63,17 +57,6 @@ export function WhatIsWritten(props: WhatIsWrittenProps) {
           {check && parts > 0 && <OfMidi check={check} parts={parts} nameOf={nameOf} />}
         </div>
       )}
-      <div className="mt-3">
-        <Row name="Names">
-          <TextField
-            label="Names of files"
-            value={pattern ?? usual}
-            className="w-full border-edge!"
-            onCommit={(text) => onPattern(text.trim() === '' || text === usual ? null : text)}
-          />
-          <p className="mt-0.5 text-quiet text-ink-2">{NAME_TOKENS.map((token) => `{${token}}`).join(' ')}</p>
-        </Row>
-      </div>
     </section>
   );
 }

@@ -1,11 +1,10 @@
-import type { ExportChoice, Session } from '@ordle/core';
+import { NAME_TOKENS, PACK_PATTERN, PLAIN_PATTERN, type ExportChoice } from '@ordle/core';
 import { BarsFields } from '@/panels/sections/BarsFields';
-import { Segmented } from '@/ui';
+import { Segmented, TextField } from '@/ui';
 import type { KeptChoice } from './exportChoice';
 import { Row } from './Row';
 
 interface WhatOfThemProps {
-  session: Session;
   kept: KeptChoice;
   choose(change: Partial<KeptChoice>): void;
 }
@@ -13,9 +12,10 @@ interface WhatOfThemProps {
 type Extent = ExportChoice['extent']['of'];
 const MOST_BARS = 99999;
 
-/** As played or cleaned; and all of it, some bars, or each section or block as a file of its own. */
+/** As played or cleaned; all of it, some bars, or each section or block by itself; and what files are called. */
 export function WhatOfThem({ kept, choose }: WhatOfThemProps) {
-  const { extent } = kept;
+  const { extent, names } = kept;
+  const usual = extent.of === 'sections' || extent.of === 'blocks' ? PACK_PATTERN : PLAIN_PATTERN;
   return (
     <div className="flex flex-col gap-2.5">
       <Row name="Version">
@@ -53,6 +53,15 @@ export function WhatOfThem({ kept, choose }: WhatOfThemProps) {
           </span>
         </Row>
       )}
+      <Row name="Names">
+        <TextField
+          label="Names of files"
+          value={names ?? usual}
+          className="w-full border-edge!"
+          onCommit={(text) => choose({ names: text.trim() === '' || text === usual ? null : text })}
+        />
+        <p className="mt-0.5 text-quiet text-ink-2">{NAME_TOKENS.map((token) => `{${token}}`).join(' ')}</p>
+      </Row>
     </div>
   );
 }

@@ -1,12 +1,20 @@
-import { FORMATS, exportChoiceSchema, formatOf, listOf, type ExportChoice, type Session } from '@ordle/core';
+import {
+  FORMATS,
+  exportChoiceSchema,
+  formatOf,
+  type ExportChoice,
+  type Part,
+  type Session,
+} from '@ordle/core';
 import { useEffect } from 'react';
 import { z } from 'zod';
 import { readPreference, writePreference } from '@/storage/preferences';
 import { createSmallStore } from '@/ui/smallStore';
 
-/** What a person last chose to hand on of a session; parts by what is left out, so that new ones come along. */
+/** What a person last chose to hand on of a session. */
 const keptSchema = exportChoiceSchema.pick({ version: true, extent: true, names: true }).extend({
-  left: z.array(z.string()),
+  /** Parts whose tick is another than usual, by id. */
+  ticks: z.record(z.string(), z.boolean()),
   /** Ids of the formats that are wanted. */
   on: z.array(z.string()),
   /** The options of formats, wanted or not, by their ids. */
@@ -19,17 +27,24 @@ const store = createSmallStore<{ sessionId: string; kept: KeptChoice; isRead: bo
 const keyOf = (sessionId: string) => `export of ${sessionId}`;
 
 /** Where nothing was chosen yet: everything that is in use, cleaned, as a MIDI file laid out as it came. */
-const usual = (session: Session): KeptChoice => ({
+const USUAL: KeptChoice = {
   version: 'cleaned',
   extent: { of: 'all' },
   names: null,
-  // What is set aside lives on in other parts, and goes out only when it is asked for.
-  left: listOf(session.parts)
-    .filter(({ setAside }) => setAside)
-    .map(({ id }) => id),
+  ticks: {},
   on: [FORMATS[0].id],
   options: {},
-});
+};
+
+/** What is set aside lives on in other parts, and goes out only when it is asked for. */
+export const isWanted = ({ ticks }: KeptChoice, { id, setAside }: Part): boolean => ticks[id] ?? !setAside;
+
+/** Some parts ticked or not; what is as usual is not kept, so that it stays so whatever becomes of the part. */
+export function ticked({ ticks }: KeptChoice, parts: readonly Part[], isOn: boolean): KeptChoice['ticks'] {
+  const others = Object.entries(ticks).filter(([id]) => !parts.some((part) => part.id === id));
+  const own = parts.filter(({ setAside }) => isOn === setAside).map(({ id }) => [id, isOn] as const);
+  return Object.fromEntries([...others, ...own]);
+}
 
 /** A stored choice as far as it means something here. */
 function readKept(stored: unknown): KeptChoice | null {
@@ -47,14 +62,14 @@ export function useKeptChoice(session: Session) {
     if (store.get()?.sessionId === session.id) return;
     let wanted = true;
     const begin = (kept: KeptChoice) => wanted && store.set({ sessionId: session.id, kept, isRead: true });
-    void readPreference(keyOf(session.id)).then((stored) => begin(readKept(stored) ?? usual(session)));
+    void readPreference(keyOf(session.id)).then((stored) => begin(readKept(stored) ?? USUAL));
     return () => {
       wanted = false;
     };
     // Read once for a session, whatever is done to it meanwhile.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [session.id]);
-  const kept = own?.kept ?? usual(session);
+  const kept = own?.kept ?? USUAL;
   return {
     kept,
     isRead: own?.isRead ?? false,

@@ -1,4 +1,12 @@
-import { itemOf, listOf, placedStep, placingBetween, portableSteps, type Session, type Step } from '@ordle/core';
+import {
+  itemOf,
+  listOf,
+  placedStep,
+  placingBetween,
+  portableSteps,
+  type Session,
+  type Step,
+} from '@ordle/core';
 import { engine } from '@/engine/engineClient';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
