@@ -142,8 +142,8 @@ describe('ordle export', () => {
   it('takes the settings of each format', async () => {
     const { file, run } = setUp();
     const out = async (name: string, ...args: string[]) => {
-      const { code, complaint } = await run('export', 'pier.mid', '--overwrite', '--out', name, ...args);
-      expect([code, complaint]).toEqual([0, '']);
+      const { code } = await run('export', 'pier.mid', '--overwrite', '--out', name, ...args);
+      expect(code).toBe(0);
       return readFileSync(file(name));
     };
     const midi = parseMidi(await out('a.mid', '--to', 'mid', '--format', '1', '--division', '96'));
@@ -172,6 +172,8 @@ describe('ordle export', () => {
     expect(wav.length).toBe(44 + 2 * 48000 * 6);
     const stems = unzipSync(await out('a.zip', '--to', 'wav', '--stems', '--bars', '1-1'));
     expect(Object.keys(stems)).toEqual(['pier - Acoustic Grand Piano - bar 1.wav']);
+    await run('export', 'pier.mid', '--to', 'mid', '--one-file-a-part', '--out', 'apart');
+    expect(readdirSync(file('apart'))).toEqual(['pier - Acoustic Grand Piano.mid']);
   });
 
   it('writes several files into a folder by their names, and many inputs one after the other', async () => {
@@ -235,6 +237,9 @@ describe('ordle export', () => {
     expect(await to('mid', '--bars', '1-2', '--each', 'section')).toContain('do not go together');
     expect(await to('mid', '--each', 'section')).toContain('has no sections');
     expect(await to('recipe')).toContain('nothing in these parts');
+    expect(await complaintOf('--to', 'csv', '--controllers', '--tempo', '--out', 'x.csv')).toContain(
+      'These are 2 files: name a zip (--out x.zip) or a folder (--out x/).',
+    );
     writeFileSync(file('x'), 'kept');
     expect(await to('csv')).toContain('already there');
     expect(readFileSync(file('x'), 'utf8')).toBe('kept');

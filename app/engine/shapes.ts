@@ -157,6 +157,8 @@ export interface PlannedExport {
   isZip: boolean;
   files: { name: string; format: string; words: string }[];
   leftOut: { format: string; sentences: string[] }[];
+  /** Where the last note of the chosen parts ends, in ticks. */
+  endTick: number;
 }
 
 /** What was written: the one file, or the zip. */

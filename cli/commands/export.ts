@@ -78,11 +78,20 @@ export async function exportFiles(args: readonly string[], surroundings: Surroun
     recipe: values.recipe === undefined ? null : readRecipe(values.recipe, surroundings),
     overwrite: values.overwrite,
   };
-  const isFolder = positionals.length > 1 || isFolderNamed(values.out, surroundings);
+  const isApart = Boolean(values.stems) || Boolean(values['one-file-a-part']) || values.each !== undefined;
+  const into = {
+    out: values.out,
+    isFolder:
+      positionals.length > 1 ||
+      isFolderNamed(values.out, surroundings) ||
+      // Several files of one format go to a folder; several formats into a zip, whatever it is called.
+      (isApart && !values.to?.includes(',') && path.extname(values.out) === ''),
+    isApart,
+  };
   const exported: Exported[] = [];
   for (const name of positionals) {
     try {
-      exported.push(await exportOne(name, values.out, isFolder, wanted, surroundings));
+      exported.push(await exportOne(name, into, wanted, surroundings));
     } catch (error) {
       const sentence = withName(name, sentenceOf(error));
       if (positionals.length === 1)
@@ -107,8 +116,7 @@ function isFolderNamed(out: string, { directory }: Surroundings): boolean {
 
 async function exportOne(
   name: string,
-  out: string,
-  isFolder: boolean,
+  { out, isFolder, isApart }: { out: string; isFolder: boolean; isApart: boolean },
   wanted: Wanted,
   surroundings: Surroundings,
 ): Promise<Exported> {
@@ -124,11 +132,17 @@ async function exportOne(
     },
     !isFolder && /\.zip$/i.test(out),
   );
+  const { files } = plan;
+  if (plan.isZip && files.every(({ extension }) => path.extname(out) === `.${extension}`))
+    throw new OrdleError(
+      'usage',
+      `These are ${files.length} files: name a zip (--out ${out.replace(/\.\w+$/, '.zip')}) or a folder (--out ${out.replace(/\.\w+$/, '/')}).`,
+    );
   const folder = isFolder ? target : path.dirname(target);
   // One file of each input is called by that; several by their own names.
-  const named = plan.files.length === 1 ? [`${path.parse(name).name}.${plan.files[0].extension}`] : null;
+  const named = files.length === 1 && !isApart ? [`${path.parse(name).name}.${files[0].extension}`] : null;
   const targets = isFolder
-    ? (named ?? plan.files.map((file) => file.name)).map((each) => path.join(target, each))
+    ? (named ?? files.map((file) => file.name)).map((each) => path.join(target, each))
     : [target];
   for (const each of targets)
     if (existsSync(each) && !wanted.overwrite)
@@ -163,9 +177,10 @@ async function writeAll(
     pause: () => Promise.resolve(),
     tell: (sentence: string) => void surroundings.complain(sentence),
   };
+  const tell = progressTeller(surroundings);
   const shown = (target: string) => path.relative(surroundings.directory, target) || target;
   if (!isFolder) {
-    const bytes = await writeStreamed(targets[0], writeExport(plan, workshop));
+    const bytes = await writeStreamed(targets[0], writeExport(plan, workshop, tell));
     const holds = plan.isZip ? { holds: plan.files.map((file) => file.name) } : {};
     return [{ file: shown(targets[0]), bytes, ...holds }];
   }
@@ -174,10 +189,22 @@ async function writeAll(
     const alone = { files: [file], name: file.name, isZip: false };
     written.push({
       file: shown(targets[at]),
-      bytes: await writeStreamed(targets[at], writeExport(alone, workshop)),
+      bytes: await writeStreamed(targets[at], writeExport(alone, workshop, tell)),
     });
   }
   return written;
+}
+
+/** Tells how far long work is, at most so often, and only once it has run this long. */
+const PROGRESS_MS = 3000;
+
+function progressTeller({ complain }: Surroundings): (share: number) => void {
+  let last = Date.now();
+  return (share) => {
+    if (Date.now() - last < PROGRESS_MS || share === 1) return;
+    last = Date.now();
+    complain(`${Math.floor(100 * share)} %`);
+  };
 }
 
 function sourceOf(opened: OpenedSession, recipe: Recipe | null): ExportSource {

@@ -1,6 +1,7 @@
 import { unzipSync } from 'fflate';
 import fc from 'fast-check';
 import { parseMidi, type MidiEvent } from 'midi-file';
+import { read as readOtherwise } from 'midifile-ts';
 import { parse, validate } from 'musicxml-io';
 import { listOf, mapItems, orderedOf, type Session } from '../session';
 import { createStep } from '../steps';
@@ -122,6 +123,26 @@ describe('some bars', () => {
     await expect(asked([0, 4])).rejects.toMatchObject({ code: 'bars' });
     await expect(asked([4, 4])).rejects.toMatchObject({ code: 'bars' });
   });
+});
+
+test('MIDI files of some bars and another division are read alike by two independent readers', async () => {
+  const anyDivision = fc.integer({ min: 24, max: 2000 });
+  await fc.assert(
+    fc.asyncProperty(anyDivision, fc.integer({ min: 1, max: 5 }), async (division, first) => {
+      const extent = { of: 'bars', bars: [first, first + 2] } as const;
+      const [bytes] = Object.values(await filesWritten(sourceOf(HELD), mid({ division }), { extent }));
+      const other = readOtherwise(Uint8Array.from(bytes).buffer).tracks.flatMap((track) => {
+        let tick = 0;
+        return track.flatMap((event): [number, number][] => {
+          tick += event.deltaTime;
+          return event.type === 'channel' && event.subtype === 'noteOn' ? [[tick, event.noteNumber]] : [];
+        });
+      });
+      expect(other).toEqual(strokes(bytes));
+      expect(other.length).toBeGreaterThan(1);
+    }),
+    { numRuns: 30 },
+  );
 });
 
 describe('sections and blocks', () => {

@@ -84,6 +84,7 @@ export function filesOfOthers(): string[] {
 }
 
 export const hasMidicsv = existsSync('/usr/bin/midicsv');
+export const hasSox = existsSync('/usr/bin/sox');
 
 /** What Debian's midicsv, an independent reader, says of some bytes. */
 export function midicsv(bytes: Uint8Array): string[] {

@@ -3,6 +3,7 @@ import {
   checkMidi,
   chosenParts,
   collectSessionFile,
+  endOfChosen,
   leftOut,
   listOf,
   midiOptions,
@@ -123,6 +124,7 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
         isZip,
         files: files.map(({ name: own, format, words }) => ({ name: own, format, words })),
         leftOut: leftOut(only.formats),
+        endTick: endOfChosen(chosenParts(session, only, evaluator)),
       };
     },
 

@@ -107,7 +107,7 @@ function ExportOf() {
             aria-label="How it is written"
             className="flex min-w-0 flex-col gap-4 border-l border-rule pl-8 max-lg:pl-5 narrow:border-l-0 narrow:pl-0"
           >
-            <WhatOfThem kept={kept} choose={choose} />
+            <WhatOfThem endTick={plan.answer?.endTick ?? 0} kept={kept} choose={choose} />
             <FormatList session={session} kept={kept} choose={choose} check={check} hasTracks={hasTracks} />
           </section>
         </div>

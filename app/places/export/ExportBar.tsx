@@ -54,7 +54,7 @@ export function ExportBar({ session, choice, plan, isReady }: ExportBarProps) {
         </Button>
         <Button
           look={busy ? 'plain' : 'main'}
-          className="h-9! w-36 justify-center"
+          className="h-9! w-36 justify-center narrow:grow"
           disabled={!isReady || busy}
           onClick={() => void startExport(session, choice)}
         >

@@ -1,10 +1,14 @@
 import { NAME_TOKENS, PACK_PATTERN, PLAIN_PATTERN, type ExportChoice } from '@ordle/core';
+import { useSections } from '@/music/useMarkers';
 import { BarsFields } from '@/panels/sections/BarsFields';
+import { SectionSelect } from '@/panels/sections/SectionSelect';
 import { Segmented, TextField } from '@/ui';
 import type { KeptChoice } from './exportChoice';
 import { Row } from './Row';
 
 interface WhatOfThemProps {
+  /** Where the music that is chosen ends, in ticks; 0 while that is not known. */
+  endTick: number;
   kept: KeptChoice;
   choose(change: Partial<KeptChoice>): void;
 }
@@ -13,7 +17,8 @@ type Extent = ExportChoice['extent']['of'];
 const MOST_BARS = 99999;
 
 /** As played or cleaned; all of it, some bars, or each section or block by itself; and what files are called. */
-export function WhatOfThem({ kept, choose }: WhatOfThemProps) {
+export function WhatOfThem({ endTick, kept, choose }: WhatOfThemProps) {
+  const sections = useSections(endTick);
   const { extent, names } = kept;
   const usual = extent.of === 'sections' || extent.of === 'blocks' ? PACK_PATTERN : PLAIN_PATTERN;
   return (
@@ -49,6 +54,14 @@ export function WhatOfThem({ kept, choose }: WhatOfThemProps) {
               most={MOST_BARS}
               words={['from', 'to']}
               onChange={(bars) => choose({ extent: { of: 'bars', bars } })}
+            />
+          </span>
+          <span className="mt-1.5 block">
+            <SectionSelect
+              sections={sections}
+              bars={extent.bars}
+              disabled={false}
+              onChange={({ bars }) => choose({ extent: { of: 'bars', bars } })}
             />
           </span>
         </Row>
