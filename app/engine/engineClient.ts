@@ -169,7 +169,6 @@ export const engine: Engine = {
   checkExport: question('checkExport'),
   unfold: question('unfold'),
   bringParts: question('bringParts'),
-  sessionFile: question('sessionFile'),
   planExport: question('planExport'),
   exportSound: question('exportSound'),
   writeExport: question('writeExport'),

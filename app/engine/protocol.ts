@@ -228,6 +228,4 @@ export interface DocumentQuestions {
   exportSound(request: { session: Session; choice: ExportChoice }): Promise<Sounding>;
   /** Writes it, telling how far it is. Fails with `cancelled` when it is stopped or another is begun. */
   writeExport(request: { session: Session; choice: ExportChoice; history?: unknown }): Promise<WrittenExport>;
-  /** The session with its takes and hand edits as one file. */
-  sessionFile(request: { session: Session }): Promise<Uint8Array>;
 }

@@ -7,7 +7,6 @@ import {
   leftOut,
   listOf,
   midiOptions,
-  packSession,
   planExport,
   portionsOf,
   soundingOf,
@@ -177,10 +176,6 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
 
     async stopExport() {
       run++;
-    },
-
-    async sessionFile({ session }) {
-      return packSession(await sourceOf(session).everything(false));
     },
   } satisfies Partial<Engine>;
 }

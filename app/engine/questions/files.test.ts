@@ -50,7 +50,7 @@ describe('what comes into the engine and goes out', () => {
     const engine = createEngine();
     const { session } = await engine.importFile(BASS, demoFile(BASS));
     const steps = stepsOn(session, playing(session)[0].id, [createStep('quantize')]);
-    const bytes = await engine.sessionFile({ session: steps });
+    const bytes = await exported(engine, steps, { formats: [{ format: 'ordle', options: {} }] });
     await emptyDatabase();
     const other = createEngine();
     const { session: back } = await other.importFile('quay.ordle', bytes);

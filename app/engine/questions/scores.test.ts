@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import type { Part, Session } from '@ordle/core';
 import { put } from '../../../core/testing/quay';
 import { emptyDatabase } from '@/storage/testing/storage';
-import { createEngine, demoFile, partOf } from '../testing/engine';
+import { createEngine, exported, demoFile, partOf } from '../testing/engine';
 
 const FOG = { name: 'fog.musicxml', bytes: demoFile('ferry-fog-signal.musicxml') };
 const withReference = (session: Session, part: Part, reference: Part['reference']) =>
@@ -32,7 +32,7 @@ describe('a score beside a part', () => {
     expect(page?.strips.map(({ from, to }) => [from, to])).toEqual([[1, 9]]);
     expect(await createEngine().playedScore(asked)).toEqual(page);
     // It goes along with the session as a file.
-    const file = await engine.sessionFile({ session: laid });
+    const file = await exported(engine, laid, { formats: [{ format: 'ordle', options: {} }] });
     await emptyDatabase();
     const again = await createEngine().importFile('again', file);
     expect(partOf(again.session, 'Fog signal').reference).toEqual(reference);

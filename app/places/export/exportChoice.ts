@@ -67,7 +67,7 @@ export function useKeptChoice(session: Session) {
       wanted = false;
     };
     // Read once for a session, whatever is done to it meanwhile.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+     
   }, [session.id]);
   const kept = own?.kept ?? USUAL;
   return {
