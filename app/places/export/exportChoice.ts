@@ -67,7 +67,6 @@ export function useKeptChoice(session: Session) {
       wanted = false;
     };
     // Read once for a session, whatever is done to it meanwhile.
-     
   }, [session.id]);
   const kept = own?.kept ?? USUAL;
   return {
