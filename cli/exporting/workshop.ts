@@ -41,7 +41,14 @@ export function scratchOnDisk(): Scratch {
   let isOpen = true;
   return {
     append(bytes) {
-      writeSync(file, bytes);
+      try {
+        writeSync(file, bytes);
+      } catch (error) {
+        throw new OrdleError(
+          'write',
+          `There is no room for the sound in ${tmpdir()} while it is worked out: ${reasonOf(error)}.`,
+        );
+      }
       lengths.push(bytes.length);
     },
     *chunks() {

@@ -1,9 +1,18 @@
-import type { EventColumns } from '../midi';
-import { withColumns, type NoteTable, type Take } from '../model';
+import {
+  META,
+  META_MARKER,
+  META_TEMPO,
+  META_TIME_SIGNATURE,
+  createEventBuilder,
+  isConductorEvent,
+  pickEvents,
+  type EventColumns,
+} from '../midi';
+import { withColumns, type NoteTable, type OrderedEvents, type Take } from '../model';
 import type { Session } from '../session';
 import { createTimeline, effectiveMeters, effectiveTempos, type Timeline } from '../time';
 import type { Chosen } from './chosenParts';
-import { markersOf } from './conductor';
+import { isNameEvent, markersOf } from './conductor';
 import type { WovenPart } from './weave';
 
 /**
@@ -26,6 +35,41 @@ export function sessionOfExcerpt({ session, excerpt }: Chosen, takes: (key: stri
     tempos: within(effectiveTempos(session.tempos)),
     meters: within(effectiveMeters(session.meters)),
     markers: markers.map((marker) => ({ ...marker, tick: marker.tick - from })),
+  };
+}
+
+const [META_SMPTE_OFFSET, META_KEY] = [0x54, 0x59];
+/** What is written from the session, or means the whole file alone. */
+const NOT_CARRIED = new Set([META_TEMPO, META_TIME_SIGNATURE, META_MARKER, META_SMPTE_OFFSET]);
+
+/**
+ * What else speaks for the whole session within some bars: texts and messages at their places, and at the start the key
+ * that holds there and the name.
+ */
+export function carriedAlong({ session, excerpt }: Chosen, takes: (key: string) => Take): OrderedEvents {
+  const rows: number[] = [];
+  const ticks: number[] = [];
+  if (!excerpt || !session.conductor)
+    return { events: createEventBuilder(0).build(), order: new Float64Array(0) };
+  const { from, to } = excerpt;
+  const { events } = takes(session.conductor.take);
+  const isKey = (row: number) => events.status[row] === META && events.data1[row] === META_KEY;
+  const key = Array.from(events.tick.keys()).findLast((row) => isKey(row) && events.tick[row] <= from);
+  for (let row = 0; row < events.length; row++) {
+    const isMeta = events.status[row] === META;
+    if (events.status[row] < 0xf0 || (isMeta && NOT_CARRIED.has(events.data1[row]))) continue;
+    const isAll = session.conductor.events === 'all';
+    // Where the track makes a part too, that part has its name.
+    const isName = isAll && isNameEvent(events, row);
+    if (!isAll && !isConductorEvent(events, row)) continue;
+    const isWithin = events.tick[row] >= from && events.tick[row] < to;
+    if (!isName && row !== key && !isWithin) continue;
+    rows.push(row);
+    ticks.push(Math.max(0, events.tick[row] - from));
+  }
+  return {
+    events: { ...pickEvents(events, rows), tick: Float64Array.from(ticks) },
+    order: Float64Array.from(rows, (row) => row + 1),
   };
 }
 

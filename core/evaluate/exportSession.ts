@@ -16,12 +16,12 @@ import {
 import { channelsOf, listOf, isNameOnImport, type Part, type Session } from '../session';
 import { applyStep, createStep } from '../steps';
 import type { Division, Timeline } from '../time';
-import type { Material, Take } from '../model';
+import { joinEvents, type Material, type Take } from '../model';
 import { conductorOf, isNameEvent, orderOfTake, replacedBy, writtenAnew } from './conductor';
 import { takesIn, type Evaluator } from './evaluatePart';
 import { chosenParts, type Chosen, type PartsChoice } from './chosenParts';
 import { eventPlaces } from './eventPlaces';
-import { fromItsStart, sessionOfExcerpt } from './excerpts';
+import { carriedAlong, fromItsStart, sessionOfExcerpt } from './excerpts';
 import { finerList, finerShare, ticksForEach } from './finerTicks';
 import { groupedByTrack } from './sourceTracks';
 import { weave, type WovenPart } from './weave';
@@ -73,7 +73,8 @@ export function weaveFile(chosen: Chosen, layout: MidiLayout, takes: (key: strin
   const conductor = conductorOf(session, takes);
   const isAllKept = session.conductor !== null && !anew.tempos && !anew.meters && !anew.markers;
   const isReplaced = replacedBy(anew, session);
-  const list = finerList(conductor.list, times);
+  const all = chosen.excerpt ? joinEvents([carriedAlong(chosen, takes), conductor.list]) : conductor.list;
+  const list = finerList(all, times);
   const division = finerDivision(session.division, times);
   const woven = chosen.parts.map((own) => {
     const { part, assembly } = own;

@@ -9,7 +9,8 @@ import { choiceOf, filesWritten, sourceOf, together, workshop } from '../testing
 import { fileOfNotes, trackOf, type PlainNote, type RawEvent } from '../testing/files';
 import { conductedFile } from '../testing/markedSession';
 import { readMidi, writeMidi } from '../midi';
-import { FORMAT_IDS, planExport, writeExport } from '.';
+import { chosenParts, excerptOf } from '../evaluate';
+import { FORMAT_IDS, planExport, soundingOf, writeExport } from '.';
 import type { MidiOptions } from './formats/midi';
 
 const BAR = 1920;
@@ -64,6 +65,43 @@ describe('some bars', () => {
     expect(at((event) => event.type === 'timeSignature')).toEqual([0]);
     // It lasts its two bars, so that it can be laid end to end.
     expect(Math.max(...at((event) => event.type === 'endOfTrack'))).toBe(2 * BAR);
+  });
+
+  it('take along what speaks for the whole session: the key that holds, texts at their places', async () => {
+    const conducting: RawEvent[] = [
+      [0, 0xff, 3, 0, [...Buffer.from('Tide')]],
+      [0, 0xff, 0x59, 0, [2, 0]],
+      [0, 0xff, 0x54, 0, [1, 0, 0, 0, 0]],
+      [BAR, 0xff, 1, 0, [...Buffer.from('early')]],
+      [2 * BAR, 0xff, 0x59, 0, [0xfd, 1]],
+      [3 * BAR, 0xff, 1, 0, [...Buffer.from('slower')]],
+    ];
+    const strokesAt = [0, 1, 2, 3].flatMap((bar): RawEvent[] => [
+      [bar * BAR, 0x90, 60, 90],
+      [bar * BAR + 400, 0x80, 60, 64],
+    ]);
+    const file = {
+      ...fileOfNotes([]),
+      format: 1 as const,
+      tracks: [trackOf(conducting), trackOf(strokesAt)],
+    };
+    const [bytes] = Object.values(
+      await filesWritten(sourceOf(file), mid(), { extent: { of: 'bars', bars: [3, 5] } }),
+    );
+    const told = peerEvents(bytes).flatMap((event): unknown[] =>
+      event.type === 'text' || (event.type === 'trackName' && event.text === 'Tide')
+        ? [[event.tick, event.text]]
+        : event.type === 'keySignature'
+          ? [[event.tick, event.key, event.scale]]
+          : event.type === 'smpteOffset'
+            ? ['offset']
+            : [],
+    );
+    expect(told).toEqual([
+      [0, 'Tide'],
+      [0, -3, 1],
+      [BAR, 'slower'],
+    ]);
   });
 
   it('laid end to end are the whole', async () => {
@@ -274,6 +312,49 @@ const hostile = (): ReturnType<typeof sourceOf> => {
     }),
   );
 };
+
+test('what sounds is what the MIDI file has, note by note, also of some bars and with overlaps', async () => {
+  const bars = fc.option(
+    fc.integer({ min: 1, max: 4 }).map((from): [number, number] => [from, from + 2]),
+    { nil: null },
+  );
+  await fc.assert(
+    fc.asyncProperty(bars, fc.constantFrom('played' as const, 'cleaned' as const), async (range, version) => {
+      const source = sourceOf(HELD, (session) => ({
+        ...session,
+        parts: mapItems(session.parts, (part) => ({
+          ...part,
+          steps: orderedOf([{ id: 's', step: createStep('quantize', { grid: '1/4' } as object) }]),
+        })),
+      }));
+      const extent = range ? ({ of: 'bars', bars: range } as const) : ({ of: 'all' } as const);
+      const [bytes] = Object.values(await filesWritten(source, mid(), { extent, version }));
+      const { session: read, takeOf, evaluator } = sourceOf(readMidi(Uint8Array.from(bytes)).file);
+      const heard = (
+        of: Session,
+        from: typeof takeOf,
+        by: typeof evaluator,
+        only: typeof range,
+        as: typeof version,
+      ) => {
+        const chosen = chosenParts(of, { parts: of.parts.order, version: as }, by);
+        const { parts } = soundingOf(only ? excerptOf(chosen, only) : chosen, from);
+        return parts.flatMap(({ playback }) =>
+          Array.from(playback.noteStart, (start, row) => [
+            start.toFixed(9),
+            playback.noteEnd[row].toFixed(9),
+            playback.notePitch[row],
+            playback.noteVelocity[row],
+          ]),
+        );
+      };
+      const own = heard(source.session, source.takeOf, source.evaluator, range, version);
+      expect(own.length).toBeGreaterThan(2);
+      expect(own).toEqual(heard(read, takeOf, evaluator, null, 'played'));
+    }),
+    { numRuns: 20 },
+  );
+});
 
 describe('every format', () => {
   const everything = (source: ReturnType<typeof sourceOf>) =>

@@ -4,6 +4,8 @@ import type { PlaybackPart } from '../../evaluate';
 export interface SoundingPart {
   program: number;
   drums: boolean;
+  /** The channel (0-15) it goes out on, where it sounds elsewhere. */
+  channel: number;
   playback: PlaybackPart;
 }
 

@@ -35,6 +35,7 @@ export function soundingOf(chosen: Chosen, takes: (key: string) => Take): Soundi
     return {
       program: part.sound.program,
       drums: part.sound.drums,
+      channel: part.channel - 1,
       playback: blendedPlayback(material, material, 1, timeline.tempo, beside, assembly),
     };
   });
