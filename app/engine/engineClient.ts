@@ -170,6 +170,7 @@ export const engine: Engine = {
   unfold: question('unfold'),
   bringParts: question('bringParts'),
   planExport: question('planExport'),
+  checkFormats: question('checkFormats'),
   exportSound: question('exportSound'),
   writeExport: question('writeExport'),
   stopExport: () => call('stopExport', () => []) as Promise<void>,

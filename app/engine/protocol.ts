@@ -224,6 +224,11 @@ export interface DocumentQuestions {
   }): Promise<CheckedExport>;
   /** What will be written, by its names. */
   planExport(request: { session: Session; choice: ExportChoice }): Promise<PlannedExport>;
+  /** What there is to know of each chosen format before it is written; it may take a while. */
+  checkFormats(request: {
+    session: Session;
+    choice: ExportChoice;
+  }): Promise<{ format: string; sentences: string[] }[]>;
   /** What is chosen as it sounds: of some bars these, else all. */
   exportSound(request: { session: Session; choice: ExportChoice }): Promise<Sounding>;
   /** Writes it, telling how far it is. Fails with `cancelled` when it is stopped or another is begun. */

@@ -29,8 +29,11 @@ export interface Chosen {
   timeline: Timeline;
   version: PartsChoice['version'];
   parts: readonly ChosenPart[];
-  /** Where only some bars are taken: these, the second not counted, and from where to where they last, in ticks. */
-  excerpt: { bars: readonly [from: number, to: number]; from: number; to: number } | null;
+  /**
+   * Where only some bars are taken: these, the second not counted, from where to where they last, in ticks, and what
+   * they were cut out of.
+   */
+  excerpt: { bars: readonly [from: number, to: number]; from: number; to: number; whole: Chosen } | null;
 }
 
 /** Works out the parts that were chosen. Throws `nothing-to-export` when none is named, and as evaluating does. */
@@ -88,7 +91,7 @@ export function excerptOf(chosen: Chosen, bars: readonly [from: number, to: numb
   const to = barNumbered(timeline.meter, last).start;
   return {
     ...chosen,
-    excerpt: { bars, from, to },
+    excerpt: { bars, from, to, whole: chosen },
     parts: chosen.parts.map((own) => {
       const assembly = cut(own, own.material, [from, to], timeline);
       const { material } = assembly;

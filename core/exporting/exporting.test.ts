@@ -10,7 +10,7 @@ import { fileOfNotes, trackOf, type PlainNote, type RawEvent } from '../testing/
 import { conductedFile } from '../testing/markedSession';
 import { readMidi, writeMidi } from '../midi';
 import { chosenParts, excerptOf } from '../evaluate';
-import { FORMAT_IDS, planExport, soundingOf, writeExport } from '.';
+import { FORMAT_IDS, checkFormats, planExport, soundingOf, writeExport } from '.';
 import type { MidiOptions } from './formats/midi';
 
 const BAR = 1920;
@@ -145,7 +145,21 @@ describe('some bars', () => {
     const [table] = Object.values(await filesWritten(source, { format: 'csv', options: {} }, { extent }));
     const rows = Buffer.from(table).toString().trim().split('\r\n').slice(1);
     expect(rows.map((row) => row.split(',')[5])).toEqual([String(2 * BAR - 30), String(2 * BAR + 960)]);
-    const [xml] = Object.values(await filesWritten(source, { format: 'musicxml', options: {} }, { extent }));
+    const written = { format: 'musicxml', options: {} };
+    const [xml] = Object.values(await filesWritten(source, written, { extent }));
+    // How a bar is written depends on the others: it is that of the whole.
+    const notesOf = (bytes: Uint8Array) =>
+      [
+        ...Buffer.from(bytes)
+          .toString()
+          .matchAll(/<measure number="3"[^]*?<\/measure>/g),
+      ].map(([measure]) =>
+        [...measure.matchAll(/<note [^]*?<\/note>/g)].map(([note]) =>
+          note.replace(/<duration>.*?<\/duration>/, ''),
+        ),
+      );
+    expect(notesOf(xml)).toEqual(notesOf(Object.values(await filesWritten(source, written))[0]));
+    expect(notesOf(xml)[0].length).toBeGreaterThan(1);
     expect(
       [
         ...Buffer.from(xml)
@@ -354,6 +368,24 @@ test('what sounds is what the MIDI file has, note by note, also of some bars and
     }),
     { numRuns: 20 },
   );
+});
+
+describe('what is told before it is written', () => {
+  const told = (format: string, options: object) =>
+    checkFormats(sourceOf(HELD), choiceOf(sourceOf(HELD), [{ format, options }]))[0].sentences;
+
+  it('is how far a coarser division moves notes, and nothing of one that moves none', () => {
+    // A tick of 96 to the quarter lasts 8.3 ms at the slowest tempo, which is 75.
+    expect(told('mid', { division: 96 })).toEqual([expect.stringContaining('notes move by up to 4.2 ms')]);
+    for (const division of [480, 960, null]) expect(told('mid', { division })).toEqual([]);
+  });
+
+  it('is how long sound lasts and how large it gets, and how much is written otherwise than played', () => {
+    // Two bars at 120 and four at 75 bpm; the last stroke ends 1100 ticks into the last bar.
+    expect(told('wav', { tail: 'bar' })).toEqual(['It lasts 0:16: some 3.0 MB a file.']);
+    expect(told('csv', {})).toEqual([]);
+    expect(told('musicxml', { finest: 4 })[0]).toMatch(/^\d+ notes are written otherwise than played/);
+  });
 });
 
 describe('every format', () => {

@@ -62,6 +62,8 @@ export interface FormatKind<O = unknown> {
   isCut: boolean;
   /** What it cannot hold, in sentences. */
   cannotHold(options: O): string[];
+  /** What there is to know of these very parts before they are written so, in sentences; it may take a while. */
+  check?(portion: Portion, options: O): string[];
   /** The files it makes of a portion. Throws OrdleError where it can make none. */
   files(portion: Portion, options: O): PlannedFile[];
 }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { OrdleError } from '../errors';
 import { chosenParts } from '../evaluate';
 import { bpmOf, type TempoMap } from '../time';
-import { filesOf, formatChoiceSchema, formatOf, type FormatChoice } from './formats';
+import { filesOf, formatChoiceSchema, formatOf, optionsOf, type FormatChoice } from './formats';
 import type { ExportSource, PlannedFile, Portion, Workshop } from './formatKind';
 import { PACK_PATTERN, PLAIN_PATTERN, legalName, nameBy, namesApart } from './names';
 import { portionsOf, type Extent } from './portions';
@@ -132,6 +132,24 @@ export async function* writeExport(
   if (plan.isZip) yield* zipOf(each());
   else yield* chunksOf(0);
   tell(1);
+}
+
+/**
+ * What there is to know of what was chosen before it is written, by the format's id. Of sections and blocks the whole
+ * is looked at.
+ */
+export function checkFormats(
+  source: ExportSource,
+  choice: ExportChoice,
+): { format: string; sentences: string[] }[] {
+  const chosen = chosenParts(source.session, choice, source.evaluator);
+  const extent: Extent = isPack(choice.extent) ? { of: 'all' } : choice.extent;
+  const portions = portionsOf(source, chosen, extent);
+  return choice.formats.map(({ format, options }) => {
+    const kind = formatOf(format);
+    const read = optionsOf(kind, options);
+    return { format, sentences: portions.flatMap((portion) => kind.check?.(portion, read) ?? []) };
+  });
 }
 
 /** What a choice leaves out of each format, by the format's id. */

@@ -1,5 +1,6 @@
 import {
   OrdleError,
+  checkFormats,
   checkMidi,
   chosenParts,
   collectSessionFile,
@@ -125,6 +126,11 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
         leftOut: leftOut(only.formats),
         endTick: endOfChosen(chosenParts(session, only, evaluator)),
       };
+    },
+
+    async checkFormats({ session, choice }) {
+      const { only } = await readable(session, choice);
+      return checkFormats(sourceOf(session), only);
     },
 
     async exportSound({ session, choice }) {

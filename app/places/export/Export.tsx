@@ -25,6 +25,7 @@ export function Export() {
   return <ExportOf key={session.id} />;
 }
 
+const knownAsked = (asked: Parameters<typeof engine.checkFormats>[0]) => engine.checkFormats(asked);
 const planAsked = (asked: Parameters<typeof engine.planExport>[0]) => engine.planExport(asked);
 
 function ExportOf() {
@@ -43,6 +44,7 @@ function ExportOf() {
   const written = wanted.filter(({ id }) => !waiting.some(({ partId }) => partId === id));
   const choice = useMemo(() => choiceOf(kept, ids), [kept, ids]);
   const plan = useAnswer(planAsked, { session, choice });
+  const known = useAnswer(knownAsked, { session, choice });
   const tick = (parts: readonly Part[], isOn: boolean) => choose({ ticks: ticked(kept, parts, isOn) });
   const tickOne = (id: string, isOn: boolean) =>
     tick(
@@ -96,6 +98,7 @@ function ExportOf() {
             </section>
             <WhatIsWritten
               plan={plan.answer}
+              known={known.isCurrent && known.error === null ? (known.answer ?? []) : []}
               isCurrent={plan.isCurrent}
               error={plan.error}
               check={kept.on.includes('mid') ? check : null}

@@ -7,6 +7,8 @@ import { counted } from '@/words/counts';
 
 interface WhatIsWrittenProps {
   plan: PlannedExport | null;
+  /** What there is to know of each format, by its id, once that is found. */
+  known: readonly { format: string; sentences: string[] }[];
   isCurrent: boolean;
   error: string | null;
   /** What there is to know of MIDI files, where one is written. */
@@ -20,7 +22,7 @@ const FEW = 8;
 
 /** The files by their names, what is in them, and what each format leaves out. */
 export function WhatIsWritten(props: WhatIsWrittenProps) {
-  const { plan, isCurrent, error, check, parts, nameOf } = props;
+  const { plan, known, isCurrent, error, check, parts, nameOf } = props;
   const [showsAll, setShowsAll] = useState(false);
   const files = plan?.files ?? [];
   const shown = showsAll ? files : files.slice(0, FEW);
@@ -50,7 +52,7 @@ export function WhatIsWritten(props: WhatIsWrittenProps) {
             {plan?.leftOut.map(({ format, sentences }) => (
               <li key={format}>
                 {plan.leftOut.length > 1 ? `${formatOf(format).title}: ` : ''}
-                {sentences.join(' ')}
+                {[...sentences, ...(known.find((each) => each.format === format)?.sentences ?? [])].join(' ')}
               </li>
             ))}
           </ul>

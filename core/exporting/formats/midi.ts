@@ -1,7 +1,15 @@
 import { z } from 'zod';
-import { checkExport, onlyParts, weaveFile, type ExportCheck, type MidiLayout } from '../../evaluate';
+import {
+  checkExport,
+  onlyParts,
+  ticksWritten,
+  weaveFile,
+  type ExportCheck,
+  type MidiLayout,
+} from '../../evaluate';
 import { writeMidi } from '../../midi';
 import type { Session } from '../../session';
+import { effectiveTempos } from '../../time';
 import type { FormatKind, PlannedFile, Portion } from '../formatKind';
 
 export const midiOptions = z.strictObject({
@@ -47,6 +55,18 @@ export const midi: FormatKind<MidiOptions> = {
     ...(programs ? [] : ['Which sounds the parts have is left out.']),
     ...(names ? [] : ['Names of the parts are left out.']),
   ],
+  check({ chosen, source }, { division }) {
+    const { division: own, tempos } = chosen.session;
+    if (division === null || own.kind !== 'metrical' || division % own.ticksPerQuarter === 0) return [];
+    // Half a tick either way, at the slowest tempo there is.
+    const slowest = effectiveTempos(tempos).reduce(
+      (most, { microsecondsPerQuarter }) => Math.max(most, microsecondsPerQuarter),
+      0,
+    );
+    const farthest =
+      slowest / 1000 / ticksWritten(chosen, { division }, source.takeOf) / own.ticksPerQuarter / 2;
+    return [`Its ticks are others than the session's: notes move by up to ${farthest.toFixed(1)} ms.`];
+  },
   files(portion, options) {
     const { chosen, source } = portion;
     const layout = layoutOf(chosen.session, options);

@@ -1,9 +1,10 @@
 import { strToU8 } from 'fflate';
 import { z } from 'zod';
 import { OrdleError } from '../../errors';
+import { onlyParts } from '../../evaluate';
 import { writeMusicXml, writeMxl } from '../../formats';
 import { partsAsWritten } from '../../readings';
-import type { FormatKind } from '../formatKind';
+import type { FormatKind, Portion } from '../formatKind';
 import { countOf } from './midi';
 
 export const musicXmlSettings = z.strictObject({
@@ -29,7 +30,17 @@ export const musicXml: FormatKind<MusicXmlSettings> = {
     'Notes stand at written values: how early, late or long each was is not in it.',
     'Of the controllers it holds the pedal alone.',
   ],
-  files({ chosen, source }, { compressed, staves, finest }) {
+  check(portion, options) {
+    const [from, to] = portion.chosen.excerpt?.bars ?? [1, Infinity];
+    const count = writtenParts(portion, options)
+      .flatMap(({ written }) => written.concerns)
+      .filter(({ bar }) => bar >= from && bar < to).length;
+    if (count === 0) return [];
+    const notes = count === 1 ? '1 note is' : `${count.toLocaleString('en')} notes are`;
+    return [`${notes} written otherwise than played, so that the page can be read; Score lists them.`];
+  },
+  files({ chosen, source }, options) {
+    const { compressed } = options;
     const sounding = chosen.parts.filter(({ material }) => material.notes.length > 0);
     return [
       {
@@ -37,18 +48,7 @@ export const musicXml: FormatKind<MusicXmlSettings> = {
         extension: compressed ? 'mxl' : 'musicxml',
         words: countOf(sounding.length),
         *chunks() {
-          const parts = chosen.parts.map((own) => ({
-            ...own,
-            part: {
-              ...own.part,
-              notation: {
-                ...own.part.notation,
-                ...(staves !== null && { staves }),
-                ...(finest !== null && { finest }),
-              },
-            },
-          }));
-          const written = partsAsWritten({ ...chosen, parts }, source.takeOf).map((each) => each.written);
+          const written = writtenParts({ chosen, source }, options).map((each) => each.written);
           if (written.length === 0)
             throw new OrdleError(
               'nothing-to-export',
@@ -64,3 +64,25 @@ export const musicXml: FormatKind<MusicXmlSettings> = {
     ];
   },
 };
+
+/** The parts as notation, each by its own settings but for what the options say. */
+function writtenParts(
+  { chosen, source }: Pick<Portion, 'chosen' | 'source'>,
+  { staves, finest }: MusicXmlSettings,
+): ReturnType<typeof partsAsWritten> {
+  // Read as a whole, as Score reads it: how a bar is written depends on the others.
+  const ids = chosen.parts.map(({ part }) => part.id);
+  const whole = chosen.excerpt ? onlyParts(chosen.excerpt.whole, ids) : chosen;
+  const parts = whole.parts.map((own) => ({
+    ...own,
+    part: {
+      ...own.part,
+      notation: {
+        ...own.part.notation,
+        ...(staves !== null && { staves }),
+        ...(finest !== null && { finest }),
+      },
+    },
+  }));
+  return partsAsWritten({ ...whole, parts }, source.takeOf);
+}

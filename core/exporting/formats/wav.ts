@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { endOfChosen } from '../../evaluate';
 import { ticksToSeconds } from '../../time';
 import type { FormatKind, PlannedFile, Workshop } from '../formatKind';
+import { bytesOfFrame } from '../wav/samples';
 import { renderSound, wavOf, type Rendering, type WavOptions } from '../wav/rendering';
 import { soundingOf } from '../wav/soundingOf';
 import { countOf } from './midi';
@@ -22,6 +23,15 @@ export const wav: FormatKind<WavOptions> = {
   options: wavOptions,
   isCut: true,
   cannotHold: () => ['Notes can no longer be changed: it is sound.'],
+  check({ chosen, source }, { rate, bits, tail }) {
+    const sounding = soundingOf(chosen, source.takeOf);
+    const seconds = tail === 'bar' ? sounding.barEnd : sounding.end;
+    if (seconds === 0) return [];
+    const megabytes = (seconds * rate * bytesOfFrame(bits)) / 1e6;
+    const size = megabytes < 10 ? megabytes.toFixed(1) : megabytes.toFixed(0);
+    const time = `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+    return [`It lasts ${time}${tail === 'ring' ? ' and rings out' : ''}: some ${size} MB a file.`];
+  },
   files({ chosen, source }, options) {
     const sounding = chosen.parts.filter(({ material }) => material.notes.length > 0);
     if (sounding.length === 0) return [];
