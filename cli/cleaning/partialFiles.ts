@@ -34,17 +34,31 @@ export function writeWhole(target: string, bytes: Uint8Array): void {
   }
 }
 
-/** The same with bytes that come piece by piece. */
-export async function writeStreamed(target: string, chunks: AsyncIterable<Uint8Array>): Promise<number> {
+/**
+ * The same with bytes that come piece by piece; gives how many. `watch` takes care of signals while there is something
+ * half-written, and returns the way to stop.
+ */
+export async function writeStreamed(
+  target: string,
+  chunks: AsyncIterable<Uint8Array>,
+  watch: () => () => void = () => () => {},
+): Promise<number> {
   const partial = `${target}.${process.pid}-${written++}.part`;
   let length = 0;
   let file: number | null = null;
+  let stopWatching = () => {};
+  const open = () => {
+    stopWatching = watch();
+    return openSync(partial, 'w');
+  };
   try {
-    file = openSync(partial, 'w');
     for await (const bytes of chunks) {
+      // Only now: before, a signal ends the call at once, whatever that is at.
+      file ??= open();
       writeSync(file, bytes);
       length += bytes.length;
     }
+    file ??= open();
     closeSync(file);
     file = null;
     renameSync(partial, target);
@@ -54,6 +68,8 @@ export async function writeStreamed(target: string, chunks: AsyncIterable<Uint8A
     rmSync(partial, { force: true });
     if (error instanceof OrdleError) throw error;
     throw new OrdleError('write', `${target} cannot be written: ${reasonOf(error)}.`);
+  } finally {
+    stopWatching();
   }
 }
 

@@ -156,12 +156,7 @@ async function exportOne(
     throw new OrdleError('out-folder', `The folder ${folder} cannot be made: ${reasonOf(error)}.`);
   }
   sweepPartialFiles(folder);
-  const stopWatching = dropPartialFilesOnSignal(folder);
-  try {
-    return { file: name, written: await writeAll(plan, targets, isFolder, surroundings) };
-  } finally {
-    stopWatching();
-  }
+  return { file: name, written: await writeAll(plan, targets, isFolder, surroundings) };
 }
 
 /** Each file by itself into a folder, or the one file or zip. */
@@ -174,13 +169,14 @@ async function writeAll(
   const workshop = {
     instruments: instrumentsIn(surroundings.soundBank),
     scratch: scratchOnDisk,
-    pause: () => Promise.resolve(),
+    pause: createPause(),
     tell: (sentence: string) => void surroundings.complain(sentence),
   };
   const tell = progressTeller(surroundings);
+  const watch = () => dropPartialFilesOnSignal(path.dirname(targets[0]));
   const shown = (target: string) => path.relative(surroundings.directory, target) || target;
   if (!isFolder) {
-    const bytes = await writeStreamed(targets[0], writeExport(plan, workshop, tell));
+    const bytes = await writeStreamed(targets[0], writeExport(plan, workshop, tell), watch);
     const holds = plan.isZip ? { holds: plan.files.map((file) => file.name) } : {};
     return [{ file: shown(targets[0]), bytes, ...holds }];
   }
@@ -189,10 +185,22 @@ async function writeAll(
     const alone = { files: [file], name: file.name, isZip: false };
     written.push({
       file: shown(targets[at]),
-      bytes: await writeStreamed(targets[at], writeExport(alone, workshop, tell)),
+      bytes: await writeStreamed(targets[at], writeExport(alone, workshop, tell), watch),
     });
   }
   return written;
+}
+
+/** Ms of work between two looks at whether a signal has come. */
+const TURN_MS = 50;
+
+function createPause(): () => Promise<void> {
+  let last = Date.now();
+  return async () => {
+    if (Date.now() - last < TURN_MS) return;
+    await new Promise((resolve) => setImmediate(resolve));
+    last = Date.now();
+  };
 }
 
 /** Tells how far long work is, at most so often, and only once it has run this long. */
