@@ -50,21 +50,22 @@ export function scratchInMemory(): Scratch {
  */
 export const plainInstruments: Instruments = async (rate, parts) => {
   let frame = 0;
-  const levelAt = (
-    { noteStart, noteEnd, noteVelocity }: (typeof parts)[number]['playback'],
-    second: number,
-  ) =>
-    noteStart.reduce((sum, start, row) => {
-      if (second < start) return sum;
-      const over = Math.max(0, second - noteEnd[row]);
-      return sum + (noteVelocity[row] / 100) * 0.5 ** (100 * over);
-    }, 0);
   return {
     render(outputs) {
-      parts.forEach(({ playback }, part) => {
+      const [begins, ends] = [frame / rate, (frame + SOUND_BLOCK) / rate];
+      parts.forEach(({ playback: { noteStart, noteEnd, noteVelocity } }, part) => {
         const [left, right] = outputs[part % outputs.length];
-        for (let at = 0; at < SOUND_BLOCK; at++) {
-          const level = levelAt(playback, (frame + at) / rate);
+        // A third of a second after its end nothing of a note is left that could be told.
+        const sounding = [...noteStart.keys()].filter(
+          (row) => noteStart[row] < ends && noteEnd[row] + 0.33 > begins,
+        );
+        for (let at = 0; at < SOUND_BLOCK && sounding.length > 0; at++) {
+          const second = (frame + at) / rate;
+          let level = 0;
+          for (const row of sounding) {
+            if (second < noteStart[row]) continue;
+            level += (noteVelocity[row] / 100) * 0.5 ** (100 * Math.max(0, second - noteEnd[row]));
+          }
           left[at] += level;
           right[at] += level / 2;
         }
