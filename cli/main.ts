@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { OrdleError, recipeJsonSchema } from '@ordle/core';
 import { clean } from './commands/clean';
@@ -15,8 +16,10 @@ import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
 const HELP = `ordle: clean recorded MIDI from the command line
 
   ordle inspect FILE... [--json]                             say what is in a file
-  ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]
-                                                             apply a recipe to every part of each file
+  ordle clean FILE... --recipe RECIPE.json|--suggest --out DIR [--list -] [--resume] [--overwrite]
+                                                             apply a recipe to every part of each file, or what is
+                                                             suggested for each; --list - reads names from standard
+                                                             input, --resume leaves out what is done
   ordle merge FILE FILE... --mode layer [--doubles both|louder|longer|first] [--within MS] --out FILE
   ordle merge FILE FILE... --mode join --out FILE
   ordle merge FILE FILE... --mode tightest [--grid 1/16] [--penalty MS] [--missing MS] --out FILE
@@ -58,6 +61,7 @@ export async function main(
     directory,
     print: (line) => process.stdout.write(`${line}\n`),
     complain: (line) => process.stderr.write(`${line}\n`),
+    input: () => readFileSync(0, 'utf8'),
     cleanWorker: null,
     soundBank: path.resolve('app/public/sounds/general-midi.sf2'),
     ...output,

@@ -6,6 +6,8 @@ export interface Surroundings {
   directory: string;
   print(line: string): void;
   complain(line: string): void;
+  /** All of standard input. */
+  input(): string;
   /** The built script of the cleaning thread; null where everything runs in one thread. */
   cleanWorker: string | null;
   /** The file of the instruments that sound in audio files (SF2). */

@@ -1,8 +1,7 @@
 import { statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import type { Step } from '@ordle/core';
-import { cleanOne, type CleaningJob, type CleaningResult } from './cleanOne';
+import { cleanOne, type Cleaning, type CleaningJob, type CleaningResult } from './cleanOne';
 import { writeWhole } from './partialFiles';
 
 /** Fewer files than this, and no more bytes, are done sooner than a thread starts. */
@@ -10,7 +9,7 @@ const WORTH_THREADS = 8;
 const WORTH_BYTES = 4_000_000;
 
 export interface CleaningOptions {
-  steps: readonly Step[];
+  steps: Cleaning;
   /** The script of the cleaning thread; without one everything runs here. */
   workerFile: string | null;
   /** Called for every job, in the order of the jobs. */
@@ -39,9 +38,9 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
       // A signal is heard between two pieces of work only, so it is looked after only while something is written:
       // else it ends the call at once, whatever that is at.
       let stopWatching = () => {};
-      const write = (target: string, bytes: Uint8Array) => {
+      const write: typeof writeWhole = (...given) => {
         stopWatching = watch();
-        writeWhole(target, bytes);
+        writeWhole(...given);
       };
       settle(index, cleanOne(job, steps, write));
       await new Promise((resolve) => setImmediate(resolve));

@@ -1,7 +1,18 @@
-import { readFileSync, statSync } from 'node:fs';
-import { OrdleError, cleanFile, readMusic, sentenceOf, writeMidi, type Step } from '@ordle/core';
+import { existsSync, readFileSync, rmSync, statSync } from 'node:fs';
+import path from 'node:path';
+import {
+  OrdleError,
+  cleanFile,
+  readMusic,
+  sentenceOf,
+  suggestFile,
+  writeMidi,
+  type MidiFile,
+  type Step,
+} from '@ordle/core';
 import { reasonOf } from '../fileErrors';
 import { midiBytesOf } from './sessionSource';
+import { appendDone, digestOf } from './manifest';
 import { writeWhole } from './partialFiles';
 
 /** One file to clean: its name as the person wrote it, where it lies, and where the result goes. */
@@ -9,33 +20,81 @@ export interface CleaningJob {
   name: string;
   source: string;
   target: string;
+  /** Where a manifest is kept: its file, what is to be said in it, and the digest of the input that it knows, if any. */
+  manifest?: { file: string; recipe: string; version: string; known: string | null; overwrite: boolean };
 }
 
-/** What came of a job. `sentence` says why nothing was written. */
+/**
+ * What came of a job. `isDone`: a manifest says that it was done before; `suggested`: how many steps were suggested,
+ * on how many of its parts. `sentence` says why nothing was written.
+ */
 export type CleaningResult =
-  | { ok: true; notes: number; changed: number; moved: number; repairs: number }
+  | {
+      ok: true;
+      notes: number;
+      changed: number;
+      moved: number;
+      repairs: number;
+      isDone?: boolean;
+      suggested?: { steps: number; on: number; parts: number };
+    }
   | { ok: false; sentence: string };
+
+/** What is done to every part of a file: some steps, or (null) what is suggested for each. */
+export type Cleaning = readonly Step[] | null;
+
+type Write = (target: string, bytes: Uint8Array, beforeIsThere?: () => void) => void;
 
 /**
  * Reads, cleans and writes one file, by `write`. Whatever goes wrong with it is a result, not an error; nothing is
  * written for it then.
  */
-export function cleanOne(
-  { name, source, target }: CleaningJob,
-  steps: readonly Step[],
-  write: (target: string, bytes: Uint8Array) => void = writeWhole,
-): CleaningResult {
+export function cleanOne(job: CleaningJob, steps: Cleaning, write: Write = writeWhole): CleaningResult {
+  const { name, source, target, manifest } = job;
   try {
-    const { file, repairs } = readMusic(readSource(name, source));
-    const cleaned = cleanFile(file, steps);
-    write(target, writeMidi(cleaned.file));
-    const { notes, changed, moved } = cleaned;
-    return { ok: true, notes, changed, moved, repairs: repairs.length };
+    const given = readWhole(name, source);
+    const input = manifest ? digestOf(given) : '';
+    if (manifest && existsSync(target)) {
+      if (manifest.known === input)
+        return { ok: true, notes: 0, changed: 0, moved: 0, repairs: 0, isDone: true };
+      if (!manifest.overwrite)
+        throw new OrdleError(
+          'out-file',
+          `${target} is already there, and was not made of this file by this recipe; give --overwrite to replace it.`,
+        );
+    }
+    const { file, repairs } = readMusic(midiBytesOf(given));
+    const { file: cleaned, ...counts } = steps ? cleanFile(file, steps) : bySuggestion(file);
+    write(target, writeMidi(cleaned), () => {
+      if (!manifest) return;
+      // First what was there goes, then it is said, then the new one comes: a kill between any two is told by its absence.
+      rmSync(target, { force: true });
+      appendDone(manifest.file, { ...manifestEntry(manifest), name: path.basename(target), input });
+    });
+    return { ok: true, repairs: repairs.length, ...counts };
   } catch (error) {
     // What an engine throws when room runs out.
     const sentence = error instanceof RangeError ? 'It needs more room than there is.' : sentenceOf(error);
     return { ok: false, sentence };
   }
+}
+
+const manifestEntry = ({ recipe, version }: NonNullable<CleaningJob['manifest']>) => ({ recipe, version });
+
+function bySuggestion(file: MidiFile) {
+  const suggestion = suggestFile(file);
+  const { parts } = suggestion;
+  return {
+    file: suggestion.applied(),
+    notes: parts.reduce((sum, { notes }) => sum + notes, 0),
+    changed: 0,
+    moved: 0,
+    suggested: {
+      steps: parts.reduce((sum, { steps }) => sum + steps.length, 0),
+      on: parts.filter(({ steps }) => steps.length > 0).length,
+      parts: parts.length,
+    },
+  };
 }
 
 /** The bytes of a MIDI file; a session file is read as what it would be exported as. Fails as `readWhole` does. */

@@ -20,13 +20,14 @@ const OLD_MS = 24 * 60 * 60 * 1000;
 let written = 0;
 
 /**
- * Writes beside the target and renames, so that an interrupted call never leaves half a file under the name. Throws
- * OrdleError `write` with the reason in words.
+ * Writes beside the target and renames, so that an interrupted call never leaves half a file under the name;
+ * `beforeIsThere` is called between the two. Throws OrdleError `write` with the reason in words.
  */
-export function writeWhole(target: string, bytes: Uint8Array): void {
+export function writeWhole(target: string, bytes: Uint8Array, beforeIsThere?: () => void): void {
   const partial = `${target}.${process.pid}-${written++}.part`;
   try {
     writeFileSync(partial, bytes);
+    beforeIsThere?.();
     renameSync(partial, target);
   } catch (error) {
     rmSync(partial, { force: true });

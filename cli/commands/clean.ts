@@ -5,31 +5,49 @@ import { readArguments } from '../arguments';
 import { cleanAll } from '../cleaning/cleanAll';
 import type { CleaningJob, CleaningResult } from '../cleaning/cleanOne';
 import { dropOwnPartialFiles, sweepPartialFiles } from '../cleaning/partialFiles';
+import { digestOf, readManifest } from '../cleaning/manifest';
 import { reasonOf } from '../fileErrors';
-import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
+import {
+  EXIT_SOME_FAILED,
+  EXIT_UNUSABLE,
+  readInput,
+  readInputWhole,
+  withName,
+  type Surroundings,
+} from '../surroundings';
+import { VERSION } from '../version';
 
 /** Progress is told at most this often, and only once a call has run this long. */
 const PROGRESS_MS = 1000;
 
 /**
- * `ordle clean FILE... --recipe RECIPE.json --out DIR [--overwrite]`: applies a recipe to every part of each file,
- * many files in parallel. Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could
- * be used.
+ * `ordle clean FILE... --recipe RECIPE.json --out DIR [--list -] [--resume] [--overwrite]`: applies a recipe to every
+ * part of each file, or with `--suggest` what is suggested for each, many files in parallel. `--list` reads names from
+ * standard input, a line each; `--resume` leaves out what a manifest beside the results says is done, and keeps it.
+ * Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could be used.
  */
 export async function clean(args: readonly string[], surroundings: Surroundings): Promise<number> {
   const { values, positionals } = readArguments(args, {
     recipe: { type: 'string' },
+    suggest: { type: 'boolean', default: false },
     out: { type: 'string' },
+    list: { type: 'string' },
+    resume: { type: 'boolean', default: false },
     overwrite: { type: 'boolean', default: false },
   });
-  if (positionals.length === 0 || !values.recipe || !values.out) {
+  if (values.list !== undefined && values.list !== '-')
+    throw new OrdleError('usage', '--list takes "-" alone: names are read from standard input, one a line.');
+  if (values.suggest && values.recipe)
+    throw new OrdleError('usage', '--suggest and --recipe do not go together; give one of them.');
+  const names = values.list === undefined ? positionals : [...positionals, ...linesOf(surroundings.input())];
+  if (names.length === 0 || !(values.recipe || values.suggest) || !values.out) {
     throw new OrdleError(
       'usage',
       'Name the files, the recipe and the folder to write to: ordle clean FILE... --recipe RECIPE.json --out DIR',
     );
   }
-  const recipe = readRecipe(values.recipe, surroundings);
-  const idle = recipe.steps.find(({ on, kind }) => on && kindOf(kind).followsScore);
+  const recipe = values.recipe ? readRecipe(values.recipe, surroundings) : null;
+  const idle = recipe?.steps.find(({ on, kind }) => on && kindOf(kind).followsScore);
   if (idle)
     surroundings.complain(
       `The step “${kindOf(idle.kind).title}” goes by a score that lies beside a part; files have none, so it changes nothing.`,
@@ -41,16 +59,31 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     throw new OrdleError('out-folder', `The folder ${values.out} cannot be made: ${reasonOf(error)}.`);
   }
   sweepPartialFiles(folder);
-  const count = createCount(positionals.length, surroundings);
+  const entry = {
+    recipe: values.recipe ? digestOf(readInputWhole(values.recipe, surroundings)) : 'suggestion',
+    version: VERSION,
+  };
+  const manifest = values.resume ? readManifest(folder, entry) : null;
+  const count = createCount(names.length, surroundings);
   const jobs: CleaningJob[] = [];
   const taken = new Set<string>();
-  for (const name of positionals) {
-    const job = {
+  for (const name of names) {
+    const target = path.join(folder, path.basename(name).replace(/\.ordle$/i, '.mid'));
+    const job: CleaningJob = {
       name,
       source: path.resolve(surroundings.directory, name),
-      target: path.join(folder, path.basename(name).replace(/\.ordle$/i, '.mid')),
+      target,
+      ...(manifest && {
+        manifest: {
+          file: manifest.file,
+          ...entry,
+          known: manifest.done.get(path.basename(target)) ?? null,
+          overwrite: values.overwrite,
+        },
+      }),
     };
-    const fault = faultOfTarget(job, taken, values.overwrite);
+    // With a manifest it is told by what is in the file whether it may be replaced.
+    const fault = faultOfTarget(job, taken, values.overwrite || manifest !== null);
     if (fault) count.fail(name, fault);
     else {
       jobs.push(job);
@@ -58,7 +91,7 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     }
   }
   await cleanAll(jobs, {
-    steps: recipe.steps,
+    steps: recipe?.steps ?? null,
     workerFile: surroundings.cleanWorker,
     onResult: (result, job) => count.take(result, job),
     onProgress: (done) => count.progress(done),
@@ -66,6 +99,8 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
   });
   return count.close();
 }
+
+const linesOf = (text: string): string[] => text.split(/\r?\n/).filter((line) => line.trim() !== '');
 
 /** A call that is interrupted takes what it has half-written with it. Returns the way to stop watching. */
 export function dropPartialFilesOnSignal(folder: string): () => void {
@@ -113,9 +148,11 @@ function faultOfTarget(
 function createCount(files: number, { print, complain }: Surroundings) {
   const failed: string[] = [];
   let cleaned = 0;
+  let before = 0;
   let notes = 0;
   let moved = 0;
   let changed = 0;
+  let isSuggested = false;
   let spoke = performance.now();
   const fail = (name: string, sentence: string) => {
     failed.push(name);
@@ -128,15 +165,23 @@ function createCount(files: number, { print, complain }: Surroundings) {
         fail(name, result.sentence);
         return;
       }
+      if (result.isDone) {
+        before++;
+        if (files === 1) print(`${name}: was done before, ${target} was left as it is`);
+        return;
+      }
       cleaned++;
       notes += result.notes;
       moved += result.moved;
       changed += result.changed;
       const repaired =
         result.repairs === 0 ? '' : `, ${counted(result.repairs, 'repair', 'repairs')} on reading`;
-      print(
-        `${name}: ${result.changed} of ${result.notes} notes changed, ${result.moved} of them moved, written to ${target}${repaired}`,
-      );
+      const { suggested } = result;
+      const done = suggested
+        ? `${counted(suggested.steps, 'step', 'steps')} suggested for ${suggested.on} of ${counted(suggested.parts, 'part', 'parts')}`
+        : `${result.changed} of ${result.notes} notes changed, ${result.moved} of them moved`;
+      isSuggested ||= suggested !== undefined;
+      print(`${name}: ${done}, written to ${target}${repaired}`);
     },
     progress(done: number) {
       const now = performance.now();
@@ -146,13 +191,17 @@ function createCount(files: number, { print, complain }: Surroundings) {
     },
     close(): number {
       if (files > 1) {
+        const done = isSuggested
+          ? 'each by its own suggestion'
+          : `${counted(moved, 'note', 'notes')} moved, ${changed} of ${notes} changed in all`;
+        const earlier = before === 0 ? '' : `${before} were done before, `;
         print(
-          `${cleaned} of ${files} files cleaned: ${counted(moved, 'note', 'notes')} moved, ${changed} of ${notes} changed in all, ${counted(failed.length, 'file', 'files')} failed`,
+          `${cleaned} of ${files} files cleaned: ${done}, ${earlier}${counted(failed.length, 'file', 'files')} failed`,
         );
         if (failed.length > 0) complain(`Failed: ${failed.join(', ')}`);
       }
       if (failed.length === 0) return 0;
-      return cleaned === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
+      return cleaned + before === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
     },
   };
 }
