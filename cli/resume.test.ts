@@ -8,6 +8,7 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
+import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { createStep, writeMidi } from '@ordle/core';
 import { fileOfNotes } from '../core/testing/files';
@@ -118,6 +119,41 @@ describe('ordle clean --resume', () => {
     expect(readdirSync(file('out'))).toEqual(names.map((name) => path.basename(name)));
   });
 });
+
+const hasParallel = existsSync('/usr/bin/parallel');
+if (!hasParallel) console.warn('parallel is not installed: the test of several slots did NOT run.');
+(hasParallel ? it : it.skip)(
+  'many files in two slots that are killed and gone on with come to what one call makes of them',
+  async () => {
+    const { file, names, run } = setUp(60);
+    writeFileSync(file('names'), `${names.join('\n')}\n`);
+    const command = `parallel --will-cite --pipe -N 10 -j2 '${process.execPath}' '${path.resolve(__dirname, 'bin/ordle.mjs')}' clean --list - --recipe recipe.json --out out --resume < names`;
+    const start = () =>
+      spawn('sh', ['-c', command], {
+        cwd: folderOf(file),
+        detached: true,
+        stdio: 'ignore',
+        env: { ...process.env, INIT_CWD: folderOf(file) },
+      });
+    const first = start();
+    const killed = new Promise((resolve) => first.on('close', resolve));
+    const results = () =>
+      existsSync(file('out')) ? readdirSync(file('out')).filter((name) => name.endsWith('.mid')) : [];
+    while (results().length === 0) await new Promise((resolve) => setTimeout(resolve, 5));
+    process.kill(-(first.pid ?? 0), 'SIGKILL');
+    await killed;
+    const code = await new Promise((resolve) => start().on('close', resolve));
+    expect(code).toBe(0);
+    await run([...names, '--recipe', 'recipe.json', '--out', 'one']);
+    expect(results()).toEqual(readdirSync(file('one')));
+    for (const name of results())
+      expect(readFileSync(file(`out/${name}`)).equals(readFileSync(file(`one/${name}`)))).toBe(true);
+    expect(readdirSync(file('out')).filter((name) => name.endsWith('.part'))).toEqual([]);
+  },
+  60_000,
+);
+
+const folderOf = (file: (name: string) => string): string => path.dirname(file('in'));
 
 describe('ordle clean', () => {
   it('takes names from standard input, one a line', async () => {

@@ -15,6 +15,7 @@ const NEEDED = [
     why: 'the end-to-end tests',
   },
   { file: '/usr/bin/midicsv', packages: ['midicsv'], why: 'the checks against an independent reader' },
+  { file: '/usr/bin/parallel', packages: ['parallel'], why: 'the test of many files in several slots' },
   { file: '/usr/bin/sox', packages: ['sox'], why: 'the check of sound by an independent reader' },
   { file: '/usr/bin/xmllint', packages: ['libxml2-utils'], why: 'the check of MusicXML by its schema' },
 ];

@@ -63,12 +63,13 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     recipe: values.recipe ? digestOf(readInputWhole(values.recipe, surroundings)) : 'suggestion',
     version: VERSION,
   };
-  const manifest = values.resume ? readManifest(folder, entry) : null;
+  const resultOf = (name: string) => path.basename(name).replace(/\.ordle$/i, '.mid');
+  const manifest = values.resume ? readManifest(folder, entry, new Set(names.map(resultOf))) : null;
   const count = createCount(names.length, surroundings);
   const jobs: CleaningJob[] = [];
   const taken = new Set<string>();
   for (const name of names) {
-    const target = path.join(folder, path.basename(name).replace(/\.ordle$/i, '.mid'));
+    const target = path.join(folder, resultOf(name));
     const job: CleaningJob = {
       name,
       source: path.resolve(surroundings.directory, name),
