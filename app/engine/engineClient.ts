@@ -173,5 +173,6 @@ export const engine: Engine = {
   checkFormats: question('checkFormats'),
   exportSound: question('exportSound'),
   writeExport: question('writeExport'),
+  packSession: (...args) => call('packSession', () => args) as Promise<Uint8Array>,
   stopExport: () => call('stopExport', () => []) as Promise<void>,
 };

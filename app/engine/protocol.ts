@@ -96,7 +96,10 @@ export interface Engine extends DocumentQuestions {
   timingPicture(session: Session): Promise<LatenessStrip | null>;
   /** Makes a take of what was recorded and stores it; `unkept` as on import. */
   sealTake(content: TakeContent): Promise<{ reference: TakeReference; unkept: StoredTake[] }>;
-  importFile(name: string, bytes: Uint8Array): Promise<Imported>;
+  /** Makes a session of a file; `keepsIdentity`: one of a session file stays the very session it was. */
+  importFile(name: string, bytes: Uint8Array, keepsIdentity?: boolean): Promise<Imported>;
+  /** A session that need not be the open one, with its history, as the bytes of a session file. */
+  packSession(session: Session, history?: unknown): Promise<Uint8Array>;
   /** What several files seem to be, by what is in them. */
   filesTogether(files: GivenFile[]): Promise<FilesTogether>;
   /** One session of several files: takes of each part of the first, or parts of one piece. */

@@ -1,6 +1,7 @@
 import { activePart, OrdleError, sentenceOf, type Session } from '@ordle/core';
 import { Cancelled, engine } from '@/engine/engineClient';
 import type { GivenFile } from '@/engine/protocol';
+import { isBackUp } from './backUpFile';
 import { historyOfFile } from '@/saving/historyForFile';
 import { storage } from '@/saving/workspace';
 import { selectDocument } from '@/state/sessionSlice';
@@ -81,6 +82,11 @@ async function scoreHere({ files, dispatch }: BringingIn): Promise<BroughtIn> {
 
 /** Makes a file a session of its own; `unsaved` says why where it could not be stored. */
 async function openFile({ name, bytes }: GivenFile): Promise<Outcome & { session: Session }> {
+  if (isBackUp(new TextDecoder().decode(bytes.subarray(0, 40))))
+    throw new OrdleError(
+      'back-up',
+      'This is a back-up of a whole shelf. Press “Restore a back-up” on the Shelf.',
+    );
   const { session, repairs, tables, history } = await engine.importFile(sessionName(name), bytes);
   tables.forEach(rememberTable);
   const saving = await storage.add(session, historyOfFile(history, session));

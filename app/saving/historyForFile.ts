@@ -3,12 +3,16 @@ import { emptyHistory, historySchema, withIdentity, type History, type Work } fr
 import { store } from '@/state/store';
 import { storage } from './workspace';
 
-/** What was done and undone in the open session as a file holds it, those actions included that lie in storage. */
+/** What was done and undone in the open session as a file holds it. */
 export async function historyForFile(): Promise<unknown> {
-  const work = store.getState().session.work;
-  if (!work) return undefined;
-  const { done, undone, former, earlier = 0 } = work.history;
-  const before = earlier > 0 ? await storage.earlier(work.document.id, 0, earlier) : [];
+  const { work } = store.getState().session;
+  return work ? historyOf(work) : undefined;
+}
+
+/** The history of a session as a file holds it, those actions included that lie in storage. */
+export async function historyOf({ document, history }: Work): Promise<unknown> {
+  const { done, undone, former, earlier = 0 } = history;
+  const before = earlier > 0 ? await storage.earlier(document.id, 0, earlier) : [];
   return { version: SESSION_VERSION, done: [...before, ...done], undone, ...(former && { former }) };
 }
 

@@ -16,6 +16,14 @@ export async function writePreference(key: string, value: unknown): Promise<void
     .catch(() => undefined);
 }
 
+/** All such values, by their keys. */
+export async function readMarks(): Promise<[key: string, value: unknown][]> {
+  return openDatabase()
+    .then((database) => database.getAll('marks'))
+    .then((records) => records.map(({ key, value }): [string, unknown] => [key, value]))
+    .catch(() => []);
+}
+
 export async function readView(id: string): Promise<unknown> {
   return openDatabase()
     .then((database) => database.get('views', id))

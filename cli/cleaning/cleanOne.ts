@@ -20,7 +20,7 @@ export interface CleaningJob {
   name: string;
   source: string;
   target: string;
-  /** Where a manifest is kept: its file, what is to be said in it, and the digest of the input that it knows, if any. */
+  /** Where a manifest is kept: its file, what is said in it, and the digest of the input that it knows, if any. */
   manifest?: { file: string; recipe: string; version: string; known: string | null; overwrite: boolean };
 }
 
@@ -67,7 +67,7 @@ export function cleanOne(job: CleaningJob, steps: Cleaning, write: Write = write
     const { file: cleaned, ...counts } = steps ? cleanFile(file, steps) : bySuggestion(file);
     write(target, writeMidi(cleaned), () => {
       if (!manifest) return;
-      // First what was there goes, then it is said, then the new one comes: a kill between any two is told by its absence.
+      // What was there goes, it is said, the new one comes: a kill between any two is told by its absence.
       rmSync(target, { force: true });
       appendDone(manifest.file, { ...manifestEntry(manifest), name: path.basename(target), input });
     });

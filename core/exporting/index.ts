@@ -7,7 +7,7 @@ export { csvOptions, type CsvOptions } from './formats/csv';
 export { musicXmlSettings, type MusicXmlSettings } from './formats/musicXml';
 export { wavOptions } from './formats/wav';
 export { grooveOptions, type GrooveOptions } from './formats/recipesAndGrooves';
-export { sessionFileOptions, type SessionFileOptions } from './formats/sessionFile';
+export { packSession, sessionFileOptions, type SessionFileOptions } from './formats/sessionFile';
 export { soundingOf } from './wav/soundingOf';
 export type { Sounding, WavOptions } from './wav/rendering';
 export * from './wav/sounding';

@@ -2,6 +2,7 @@
 export * from './recipe';
 export * from './builtInRecipes';
 export * from './sessionFile';
+export { fromBase64, toBase64 } from './base64';
 export { writeMusicXml, type MusicXmlOptions } from './musicxml/writeMusicXml';
 export { noteOfXmlId, xmlIdOf } from './musicxml/noteXml';
 export { writeMxl } from './musicxml/mxl';

@@ -8,6 +8,7 @@ import {
   leftOut,
   listOf,
   midiOptions,
+  packSession,
   planExport,
   portionsOf,
   soundingOf,
@@ -178,6 +179,10 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
         content: new Blob([...pieces, ...held]),
         told: [...told],
       };
+    },
+
+    async packSession(session, history) {
+      return packSession(await sourceOf(session, history).everything(history !== undefined));
     },
 
     async stopExport() {

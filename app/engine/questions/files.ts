@@ -65,12 +65,12 @@ export function fileQuestions({ library }: Scenes) {
       return { reference, unkept: await keep([take]) };
     },
 
-    async importFile(name, bytes) {
+    async importFile(name, bytes, keepsIdentity = false) {
       if (isCompressed(bytes)) {
         const { session, takes, tables, history } = await unpackSession(bytes);
         tables.forEach(library.adoptTable);
         // It may be here already, as it was when the file was written.
-        const own = { ...session, id: newId(), createdAt: Date.now() };
+        const own = keepsIdentity ? session : { ...session, id: newId(), createdAt: Date.now() };
         return {
           session: own,
           repairs: [],

@@ -15,6 +15,7 @@ import { openingFault } from '@/storage/database';
 import type { SessionSummary } from '@/storage/summary';
 import { storageUse, tidyNowAndThen } from '@/storage/upkeep';
 import { Button, MessagesRoom } from '@/ui';
+import { BackUp } from './BackUp';
 import { DeletedSessions } from './DeletedSessions';
 import { Sessions } from './Sessions';
 
@@ -130,7 +131,8 @@ export function Shelf() {
         {sessions?.length === 0 && <EmptyShelf />}
         {sessions !== null && sessions.length > 0 && <Sessions sessions={sessions} now={now} />}
         {deleted.length > 0 && <DeletedSessions sessions={deleted} now={now} />}
-        <p className="mt-auto flex flex-wrap justify-between gap-4 text-quiet text-ink-2">
+        <div className="mt-auto">{sessions !== null && <BackUp sessions={sessions} />}</div>
+        <p className="flex flex-wrap justify-between gap-4 text-quiet text-ink-2">
           <span>
             {use && `Using ${megabytes(use.used)} of the ${megabytes(use.quota)} allowed by this browser.`}
           </span>

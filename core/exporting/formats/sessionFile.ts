@@ -7,7 +7,7 @@ export const sessionFileOptions = z.strictObject({ history: z.boolean().default(
 export type SessionFileOptions = z.infer<typeof sessionFileOptions>;
 
 /** A session with all it refers to as the bytes of a file: JSON, compressed (gzip, RFC 1952) with no time in it. */
-const packSession = (file: SessionFile): Uint8Array =>
+export const packSession = (file: SessionFile): Uint8Array =>
   gzipSync(strToU8(writeSessionFile(file)), { mtime: 0 });
 
 /** The whole session, to be opened elsewhere. */
