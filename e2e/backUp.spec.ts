@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { addStep, bringIn, bytesOf, settled } from './support/app';
+import { addStep, bringIn, bytesOf, saved, settled } from './support/app';
 import { note, smallFile } from './support/smallFiles';
 import { test } from './support/test';
 
@@ -49,8 +49,9 @@ test('everything goes into one file, and comes back beside what is there or in i
   await fill(page, 'quay', 20);
   await addStep(page, 'Quantize');
   await settled(page);
+  // What the page is left with before it is stored is not in the browser.
+  await saved(page);
   await fill(page, 'pier', 30);
-  await page.keyboard.press('Shift+ArrowRight');
   await toShelf(page);
   await expect(page.getByRole('link', { name: 'quay', exact: true })).toBeVisible();
   const [download] = await Promise.all([

@@ -78,9 +78,10 @@ test('sections are files of their own; what was chosen is there again after a re
   await page.getByRole('radio', { name: 'each section' }).click();
   await page.getByLabel('Names of files').fill('{session} {section}');
   await page.getByLabel('Names of files').press('Enter');
+  const list = page.getByRole('list', { name: 'Files' }).getByRole('listitem');
+  await expect(list).toHaveText([/^tide Ebb\.mid/, /^tide Flood\.mid/]);
   await page.reload();
   await ready(page);
-  const list = page.getByRole('list', { name: 'Files' }).getByRole('listitem');
   await expect(list).toHaveText([/^tide Ebb\.mid/, /^tide Flood\.mid/]);
   const files = unzipSync(await exportFile(page));
   expect(peerNotes(files['tide Flood.mid']).map(({ start, pitch }) => [start, pitch])).toEqual([
