@@ -88,6 +88,12 @@ test('everything goes into one file, and comes back beside what is there or in i
     await expect(other.getByRole('link', { name: 'harbour', exact: true })).toHaveCount(0);
     await expect(other.getByRole('link', { name: 'quay', exact: true })).toHaveCount(1);
     expect((await stored(other)).sessions).toEqual(before.sessions);
+    // What was there is brought back beside it, not over it.
+    await other.locator('summary').click();
+    const gone = other.getByRole('list', { name: 'Deleted sessions' }).getByRole('listitem');
+    await gone.filter({ hasText: 'quay' }).first().getByRole('button', { name: 'Bring back' }).click();
+    await expect(other.getByRole('link', { name: 'quay', exact: true })).toHaveCount(2);
+    expect((await stored(other)).sessions).toEqual(expect.arrayContaining(before.sessions));
     // Cut short it gives what is whole, and says what is not.
     await choose(other, 'half.ordle-backup', bytes.slice(0, bytes.length - 200));
     const dialog = other.getByRole('dialog', { name: 'Restore a back-up' });

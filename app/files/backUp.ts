@@ -72,13 +72,14 @@ async function preferences(): Promise<Preferences> {
 
 /**
  * Puts what is in a back-up onto the shelf: beside what is there, where a session of the same name and making that is
- * there already gets a copy; or in its place. Gives how many came, and what did not, in sentences.
+ * there already gets a copy; or in its place. Gives how many came, what did not, in sentences, and whether all of it
+ * is stored: then the page has to be loaded anew, since it remembers recipes and keys as they were.
  */
 export async function restoreBackUp(
   text: string,
   how: 'beside' | 'in-place',
   { onProgress, isCancelled }: BackUpWork,
-): Promise<{ restored: number; failed: string[] }> {
+): Promise<{ restored: number; failed: string[]; isStored: boolean }> {
   const { sessions, preferences: given, damaged } = readBackUp(text);
   const failed = [...damaged];
   // Everything is read before anything that is here goes.
@@ -93,19 +94,24 @@ export async function restoreBackUp(
     }
   }
   const here = new Set((await storage.list()).map(({ id }) => id));
-  if (how === 'in-place') for (const id of here) await storage.remove(id);
+  // Kept under ids of their own: those of the back-up come with theirs.
+  if (how === 'in-place') for (const id of here) await storage.remove(id, crypto.randomUUID());
   let restored = 0;
+  let isStored = true;
   for (const { session, history, tables } of opened) {
     onProgress(sessions.length + restored, 2 * sessions.length);
     const isTaken = how === 'beside' && here.has(session.id);
     const document: Session = isTaken ? { ...session, id: crypto.randomUUID() } : session;
     tables.forEach(rememberTable);
     const saving = await storage.add(document, historyOfFile(history, document));
-    if (saving.state === 'failed') failed.push(`“${session.name}”: ${saving.message}`);
+    if (saving.state === 'failed') {
+      isStored = false;
+      failed.push(`“${session.name}”: ${saving.message}`);
+    }
     restored++;
   }
   if (given) await restorePreferences(given, how);
-  return { restored, failed };
+  return { restored, failed, isStored };
 }
 
 const openBackedUp = ({ name, bytes }: BackedUp) => engine.importFile(name, bytes, true);

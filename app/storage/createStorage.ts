@@ -52,8 +52,11 @@ export interface Storage {
   rename(id: string, name: string): Promise<void>;
   /** A copy under a new id and name, history and all; takes are shared. */
   duplicate(id: string, newId: string): Promise<void>;
-  /** Deletes a session; `bringBack` restores it for a week, in any tab. */
-  remove(id: string): Promise<void>;
+  /**
+   * Deletes a session; `bringBack` restores it for a week, in any tab. `as`: it is kept under another id, since one of
+   * its own comes in its place.
+   */
+  remove(id: string, as?: string): Promise<void>;
   bringBack(id: string): Promise<void>;
   /**
    * Says that bringing a session back is offered, until the returned function is called: while it is, nothing of it
@@ -119,7 +122,7 @@ export function createStorage({
     },
   };
 
-  async function moveToDeleted(database: Database, record: SessionRecord, work: Work | null) {
+  async function moveToDeleted(database: Database, record: SessionRecord, work: Work | null, as = record.id) {
     const { id } = record;
     const transaction = database.transaction(['sessions', 'summaries', 'entries', 'deleted'], 'readwrite');
     const entries = transaction.objectStore('entries');
@@ -131,11 +134,13 @@ export function createStorage({
     const history: History = work
       ? { ...work.history, done: [...(work.history.earlier ? kept : []), ...work.history.done], earlier: 0 }
       : { done: kept.slice(0, done), undone: kept.slice(done).reverse(), former: record.former };
+    const own = { document: work?.document ?? record.document, history };
+    const gone = as === id ? own : withIdentity(own, { id: as });
     await Promise.all([
       transaction.objectStore('deleted').put({
-        id,
-        session: work ? { ...record, document: work.document } : record,
-        history: { id, history },
+        id: as,
+        session: { ...record, id: as, document: gone.document },
+        history: { id: as, history: gone.history },
         deletedAt: now(),
       }),
       transaction.objectStore('sessions').delete(id),
@@ -211,7 +216,7 @@ export function createStorage({
       await add(copy.document, copy.history);
     },
 
-    remove: (id) =>
+    remove: (id, as) =>
       locks.run(id, async () => {
         const work = saver.unsaved(id);
         const database = await open().catch((error: unknown) => {
@@ -220,7 +225,7 @@ export function createStorage({
           return null;
         });
         const record = await database?.get('sessions', id);
-        if (database && record) await moveToDeleted(database, record, work);
+        if (database && record) await moveToDeleted(database, record, work, as);
         else if (work) unstored.set(id, work);
         if (work) saver.forget(id);
         announceChange();

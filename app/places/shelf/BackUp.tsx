@@ -13,6 +13,26 @@ import { counted, sizeInWords } from '@/words/counts';
 /** So many sessions that were never backed up are worth a word. */
 const MANY = 3;
 
+/** Where what was restored waits to be told when the page was loaded anew. */
+const RESTORED = 'ordle-restored';
+const NOTHING: { restored: number | null; failed: string[] } = { restored: null, failed: [] };
+let told = readRestored();
+
+function readRestored(): typeof NOTHING {
+  try {
+    const kept = sessionStorage.getItem(RESTORED);
+    sessionStorage.removeItem(RESTORED);
+    return kept === null ? NOTHING : (JSON.parse(kept) as typeof NOTHING);
+  } catch {
+    return NOTHING;
+  }
+}
+
+function tellRestored() {
+  if (told.restored !== null) toast(`${counted(told.restored, 'session was', 'sessions were')} restored.`);
+  told = NOTHING;
+}
+
 /** What is under way: how much of it is done, and how it is called. */
 interface Work {
   label: string;
@@ -33,7 +53,8 @@ export function BackUp({ sessions }: { sessions: readonly SessionSummary[] }) {
   const [last, setLast] = useState<number | null | undefined>(undefined);
   const [work, setWork] = useState<Work | null>(null);
   const [chosen, setChosen] = useState<Chosen | null>(null);
-  const [failed, setFailed] = useState<string[]>([]);
+  const [failed, setFailed] = useState<string[]>(() => told.failed);
+  useEffect(() => tellRestored(), []);
   const isCancelled = useRef(false);
   useEffect(() => {
     if (work === null)
@@ -77,9 +98,14 @@ export function BackUp({ sessions }: { sessions: readonly SessionSummary[] }) {
     const { text } = chosen;
     setChosen(null);
     void doing('Restoring', async (told) => {
-      const { restored, failed: not } = await restoreBackUp(text, how, told);
-      setFailed(not);
-      toast(`${counted(restored, 'session was', 'sessions were')} restored.`);
+      const { restored, failed: not, isStored } = await restoreBackUp(text, how, told);
+      if (!isStored) {
+        setFailed(not);
+        return;
+      }
+      // Recipes, keys and settings that this page remembers would be written over those that came.
+      sessionStorage.setItem(RESTORED, JSON.stringify({ restored, failed: not }));
+      window.location.reload();
     });
   };
   const changed = sessions.filter(({ changedAt }) => changedAt > (last ?? 0)).length;
@@ -139,7 +165,7 @@ export function BackUp({ sessions }: { sessions: readonly SessionSummary[] }) {
         <p className="text-ink-2">
           Beside what is here: nothing goes, and what is here already comes as a copy. In its place: the
           sessions that are here are deleted first, and can be brought back for a week; keys and settings are
-          those of the back-up after the next reload.
+          those of the back-up.
         </p>
         <div className="flex flex-wrap justify-end gap-2">
           <Button onClick={() => setChosen(null)}>Cancel</Button>
