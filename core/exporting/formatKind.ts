@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { Chosen, Evaluator } from '../evaluate';
-import type { SessionFile } from '../formats';
+import { collectSessionFile, type KeptContent, type SessionFile } from '../formats';
 import type { Take } from '../model';
 import type { Session } from '../session';
 import type { Instruments, Scratch } from './wav/sounding';
@@ -13,6 +13,16 @@ export interface ExportSource {
   /** The session with all it refers to; with its history where there is one and it is wanted. */
   everything(withHistory: boolean): Promise<SessionFile>;
 }
+
+/** What formats are written from, of a session that was opened; `kept` has whatever it refers to. */
+export const exportSource = (
+  opened: Pick<ExportSource, 'session' | 'evaluator' | 'takeOf'>,
+  kept: KeptContent,
+  history?: unknown,
+): ExportSource => ({
+  ...opened,
+  everything: (withHistory) => collectSessionFile(opened.session, kept, withHistory ? history : undefined),
+});
 
 /** What the writing of files needs of the place where it is done. */
 export interface Workshop {

@@ -6,13 +6,16 @@ import {
   type ExportSource,
   type FormatChoice,
   type Instruments,
+  type MidiOptions,
   type Scratch,
 } from '../exporting';
+import { parseMidi, type MidiEvent } from 'midi-file';
 import { createEvaluator } from '../evaluate';
 import { collectSessionFile } from '../formats';
 import { readMidi, writeMidi, type MidiFile } from '../midi';
 import { storedPart, type Take } from '../model';
 import { sessionOfFile, type Session } from '../session';
+import { fileOfNotes, trackOf, type RawEvent } from './files';
 
 /** A file opened as a session, as formats are written from it; `change` does something to the session first. */
 export function sourceOf(
@@ -117,3 +120,37 @@ export async function filesWritten(
     written[file.name] = await together(writeExport({ files: [file], name: file.name, isZip: false }, shop));
   return written;
 }
+
+/** A bar of 4/4 at 480 ticks a quarter. */
+export const BAR = 1920;
+
+/** A MIDI file as a format that is wanted. */
+export const mid = (options: Partial<MidiOptions> = {}): FormatChoice => ({ format: 'mid', options });
+
+/** Events of all tracks with their ticks, as an independent reader has them. */
+export function peerEvents(bytes: Uint8Array): (MidiEvent & { tick: number })[] {
+  return parseMidi(bytes).tracks.flatMap((track) => {
+    let tick = 0;
+    return track.map((event) => ({ ...event, tick: (tick += event.deltaTime) }));
+  });
+}
+export const strokes = (bytes: Uint8Array): [tick: number, pitch: number][] =>
+  peerEvents(bytes).flatMap((event) => (event.type === 'noteOn' ? [[event.tick, event.noteNumber]] : []));
+
+/** Tempo, meter, a program, the pedal down from the first bar to the fourth, and a stroke on every bar line, early. */
+export const HELD = (() => {
+  const events: RawEvent[] = [
+    [0, 0xff, 0x51, 0, [7, 0xa1, 0x20]],
+    [0, 0xff, 0x58, 0, [4, 2, 24, 8]],
+    [0, 0xc0, 24, 0],
+    [10, 0xb0, 64, 127],
+    [2 * BAR, 0xff, 0x51, 0, [0x0c, 0x35, 0x00]],
+    [3 * BAR + 100, 0xb0, 64, 0],
+  ];
+  for (let bar = 0; bar < 6; bar++) {
+    const start = Math.max(0, bar * BAR - 30);
+    events.push([start, 0x90, 60 + bar, 90], [start + 600, 0x80, 60 + bar, 64]);
+    events.push([bar * BAR + 960, 0x90, 72, 90], [bar * BAR + 1100, 0x80, 72, 64]);
+  }
+  return { ...fileOfNotes([]), tracks: [trackOf(events.sort((a, b) => a[0] - b[0]))] };
+})();

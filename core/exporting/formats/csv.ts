@@ -8,7 +8,7 @@ import {
   type Chosen,
 } from '../../evaluate';
 import { drumName, pitchName } from '../../midi';
-import { mergeOrder, type Take } from '../../model';
+import { mergeOrder } from '../../model';
 import { bpmOf, positionAt, ticksToSeconds, type Timeline } from '../../time';
 import { csvOf, textField } from '../csv';
 import type { FormatKind } from '../formatKind';
@@ -59,10 +59,7 @@ export const csv: FormatKind<CsvOptions> = {
         // Where it lies in the session, also where only some bars are taken.
         const times = ticksWritten(chosen, {}, source.takeOf);
         const timeline = timelineWritten({ ...chosen, excerpt: null }, source.takeOf, times);
-        yield* csvOf(
-          HEADERS[table].split(','),
-          rowsOf[table]({ chosen, times, timeline, takes: source.takeOf }),
-        );
+        yield* csvOf(HEADERS[table].split(','), rowsOf[table]({ chosen, times, timeline }));
       },
     }));
   },
@@ -72,7 +69,6 @@ interface Rows {
   chosen: Chosen;
   times: number;
   timeline: Timeline;
-  takes: (key: string) => Take;
 }
 
 function* noteRows({ chosen, times, timeline }: Rows): Generator<string> {

@@ -18,7 +18,7 @@ export const recipes: FormatKind<RecipeOptions> = {
   tells: 'the steps of each part, to use again',
   options: recipeOptions,
   isCut: false,
-  cannotHold: () => ['Hand edits, and steps that name other parts of this session, are not in a recipe.'],
+  cannotHold: () => ['Hand edits, and steps for notes that were selected by hand, are not in a recipe.'],
   files: ({ chosen }) =>
     chosen.parts.flatMap(({ part }) => {
       const steps = portableSteps(listOf(part.steps).map(({ step }) => step));
