@@ -76,6 +76,12 @@ test('sections are files of their own; what was chosen is there again after a re
   await toExport(page);
   await expect(page.getByText('Nothing was done to bell: it goes out as played.')).toBeVisible();
   await page.getByRole('radio', { name: 'each section' }).click();
+  // They are heard one after the other, as they will be written.
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await expect(page.getByText('Ebb, 1 of 2')).toBeVisible();
+  await expect(page.getByText('Flood, 2 of 2')).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: 'Hear it' })).toBeVisible();
   await page.getByLabel('Names of files').fill('{session} {section}');
   await page.getByLabel('Names of files').press('Enter');
   const list = page.getByRole('list', { name: 'Files' }).getByRole('listitem');

@@ -232,8 +232,12 @@ export interface DocumentQuestions {
     session: Session;
     choice: ExportChoice;
   }): Promise<{ format: string; sentences: string[] }[]>;
-  /** What is chosen as it sounds: of some bars these, else all. */
-  exportSound(request: { session: Session; choice: ExportChoice }): Promise<Sounding>;
+  /** What is chosen as it sounds; of sections or blocks the one at a place, from 0, with its name. */
+  exportSound(request: {
+    session: Session;
+    choice: ExportChoice;
+    at: number;
+  }): Promise<Sounding & { name: string; count: number }>;
   /** Writes it, telling how far it is. Fails with `cancelled` when it is stopped or another is begun. */
   writeExport(request: { session: Session; choice: ExportChoice; history?: unknown }): Promise<WrittenExport>;
 }

@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import {
   OrdleError,
-  collectSessionFile,
+  exportSource,
   listOf,
   mapItems,
   orderedOf,
@@ -233,17 +233,11 @@ function sourceOf(opened: OpenedSession, recipe: Recipe | null): ExportSource {
       return null;
     }
   };
-  return {
-    session,
-    evaluator,
-    takeOf,
-    everything: (withHistory) =>
-      collectSessionFile(
-        session,
-        { take: takeOrNull, table: (key) => tables.find((each) => each.key === key) ?? null },
-        withHistory ? history : undefined,
-      ),
-  };
+  return exportSource(
+    { session, evaluator, takeOf },
+    { take: takeOrNull, table: (key) => tables.find((each) => each.key === key) ?? null },
+    history,
+  );
 }
 
 /** The parts named, with commas between; those in use where none is. */

@@ -3,8 +3,8 @@ import {
   checkFormats,
   checkMidi,
   chosenParts,
-  collectSessionFile,
   endOfChosen,
+  exportSource,
   leftOut,
   listOf,
   midiOptions,
@@ -15,8 +15,8 @@ import {
   storedPart,
   writeExport,
   type ExportCheck,
-  type ExportSource,
   type Instruments,
+  type KeptContent,
   type Scratch,
   type Session,
 } from '@ordle/core';
@@ -76,24 +76,16 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
   /** Raised by every writing and by every call to stop: an older one notices. */
   let run = 0;
 
-  const sourceOf = (session: Session, history?: unknown): ExportSource => ({
-    session,
-    evaluator,
-    takeOf,
-    everything: (withHistory) =>
-      collectSessionFile(
-        session,
-        {
-          take: (key) =>
-            takeOrNull(
-              async () => takeOf(key),
-              () => loadTake(key),
-            ),
-          table: async (key) => editTable(key) ?? (await loadTable(key).catch(() => null)),
-        },
-        withHistory ? history : undefined,
+  const kept: KeptContent = {
+    take: (key) =>
+      takeOrNull(
+        async () => takeOf(key),
+        () => loadTake(key),
       ),
-  });
+    table: async (key) => editTable(key) ?? (await loadTable(key).catch(() => null)),
+  };
+  const sourceOf = (session: Session, history?: unknown) =>
+    exportSource({ session, evaluator, takeOf }, kept, history);
   /** What was chosen without what cannot be worked out, and why that is. */
   const readable = async <C extends { parts: readonly string[] }>(session: Session, choice: C) => {
     const { parts, waiting } = await read(
@@ -134,13 +126,13 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
       return checkFormats(sourceOf(session), only);
     },
 
-    async exportSound({ session, choice }) {
+    async exportSound({ session, choice, at }) {
       const { only } = await readable(session, choice);
-      const source = sourceOf(session);
-      const chosen = chosenParts(session, only, evaluator);
-      const { extent } = choice;
-      const [portion] = portionsOf(source, chosen, extent.of === 'bars' ? extent : { of: 'all' });
-      return soundingOf(portion.chosen, takeOf);
+      const portions = portionsOf(sourceOf(session), chosenParts(session, only, evaluator), choice.extent);
+      const portion = portions.at(at);
+      if (!portion)
+        throw new OrdleError('nothing-to-export', 'There are no notes in these parts to be heard.');
+      return { ...soundingOf(portion.chosen, takeOf), name: portion.name, count: portions.length };
     },
 
     async writeExport({ session, choice, history }) {

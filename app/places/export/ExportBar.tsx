@@ -41,7 +41,7 @@ export function ExportBar({ session, choice, plan, isReady }: ExportBarProps) {
             </span>
           ) : (
             <span role="status" className="block truncate">
-              {run?.done ?? <span className="text-ink-2">{isReady ? what : ''}</span>}
+              {listening.told ?? run?.done ?? <span className="text-ink-2">{isReady ? what : ''}</span>}
             </span>
           )}
         </span>

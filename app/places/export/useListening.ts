@@ -8,32 +8,31 @@ import { transport } from '@/sound/transport';
 /** Seconds that ring on after the last note before playing ends. */
 const TAIL_SECONDS = 1.5;
 
+/** What is heard: the so-manieth of so many, and its name where it is a section or a block. */
+interface Heard {
+  at: number;
+  count: number;
+  name: string;
+}
+
 /**
- * Plays exactly what will be written: the chosen parts alone, muted or not, on the file's own ticks, and of some bars
- * these. It ends when something else is chosen or the place is left, and the play line is where it was.
+ * Plays exactly what will be written: the chosen parts alone, muted or not, on the file's own ticks; of some bars
+ * these, and of sections or blocks one after the other, each from its own start. It ends when something else is chosen
+ * or the place is left, and the play line is where it was.
  */
 export function useListening(session: Session, choice: ExportChoice) {
   const { playing, starting } = useTransport();
-  const [isOurs, setOurs] = useState(false);
+  const [heard, setHeard] = useState<Heard | null>(null);
   const before = useRef(0);
-  const stop = useRef(() => undefined as void);
-  useEffect(() => {
-    stop.current = () => {
-      if (!isOurs) return;
-      transport.stop();
-      transport.locate(before.current);
-      setOurs(false);
-    };
-  });
-  useEffect(() => () => stop.current(), [session, choice]);
-  const toggle = async () => {
-    if (isOurs && (playing || starting)) return stop.current();
-    if (playing || starting) return transport.stop();
-    before.current = transport.second();
-    setOurs(true);
+  const hasBegun = useRef(false);
+
+  const begin = async (at: number) => {
+    hasBegun.current = false;
+    setHeard((now) => ({ at, count: now?.count ?? 1, name: '' }));
     try {
       await transport.play(async () => {
-        const { parts, end } = await engine.exportSound({ session, choice });
+        const { parts, end, name, count } = await engine.exportSound({ session, choice, at });
+        setHeard({ at, count, name });
         return {
           score: {
             parts: parts.map((part) => ({ ...part, audible: true })),
@@ -47,9 +46,42 @@ export function useListening(session: Session, choice: ExportChoice) {
         };
       });
     } catch (error) {
-      setOurs(false);
+      setHeard(null);
       toast(transport.state().message ?? sentenceOf(error), { duration: 8000 });
     }
   };
-  return { toggle, isPlaying: isOurs && playing, isGettingReady: isOurs && starting };
+  const end = () => {
+    setHeard(null);
+    transport.locate(before.current);
+  };
+  const stop = () => {
+    // First, so that nothing follows.
+    hasBegun.current = false;
+    setHeard(null);
+    transport.stop();
+    transport.locate(before.current);
+  };
+  const latest = useRef({ heard, begin, end, stop });
+  useEffect(() => {
+    latest.current = { heard, begin, end, stop };
+  });
+
+  // Where one has ended by itself the next begins.
+  useEffect(() => {
+    const { heard: now, begin: go, end: over } = latest.current;
+    if (playing) hasBegun.current = true;
+    if (!now || playing || starting || !hasBegun.current) return;
+    if (now.at + 1 < now.count) void go(now.at + 1);
+    else over();
+  }, [playing, starting]);
+
+  useEffect(() => () => void (latest.current.heard && latest.current.stop()), [session, choice]);
+  const toggle = async () => {
+    if (heard) return stop();
+    if (playing || starting) return transport.stop();
+    before.current = transport.second();
+    await begin(0);
+  };
+  const told = heard && heard.count > 1 ? `${heard.name}, ${heard.at + 1} of ${heard.count}` : null;
+  return { toggle, told, isPlaying: heard !== null && playing, isGettingReady: heard !== null && starting };
 }
