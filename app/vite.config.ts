@@ -1,7 +1,10 @@
 import path from 'node:path';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
+import { VitePWA, type ManifestOptions } from 'vite-plugin-pwa';
+// eslint-disable-next-line boundaries/dependencies -- settings of the build, nothing that ships
+import { licenceTexts, shippedPackages } from '../scripts/shippedPackages.mjs';
 
 const LICENCES = '/*! Ordle, MIT licence. What is built in, with its licences: /licences.txt */';
 const root = path.resolve(import.meta.dirname);
@@ -11,9 +14,70 @@ const headers = {
   'Cross-Origin-Embedder-Policy': 'require-corp',
 };
 
+/** The texts of all licences, as a file of the app: it is kept for when there is no server, like the others. */
+const licences: Plugin = {
+  name: 'licences',
+  generateBundle() {
+    const source = licenceTexts(shippedPackages(['core', 'sound', 'app']));
+    this.emitFile({ type: 'asset', fileName: 'licences.txt', source });
+  },
+};
+
+/** How Ordle is installed as an app of the system, and which files open with it. */
+const webManifest: Partial<ManifestOptions> = {
+  id: '/',
+  name: 'Ordle',
+  short_name: 'Ordle',
+  description: 'A repair bench for recorded MIDI.',
+  lang: 'en',
+  start_url: '/',
+  scope: '/',
+  display: 'standalone',
+  background_color: '#fbf7ee',
+  theme_color: '#fbf7ee',
+  categories: ['music', 'productivity'],
+  icons: [
+    { src: '/favicon.svg', sizes: 'any', type: 'image/svg+xml' },
+    { src: '/icons/icon-192.png', sizes: '192x192', type: 'image/png' },
+    { src: '/icons/icon-512.png', sizes: '512x512', type: 'image/png' },
+    { src: '/icons/icon-maskable-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+  ],
+  file_handlers: [
+    {
+      action: '/',
+      accept: {
+        'audio/midi': ['.mid', '.midi', '.kar', '.smf', '.rmi'],
+        'application/vnd.ordle.session+json': ['.ordle'],
+        'application/vnd.recordare.musicxml+xml': ['.musicxml'],
+        'application/vnd.recordare.musicxml': ['.mxl'],
+      },
+    },
+  ],
+  launch_handler: { client_mode: 'focus-existing' },
+};
+
+/** The service worker is our own (it keeps the former version for pages that run it); what it keeps is listed here. */
+const offline = VitePWA({
+  strategies: 'injectManifest',
+  srcDir: 'shell/offline',
+  filename: 'serviceWorker.ts',
+  injectRegister: false,
+  manifest: webManifest,
+  includeManifestIcons: false,
+  injectManifest: {
+    globPatterns: ['**/*.{js,css,html,txt,svg,png,sf2,woff2,mid,musicxml,json}'],
+    // The largest is the engraver, then the sound bank.
+    maximumFileSizeToCacheInBytes: 16_000_000,
+    dontCacheBustURLsMatching: /assets\//,
+    manifestTransforms: [
+      (entries) => ({ manifest: entries.map((entry) => ({ ...entry, url: `/${entry.url}` })) }),
+    ],
+  },
+});
+
 export default defineConfig({
   root,
-  plugins: [react(), tailwindcss()],
+  plugins: [react(), tailwindcss(), licences, offline],
   resolve: { alias: { '@': root } },
   worker: { format: 'es', rolldownOptions: { output: { postBanner: LICENCES } } },
   server: { host: '127.0.0.1', headers },

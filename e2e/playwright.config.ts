@@ -20,6 +20,8 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
+    // What is kept for later visits is tried where a test asks for it; elsewhere it would only take time.
+    serviceWorkers: 'block',
     // Recording every test costs as much time as running it: only a second try is recorded.
     trace: 'on-first-retry',
     launchOptions: {

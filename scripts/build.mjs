@@ -23,10 +23,6 @@ await bundleForNode('server/main.ts', 'server/dist/server.js', {
 });
 await bundleCommandLine();
 writeFileSync(
-  path.join(ROOT, 'app/dist/licences.txt'),
-  licenceTexts(shippedPackages(['core', 'sound', 'app'])),
-);
-writeFileSync(
   path.join(ROOT, 'cli/dist/licences.txt'),
   licenceTexts(shippedPackages(['core', 'sound', 'cli'])),
 );

@@ -58,6 +58,11 @@ export function createApp({ folder, demo }: AppOptions): Express {
   app.get('/health', (_request, response) => {
     response.json({ ok: true });
   });
+  // Kept by the browser for when there is no server: the same page as at every other address.
+  app.get('/index.html', (_request, response) => {
+    response.setHeader('Cache-Control', 'no-cache');
+    response.type('html').send(page());
+  });
   app.use(
     express.static(folder, {
       index: false,

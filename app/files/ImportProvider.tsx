@@ -1,5 +1,14 @@
 import { activePart, MOST_LOOKED_INTO, sentenceOf, type FilesTogether } from '@ordle/core';
-import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
@@ -7,8 +16,10 @@ import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch } from '@/state/store';
 import { Button, Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
+import { beginWork } from '@/ui/underWay';
 import { fileTaker } from './fileTaker';
 import { bringIn, bytesOf, isSessionFile } from './bringIn';
+import { takeLaunchedFiles } from './launchedFiles';
 import { useDropAnywhere } from './useDropAnywhere';
 import { WhatAreThey, type Choice } from './WhatAreThey';
 
@@ -38,6 +49,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
   const run = useCallback(
     async (files: File[], choice: Choice, isLinedUp = true) => {
       cancelled.current = false;
+      const isOver = beginWork('the import');
       try {
         const { outcomes, leadsTo, words } = await bringIn({
           files,
@@ -54,6 +66,8 @@ export function ImportProvider({ children }: { children: ReactNode }) {
         setStage(null);
         if (error instanceof Cancelled) toast('Nothing was added.');
         else toast.error(sentenceOf(error), { duration: 10000 });
+      } finally {
+        isOver();
       }
     },
     [navigate, dispatch],
@@ -93,6 +107,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
   );
 
   useDropAnywhere(setOver, importFiles);
+  useEffect(() => takeLaunchedFiles(importFiles), [importFiles]);
   const close = useCallback(() => setStage(null), []);
   // The same object at every step of an import: whoever uses it must not render again for each file.
   const actions = useMemo(() => ({ importFiles, pickFiles: () => picker.current?.click() }), [importFiles]);

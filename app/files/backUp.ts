@@ -7,7 +7,7 @@ import { readMarks, readPreference, writePreference } from '@/storage/preference
 import { headOf, lineOf, readBackUp, type BackedUp, type Preferences } from './backUpFile';
 
 /** What is of this browser alone, or told anew by the next visit. */
-const NOT_TAKEN = new Set(['demo-offered', 'tidied-at', 'backed-up-at']);
+const NOT_TAKEN = new Set(['demo-offered', 'tidied-at', 'backed-up-at', 'asked-to-keep']);
 /** Lists that are put together by the names of what is in them where a back-up is restored beside what is here. */
 const NAMED_LISTS = ['recipes', 'grooves', 'questions'];
 const LOCAL = /^ordle-/;

@@ -19,6 +19,7 @@ import { transport } from '@/sound/transport';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store } from '@/state/store';
 import { createSmallStore } from '@/ui/smallStore';
+import { beginWork } from '@/ui/underWay';
 import { appendBrokenOff, dropBrokenOff, rowOf, type Running } from './brokenOff';
 import { countInOf, scoreToRecord, scoreWithLayers } from './clicks';
 import { letGoInputs, onArrival, type InputSource } from './inputs';
@@ -37,6 +38,14 @@ const AFTER_PUNCH_SECONDS = 1;
 const phase = createSmallStore<Phase>('ready');
 const lastPut = createSmallStore<PutIn | null>(null);
 let current: Take | null = null;
+let endOfWork: (() => void) | null = null;
+phase.subscribe(() => {
+  if (phase.get() !== 'ready') endOfWork ??= beginWork('the recording');
+  else {
+    endOfWork?.();
+    endOfWork = null;
+  }
+});
 /** The last second of the music that was told, for when it was stopped by something else. */
 let lastSecond = 0;
 

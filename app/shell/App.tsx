@@ -14,6 +14,7 @@ import { Shelf } from '@/places/shelf';
 import { store } from '@/state/store';
 import { Actions } from './Actions';
 import { ImportProvider } from '@/files/ImportProvider';
+import { VersionBar } from './offline/VersionBar';
 import { NotFetched } from './NotFetched';
 import { SessionFrame } from './SessionFrame';
 import { Wordmark } from '@/ui/Wordmark';
@@ -21,7 +22,12 @@ import { Wordmark } from '@/ui/Wordmark';
 function Root() {
   return (
     <ImportProvider>
-      <Outlet />
+      <div className="flex h-full flex-col">
+        <div className="min-h-0 grow">
+          <Outlet />
+        </div>
+        <VersionBar />
+      </div>
       <Actions />
       {/* One at a time, in the room the transport leaves for them. */}
       <Toaster

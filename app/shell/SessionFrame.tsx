@@ -1,10 +1,11 @@
 import { OrdleError, sentenceOf } from '@ordle/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Link, Outlet, useLocation, useParams } from 'react-router';
 import { selectDocument } from '@/state/sessionSlice';
 import { useAppSelector } from '@/state/store';
 import { workspace } from '@/saving/workspace';
 import { BrokenOffBanner } from '@/panels/recording/BrokenOffBanner';
+import { onOpeningFault, openingFault } from '@/storage/database';
 import { NeededPartDialog } from './NeededPartDialog';
 import { NewMarkerDialog } from './NewMarkerDialog';
 import { LeavingUnsaved } from '@/saving/LeavingUnsaved';
@@ -22,6 +23,7 @@ export function SessionFrame() {
   const [fault, setFault] = useState<{ id: string; error: unknown } | null>(null);
   const session = useAppSelector(selectDocument);
   const openId = session?.id;
+  const isOutdated = useSyncExternalStore(onOpeningFault, openingFault)?.code === 'database-newer';
   const mayWrite = useAppSelector((state) => state.session.mayWrite);
   const name = session?.name;
   useSessionCommands(id);
@@ -70,8 +72,9 @@ export function SessionFrame() {
       <NewMarkerDialog />
       {!mayWrite && (
         <p role="status" className="border-b border-rule bg-well px-4 py-1.5">
-          This session is open in another tab, so here you can look and listen only. It becomes yours to
-          change as soon as the other tab lets it go.
+          {isOutdated
+            ? 'Nothing can be changed here any more. Everything up to now is stored; reload the page to go on.'
+            : 'This session is open in another tab, so here you can look and listen only. It becomes yours to change as soon as the other tab lets it go.'}
         </p>
       )}
       <div className="flex min-h-0 grow">

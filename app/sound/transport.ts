@@ -5,6 +5,7 @@ import type { FromSynth, ToSynth } from './messages';
 import { createPageClock } from './pageClock';
 import type { CountIn, Score } from '@ordle/sound';
 import type { LiveMessage } from '@ordle/sound';
+import { beginWork } from '@/ui/underWay';
 import workletUrl from './synth.worklet.ts?worker&url';
 
 /** Milliseconds the audio clock may stand before it counts as one that never starts. */
@@ -68,12 +69,18 @@ const pageClock = createPageClock(
   },
   () => performance.now() * rate,
 );
+let endOfPlaying: (() => void) | null = null;
 let counted: ReturnType<typeof setTimeout> | undefined;
 
 function set(next: Partial<TransportState>) {
   const changed = { ...status, ...next };
   if ((Object.keys(changed) as (keyof TransportState)[]).every((key) => changed[key] === status[key])) return;
   status = changed;
+  if (status.playing || status.starting) endOfPlaying ??= beginWork('the playing');
+  else {
+    endOfPlaying?.();
+    endOfPlaying = null;
+  }
   listeners.forEach((listener) => listener());
 }
 

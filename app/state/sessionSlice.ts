@@ -41,6 +41,8 @@ export const sessionSlice = createSlice({
       // What could not be saved is still not saved.
       saving: state.saving.state === 'failed' ? state.saving : { state: 'waiting' },
     }),
+    /** Nothing more can be stored from here. */
+    writingEnded: (state): SessionState => ({ ...(state as SessionState), mayWrite: false }),
     savingChanged: (state, { payload }: PayloadAction<Saving>): SessionState => ({
       ...(state as SessionState),
       saving: payload,
@@ -48,7 +50,7 @@ export const sessionSlice = createSlice({
   },
 });
 
-export const { opened, closed, worked, savingChanged } = sessionSlice.actions;
+export const { opened, closed, worked, writingEnded, savingChanged } = sessionSlice.actions;
 
 interface StateWithSession {
   session: SessionState;

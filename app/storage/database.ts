@@ -105,18 +105,21 @@ const VERSION = 4;
 
 let opening: Promise<Database> | null = null;
 let fault: OrdleError | null = null;
+const onFault = new Set<() => void>();
+const beforeAside = new Set<() => Promise<unknown>>();
 
 /** Opens the database once. Rejects with an OrdleError where the browser refuses storage; a later call tries again. */
 export function openDatabase(): Promise<Database> {
   opening ??= open().then(
     (database) => {
-      fault = null;
+      setFault(null);
       return database;
     },
     (error: unknown) => {
       opening = null;
-      fault = openingError(error);
-      throw fault;
+      const met = openingError(error);
+      setFault(met);
+      throw met;
     },
   );
   return opening;
@@ -130,6 +133,35 @@ export function forgetDatabase(): void {
 /** Why the database could not be opened the last time it was asked for; null when it could. */
 export function openingFault(): OrdleError | null {
   return fault;
+}
+
+function setFault(next: OrdleError | null) {
+  if (next?.code === fault?.code) return;
+  fault = next;
+  onFault.forEach((listener) => listener());
+}
+
+/** Calls back whenever `openingFault` is another. Returns the way to stop. */
+export function onOpeningFault(listener: () => void): () => void {
+  onFault.add(listener);
+  return () => void onFault.delete(listener);
+}
+
+/** Has something done, and waited for, before this page steps aside for a newer one. Returns the way to stop. */
+export function beforeSteppingAside(act: () => Promise<unknown>): () => void {
+  beforeAside.add(act);
+  return () => void beforeAside.delete(act);
+}
+
+/**
+ * A newer Ordle in another tab waits to upgrade what is stored: what is unsaved here is stored first, then this page
+ * lets go. Whether the newer one has come is then asked, so that it is known before the next change is made.
+ */
+async function stepAside(database: IDBDatabase, isUpgrade: boolean) {
+  if (isUpgrade) await Promise.allSettled([...beforeAside].map((act) => act()));
+  opening = null;
+  database.close();
+  if (isUpgrade) await openDatabase().catch(() => undefined);
 }
 
 /** Async, so that a browser that throws at once is met the same way as one that refuses later. */
@@ -154,10 +186,8 @@ async function open(): Promise<Database> {
         database.createObjectStore('played', { keyPath: ['input', 'block'] });
       }
     },
-    blocking(_current, _blocked, event) {
-      // A newer Ordle in another tab waits to upgrade: step aside, the next call opens anew.
-      (event.target as IDBDatabase).close();
-      opening = null;
+    blocking(_current, blocked, event) {
+      void stepAside(event.target as IDBDatabase, blocked !== null);
     },
     terminated() {
       opening = null;

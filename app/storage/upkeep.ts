@@ -18,3 +18,17 @@ export async function storageUse(): Promise<{ used: number; quota: number } | nu
   const estimate = await navigator.storage?.estimate?.().catch(() => null);
   return estimate ? { used: estimate.usage ?? 0, quota: estimate.quota ?? 0 } : null;
 }
+
+let hasAsked = false;
+
+/**
+ * Asks the browser, once, to keep what is stored here even where it runs short of room. Nothing waits for the answer:
+ * not every browser gives one.
+ */
+export async function askToKeep(): Promise<void> {
+  if (hasAsked) return;
+  hasAsked = true;
+  if ((await readPreference('asked-to-keep')) === true) return;
+  await writePreference('asked-to-keep', true);
+  void navigator.storage?.persist?.().catch(() => undefined);
+}

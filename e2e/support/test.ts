@@ -8,7 +8,7 @@ export const test = separate.extend<object, { sharedPage: Page }>({
   sharedPage: [
     async ({ browser }, use, { project }) => {
       const { baseURL, viewport } = project.use;
-      const context = await browser.newContext({ baseURL, viewport });
+      const context = await browser.newContext({ baseURL, viewport, serviceWorkers: 'block' });
       await use(await context.newPage());
       await context.close();
     },

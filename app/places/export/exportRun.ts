@@ -5,6 +5,7 @@ import { onProgress } from '@/engine/progress';
 import { saveBlob } from '@/files/saveAs';
 import { historyForFile } from '@/saving/historyForFile';
 import { createSmallStore } from '@/ui/smallStore';
+import { beginWork } from '@/ui/underWay';
 import { counted, sizeInWords } from '@/words/counts';
 
 /** What is being written, or was last; it goes on while another place is looked at. */
@@ -31,6 +32,7 @@ export async function startExport(session: Session, choice: ExportChoice): Promi
   if (run.get()?.share != null) return;
   const about = { sessionId: session.id, done: null, error: null };
   run.set({ ...about, share: 0 });
+  const isOver = beginWork('the export');
   const stop = onProgress((share) => {
     const now = run.get();
     if (now?.share != null) run.set({ ...now, share: Math.max(now.share, share) });
@@ -51,6 +53,7 @@ export async function startExport(session: Session, choice: ExportChoice): Promi
     end(isStopped ? { done: error.message } : { error: sentenceOf(error) });
   } finally {
     stop();
+    isOver();
   }
   function end(told: Partial<ExportRun>) {
     run.set({ ...about, share: null, ...told });

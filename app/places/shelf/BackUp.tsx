@@ -8,6 +8,7 @@ import { saveBlob } from '@/files/saveAs';
 import { readPreference } from '@/storage/preferences';
 import type { SessionSummary } from '@/storage/summary';
 import { Button, Dialog, Progress } from '@/ui';
+import { beginWork } from '@/ui/underWay';
 import { counted, sizeInWords } from '@/words/counts';
 
 /** So many sessions that were never backed up are worth a word. */
@@ -65,6 +66,7 @@ export function BackUp({ sessions }: { sessions: readonly SessionSummary[] }) {
     isCancelled.current = false;
     setFailed([]);
     setWork({ label, done: 0, all: 1 });
+    const isOver = beginWork('the back-up');
     try {
       await act({
         onProgress: (done, all) => setWork({ label, done, all }),
@@ -74,6 +76,7 @@ export function BackUp({ sessions }: { sessions: readonly SessionSummary[] }) {
       if (!(error instanceof OrdleError && error.code === 'cancelled'))
         toast(sentenceOf(error), { duration: 10000 });
     } finally {
+      isOver();
       setWork(null);
     }
   };
