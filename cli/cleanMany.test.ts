@@ -70,7 +70,7 @@ describe('cleaning many files in one call', () => {
     await cleanAll(
       names.map((name) => ({ name, source: name, target: name })),
       {
-        steps: [QUANTIZE],
+        cleaning: { suggested: false, steps: [QUANTIZE] },
         workerFile: broken,
         onResult: (result, job) => results.push([job.name, result]),
         onProgress: (count) => (done = count),

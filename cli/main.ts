@@ -16,7 +16,7 @@ import { EXIT_UNUSABLE, type Surroundings } from './surroundings';
 const HELP = `ordle: clean recorded MIDI from the command line
 
   ordle inspect FILE... [--json]                             say what is in a file
-  ordle clean FILE... --recipe RECIPE.json|--suggest --out DIR [--list -] [--resume] [--overwrite]
+  ordle clean FILE... [--suggest] [--recipe RECIPE.json] --out DIR [--list -] [--resume] [--overwrite]
                                                              apply a recipe to every part of each file, or what is
                                                              suggested for each; --list - reads names from standard
                                                              input, --resume leaves out what is done

@@ -196,9 +196,18 @@ describe('ordle clean', () => {
     });
     expect(readFileSync(file('out/late.mid')).equals(readFileSync(file('applied.mid')))).toBe(true);
     expect(existsSync(file(MANIFEST))).toBe(true);
-    expect(
-      (await run(['in/late.mid', '--suggest', '--recipe', 'recipe.json', '--out', 'out'])).complaint,
-    ).toContain('do not go together');
+    // Both: the recipe comes after what is suggested, as if its steps stood after those on the line.
+    await run(['in/late.mid', '--suggest', '--recipe', 'recipe.json', '--out', 'both']);
+    await main(['suggest', 'in/late.mid', '--recipe', 'suggested.json'], path.dirname(file('in')), {
+      print: () => undefined,
+    });
+    const [suggested, own] = ['suggested.json', 'recipe.json'].map(
+      (name) => JSON.parse(readFileSync(file(name), 'utf8')) as { steps: unknown[] },
+    );
+    writeFileSync(file('line.json'), JSON.stringify({ ...own, steps: [...suggested.steps, ...own.steps] }));
+    await run(['in/late.mid', '--recipe', 'line.json', '--out', 'line']);
+    expect(readFileSync(file('both/late.mid')).equals(readFileSync(file('line/late.mid')))).toBe(true);
+    expect(readFileSync(file('both/late.mid')).equals(readFileSync(file('out/late.mid')))).toBe(false);
   });
 });
 

@@ -1,7 +1,8 @@
 import { statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import { cleanOne, type Cleaning, type CleaningJob, type CleaningResult } from './cleanOne';
+import type { Cleaning } from '@ordle/core';
+import { cleanOne, type CleaningJob, type CleaningResult } from './cleanOne';
 import { writeWhole } from './partialFiles';
 
 /** Fewer files than this, and no more bytes, are done sooner than a thread starts. */
@@ -9,7 +10,7 @@ const WORTH_THREADS = 8;
 const WORTH_BYTES = 4_000_000;
 
 export interface CleaningOptions {
-  steps: Cleaning;
+  cleaning: Cleaning;
   /** The script of the cleaning thread; without one everything runs here. */
   workerFile: string | null;
   /** Called for every job, in the order of the jobs. */
@@ -22,7 +23,7 @@ export interface CleaningOptions {
 
 /** Cleans many files, in parallel where there are enough of them. Results are told in the order of the jobs. */
 export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOptions): Promise<void> {
-  const { steps, workerFile, onResult, onProgress, watch = () => () => {} } = options;
+  const { cleaning, workerFile, onResult, onProgress, watch = () => () => {} } = options;
   const results: (CleaningResult | undefined)[] = [];
   let told = 0;
   let done = 0;
@@ -42,7 +43,7 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
         stopWatching = watch();
         writeWhole(...given);
       };
-      settle(index, cleanOne(job, steps, write));
+      settle(index, cleanOne(job, cleaning, write));
       await new Promise((resolve) => setImmediate(resolve));
       stopWatching();
     }
@@ -56,7 +57,7 @@ export async function cleanAll(jobs: readonly CleaningJob[], options: CleaningOp
     Array.from({ length: threads }, async () => {
       let worker: Worker | null = null;
       for (const [index, job] of queue) {
-        worker ??= new Worker(workerFile, { workerData: { steps } });
+        worker ??= new Worker(workerFile, { workerData: { cleaning } });
         const { result, alive } = await ask(worker, job);
         if (!alive) worker = null;
         settle(index, result);

@@ -1,15 +1,6 @@
 import { existsSync, readFileSync, rmSync, statSync } from 'node:fs';
 import path from 'node:path';
-import {
-  OrdleError,
-  cleanFile,
-  readMusic,
-  sentenceOf,
-  suggestFile,
-  writeMidi,
-  type MidiFile,
-  type Step,
-} from '@ordle/core';
+import { OrdleError, cleanMusic, sentenceOf, type Cleaning } from '@ordle/core';
 import { reasonOf } from '../fileErrors';
 import { midiBytesOf } from './sessionSource';
 import { appendDone, digestOf } from './manifest';
@@ -40,16 +31,13 @@ export type CleaningResult =
     }
   | { ok: false; sentence: string };
 
-/** What is done to every part of a file: some steps, or (null) what is suggested for each. */
-export type Cleaning = readonly Step[] | null;
-
 type Write = (target: string, bytes: Uint8Array, beforeIsThere?: () => void) => void;
 
 /**
  * Reads, cleans and writes one file, by `write`. Whatever goes wrong with it is a result, not an error; nothing is
  * written for it then.
  */
-export function cleanOne(job: CleaningJob, steps: Cleaning, write: Write = writeWhole): CleaningResult {
+export function cleanOne(job: CleaningJob, cleaning: Cleaning, write: Write = writeWhole): CleaningResult {
   const { name, source, target, manifest } = job;
   try {
     const given = readWhole(name, source);
@@ -63,15 +51,14 @@ export function cleanOne(job: CleaningJob, steps: Cleaning, write: Write = write
           `${target} is already there, and was not made of this file by this recipe; give --overwrite to replace it.`,
         );
     }
-    const { file, repairs } = readMusic(midiBytesOf(given));
-    const { file: cleaned, ...counts } = steps ? cleanFile(file, steps) : bySuggestion(file);
-    write(target, writeMidi(cleaned), () => {
+    const { bytes, suggested, ...counts } = cleanMusic(midiBytesOf(given), cleaning);
+    write(target, bytes, () => {
       if (!manifest) return;
       // What was there goes, it is said, the new one comes: a kill between any two is told by its absence.
       rmSync(target, { force: true });
       appendDone(manifest.file, { ...manifestEntry(manifest), name: path.basename(target), input });
     });
-    return { ok: true, repairs: repairs.length, ...counts };
+    return { ok: true, ...counts, ...(suggested && { suggested }) };
   } catch (error) {
     // What an engine throws when room runs out.
     const sentence = error instanceof RangeError ? 'It needs more room than there is.' : sentenceOf(error);
@@ -80,22 +67,6 @@ export function cleanOne(job: CleaningJob, steps: Cleaning, write: Write = write
 }
 
 const manifestEntry = ({ recipe, version }: NonNullable<CleaningJob['manifest']>) => ({ recipe, version });
-
-function bySuggestion(file: MidiFile) {
-  const suggestion = suggestFile(file);
-  const { parts } = suggestion;
-  return {
-    file: suggestion.applied(),
-    notes: parts.reduce((sum, { notes }) => sum + notes, 0),
-    changed: 0,
-    moved: 0,
-    suggested: {
-      steps: parts.reduce((sum, { steps }) => sum + steps.length, 0),
-      on: parts.filter(({ steps }) => steps.length > 0).length,
-      parts: parts.length,
-    },
-  };
-}
 
 /** The bytes of a MIDI file; a session file is read as what it would be exported as. Fails as `readWhole` does. */
 export const readSource = (name: string, full: string): Uint8Array => midiBytesOf(readWhole(name, full));

@@ -1,6 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { cleanOne, type Cleaning, type CleaningJob } from './cleanOne';
+import type { Cleaning } from '@ordle/core';
+import { cleanOne, type CleaningJob } from './cleanOne';
 
-/** The thread that cleans: answers every job it is sent with what came of it. The steps come once, at the start. */
-const { steps } = workerData as { steps: Cleaning };
-parentPort?.on('message', (job: CleaningJob) => parentPort?.postMessage(cleanOne(job, steps)));
+/** The thread that cleans: answers every job it is sent with what came of it. What is done comes once, at the start. */
+const { cleaning } = workerData as { cleaning: Cleaning };
+parentPort?.on('message', (job: CleaningJob) => parentPort?.postMessage(cleanOne(job, cleaning)));

@@ -2,14 +2,12 @@ import { gunzipSync } from 'node:zlib';
 import {
   OrdleError,
   createEvaluator,
-  exportSession,
   isCompressed,
-  listOf,
+  midiOfSessionFile,
+  openSessionFile,
   readMusic,
   readSessionFile,
-  restoreTake,
   sessionOfFile,
-  writeMidi,
   type EditTable,
   type Evaluator,
   type Session,
@@ -47,22 +45,10 @@ export function sessionOfBytes(bytes: Uint8Array, name: string, isKept = false):
 }
 
 function openedFile(bytes: Uint8Array): OpenedSession {
-  const { session, takes, tables, history } = readSessionFile(textOf(bytes));
-  const byKey = new Map(takes.map((take) => [take.key, restoreTake(take)]));
-  const takeOf = (key: string) => {
-    const take = byKey.get(key);
-    if (!take) throw new OrdleError('session-file', 'A take of this session file is missing.');
-    return take;
-  };
-  const evaluator = createEvaluator(takeOf, (key) => tables.find((table) => table.key === key));
-  return { session, evaluator, takeOf, tables, history };
+  const file = readSessionFile(textOf(bytes));
+  const { session, tables, history } = file;
+  return { session, tables, history, ...openSessionFile(file) };
 }
-
-/** The ids of the parts that are not set aside. */
-export const partsInUse = ({ parts }: Session): string[] =>
-  listOf(parts)
-    .filter(({ setAside }) => !setAside)
-    .map(({ id }) => id);
 
 /**
  * The bytes of a MIDI file: a session file's are those of its export, cleaned, a track a part, without what is set
@@ -70,9 +56,7 @@ export const partsInUse = ({ parts }: Session): string[] =>
  */
 export function midiBytesOf(bytes: Uint8Array): Uint8Array {
   if (!isCompressed(bytes)) return bytes;
-  const { session, evaluator, takeOf } = openedFile(bytes);
-  const parts = partsInUse(session);
-  return writeMidi(exportSession(session, { format: 1, version: 'cleaned', parts }, evaluator, takeOf));
+  return midiOfSessionFile(readSessionFile(textOf(bytes)));
 }
 
 function textOf(bytes: Uint8Array): string {

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { OrdleError, kindOf, parseRecipe, type Recipe } from '@ordle/core';
+import { OrdleError, idleSteps, parseRecipe, type Recipe } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { cleanAll } from '../cleaning/cleanAll';
 import type { CleaningJob, CleaningResult } from '../cleaning/cleanOne';
@@ -22,9 +22,9 @@ const PROGRESS_MS = 1000;
 
 /**
  * `ordle clean FILE... --recipe RECIPE.json --out DIR [--list -] [--resume] [--overwrite]`: applies a recipe to every
- * part of each file, or with `--suggest` what is suggested for each, many files in parallel. `--list` reads names from
- * standard input, a line each; `--resume` leaves out what a manifest beside the results says is done, and keeps it.
- * Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could be used.
+ * part of each file, with `--suggest` what is suggested for each, or first that and then the recipe; many files in
+ * parallel. `--list` reads names from standard input, a line each; `--resume` leaves out what a manifest beside the
+ * results says is done, and keeps it. Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could be used.
  */
 export async function clean(args: readonly string[], surroundings: Surroundings): Promise<number> {
   const { values, positionals } = readArguments(args, {
@@ -37,8 +37,6 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
   });
   if (values.list !== undefined && values.list !== '-')
     throw new OrdleError('usage', '--list takes "-" alone: names are read from standard input, one a line.');
-  if (values.suggest && values.recipe)
-    throw new OrdleError('usage', '--suggest and --recipe do not go together; give one of them.');
   const names = values.list === undefined ? positionals : [...positionals, ...linesOf(surroundings.input())];
   if (names.length === 0 || !(values.recipe || values.suggest) || !values.out) {
     throw new OrdleError(
@@ -47,11 +45,7 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     );
   }
   const recipe = values.recipe ? readRecipe(values.recipe, surroundings) : null;
-  const idle = recipe?.steps.find(({ on, kind }) => on && kindOf(kind).followsScore);
-  if (idle)
-    surroundings.complain(
-      `The step “${kindOf(idle.kind).title}” goes by a score that lies beside a part; files have none, so it changes nothing.`,
-    );
+  for (const sentence of idleSteps(recipe?.steps ?? [])) surroundings.complain(sentence);
   const folder = path.resolve(surroundings.directory, values.out);
   try {
     mkdirSync(folder, { recursive: true });
@@ -60,7 +54,10 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
   }
   sweepPartialFiles(folder);
   const entry = {
-    recipe: values.recipe ? digestOf(readInputWhole(values.recipe, surroundings)) : 'suggestion',
+    recipe: [
+      ...(values.suggest ? ['suggestion'] : []),
+      ...(values.recipe ? [digestOf(readInputWhole(values.recipe, surroundings))] : []),
+    ].join(' '),
     version: VERSION,
   };
   const resultOf = (name: string) => path.basename(name).replace(/\.ordle$/i, '.mid');
@@ -92,7 +89,7 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     }
   }
   await cleanAll(jobs, {
-    steps: recipe?.steps ?? null,
+    cleaning: { suggested: values.suggest, steps: recipe?.steps ?? [] },
     workerFile: surroundings.cleanWorker,
     onResult: (result, job) => count.take(result, job),
     onProgress: (done) => count.progress(done),

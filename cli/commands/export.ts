@@ -6,6 +6,7 @@ import {
   listOf,
   mapItems,
   orderedOf,
+  partsInUse,
   planExport,
   sentenceOf,
   storedPart,
@@ -19,7 +20,7 @@ import {
 } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { sweepPartialFiles, writeStreamed } from '../cleaning/partialFiles';
-import { partsInUse, sessionOfBytes, type OpenedSession } from '../cleaning/sessionSource';
+import { sessionOfBytes, type OpenedSession } from '../cleaning/sessionSource';
 import { FORMAT_ARGUMENTS, formatsGiven } from '../exporting/formatArguments';
 import { instrumentsIn, scratchOnDisk } from '../exporting/workshop';
 import { reasonOf } from '../fileErrors';

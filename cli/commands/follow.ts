@@ -8,6 +8,7 @@ import {
   listOf,
   mapItems,
   orderedOf,
+  partsInUse,
   readWritten,
   scoreOfWritten,
   scoreTake,
@@ -23,7 +24,7 @@ import {
 } from '@ordle/core';
 import { numberOf, readArguments } from '../arguments';
 import { writeWhole } from '../cleaning/partialFiles';
-import { partsInUse, sessionOfBytes } from '../cleaning/sessionSource';
+import { sessionOfBytes } from '../cleaning/sessionSource';
 import { readInput, readInputWhole, withName, type Surroundings } from '../surroundings';
 
 /** What is printed as JSON. Notes are counted from 0 in order of start, then pitch; bars as the score counts them. */

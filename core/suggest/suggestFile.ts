@@ -7,7 +7,7 @@ import type { Take } from '../model';
 import { sessionOfFile } from '../session';
 import type { Step } from '../steps';
 import { bpmOf } from '../time';
-import { suggestSession, withSuggested, type SuggestedPart } from './suggestSession';
+import { suggestSession, withSteps, withSuggested, type SuggestedPart } from './suggestSession';
 
 /** What is suggested for one part of a file, as a report has it. */
 export interface SuggestedInFile extends Pick<
@@ -27,8 +27,8 @@ export interface FileSuggestion {
   parts: SuggestedInFile[];
   /** How many things are probably wrong beside the timing. */
   findings: number;
-  /** The file with all of it done. */
-  applied(): MidiFile;
+  /** The file with all of it done, and some steps more on every part after that. */
+  applied(more?: readonly Step[]): MidiFile;
   /** The steps as a recipe: those of each part for its channel where there are several. */
   recipe(name: string): Recipe;
 }
@@ -68,9 +68,10 @@ export function suggestFile(file: MidiFile): FileSuggestion {
         : null,
     parts,
     findings: fileFindings(file).findings.length,
-    applied() {
+    applied(more = []) {
       const chosen = new Map(suggestion.parts.map(({ partId, steps }) => [partId, steps]));
-      const cleaned = withSuggested(session, recording?.beats?.found ?? null, chosen, newId);
+      const suggested = withSuggested(session, recording?.beats?.found ?? null, chosen, newId);
+      const cleaned = withSteps(suggested, more, newId);
       return exportSession(cleaned, optionsAsItCame(file.format, cleaned), evaluator, takeOf);
     },
     recipe: (name) => ({ ordle: 'recipe', version: 1, name, steps: recipeSteps(parts) }),

@@ -126,13 +126,20 @@ export function withSuggested(
   const under = found ? underBeats(session, found) : session;
   return {
     ...under,
-    parts: mapItems(under.parts, (part): Part => {
-      const steps = chosen.get(part.id) ?? [];
-      if (steps.length === 0) return part;
-      const added = steps.map((step) => ({ id: newId(), step }));
-      return { ...part, steps: orderedOf([...listOf(part.steps), ...added]) };
-    }),
+    parts: mapItems(under.parts, (part) => lengthened(part, chosen.get(part.id) ?? [], newId)),
   };
+}
+
+/** The session with some steps at the end of the line of every part, each under an id of its own. */
+export const withSteps = (session: Session, steps: readonly Step[], newId: () => string): Session => ({
+  ...session,
+  parts: mapItems(session.parts, (part) => lengthened(part, steps, newId)),
+});
+
+function lengthened(part: Part, steps: readonly Step[], newId: () => string): Part {
+  if (steps.length === 0) return part;
+  const added = steps.map((step) => ({ id: newId(), step }));
+  return { ...part, steps: orderedOf([...listOf(part.steps), ...added]) };
 }
 
 function suggestionsFor(session: Session, parts: readonly Part[], evaluator: Evaluator): SuggestedPart[] {
