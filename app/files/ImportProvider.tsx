@@ -19,6 +19,7 @@ import { ImportReport, isTroubled, type Outcome } from './ImportReport';
 import { beginWork } from '@/ui/underWay';
 import { fileTaker } from './fileTaker';
 import { bringIn, bytesOf, isSessionFile } from './bringIn';
+import { handToMany } from './manyHanded';
 import { takeLaunchedFiles } from './launchedFiles';
 import { useDropAnywhere } from './useDropAnywhere';
 import { WhatAreThey, type Choice } from './WhatAreThey';
@@ -48,6 +49,11 @@ export function ImportProvider({ children }: { children: ReactNode }) {
 
   const run = useCallback(
     async (files: File[], choice: Choice, isLinedUp = true) => {
+      if (choice === 'many') {
+        setStage(null);
+        handToMany(files);
+        return void navigate('/many');
+      }
       cancelled.current = false;
       const isOver = beginWork('the import');
       try {
@@ -85,11 +91,11 @@ export function ImportProvider({ children }: { children: ReactNode }) {
       const state = store.getState();
       const session = selectMayWrite(state) ? selectDocument(state) : null;
       const music = files.filter(({ name }) => !isSessionFile(name));
-      if (music.length === 0 || (!session && files.length === 1) || music.length > MOST_LOOKED_INTO)
-        return void run(files, 'each');
+      if (music.length === 0 || (!session && files.length === 1)) return void run(files, 'each');
       const part = session && (activePart(session, state.view.partId)?.name ?? null);
       const open = session && { part };
-      if (files.length === 1) return setStage({ kind: 'ask', files, together: null, open });
+      if (files.length === 1 || music.length > MOST_LOOKED_INTO)
+        return setStage({ kind: 'ask', files, together: null, open: files.length === 1 ? open : null });
       setStage({ kind: 'reading', name: files[0].name, done: 0, count: files.length });
       cancelled.current = false;
       bytesOf(music)

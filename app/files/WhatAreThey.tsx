@@ -1,10 +1,10 @@
-import type { Belonging, FilesTogether } from '@ordle/core';
+import { MOST_LOOKED_INTO, type Belonging, type FilesTogether } from '@ordle/core';
 import { useState } from 'react';
 import { Button, Check } from '@/ui';
 import { counted } from '@/words/counts';
 
 /** What files that are brought in become. */
-export type Choice = 'takes-here' | 'parts-here' | 'score-here' | 'takes' | 'parts' | 'each';
+export type Choice = 'takes-here' | 'parts-here' | 'score-here' | 'takes' | 'parts' | 'each' | 'many';
 
 interface WhatAreTheyProps {
   files: readonly File[];
@@ -23,12 +23,15 @@ const KINDS: Record<Choice, Belonging> = {
   takes: 'takes',
   parts: 'parts',
   each: 'sessions',
+  many: 'sessions',
 };
 
 /** What several files are, and where one goes while a session is open: asked once, with a proposal. */
 export function WhatAreThey({ files, together, open, onChoose, onClose }: WhatAreTheyProps) {
   const [isLinedUp, setLinedUp] = useState(true);
   const isOne = files.length === 1;
+  // So many are not looked into: they are no takes or parts of one piece.
+  const isMuch = files.length > MOST_LOOKED_INTO;
   const isScore = isOne && /\.(musicxml|mxl|xml)$/i.test(files[0].name);
   const asScore = (part: string) => ({
     choice: 'score-here' as const,
@@ -43,12 +46,13 @@ export function WhatAreThey({ files, together, open, onChoose, onClose }: WhatAr
       : []),
     ...(open && together?.proposal === 'takes' ? [PARTS_HERE] : []),
     ...(open?.part && isOne && !isScore ? [asScore(open.part)] : []),
-    ...(isOne ? [] : [TAKES, PARTS]),
+    ...(isOne || isMuch ? [] : [TAKES, PARTS]),
     {
       choice: 'each',
       label: isOne ? 'Open as a session of its own' : 'Open each as a session of its own',
       hint: isOne ? '' : `${counted(files.length, 'session')} on the shelf.`,
     },
+    ...(isOne ? [] : [MANY]),
   ];
   // What they seem to be comes first, and is the one main button.
   const proposed = together
@@ -92,6 +96,11 @@ const PARTS_HERE = {
   hint: 'The session keeps its own tempo and meter; the added notes are fitted to its beats.',
 };
 const TAKES = { choice: 'takes' as const, label: 'One new session: takes of one part', hint: TAKES_HINT };
+const MANY = {
+  choice: 'many' as const,
+  label: 'Clean many',
+  hint: 'A recipe, or what is suggested for each, on all of them at once; no sessions are made.',
+};
 const PARTS = {
   choice: 'parts' as const,
   label: 'One new session: a part from each',

@@ -17,7 +17,7 @@ import type { Choice } from './WhatAreThey';
 /** Files that are brought in, as what, and who is told how far it has come. */
 interface BringingIn {
   files: readonly File[];
-  choice: Choice;
+  choice: Exclude<Choice, 'many'>;
   /** Takes are slid to each other. */
   isLinedUp: boolean;
   dispatch: AppDispatch;
@@ -36,8 +36,11 @@ export const isSessionFile = (name: string) => /\.ordle$/i.test(name);
 
 const ENDING = /\.(mid|midi|smf|kar|rmi|ordle|musicxml|mxl|xml)$/i;
 
+/** Whether a file can be brought in, by its name. */
+export const isMusicFile = (name: string): boolean => ENDING.test(name);
+
 /** The name a session gets from its file. */
-const sessionName = (file: string): string => file.replace(ENDING, '').slice(0, 200) || file;
+export const sessionName = (file: string): string => file.replace(ENDING, '').slice(0, 200) || file;
 
 /** What the names of several files have in common, without the number at its end. */
 function commonName(names: readonly string[]): string {

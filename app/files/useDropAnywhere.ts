@@ -1,3 +1,4 @@
+import type { fromEvent } from 'file-selector';
 import { useEffect } from 'react';
 
 /** Files may be dropped on any place of the window. */
@@ -7,6 +8,12 @@ export function useDropAnywhere(
 ) {
   useEffect(() => {
     let depth = 0;
+    // Looks into folders. It has to be there when something is dropped, but not when the page is first painted.
+    let readDropped: typeof fromEvent | null = null;
+    void import('file-selector').then(
+      (module) => (readDropped = module.fromEvent),
+      () => undefined,
+    );
     const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
     const onEnter = (event: DragEvent) => {
       if (!hasFiles(event)) return;
@@ -24,7 +31,12 @@ export function useDropAnywhere(
       event.preventDefault();
       depth = 0;
       setOver(false);
-      importFiles(event.dataTransfer?.files ?? []);
+      const plain = [...(event.dataTransfer?.files ?? [])];
+      if (!readDropped) return importFiles(plain);
+      readDropped(event).then(
+        (found) => importFiles(found.filter((each) => each instanceof File)),
+        () => importFiles(plain),
+      );
     };
     window.addEventListener('dragenter', onEnter);
     window.addEventListener('dragleave', onLeave);

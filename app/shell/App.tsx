@@ -86,6 +86,11 @@ const router = createBrowserRouter([
         HydrateFallback: Waiting,
       },
       {
+        path: '/many',
+        lazy: async () => ({ Component: (await import('@/places/many')).ManyFiles }),
+        HydrateFallback: Waiting,
+      },
+      {
         path: '/s/:id',
         element: <SessionFrame />,
         children: [

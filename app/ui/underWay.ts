@@ -1,7 +1,8 @@
 import { createSmallStore } from './smallStore';
 
 /** Work of this page that a reload would break off. Named as in "This waits until ... ends". */
-export type Work = 'the recording' | 'the playing' | 'the export' | 'the back-up' | 'the clean-up' | 'the import';
+export type Work =
+  'the recording' | 'the playing' | 'the export' | 'the back-up' | 'the clean-up' | 'the import';
 
 const underWay = createSmallStore<readonly Work[]>([]);
 

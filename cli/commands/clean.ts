@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { OrdleError, idleSteps, parseRecipe, type Recipe } from '@ordle/core';
+import { OrdleError, cleanedName, idleSteps, parseRecipe, type Recipe } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { cleanAll } from '../cleaning/cleanAll';
 import type { CleaningJob, CleaningResult } from '../cleaning/cleanOne';
@@ -60,7 +60,7 @@ export async function clean(args: readonly string[], surroundings: Surroundings)
     ].join(' '),
     version: VERSION,
   };
-  const resultOf = (name: string) => path.basename(name).replace(/\.ordle$/i, '.mid');
+  const resultOf = (name: string) => cleanedName(path.basename(name));
   const manifest = values.resume ? readManifest(folder, entry, new Set(names.map(resultOf))) : null;
   const count = createCount(names.length, surroundings);
   const jobs: CleaningJob[] = [];

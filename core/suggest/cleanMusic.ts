@@ -56,3 +56,6 @@ export function idleSteps(steps: readonly Step[]): string[] {
       : [],
   );
 }
+
+/** What a file that is cleaned is called afterwards: what is no MIDI file becomes one. */
+export const cleanedName = (name: string): string => name.replace(/\.(ordle|musicxml|mxl|xml)$/i, '.mid');

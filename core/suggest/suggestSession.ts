@@ -130,10 +130,10 @@ export function withSuggested(
   };
 }
 
-/** The session with some steps at the end of the line of every part, each under an id of its own. */
+/** The session with some steps at the end of the line of every part in use, each under an id of its own. */
 export const withSteps = (session: Session, steps: readonly Step[], newId: () => string): Session => ({
   ...session,
-  parts: mapItems(session.parts, (part) => lengthened(part, steps, newId)),
+  parts: mapItems(session.parts, (part) => (part.setAside ? part : lengthened(part, steps, newId))),
 });
 
 function lengthened(part: Part, steps: readonly Step[], newId: () => string): Part {

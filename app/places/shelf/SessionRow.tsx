@@ -2,13 +2,13 @@ import { Ellipsis } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { attempt } from '@/ui/attempt';
+import { TimingPicture } from '@/panels/TimingPicture';
 import { RescueButton } from '@/files/RescueButton';
 import { storage } from '@/saving/workspace';
 import type { SessionSummary } from '@/storage/summary';
 import { Button, Menu, WithMenu, type MenuItem } from '@/ui';
 import { counted, figures } from '@/words/counts';
 import { removeSessions } from './removeSessions';
-import { TimingPicture } from './TimingPicture';
 import { useTimingPicture } from './timingPictures';
 
 interface SessionRowProps {

@@ -117,6 +117,12 @@ export function Shelf() {
             >
               New session
             </Button>
+            <Button
+              onClick={() => void navigate('/many')}
+              title="A recipe, or what is suggested for each, on many files at once"
+            >
+              Clean many
+            </Button>
             <Button look="main" onClick={pickFiles}>
               Import files
             </Button>

@@ -33,7 +33,9 @@ export function keepOffline(): void {
     hadOne = true;
   });
   serviceWorker.register('/serviceWorker.js').then(
-    (registered) => {
+    (registered: ServiceWorkerRegistration | undefined) => {
+      // A browser that was told to have none gives none.
+      if (!registered) return;
       registration = registered;
       const watch = (worker: ServiceWorker | null) =>
         worker?.addEventListener('statechange', () => offerWaiting(registered));

@@ -3,9 +3,16 @@ import { msInWords } from '@/words/counts';
 
 const [WIDTH, HEIGHT] = [80, 20];
 
+interface TimingPictureProps {
+  strip: LatenessStrip;
+  /** What a bar of full height stands for, in ms, where several are to be compared; else its own most. */
+  reach?: number;
+  /** What it is shown as. */
+  as?: string;
+}
+
 /** Late upward and early downward along a session, small: a loose one and a tight one are told apart at a glance. */
-export function TimingPicture({ strip }: { strip: LatenessStrip }) {
-  const reach = reachOfStrip(strip);
+export function TimingPicture({ strip, reach = reachOfStrip(strip), as = 'as cleaned' }: TimingPictureProps) {
   const middle = HEIGHT / 2;
   const step = WIDTH / strip.late.length;
   const bars = (side: Float32Array, up: boolean) =>
@@ -21,7 +28,7 @@ export function TimingPicture({ strip }: { strip: LatenessStrip }) {
   const words = `late up to ${msInWords(late)} ms, early up to ${msInWords(early)} ms`;
   return (
     <svg role="img" aria-label={words} width={WIDTH} height={HEIGHT} className="shrink-0">
-      <title>{`${words}, as cleaned; a bar of full height is ${reach} ms`}</title>
+      <title>{`${words}, ${as}; a bar of full height is ${reach} ms`}</title>
       <path d={`M0 ${middle}h${WIDTH}v0.5h-${WIDTH}z`} className="fill-rule-strong" />
       <path d={bars(strip.late, true)} className="fill-late" />
       <path d={bars(strip.early, false)} className="fill-early" />
