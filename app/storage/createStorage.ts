@@ -50,6 +50,11 @@ export interface Storage {
   /** Stores a session that was just made; resolves when that is done, or failed: then it is kept here, unsaved. */
   add(document: Session, work?: Work['history']): Promise<Saving>;
   rename(id: string, name: string): Promise<void>;
+  /**
+   * Changes a session that need not be open, history and all; what gives the very work back changes nothing. Throws
+   * `session-open-elsewhere` where another tab holds it, and what `make` throws.
+   */
+  change(id: string, make: (work: Work) => Work | Promise<Work>): Promise<void>;
   /** A copy under a new id and name, history and all; takes are shared. */
   duplicate(id: string, newId: string): Promise<void>;
   /**
@@ -185,6 +190,22 @@ export function createStorage({
     return saving ? saver.settled(document.id) : { state: 'saved', at: now() };
   }
 
+  const change: Storage['change'] = (id, make) =>
+    locks.run(id, async () => {
+      const unsaved = saver.unsaved(id);
+      if (unsaved) {
+        saver.offer(await make(unsaved));
+        announceChange();
+        return;
+      }
+      const database = await open();
+      const { changedAt, ...work } = await readSession(database, id);
+      const next = await make(work);
+      if (next === work) return;
+      await writeSession(database, next, changedAt, now());
+      announceChange();
+    });
+
   return {
     locks,
     saver: guardedSaver,
@@ -193,19 +214,9 @@ export function createStorage({
     glance: async (id) => saver.unsaved(id)?.document ?? readDocumentOf(await open(), id),
     add,
 
-    rename: (id, name) =>
-      locks.run(id, async () => {
-        const unsaved = saver.unsaved(id);
-        if (unsaved) {
-          saver.offer(withIdentity(unsaved, { name }));
-          announceChange();
-          return;
-        }
-        const database = await open();
-        const { changedAt, ...work } = await readSession(database, id);
-        await writeSession(database, withIdentity(work, { name }), changedAt, now());
-        announceChange();
-      }),
+    rename: (id, name) => change(id, (work) => withIdentity(work, { name })),
+
+    change,
 
     async duplicate(id, newId) {
       const work: Work = await load(id);

@@ -1,7 +1,7 @@
 import { OrdleError, type Cleaning } from '@ordle/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { unpackError, type PackedError } from '@/engine/packedError';
-import type { Cleaner } from './cleaning.worker';
+import type { Cleaner, ZippedContent } from './cleaning.worker';
 
 type Answer = { value: unknown } | { error: PackedError };
 type Asked = Record<string, (...given: unknown[]) => Answer>;
@@ -64,6 +64,7 @@ export function createCleaner(start: () => Worker = startWorker) {
     pictures: (index: number) => ask('pictures', index) as ReturnType<Cleaner['pictures']>,
     sounding: (which: 'given' | 'made', index: number) =>
       ask('sounding', which, index) as ReturnType<Cleaner['sounding']>,
+    zipFiles: (files: readonly ZippedContent[]) => ask('zipFiles', files) as ReturnType<Cleaner['zipFiles']>,
     zip: (tell: (done: number) => void) => ask('zip', proxy(tell)) as ReturnType<Cleaner['zip']>,
     /** Ends the thread: whatever it was at is refused with `Ended`. */
     end: () => drop(new Ended('It was stopped.')),

@@ -20,10 +20,11 @@ import {
   type Take,
 } from '@ordle/core';
 import { expose } from 'comlink';
+import { unzipSync } from 'fflate';
 import { unpackSession } from '@/engine/sessionFile';
 import { keepResult, readBytes, readFile, readMany, type ManyFile } from '@/storage/manyFiles';
 import { packError } from '@/engine/packedError';
-import { resultPath } from './resultPath';
+import { freeName, resultPath } from './resultPath';
 
 /** Larger files have no picture: it would hold up those that wait. */
 const MOST_NOTES = 300_000;
@@ -65,6 +66,28 @@ function pictureOf(bytes: Uint8Array): LatenessStrip | null {
   return timingPictureOf(read, timeline);
 }
 
+/** A file for a zip; `isZip`: it is one itself. */
+export interface ZippedContent {
+  path: string;
+  content: Blob;
+  isZip: boolean;
+}
+
+/** Bytes as they come as one blob, in pieces that the browser need not hold in memory. */
+async function blobOf(chunks: AsyncIterable<Uint8Array>): Promise<Blob> {
+  const pieces: Blob[] = [];
+  let [held, size]: [Uint8Array<ArrayBuffer>[], number] = [[], 0];
+  for await (const bytes of chunks) {
+    held.push(bytes as Uint8Array<ArrayBuffer>);
+    size += bytes.length;
+    // What is handed to the browser early need not be held in memory here.
+    if (size < 4_000_000) continue;
+    pieces.push(new Blob(held));
+    [held, size] = [[], 0];
+  }
+  return new Blob([...pieces, ...held], { type: 'application/zip' });
+}
+
 /** One of the threads that clean many files. It reads from storage and writes there: no bytes go through the page. */
 const cleaner = {
   /** Cleans a file. What goes wrong with it is in what is told of it; throws only where nothing can be stored. */
@@ -103,6 +126,23 @@ const cleaner = {
     return soundingOf(chosenParts(session, { version: 'cleaned', parts }, evaluator), takeOf);
   },
 
+  /** Files as one zip; what is in those that are zips comes in a folder of that name. */
+  zipFiles(files: readonly ZippedContent[]): Promise<Blob> {
+    const taken = new Set<string>();
+    const entries = async function* () {
+      for (const { path, content, isZip } of files) {
+        const bytes = new Uint8Array(await content.arrayBuffer());
+        if (!isZip) yield { name: freeName(path, taken), chunks: [bytes] };
+        else {
+          const folder = freeName(path, taken);
+          for (const [name, held] of Object.entries(unzipSync(bytes)))
+            yield { name: `${folder}/${name}`, chunks: [held] };
+        }
+      }
+    };
+    return blobOf(zipOf(entries()));
+  },
+
   /** Everything that was made as one zip, in the folders it came in. */
   async zip(tell: (done: number) => void): Promise<Blob> {
     const { files } = await readMany();
@@ -115,17 +155,7 @@ const cleaner = {
         yield { name: resultPath(path, taken), chunks: [bytes] };
       }
     };
-    const pieces: Blob[] = [];
-    let [held, size]: [Uint8Array<ArrayBuffer>[], number] = [[], 0];
-    for await (const bytes of zipOf(entries())) {
-      held.push(bytes as Uint8Array<ArrayBuffer>);
-      size += bytes.length;
-      // What is handed to the browser early need not be held in memory here.
-      if (size < 4_000_000) continue;
-      pieces.push(new Blob(held));
-      [held, size] = [[], 0];
-    }
-    return new Blob([...pieces, ...held], { type: 'application/zip' });
+    return blobOf(zipOf(entries()));
   },
 };
 

@@ -1,8 +1,7 @@
 import { cleanedName } from '@ordle/core';
 
-/** What a file that is cleaned is called afterwards, in its folder. No name is given twice. */
-export function resultPath(path: string, taken: Set<string>): string {
-  const wanted = cleanedName(path);
+/** A name, with a number where it was taken before. No name is given twice. */
+export function freeName(wanted: string, taken: Set<string>): string {
   const dot = wanted.lastIndexOf('.');
   const [stem, ending] =
     dot > wanted.lastIndexOf('/') ? [wanted.slice(0, dot), wanted.slice(dot)] : [wanted, ''];
@@ -11,3 +10,6 @@ export function resultPath(path: string, taken: Set<string>): string {
   taken.add(name.toLowerCase());
   return name;
 }
+
+/** What a file that is cleaned is called afterwards, in its folder. */
+export const resultPath = (path: string, taken: Set<string>): string => freeName(cleanedName(path), taken);

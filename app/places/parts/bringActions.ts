@@ -7,6 +7,7 @@ import {
   type Session,
   type Step,
 } from '@ordle/core';
+import { putBrought } from '@/edits/putBrought';
 import { engine } from '@/engine/engineClient';
 import { edit, selectDocument } from '@/state/sessionSlice';
 import { store, type AppDispatch } from '@/state/store';
@@ -35,18 +36,7 @@ export async function bringPartsIn(
     if (!isFree) continue;
     brought.tables.forEach(rememberTable);
     dispatch(
-      edit(`Copy ${counted(ids.length, 'part')} of ${from.name}`, (draft) => {
-        for (const reference of brought.references) {
-          draft.takes.byId[reference.id] = { ...reference };
-          draft.takes.order.push(reference.id);
-        }
-        for (const part of brought.parts) {
-          draft.parts.byId[part.id] = structuredClone(part);
-          draft.parts.order.push(part.id);
-        }
-        draft.nextPiece = brought.nextPiece;
-        draft.nextNoteId = brought.nextNoteId;
-      }),
+      edit(`Copy ${counted(ids.length, 'part')} of ${from.name}`, (draft) => putBrought(draft, brought)),
     );
     return brought.parts.filter(({ setAside }) => !setAside).map(({ id }) => id);
   }

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { attempt } from '@/ui/attempt';
 import { agoInWords } from '@/saving/SavingState';
 import type { SessionSummary } from '@/storage/summary';
@@ -7,6 +7,11 @@ import { counted } from '@/words/counts';
 import { ORDERS, listed, type Order } from './order';
 import { removeSessions } from './removeSessions';
 import { SessionRow } from './SessionRow';
+
+/** Fetched when something is selected: it brings all formats along. */
+const WithSelected = lazy(async () => ({
+  default: (await import('./selected/WithSelected')).WithSelected,
+}));
 
 /**
  * The sessions as a list that can be searched and put in order, and of which several can be selected and deleted
@@ -63,9 +68,17 @@ export function Sessions({ sessions, now }: { sessions: readonly SessionSummary[
               ? counted(sessions.length, 'session')
               : `${shown.length} of ${counted(sessions.length, 'session')}`}
         </span>
+        {chosen.length < shown.length && (
+          <Button look="quiet" onClick={() => setSelected(new Set(shown.map(({ id }) => id)))}>
+            Select all
+          </Button>
+        )}
         {chosen.length > 0 && (
           <>
             <Button onClick={() => setSelected(new Set())}>Select none</Button>
+            <Suspense>
+              <WithSelected sessions={chosen} />
+            </Suspense>
             <Button
               onClick={() => {
                 setSelected(new Set());
