@@ -132,7 +132,7 @@ test('a recipe, and a recipe after what is suggested, do what the command line d
   await addFolder(page, folder);
   for (const [how, flags] of [
     ['a recipe', ['--recipe', recipe]],
-    ['both, the recipe last', ['--suggest', '--recipe', recipe]],
+    ['both', ['--suggest', '--recipe', recipe]],
   ] as const) {
     await page.getByRole('radio', { name: how }).click();
     if (how === 'a recipe') {

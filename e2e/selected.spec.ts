@@ -57,6 +57,7 @@ test('all sessions are cleaned up as one action each, taken back together, and e
   expect(off(after['quay.mid'])).toBeLessThan(off(before['quay.mid']) / 3);
 
   // A recipe on top; that is what the message takes back.
+  await expect(page.getByText('3 sessions were cleaned up, each as one action.')).toHaveCount(0);
   await withSelected(page, /^Clean up/);
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('radio', { name: 'a recipe' }).click();

@@ -1,5 +1,4 @@
 import { NO_TIME, legalName } from '@ordle/core';
-import { zipSync } from 'fflate';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { storage } from '@/saving/workspace';
@@ -13,7 +12,7 @@ export function RescueButton({ sessionId, name }: { sessionId: string; name: str
   const rescue = async () => {
     setBusy(true);
     try {
-      const files = await storage.rescue(sessionId);
+      const [files, { zipSync }] = await Promise.all([storage.rescue(sessionId), import('fflate')]);
       const folder = Object.fromEntries(files.map((file) => [file.name, file.bytes]));
       saveAs(`${legalName(name)}, takes.zip`, zipSync(folder, { mtime: NO_TIME }), 'application/zip');
       toast(files.length === 1 ? '1 take was saved.' : `${files.length} takes were saved.`);

@@ -55,9 +55,9 @@ export function HowToClean({ state, disabled }: { state: HowToCleanState; disabl
             value={how}
             disabled={disabled}
             options={[
-              { value: 'suggested', label: 'what is suggested for each' },
+              { value: 'suggested', label: 'suggested for each' },
               { value: 'recipe', label: 'a recipe' },
-              { value: 'both', label: 'both, the recipe last' },
+              { value: 'both', label: 'both' },
             ]}
             onChange={(next) => choose({ how: next, name: recipe?.name ?? all[0]?.name ?? null })}
           />

@@ -16,7 +16,6 @@ import { Actions } from './Actions';
 import { ImportProvider } from '@/files/ImportProvider';
 import { VersionBar } from './offline/VersionBar';
 import { NotFetched } from './NotFetched';
-import { SessionFrame } from './SessionFrame';
 import { Wordmark } from '@/ui/Wordmark';
 
 function Root() {
@@ -92,7 +91,8 @@ const router = createBrowserRouter([
       },
       {
         path: '/s/:id',
-        element: <SessionFrame />,
+        lazy: async () => ({ Component: (await import('./SessionFrame')).SessionFrame }),
+        HydrateFallback: Waiting,
         children: [
           {
             index: true,

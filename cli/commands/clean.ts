@@ -21,10 +21,11 @@ import { VERSION } from '../version';
 const PROGRESS_MS = 1000;
 
 /**
- * `ordle clean FILE... --recipe RECIPE.json --out DIR [--list -] [--resume] [--overwrite]`: applies a recipe to every
- * part of each file, with `--suggest` what is suggested for each, or first that and then the recipe; many files in
- * parallel. `--list` reads names from standard input, a line each; `--resume` leaves out what a manifest beside the
- * results says is done, and keeps it. Prints a line a file and a summary. Returns 0; 1 when some files failed; 2 when none could be used.
+ * `ordle clean FILE... [--suggest] [--recipe RECIPE.json] --out DIR [--list -] [--resume] [--overwrite]`: applies a
+ * recipe to every part of each file, with `--suggest` what is suggested for each, or first that and then the recipe;
+ * many files in parallel. `--list` reads names from standard input, a line each; `--resume` leaves out what a manifest
+ * beside the results says is done, and keeps it. Prints a line a file and a summary. Returns 0; 1 when some files
+ * failed; 2 when none could be used.
  */
 export async function clean(args: readonly string[], surroundings: Surroundings): Promise<number> {
   const { values, positionals } = readArguments(args, {

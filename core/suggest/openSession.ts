@@ -29,7 +29,9 @@ export const partsInUse = ({ parts }: Session): string[] =>
     .filter(({ setAside }) => !setAside)
     .map(({ id }) => id);
 
-/** A session file as a MIDI file's bytes: cleaned, a track a part, without what is set aside. Throws as writing does. */
+/**
+ * A session file as a MIDI file's bytes: cleaned, a track a part, without what is set aside. Throws as writing does.
+ */
 export function midiOfSessionFile(file: SessionFile): Uint8Array {
   const { evaluator, takeOf } = openSessionFile(file);
   const { session } = file;

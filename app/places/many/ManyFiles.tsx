@@ -149,13 +149,11 @@ export function ManyFiles() {
             <ManyProgress doing={doing} done={done} failed={failed} count={files.length}>
               {!isBusy && (
                 <>
-                  <Button
-                    look="main"
-                    disabled={!how.cleaning || (waiting + failed === 0 && !isOther)}
-                    onClick={start}
-                  >
-                    {startWords(files.length, waiting, failed, done > 0 && isOther)}
-                  </Button>
+                  {(waiting + failed > 0 || isOther) && (
+                    <Button look="main" disabled={!how.cleaning} onClick={start}>
+                      {startWords(files.length, waiting, failed, done > 0 && isOther)}
+                    </Button>
+                  )}
                   <Button disabled={done === 0} onClick={() => void zip()}>
                     Save all as one zip
                   </Button>
@@ -196,7 +194,7 @@ function startWords(all: number, waiting: number, failed: number, isAnew: boolea
   if (isAnew) return `Clean all ${counted(all, 'file')} anew`;
   if (waiting === all) return `Clean ${counted(all, 'file')}`;
   if (waiting > 0) return `Go on with ${counted(waiting + failed, 'file')}`;
-  return failed > 0 ? `Try ${counted(failed, 'file')} again` : 'All are cleaned';
+  return `Try ${counted(failed, 'file')} again`;
 }
 
 /** A function that stays the same and does what the newest one does. */

@@ -60,7 +60,7 @@ export function ManyTable({ files, heard, ...rest }: ManyTableProps) {
             </button>
           </span>
         ))}
-        <span role="columnheader" className="flex w-48 shrink-0 justify-end max-sm:w-auto">
+        <span role="columnheader" className="flex w-48 shrink-0 justify-end max-sm:hidden">
           <input
             type="search"
             aria-label="Search the files"
