@@ -49,7 +49,10 @@ async function downloaded(page: Page, button: string): Promise<Uint8Array> {
 /** What the command line makes of a file. */
 function byCommandLine(file: string, ...how: string[]): Uint8Array {
   const out = mkdtempSync(path.join(tmpdir(), 'ordle-many-out-'));
-  execFileSync(process.execPath, ['cli/bin/ordle.mjs', 'clean', file, ...how, '--out', out], { cwd: ROOT, stdio: 'pipe' });
+  execFileSync(process.execPath, ['cli/bin/ordle.mjs', 'clean', file, ...how, '--out', out], {
+    cwd: ROOT,
+    stdio: 'pipe',
+  });
   return new Uint8Array(readFileSync(path.join(out, path.basename(file))));
 }
 

@@ -61,6 +61,7 @@ const checks = [
   ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['type check', process.execPath, ['scripts/typecheck.mjs']],
   ['words', process.execPath, ['scripts/write-words.mjs', '--check']],
+  ['public face of the core', process.execPath, ['scripts/apiReport.mjs', '--check']],
 ];
 const inTurns = async () => {
   for (let next = checks.shift(); next; next = checks.shift()) await check(next);

@@ -1,22 +1,13 @@
 import {
   OrdleError,
-  listOf,
   noteValueSchema,
   readMusic,
-  readPart,
-  sessionOfFile,
+  readingsOfFile,
   sentenceOf,
-  takesOfFile,
-  timelineOf,
-  createEvaluator,
-  type NoteValue,
-  type PartReading,
+  type NamedReading,
 } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { EXIT_SOME_FAILED, EXIT_UNUSABLE, readInput, withName, type Surroundings } from '../surroundings';
-
-/** A part with what was measured of it. */
-type NamedReading = { name: string; channel: number } & PartReading;
 
 /**
  * `ordle readings FILE... [--grid 1/16] [--json]`: what can be measured of each part with notes. Returns 0; 1 when
@@ -35,7 +26,7 @@ export function readings(args: readonly string[], surroundings: Surroundings): n
   const done: { file: string; parts: NamedReading[] }[] = [];
   for (const name of positionals) {
     try {
-      const parts = readFile(readInput(name, surroundings), grid.data);
+      const parts = readingsOfFile(readMusic(readInput(name, surroundings)).file, grid.data);
       done.push({ file: name, parts });
       if (!values.json) tell(name, parts, surroundings);
     } catch (error) {
@@ -46,21 +37,6 @@ export function readings(args: readonly string[], surroundings: Surroundings): n
     surroundings.print(JSON.stringify(positionals.length === 1 ? { parts: done[0].parts } : { files: done }));
   if (done.length === positionals.length) return 0;
   return done.length === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
-}
-
-function readFile(bytes: Uint8Array, grid: NoteValue): NamedReading[] {
-  const { file } = readMusic(bytes);
-  let next = 0;
-  const { session, takes } = sessionOfFile(file, '', () => `id${next++}`, 0);
-  const byKey = new Map(takes.map((take) => [take.key, take]));
-  const evaluator = createEvaluator((key) => byKey.get(key) ?? takesOfFile(file)[0]);
-  const timeline = timelineOf(session);
-  return listOf(session.parts).flatMap((part): NamedReading[] => {
-    const { notes } = evaluator.evaluate(part, session, timeline).stages[0];
-    return notes.length === 0
-      ? []
-      : [{ name: part.name, channel: part.channel, ...readPart(notes, grid, timeline) }];
-  });
 }
 
 function tell(name: string, parts: readonly NamedReading[], { print }: Surroundings) {

@@ -2,18 +2,13 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import {
   OrdleError,
+  beatsOfFile,
   bpmOfBeats,
-  findBeats,
-  joinTables,
   readMusic,
   sentenceOf,
-  steadyBeats,
-  takesOfFile,
-  createTimeline,
   underFoundMap,
   writeMidi,
   type FoundBeats,
-  type MidiFile,
 } from '@ordle/core';
 import { readArguments } from '../arguments';
 import { writeWhole } from '../cleaning/partialFiles';
@@ -57,7 +52,7 @@ export function tempo(args: readonly string[], surroundings: Surroundings): numb
   for (const name of positionals) {
     try {
       const { file } = readMusic(readInput(name, surroundings));
-      const found = beatsOf(file, values.steady);
+      const found = beatsOfFile(file, values.steady);
       if (target !== null) writeWhole(target, writeMidi(underFoundMap(file, found)));
       const report = reportOf(found, values.steady);
       done.push({ file: name, report });
@@ -75,16 +70,6 @@ export function tempo(args: readonly string[], surroundings: Surroundings): numb
   }
   if (done.length === positionals.length) return 0;
   return done.length === 0 ? EXIT_UNUSABLE : EXIT_SOME_FAILED;
-}
-
-function beatsOf(file: MidiFile, isSteady: boolean): FoundBeats {
-  const takes = takesOfFile(file, () => '');
-  const notes = joinTables(takes.map((take) => take.notes));
-  if (notes.length === 0) throw new OrdleError('no-notes', 'It holds no notes, so there is no beat to find.');
-  const [first] = takes;
-  const { tempo: map } = createTimeline(file.division, first.tempos, first.meters);
-  const found = findBeats(notes, map);
-  return isSteady ? steadyBeats(found) : found;
 }
 
 function reportOf(found: FoundBeats, isSteady: boolean): TempoReport {

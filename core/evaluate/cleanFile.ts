@@ -8,6 +8,8 @@ import { exportSession, optionsAsItCame } from './exportSession';
 /**
  * A file with steps applied, how many notes it had, how many changed in time, pitch, velocity or length or went, and
  * how many of those start elsewhere.
+ *
+ * @public
  */
 export interface CleanedFile extends ChangeCount {
   file: MidiFile;
@@ -23,6 +25,8 @@ export interface ChangeCount {
  * Applies steps to every part of a file. It is what a person does who opens the file, puts the steps on every part
  * and writes it as it came: a session, the steps, the export. Format, division, tracks and every other event stay.
  * The sequences of a file of format 2 are pieces of their own, and each is cleaned by itself.
+ *
+ * @public
  */
 export function cleanFile(file: MidiFile, steps: readonly Step[]): CleanedFile {
   if (file.format !== 2) return cleanSong(file, file.format, steps);

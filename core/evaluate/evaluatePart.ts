@@ -24,8 +24,13 @@ export interface Evaluation {
  */
 export type PartContent = 'notes' | 'controllers' | 'text' | 'nothing';
 
-/** Evaluates parts, remembering what did not change. */
+/**
+ * Evaluates parts, remembering what did not change.
+ *
+ * @public
+ */
 export interface Evaluator {
+  /** Works a part out at every stop of its line. Throws OrdleError where a take or what it is made of is missing. */
   evaluate(part: Part, session: Session, timeline: Timeline): Evaluation;
   /** What a part holds before any step. */
   contentOf(part: Part, session: Session, timeline: Timeline): PartContent;
@@ -86,6 +91,8 @@ interface Scene {
  * Controllers belong to the channel, so there are two passes: first every part alone; then the steps that read the
  * state of the channel see the first pass of the other parts on it beside their own events. So there is no circle,
  * and a part is evaluated anew only when an input of it has changed.
+ *
+ * @public
  */
 export function createEvaluator(
   takes: (key: string) => Take,

@@ -42,7 +42,11 @@ export interface MidiLayout {
   leaves?: { programs?: boolean; names?: boolean };
 }
 
-/** What is to be written. */
+/**
+ * What is to be written: ids of parts, cleaned or as played, in format 0 or 1, as it came or a track a part.
+ *
+ * @public
+ */
 export interface ExportOptions extends MidiLayout, PartsChoice {}
 
 /** A session of one file cleaned and written as that file came: in its format, parts of one track in one track. */
@@ -53,7 +57,13 @@ export const optionsAsItCame = (format: number, session: Session): ExportOptions
   parts: session.parts.order,
 });
 
-/** The session or some of its parts as a Standard MIDI File: `weaveFile` of `chosenParts`, and throws as they do. */
+/**
+ * The session or some of its parts (by id), cleaned or as played, as a Standard MIDI File. `takes` gives what a key of
+ * a take stands for. Throws OrdleError `nothing-to-export` where no part is chosen, `division` where another one is
+ * asked for of music that is timed by film frames, and as working the parts out does.
+ *
+ * @public
+ */
 export const exportSession = (
   session: Session,
   options: ExportOptions,

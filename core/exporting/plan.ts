@@ -156,5 +156,5 @@ export function checkFormats(
 export const leftOut = (formats: readonly FormatChoice[]): { format: string; sentences: string[] }[] =>
   formats.map(({ format, options }) => {
     const kind = formatOf(format);
-    return { format, sentences: kind.cannotHold(kind.options.parse(options ?? {})) };
+    return { format, sentences: kind.cannotHold(optionsOf(kind, options)) };
   });

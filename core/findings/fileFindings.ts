@@ -22,15 +22,22 @@ export interface FileFinding extends Omit<Finding, 'notes'> {
   notes: { tick: number; pitch: number }[];
 }
 
-/** What is wrong with a file, and the file with every mend done. */
+/**
+ * What is wrong with a file, and the file with every mend done.
+ *
+ * @public
+ */
 export interface FileFindings {
   findings: FileFinding[];
+  /** The file with whatever of it has a mend put right. */
   mended(): MidiFile;
 }
 
 /**
  * Looks through a file as it is opened: a part for each channel of each track. Ids in mends are those of the file as
  * `clean` counts them.
+ *
+ * @public
  */
 export function fileFindings(file: MidiFile): FileFindings {
   let next = 0;

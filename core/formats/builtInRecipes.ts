@@ -11,6 +11,8 @@ const recipe = (name: string, steps: Recipe['steps']): Recipe => ({
 /**
  * A few recipes of our own to begin with. Strengths by common practice: 75 to 85 % where life is wanted, some 35 %
  * for a light hand.
+ *
+ * @public
  */
 export const BUILT_IN_RECIPES: readonly Recipe[] = [
   recipe('tighten gently', [createStep('quantize', { strength: 35, chords: 'spread', leaveWithinMs: 6 })]),

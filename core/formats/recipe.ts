@@ -7,7 +7,11 @@ const MOST_STEPS = 1000;
 /** Faults named one by one; the rest are counted. */
 const MOST_FAULTS = 20;
 
-/** A saved list of steps, used again on other parts, sessions and files. */
+/**
+ * A saved list of steps, used again on other parts, sessions and files.
+ *
+ * @public
+ */
 export interface Recipe {
   ordle: 'recipe';
   version: 1;
@@ -26,6 +30,8 @@ export const recipeSchema = z.strictObject({
 
 /**
  * Reads a recipe from JSON text. Throws `recipe` with the path of every fault, or `recipe-json` when it is not JSON.
+ *
+ * @public
  */
 export function parseRecipe(text: string): Recipe {
   let value: unknown;
@@ -51,7 +57,11 @@ export function parseRecipe(text: string): Recipe {
 /** A fault without the thousands of characters that a name in a hostile recipe may have. */
 const shortened = (fault: string): string => (fault.length > 400 ? `${fault.slice(0, 400)} ...` : fault);
 
-/** JSON Schema of a recipe, for editors and other programs. */
+/**
+ * JSON Schema of a recipe, for editors and other programs.
+ *
+ * @public
+ */
 export function recipeJsonSchema(): object {
   return z.toJSONSchema(recipeSchema, { io: 'input' });
 }

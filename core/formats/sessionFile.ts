@@ -16,7 +16,11 @@ import {
 import { faultOfColumns, keyOfColumns, type EditTable } from '../steps';
 import { fromBase64, toBase64 } from './base64';
 
-/** A session with all it refers to, as one file holds it. */
+/**
+ * A session with all it refers to, as one file holds it.
+ *
+ * @public
+ */
 export interface SessionFile {
   session: Session;
   takes: StoredTake[];
@@ -100,6 +104,8 @@ const fileSchema = z.strictObject({
 /**
  * A session with its takes and large hand edits as text (JSON), with its history where that is given. Throws OrdleError
  * `session-file` where something it names is not given: it could not be read again.
+ *
+ * @public
  */
 export function writeSessionFile({ session, takes, tables, history }: SessionFile): string {
   checkNames(session, new Set(takes.map(({ key }) => key)), tables);
@@ -182,6 +188,8 @@ export async function collectSessionFile(
  * is given back: columns, keys, and that all that is named is there. Throws OrdleError `session-file` where it is
  * none or is damaged, with what and where, `session-newer` where it holds what this program does not know yet, and as
  * `readDocument` does.
+ *
+ * @public
  */
 export function readSessionFile(text: string): SessionFile {
   const value = jsonOf(text);

@@ -24,13 +24,23 @@ import { lineAfter } from './lineAfter';
 import { matchParts, type KnownPart } from './matchParts';
 import { cheapest } from './tightest';
 
-/** How files are merged. */
+/**
+ * How files are merged: laid over each other with a choice of which of two equal notes stays, one after the other, or
+ * bar by bar from the file that is tightest against a grid, a change of file costing `penaltyMs` and a missing note
+ * `missingMs`.
+ *
+ * @public
+ */
 export type MergeOptions =
   | { mode: 'layer'; doubles: Doubles }
   | { mode: 'join' }
   | { mode: 'tightest'; grid: NoteValue; penaltyMs: number; missingMs: number };
 
-/** What came of it. `told` are sentences on what was decided along the way. */
+/**
+ * What came of it. `told` are sentences on what was decided along the way.
+ *
+ * @public
+ */
 export interface Merged {
   file: MidiFile;
   told: string[];
@@ -51,6 +61,8 @@ interface LaidFile {
 /**
  * Files as one of format 1: a conductor track with tempo and meter of the first, then a track a part. Parts are
  * matched by name and channel, then by order of appearance. Throws OrdleError `nothing-to-merge` without files.
+ *
+ * @public
  */
 export function mergeFiles(
   files: readonly { name: string; file: MidiFile }[],

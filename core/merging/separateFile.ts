@@ -5,7 +5,11 @@ import type { MidiFile } from '../midi';
 import { joinTables, pickRows } from '../model';
 import { listOf, sessionOfFile, timelineOf, type Split } from '../session';
 
-/** One share of a file. */
+/**
+ * One share of a file.
+ *
+ * @public
+ */
 export interface Share {
   label: string;
   file: MidiFile;
@@ -14,8 +18,10 @@ export interface Share {
 
 /**
  * A file divided into several, each note in exactly one: by channel, pitch, drum piece, voice or hand
- * (`assembly/shares.ts`). Each has the conductor track, and everything but notes of the channels it has notes on; a
+ * (0 to 127 after `pitch:`). Each has the conductor track, and everything but notes of the channels it has notes on; a
  * track a part. Shares come in the order of their labels.
+ *
+ * @public
  */
 export function separateFile(file: MidiFile, by: Split['by']): Share[] {
   let next = 0;

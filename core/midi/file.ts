@@ -7,7 +7,12 @@ export interface MidiTrack {
   endTick: number;
 }
 
-/** A Standard MIDI File as read or to be written. */
+/**
+ * A Standard MIDI File as read or to be written. Each track has its events as columns: ticks whole and ascending,
+ * status with the channel, two data bytes, and the bytes of meta and system exclusive events.
+ *
+ * @public
+ */
 export interface MidiFile {
   format: 0 | 1 | 2;
   division: Division;
@@ -17,6 +22,8 @@ export interface MidiFile {
 /**
  * Something in a damaged file that was put right or given up, and where: track from 0 (-1 for the header), byte in
  * the file.
+ *
+ * @public
  */
 export interface Repair {
   code: RepairCode;

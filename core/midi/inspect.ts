@@ -13,7 +13,11 @@ import type { MidiReading } from './readMidi';
 import { collectTempoAndMeter } from './tempoAndMeter';
 import { decodeText } from './text';
 
-/** What is in a file, in plain figures. Channels 1-16, programs 0-127 as stored, bpm to three decimals. */
+/**
+ * What is in a file, in plain figures. Channels 1-16, programs 0-127 as stored, bpm to three decimals.
+ *
+ * @public
+ */
 export interface FileReport {
   format: number;
   /** Ticks a quarter note, or the film frames and ticks a frame of an SMPTE division. */
@@ -35,7 +39,11 @@ export interface TrackReport {
   controllers: Record<string, number>;
 }
 
-/** Describes a file as read. The duration runs to the latest end of track, by the tempo map in force. */
+/**
+ * Describes a file as read. The duration runs to the latest end of track, by the tempo map in force.
+ *
+ * @public
+ */
 export function inspectMidi({ file, repairs }: MidiReading): FileReport {
   const { tempos, meters } = collectTempoAndMeter(file.format === 2 ? file.tracks.slice(0, 1) : file.tracks);
   const tracks = file.tracks.map(trackReport);

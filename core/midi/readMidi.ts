@@ -5,7 +5,11 @@ import type { MidiFile, Repair } from './file';
 import { readTracks } from './readTracks';
 import { checkTempoAndMeter } from './tempoAndMeter';
 
-/** What reading gives: the file, and everything that had to be repaired on the way (empty for a sound file). */
+/**
+ * What reading gives: the file, and everything that had to be repaired on the way (empty for a sound file).
+ *
+ * @public
+ */
 export interface MidiReading {
   file: MidiFile;
   repairs: Repair[];
@@ -15,8 +19,10 @@ const HEADER = 0x4d546864; // "MThd"
 
 /**
  * Reads a Standard MIDI File (MIDI Association RP-001), formats 0, 1 and 2. Damaged files are opened as far as they
- * make sense. Throws OrdleError `empty-file`, `not-midi`, `bad-division`, `no-tracks` or `time-too-large` for the
- * rest.
+ * make sense, and `repairs` of what is given say what was put right. Throws OrdleError `empty-file`, `not-midi`,
+ * `bad-division`, `no-tracks` or `time-too-large` for the rest.
+ *
+ * @public
  */
 export function readMidi(bytes: Uint8Array): MidiReading {
   const repairs: Repair[] = [];

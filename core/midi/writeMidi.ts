@@ -16,6 +16,8 @@ const MOST_BRIDGES = 100_000;
  * Writes a Standard MIDI File with running status. Ticks must be whole and ascending. A gap longer than a delta time
  * can hold is bridged by empty text events. Throws `write-tracks` for a format 0 file that does not have one track,
  * `write-time` where bridging would take far more room than the music.
+ *
+ * @public
  */
 export function writeMidi(file: MidiFile): Uint8Array {
   if (file.format === 0 && file.tracks.length !== 1) {

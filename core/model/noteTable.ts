@@ -3,6 +3,8 @@
  * numbers inside evaluation, rounded once at the edge), `pitch` 0-127, `velocity` real and clamped to 1-127 at the
  * edge, `release` 0-127, `channel` 0-15. Tables are never changed once built; a step makes a new one and may share
  * columns.
+ *
+ * @public
  */
 export interface NoteTable {
   readonly length: number;

@@ -15,6 +15,8 @@ import { emptyNoteTable, type NoteTable } from './noteTable';
  * One performance as it was played; never changed. It holds every event of a track verbatim with the time it was
  * captured under, and the notes found in them: row n of `notes` has id n and was made by the events `pairs.on[n]`
  * and `pairs.off[n]`. `key` is the SHA-256 of the content, so the same performance is stored once.
+ *
+ * @public
  */
 export interface Take {
   key: string;

@@ -20,3 +20,4 @@ export * from './scorePage';
 export * from './scoreReadings';
 export * from './beatsByScore';
 export * from './findingsByScore';
+export * from './readingsOfFile';

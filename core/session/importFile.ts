@@ -25,6 +25,8 @@ export interface ImportedFile {
  * A session from a file: one part for each channel of each track, tempo and meter from the file, every event kept.
  * `newId` gives a fresh identifier each time it is called; `now` is in milliseconds since 1970; `keyOf` the key of a
  * take, of its content without it.
+ *
+ * @public
  */
 export function sessionOfFile(
   file: MidiFile,

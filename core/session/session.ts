@@ -302,6 +302,12 @@ export const sessionSchema = z.strictObject({
   nextNoteId: z.int().min(FIRST_DRAWN_ID),
 });
 
+/**
+ * A session as it is stored, JSON throughout: tempo, meter and markers in ticks, and parts by id in their order, each
+ * with references to its takes and the line of its steps. What was played is in the takes it refers to, never in it.
+ *
+ * @public
+ */
 export type Session = z.infer<typeof sessionSchema>;
 export type Part = z.infer<typeof partSchema>;
 export type Layer = z.infer<typeof layerSchema>;

@@ -23,7 +23,11 @@ export function settled(session: Session): Session {
 
 const timelines = new WeakMap<object, WeakMap<object, Timeline>>();
 
-/** The time of a session: the very same for as long as its tempo and meter are. */
+/**
+ * The time of a session: the very same for as long as its tempo and meter are.
+ *
+ * @public
+ */
 export function timelineOf({
   division,
   tempos,

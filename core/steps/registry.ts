@@ -45,7 +45,12 @@ const ALL = [
 
 type StepOf<K> = K extends StepKind<infer S> ? S : never;
 
-/** A step of any kind. */
+/**
+ * A step of any kind, as a recipe has it: `kind`, whether it is `on`, `where` it holds, and the settings of its kind.
+ * What they are, with units and ranges, is in the JSON Schema of a recipe.
+ *
+ * @public
+ */
 export type Step = StepOf<(typeof ALL)[number]>;
 
 /** The kinds in the order of the work, for menus. */
@@ -75,12 +80,26 @@ export function kindOf(name: string): StepKind<Step> {
   return kind;
 }
 
-/** A new step of a kind with its defaults and the settings given. */
+/**
+ * A step of a kind with some settings, the others as they are at first, checked as in a recipe. Throws OrdleError
+ * `step-kind` for a name that is none, `step` with the path of the first setting that cannot be and why.
+ *
+ * @public
+ */
 export function createStep<K extends Step['kind']>(
   kind: K,
   settings: Partial<Extract<Step, { kind: K }>> = {},
 ): Extract<Step, { kind: K }> {
-  return KINDS[kind].schema.parse({ kind, ...settings }) as Extract<Step, { kind: K }>;
+  const { title } = kindOf(kind);
+  const read = KINDS[kind].schema.safeParse({ kind, ...settings });
+  if (read.success) return read.data as Extract<Step, { kind: K }>;
+  const [issue] = read.error.issues;
+  const path = [...issue.path, ...(issue.code === 'unrecognized_keys' ? issue.keys.slice(0, 1) : [])].join(
+    '.',
+  );
+  throw new OrdleError('step', `${title} cannot be made: ${path || 'its settings'}: ${issue.message}.`, {
+    path,
+  });
 }
 
 /** Runs one step over some material; switched off, it passes the material on. */

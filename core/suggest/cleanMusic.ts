@@ -4,13 +4,21 @@ import { writeMidi } from '../midi';
 import { kindOf, type Step } from '../steps';
 import { suggestFile } from './suggestFile';
 
-/** What is done to each of many files: what is suggested for it, some steps on every part, or one after the other. */
+/**
+ * What is done to each of many files: what is suggested for it, some steps on every part, or one after the other.
+ *
+ * @public
+ */
 export interface Cleaning {
   suggested: boolean;
   steps: readonly Step[];
 }
 
-/** What came of cleaning one file. Notes that changed, and those of them that start elsewhere, by the steps alone. */
+/**
+ * What came of cleaning one file. Notes that changed, and those of them that start elsewhere, by the steps alone.
+ *
+ * @public
+ */
 export interface CleanedMusic {
   bytes: Uint8Array;
   notes: number;
@@ -25,6 +33,8 @@ export interface CleanedMusic {
 /**
  * Reads the bytes of a MIDI file, cleans it, and writes it in the format it came in. The same bytes wherever it runs.
  * Throws OrdleError as reading and writing do.
+ *
+ * @public
  */
 export function cleanMusic(given: Uint8Array, { suggested, steps }: Cleaning): CleanedMusic {
   const { file, repairs } = readMusic(given);

@@ -12,7 +12,11 @@ export interface OpenedFile {
   takeOf(key: string): Take;
 }
 
-/** Makes what a session file holds ready to be evaluated. */
+/**
+ * Makes what a session file holds ready to be evaluated.
+ *
+ * @public
+ */
 export function openSessionFile({ takes, tables }: SessionFile): OpenedFile {
   const byKey = new Map(takes.map((take) => [take.key, restoreTake(take)]));
   const takeOf = (key: string) => {
@@ -31,6 +35,8 @@ export const partsInUse = ({ parts }: Session): string[] =>
 
 /**
  * A session file as a MIDI file's bytes: cleaned, a track a part, without what is set aside. Throws as writing does.
+ *
+ * @public
  */
 export function midiOfSessionFile(file: SessionFile): Uint8Array {
   const { evaluator, takeOf } = openSessionFile(file);

@@ -18,6 +18,12 @@ export interface SuggestedInFile extends Pick<
   after: LieOfStrokes;
 }
 
+/**
+ * What would clean up a file: how it was recorded, what is suggested for each part, with reasons and figures before and
+ * after (ms off the lines it is played to), and the ways to have it done.
+ *
+ * @public
+ */
 export interface FileSuggestion {
   recorded: 'to the click' | 'freely';
   /** How sure that is, 0 to 1. */
@@ -36,6 +42,8 @@ export interface FileSuggestion {
 /**
  * Looks at a file as it is opened and says what would clean it up. One that was recorded freely is put under its found
  * tempo first, where it stays in real time, and is cleaned against that.
+ *
+ * @public
  */
 export function suggestFile(file: MidiFile): FileSuggestion {
   let next = 0;

@@ -10,7 +10,11 @@ import { refinedBeats, steadyLine } from './refine';
 
 export type OtherReading = 'shift' | 'halve' | 'double';
 
-/** The pulse of a performance. Times in seconds from the start. */
+/**
+ * The pulse of a performance. Times in seconds from the start.
+ *
+ * @public
+ */
 export interface FoundBeats {
   beats: Float64Array;
   /** Numbers of the beats that begin a bar. */

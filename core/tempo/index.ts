@@ -1,5 +1,6 @@
 /** The pulse of a performance: beats from note starts, bars, tempo maps of them. */
 export { findBeats, bpmOfBeats, steadyBeats, type FoundBeats, type OtherReading } from './findBeats';
+export * from './beatsOfFile';
 export { onsetEventsOf } from './onsetEvents';
 export * from './underFoundMap';
 export type { BeatHints } from './beatPath';

@@ -134,6 +134,8 @@ function metersOf(
 /**
  * The same performance under the map of its found beats, in real time as it was: every start and end within a
  * millisecond.
+ *
+ * @public
  */
 export function underFoundMap(file: MidiFile, placed: PlacedBeats): MidiFile {
   const { division, tracks } = file;

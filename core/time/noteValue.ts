@@ -1,6 +1,10 @@
 import { OrdleError } from '../errors';
 
-/** `1/8`, `1/8T` (triplet, two thirds), `1/8D` (dotted, three halves), or so many equal parts of a span. */
+/**
+ * `1/8`, `1/8T` (triplet, two thirds), `1/8D` (dotted, three halves), or so many equal parts of a span.
+ *
+ * @public
+ */
 export type NoteValue = string | { count: number; in: string };
 
 export const NOTE_VALUE_PATTERN = /^1\/(1|2|4|8|16|32|64|128)([TD]?)$/;

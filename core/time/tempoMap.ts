@@ -67,13 +67,21 @@ export function effectiveTempos(changes: readonly TempoChange[]): TempoChange[] 
   return rows;
 }
 
-/** Seconds from the start to `tick` (any real number; before 0 the first tempo is carried back). */
+/**
+ * Seconds from the start to `tick` (any real number; before 0 the first tempo is carried back).
+ *
+ * @public
+ */
 export function ticksToSeconds(map: TempoMap, tick: number): number {
   const row = map.tick.length === 1 ? 0 : lastAtOrBefore(map.tick, tick);
   return map.second[row] + (tick - map.tick[row]) * map.secondsPerTick[row];
 }
 
-/** The tick (a real number) at `second`; the inverse of `ticksToSeconds`. */
+/**
+ * The tick (a real number) at `second`; the inverse of `ticksToSeconds`.
+ *
+ * @public
+ */
 export function secondsToTicks(map: TempoMap, second: number): number {
   const row = map.tick.length === 1 ? 0 : lastAtOrBefore(map.second, second);
   return map.tick[row] + (second - map.second[row]) / map.secondsPerTick[row];

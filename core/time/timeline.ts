@@ -2,7 +2,11 @@ import { DEFAULT_MICROSECONDS_PER_QUARTER, ticksPerQuarter, type Division } from
 import { createMeterMap, type MeterChange, type MeterMap } from './meterMap';
 import { createTempoMap, effectiveTempos, type TempoChange, type TempoMap } from './tempoMap';
 
-/** Everything a step needs to know of time: what a tick is, the tempo map and the bars. */
+/**
+ * Everything a step needs to know of time: what a tick is, the tempo map and the bars.
+ *
+ * @public
+ */
 export interface Timeline {
   division: Division;
   ticksPerQuarter: number;

@@ -201,7 +201,12 @@ function writtenInMidi(bytes: Uint8Array): WrittenMusic {
   return { title: '', parts, ...barsOfMeter(meter, ticksPerQuarter, last) };
 }
 
-/** A MIDI file, or a written score read as one. Throws as the readers of both do. */
+/**
+ * The bytes of a MIDI file, or of a written score (MusicXML, plain or compressed) read as one, repeats taken. Throws
+ * OrdleError as `readMidi` does, and `score-unreadable` where a score cannot be read.
+ *
+ * @public
+ */
 export function readMusic(bytes: Uint8Array): ReturnType<typeof readMidi> {
   if (!isScoreFile(bytes)) return readMidi(bytes);
   const music = readMusicXml(scoreText(bytes));
