@@ -14,6 +14,11 @@ const NEEDED = [
     packages: ['chromium-headless-shell', 'fonts-liberation'],
     why: 'the end-to-end tests',
   },
+  {
+    file: process.env.FIREFOX ?? '/usr/bin/firefox-esr',
+    packages: ['firefox-esr'],
+    why: 'the main job in another browser engine',
+  },
   { file: '/usr/bin/midicsv', packages: ['midicsv'], why: 'the checks against an independent reader' },
   { file: '/usr/bin/parallel', packages: ['parallel'], why: 'the test of many files in several slots' },
   { file: '/usr/bin/sox', packages: ['sox'], why: 'the check of sound by an independent reader' },
