@@ -14,7 +14,7 @@ import { toast } from 'sonner';
 import { cancelEngine, Cancelled, engine } from '@/engine/engineClient';
 import { selectDocument, selectMayWrite } from '@/state/sessionSlice';
 import { store, useAppDispatch } from '@/state/store';
-import { Button, Dialog } from '@/ui';
+import { Dialog } from '@/ui';
 import { ImportReport, isTroubled, type Outcome } from './ImportReport';
 import { beginWork } from '@/ui/underWay';
 import { fileTaker } from './fileTaker';
@@ -22,11 +22,12 @@ import { bringIn, bytesOf, isSessionFile } from './bringIn';
 import { handToMany } from './manyHanded';
 import { takeLaunchedFiles } from './launchedFiles';
 import { useDropAnywhere } from './useDropAnywhere';
+import { ReadingDialog, type Reading } from './ReadingDialog';
 import { WhatAreThey, type Choice } from './WhatAreThey';
 
 type Stage =
   | { kind: 'ask'; files: File[]; together: FilesTogether | null; open: { part: string | null } | null }
-  | { kind: 'reading'; name: string; done: number; count: number }
+  | ({ kind: 'reading' } & Reading)
   | { kind: 'report'; outcomes: Outcome[] };
 
 type ImportFiles = (files: Iterable<File>) => void;
@@ -95,7 +96,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
       const part = session && (activePart(session, state.view.partId)?.name ?? null);
       const open = session && { part };
       if (files.length === 1 || music.length > MOST_LOOKED_INTO)
-        return setStage({ kind: 'ask', files, together: null, open: files.length === 1 ? open : null });
+        return setStage({ kind: 'ask', files, together: null, open });
       setStage({ kind: 'reading', name: files[0].name, done: 0, count: files.length });
       cancelled.current = false;
       bytesOf(music)
@@ -158,28 +159,7 @@ export function ImportProvider({ children }: { children: ReactNode }) {
           />
         )}
       </Dialog>
-      <Dialog open={stage?.kind === 'reading'} title="Reading" onClose={stop}>
-        {stage?.kind === 'reading' && (
-          <>
-            <p>
-              {stage.name}
-              {stage.count > 1 && ` (${stage.done + 1} of ${stage.count})`}
-            </p>
-            <div
-              className="h-1 bg-well"
-              role="progressbar"
-              aria-label="Files read"
-              aria-valuenow={stage.done}
-              aria-valuemax={stage.count}
-            >
-              <div className="h-1 bg-ink" style={{ width: `${((stage.done + 0.5) / stage.count) * 100}%` }} />
-            </div>
-            <Button className="self-end" onClick={stop}>
-              Cancel
-            </Button>
-          </>
-        )}
-      </Dialog>
+      <ReadingDialog reading={stage?.kind === 'reading' ? stage : null} onStop={stop} />
       <Dialog open={stage?.kind === 'report'} title="Import report" onClose={close}>
         {stage?.kind === 'report' && <ImportReport outcomes={stage.outcomes} onClose={close} />}
       </Dialog>

@@ -30,7 +30,7 @@ const KINDS: Record<Choice, Belonging> = {
 export function WhatAreThey({ files, together, open, onChoose, onClose }: WhatAreTheyProps) {
   const [isLinedUp, setLinedUp] = useState(true);
   const isOne = files.length === 1;
-  // So many are not looked into: they are no takes or parts of one piece.
+  // So many are not looked into: they are a library, rather than takes or parts of one piece.
   const isMuch = files.length > MOST_LOOKED_INTO;
   const isScore = isOne && /\.(musicxml|mxl|xml)$/i.test(files[0].name);
   const asScore = (part: string) => ({
@@ -46,7 +46,7 @@ export function WhatAreThey({ files, together, open, onChoose, onClose }: WhatAr
       : []),
     ...(open && together?.proposal === 'takes' ? [PARTS_HERE] : []),
     ...(open?.part && isOne && !isScore ? [asScore(open.part)] : []),
-    ...(isOne || isMuch ? [] : [TAKES, PARTS]),
+    ...(isOne ? [] : [TAKES, PARTS]),
     {
       choice: 'each',
       label: isOne ? 'Open as a session of its own' : 'Open each as a session of its own',
@@ -57,7 +57,9 @@ export function WhatAreThey({ files, together, open, onChoose, onClose }: WhatAr
   // What they seem to be comes first, and is the one main button.
   const proposed = together
     ? (choices.find(({ choice }) => KINDS[choice] === together.proposal)?.choice ?? 'each')
-    : choices[0].choice;
+    : isMuch
+      ? 'many'
+      : choices[0].choice;
   const ordered = [...choices].sort(
     (one, other) => Number(other.choice === proposed) - Number(one.choice === proposed),
   );

@@ -38,6 +38,8 @@ export interface TakesOfFiles {
   otherTempo: { name: string; tempo: OtherTempo } | null;
 }
 
+/** The share of the work that is done before takes are lined up. */
+const READING = 0.4;
 /** What takes are read against. */
 const GRID = '1/16';
 /** A take that meets another at less of its strokes than this is not lined up with it. */
@@ -47,7 +49,7 @@ const LOOSE_MS = 35;
 
 /**
  * A part with the performances of files as takes. Lined up, each is slid to where its strokes meet those of the first
- * take of the part, so that what it is later on the whole is taken off as well.
+ * take of the part, so that what it is later on the whole is taken off as well. `progress` is told shares of the work.
  */
 export function withTakesOfFiles(
   part: Part,
@@ -56,6 +58,7 @@ export function withTakesOfFiles(
   { isLinedUp }: { isLinedUp: boolean },
   takeOf: (key: string) => Take,
   newId: () => string,
+  progress: (share: number) => void = () => undefined,
 ): TakesOfFiles {
   const numbers = numbersOf(session);
   const before = takesOfPart(part, session);
@@ -68,7 +71,8 @@ export function withTakesOfFiles(
     otherTempo: null,
   };
   const added: PartTake[] = [];
-  for (const { name, file } of files) {
+  for (const [at, { name, file }] of files.entries()) {
+    progress((READING * at) / files.length);
     const { takes, references, found, otherTempo } = takesForPart(part, session, name, file, newId);
     if (found.length === 0) result.silent.push(name);
     result.takes.push(...takes);
@@ -95,7 +99,7 @@ export function withTakesOfFiles(
   const named = withTakes(part, [...before, ...added]);
   const made = new Map(result.takes.map((take) => [take.key, take]));
   const find = (key: string) => made.get(key) ?? takeOf(key);
-  const lined = isLinedUp && added.length > 0 ? linedUp(named, session, before, added, find) : named;
+  const lined = isLinedUp && added.length > 0 ? linedUp(named, session, before, added, find, progress) : named;
   return { ...result, part: lined, nextPiece: numbers.next };
 }
 
@@ -106,6 +110,7 @@ function linedUp(
   before: readonly PartTake[],
   added: readonly PartTake[],
   takeOf: (key: string) => Take,
+  progress: (share: number) => void,
 ): Part {
   const timeline = timelineOf(session);
   const evaluator = createEvaluator(takeOf);
@@ -114,7 +119,8 @@ function linedUp(
   const [lead] = [...before, ...added];
   const led = notesOf(lead);
   let lined = part;
-  for (const take of added) {
+  for (const [at, take] of added.entries()) {
+    progress(READING + ((1 - READING) * at) / added.length);
     if (take === lead) continue;
     const notes = notesOf(take);
     const match = bestMatch(notes, led, timeline);
@@ -158,6 +164,7 @@ export function gatherFiles(
   { name, isLinedUp }: { name: string; isLinedUp: boolean },
   newId: () => string,
   now: number,
+  progress: (share: number) => void = () => undefined,
 ): GatheredFiles {
   const [first, ...others] = files;
   const opened = sessionOfFile(first.file, name, newId, now);
@@ -167,7 +174,8 @@ export function gatherFiles(
   const { session } = opened;
   const takes = [...opened.takes];
   const silent = new Set<string>();
-  for (const id of session.parts.order) {
+  for (const [at, id] of session.parts.order.entries()) {
+    const count = session.parts.order.length;
     const part = session.parts.byId[id];
     const isPlayed = listOf(part.layers).some(({ pieces }) =>
       listOf(pieces).some(({ source }) => 'take' in source && takeOf(source.take).notes.length > 0),
@@ -179,7 +187,9 @@ export function gatherFiles(
       own.length === 1 ? [{ ...own[0], name: first.name.replace(/\.\w+$/, '') }] : own,
     );
     const led = isLinedUp ? withoutLateness(named, session, takeOf) : named;
-    const brought = withTakesOfFiles(led, session, others, { isLinedUp }, takeOf, newId);
+    const brought = withTakesOfFiles(led, session, others, { isLinedUp }, takeOf, newId, (share) =>
+      progress((at + share) / count),
+    );
     session.parts.byId[id] = brought.part;
     session.nextPiece = brought.nextPiece;
     insertItems(session.takes, brought.references);

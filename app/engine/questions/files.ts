@@ -42,7 +42,7 @@ function readAll(files: readonly GivenFile[]) {
 }
 
 /** What comes in and goes out: files, takes, tables of hand edits, exports. */
-export function fileQuestions({ library }: Scenes) {
+export function fileQuestions({ library, tellProgress }: Scenes) {
   const { takeOf, keep } = library;
   return {
     async adopt(list) {
@@ -125,7 +125,7 @@ export function fileQuestions({ library }: Scenes) {
       const { read, repairs, failed } = readAll(files);
       if (read.length === 0)
         throw new OrdleError('nothing-read', `None of the files could be read. ${failed[0]?.why ?? ''}`);
-      const made = gatherFiles(read, as, { name, isLinedUp }, newId, Date.now());
+      const made = gatherFiles(read, as, { name, isLinedUp }, newId, Date.now(), tellProgress);
       const { session, takes, silent } = made;
       return { session, repairs, tables: [], unkept: await keep(takes), failed, silent };
     },
@@ -134,7 +134,15 @@ export function fileQuestions({ library }: Scenes) {
       const { part, session } = partOf(request);
       await library.summon([part], session);
       const { read, failed } = readAll(files);
-      const { takes, ...brought } = withTakesOfFiles(part, session, read, { isLinedUp }, takeOf, newId);
+      const { takes, ...brought } = withTakesOfFiles(
+        part,
+        session,
+        read,
+        { isLinedUp },
+        takeOf,
+        newId,
+        tellProgress,
+      );
       return { ...brought, failed, unkept: await keep(takes) };
     },
   } satisfies Partial<Engine>;

@@ -18,6 +18,7 @@ import { TakesBar } from './TakesBar';
 import { TakesCanvas } from './TakesCanvas';
 import { WorstBars } from './WorstBars';
 import { barsReached, chooseBars, layerBars } from './takesActions';
+import { ReadingDialog } from '@/files/ReadingDialog';
 import { useBringTakes } from './useBringTakes';
 import { useHeard } from './useHeard';
 import { useProposal } from './useProposal';
@@ -111,6 +112,7 @@ function TakesOfPart({ session, part }: { session: Session; part: Part }) {
 
   return (
     <main className="flex min-w-0 grow flex-col">
+      <ReadingDialog reading={bringing.reading} onStop={bringing.stop} />
       <TakesBar
         session={session}
         part={part}
