@@ -19,6 +19,7 @@ export function Actions() {
     'bring-in': pickFiles,
     theme: switchTheme,
     guide: () => void navigate('/guide'),
+    'go-many': () => void navigate('/many'),
   });
   return (
     <>

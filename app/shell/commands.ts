@@ -26,6 +26,7 @@ const SHELL_COMMANDS = [
     ['go-score', 'To the score', 'Mod+Alt+9'],
     ['go-clean-up', 'Suggested clean-up', 'Mod+Alt+0'],
     ['bring-in', 'Import files'],
+    ['go-many', 'Clean many files'],
     ['theme', 'Light or dark'],
     ['guide', 'Guide', 'F1'],
   ]),

@@ -18,6 +18,7 @@ export const EVERYDAY: Readonly<Record<string, readonly string[]>> = {
     'what to do',
     'wizard',
   ],
+  'go-many': ['batch', 'bulk', 'folder', 'many files', 'all files', 'library'],
   'go-shelf': ['home', 'sessions', 'projects', 'files', 'open', 'list'],
   'go-record': ['record', 'recording', 'play in', 'microphone', 'keyboard', 'input', 'capture'],
   'go-takes': ['takes', 'best take', 'choose takes', 'performances', 'versions'],

@@ -29,7 +29,7 @@ const WORDS: readonly [typed: string, ...meant: string[]][] = [
   ['takes', 'go-takes'], ['best take', 'go-takes'], ['record', 'go-record'], ['capture', 'go-record'], ['piano roll', 'go-bench'], ['edit', 'go-bench'],
   ['arrange', 'go-parts', 'step:layout'], ['tracks', 'go-parts'], ['merge', 'go-parts', 'join'], ['analysis', 'go-readings'], ['wrong notes', 'go-readings'], ['chords', 'go-readings', 'setting:quantize:Chords'],
   ['report', 'go-readings'], ['save', 'go-export'], ['download', 'go-export'], ['export', 'go-export'], ['import', 'bring-in'], ['load', 'bring-in'], ['open file', 'bring-in'],
-  ['home', 'go-shelf'], ['sessions', 'go-shelf'], ['undo', 'undo'], ['revert', 'undo'], ['history', 'history'], ['keys', 'shortcuts'], ['hotkeys', 'shortcuts'],
+  ['home', 'go-shelf'], ['batch', 'go-many'], ['folder', 'go-many'], ['sessions', 'go-shelf'], ['undo', 'undo'], ['revert', 'undo'], ['history', 'history'], ['keys', 'shortcuts'], ['hotkeys', 'shortcuts'],
   ['dark mode', 'theme'], ['manual', 'guide'], ['tutorial', 'help:tour', 'guide'], ['play', 'play'], ['listen', 'play'], ['loop', 'loop'],
   ['compare', 'hold-played', 'show-both'], ['original', 'hold-played', 'show-both'], ['rewind', 'to-start'], ['pen', 'tool-draw', 'draw-here'], ['eraser', 'tool-erase'],
   ['delete', 'delete'], ['cut', 'cut', 'split'], ['merge notes', 'join'], ['copy', 'copy'], ['paste', 'paste'], ['duplicate', 'repeat', 'copy'], ['zoom', 'zoom-in'],
