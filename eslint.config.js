@@ -7,7 +7,9 @@ import { readFileSync, readdirSync } from 'node:fs';
 
 /** The folders of the core, each with an index.ts as its face: whatever stands there is guarded. */
 const CORE_MODULES = readdirSync(new URL('core', import.meta.url), { withFileTypes: true })
-  .filter((entry) => entry.isDirectory() && !['node_modules', 'dist', 'testing', 'proofs'].includes(entry.name))
+  .filter(
+    (entry) => entry.isDirectory() && !['node_modules', 'dist', 'testing', 'proofs'].includes(entry.name),
+  )
   .map(({ name }) => name)
   .join('|');
 

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { parse } from 'csv-parse/sync';
 import { unzipSync } from 'fflate';
@@ -104,6 +105,12 @@ test('a folder is cleaned with what is suggested for each, and comes back as one
   // In order of how much was done, the failed one first.
   await page.getByRole('button', { name: 'as it came, cleaned' }).click();
   await expect(rows.nth(1)).toContainText('letter.mid');
+  for (const width of [1280, 640, 320]) {
+    await page.setViewportSize({ width, height: 800 });
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => `${width} ${id}: ${nodes[0].html.slice(0, 100)}`)).toEqual([]);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.getByRole('searchbox', { name: 'Search the files' }).fill('cello');
   await expect(rows).toHaveCount(2);
 

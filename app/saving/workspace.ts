@@ -2,6 +2,7 @@ import { createStorage } from '@/storage/createStorage';
 import { createLocks } from '@/storage/locks';
 import { readView, writeView } from '@/storage/preferences';
 import { askToKeep } from '@/storage/upkeep';
+import { whenOver } from '@/ui/underWay';
 import { createWorkspace } from './createWorkspace';
 import { beforeSteppingAside, onOpeningFault, openingFault } from '@/storage/database';
 import { writingEnded } from '@/state/sessionSlice';
@@ -19,8 +20,10 @@ export const storage = createStorage({
 });
 export const workspace = createWorkspace({ store, storage, readView, writeView });
 
-// A newer Ordle takes over what is stored: first what is unsaved here is, then nothing more.
+// A newer Ordle takes over what is stored: first what is being recorded here ends and what is unsaved is stored, then
+// nothing more.
 beforeSteppingAside(async () => {
+  await new Promise<void>((resolve) => whenOver(resolve, (work) => work === 'the recording'));
   storage.saver.flush();
   await Promise.all(storage.saver.allUnsaved().map(({ work }) => storage.saver.settled(work.document.id)));
 });

@@ -19,6 +19,15 @@ export function beginWork(work: Work): () => void {
   };
 }
 
-export const workUnderWay = underWay.get;
-export const onWorkUnderWay = underWay.subscribe;
+/** Calls once nothing that `counts` is under way: at once where nothing is. */
+export function whenOver(act: () => void, counts: (work: Work) => boolean = () => true): void {
+  const isOver = () => !underWay.get().some(counts);
+  if (isOver()) return act();
+  const stop = underWay.subscribe(() => {
+    if (!isOver()) return;
+    stop();
+    act();
+  });
+}
+
 export const useWorkUnderWay = underWay.useValue;

@@ -99,7 +99,8 @@ export function withTakesOfFiles(
   const named = withTakes(part, [...before, ...added]);
   const made = new Map(result.takes.map((take) => [take.key, take]));
   const find = (key: string) => made.get(key) ?? takeOf(key);
-  const lined = isLinedUp && added.length > 0 ? linedUp(named, session, before, added, find, progress) : named;
+  const lined =
+    isLinedUp && added.length > 0 ? linedUp(named, session, before, added, find, progress) : named;
   return { ...result, part: lined, nextPiece: numbers.next };
 }
 

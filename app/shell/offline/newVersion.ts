@@ -1,6 +1,6 @@
 import { storage } from '@/saving/workspace';
 import { createSmallStore } from '@/ui/smallStore';
-import { onWorkUnderWay, workUnderWay } from '@/ui/underWay';
+import { whenOver } from '@/ui/underWay';
 import { TAKE_OVER } from './messages';
 
 /**
@@ -60,20 +60,10 @@ export const putOffNewVersion = (): void => version.set('later');
 export function acceptNewVersion(): void {
   if (version.get() === 'elsewhere') return void reloadWhenIdle();
   version.set('accepted');
-  whenIdle(() => {
+  whenOver(() => {
     // Another page may have been quicker.
     if (registration?.waiting) registration.waiting.postMessage({ type: TAKE_OVER });
     else void reloadWhenIdle();
-  });
-}
-
-/** Calls at once, or when what is under way has ended. */
-function whenIdle(act: () => void) {
-  if (workUnderWay().length === 0) return act();
-  const stop = onWorkUnderWay(() => {
-    if (workUnderWay().length > 0) return;
-    stop();
-    act();
   });
 }
 
@@ -81,5 +71,5 @@ function whenIdle(act: () => void) {
 async function reloadWhenIdle() {
   storage.saver.flush();
   await Promise.all(storage.saver.allUnsaved().map(({ work }) => storage.saver.settled(work.document.id)));
-  whenIdle(() => window.location.reload());
+  whenOver(() => window.location.reload());
 }
