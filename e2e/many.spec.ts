@@ -171,14 +171,22 @@ test('what is stopped, or broken off by a reload, is gone on with and ends the s
   await addFolder(page, folder);
   await page.getByRole('button', { name: 'Clean 40 files' }).click();
   await expect(page.getByText(/^[1-9]\d* of 40 files cleaned/)).toBeVisible();
+  // What is dropped meanwhile is not lost.
+  await page.evaluate(() => {
+    const given = new DataTransfer();
+    given.items.add(new File(['Dear museum'], 'letter.mid'));
+    window.dispatchEvent(new DragEvent('drop', { dataTransfer: given, cancelable: true }));
+  });
+  await expect(page.getByText('The files are added when what is under way has ended.')).toBeVisible();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.getByText(/of 41 files cleaned/)).toBeVisible();
   await page.getByRole('button', { name: /^Go on with \d+ files/ }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await page.reload();
   // As many as were done are still done.
-  await expect(page.getByText(/^[1-9]\d* of 40 files cleaned/)).toBeVisible();
+  await expect(page.getByText(/^[1-9]\d* of 41 files cleaned/)).toBeVisible();
   await page.getByRole('button', { name: /^Go on with \d+ files/ }).click();
-  await expect(page.getByText('40 of 40 files cleaned')).toBeVisible();
+  await expect(page.getByText('40 of 41 files cleaned, 1 failed')).toBeVisible();
   const zip = unzipSync(await downloaded(page, 'Save all as one zip'));
   const names = readdirSync(folder);
   expect(Object.keys(zip)).toHaveLength(40);

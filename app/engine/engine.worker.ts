@@ -1,8 +1,7 @@
 import '@/zodWithoutEval';
-import { expose } from 'comlink';
 import { createDocumentReceiver, type DocumentMessage } from './documentCopy';
 import { createLibrary } from './library';
-import { packError } from './packedError';
+import { exposeAnswers } from './exposeAnswers';
 import { createTeller } from './progress';
 import type { Engine } from './protocol';
 import { editQuestions } from './questions/edits';
@@ -41,19 +40,4 @@ function withDocument(argument: unknown): unknown {
   return { ...rest, session };
 }
 
-/** Errors cross the thread border as plain values, so that a known error stays known on the other side. */
-expose(
-  Object.fromEntries(
-    Object.entries(engine).map(([name, method]) => [
-      name,
-      async (...args: unknown[]) => {
-        try {
-          const list = args.map(withDocument);
-          return { value: await (method as (...list: unknown[]) => Promise<unknown>)(...list) };
-        } catch (error) {
-          return { error: packError(error) };
-        }
-      },
-    ]),
-  ),
-);
+exposeAnswers(engine, withDocument);

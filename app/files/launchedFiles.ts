@@ -14,7 +14,9 @@ export function takeLaunchedFiles(taker: (files: File[]) => void): () => void {
   if (queue && !isListening) {
     isListening = true;
     queue.setConsumer(({ files = [] }) => {
-      void Promise.all(files.map((handle) => handle.getFile())).then((opened) => {
+      void Promise.allSettled(files.map((handle) => handle.getFile())).then((found) => {
+        // One that went away meanwhile is not there for anybody.
+        const opened = found.flatMap((each) => (each.status === 'fulfilled' ? [each.value] : []));
         if (opened.length === 0) return;
         if (take) take(opened);
         else waiting.push(...opened);

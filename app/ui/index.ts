@@ -12,6 +12,7 @@ export * from './MessagesRoom';
 export * from './mixed';
 export * from './NameField';
 export * from './NumberField';
+export * from './SearchField';
 export * from './Segmented';
 export * from './Select';
 export * from './settingTips';

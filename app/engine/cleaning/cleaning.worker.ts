@@ -4,30 +4,25 @@ import {
   cleanMusic,
   createEvaluator,
   isCompressed,
-  listOf,
   midiOfSessionFile,
   OrdleError,
   readMusic,
   sentenceOf,
   sessionOfFile,
   soundingOf,
-  timelineOf,
-  timingPictureOf,
+  timingPictureOfSession,
   zipOf,
   type Cleaning,
   type LatenessStrip,
   type Sounding,
   type Take,
 } from '@ordle/core';
-import { expose } from 'comlink';
 import { unzipSync } from 'fflate';
+import { blobOf } from '@/engine/blobOf';
+import { exposeAnswers } from '@/engine/exposeAnswers';
 import { unpackSession } from '@/engine/sessionFile';
 import { keepResult, readBytes, readFile, readMany, type ManyFile } from '@/storage/manyFiles';
-import { packError } from '@/engine/packedError';
 import { freeName, resultPath } from './resultPath';
-
-/** Larger files have no picture: it would hold up those that wait. */
-const MOST_NOTES = 300_000;
 
 /** The bytes of a MIDI file; of a session file what it would be exported as. */
 const midiBytes = async (bytes: Uint8Array): Promise<Uint8Array> =>
@@ -56,14 +51,7 @@ function opened(bytes: Uint8Array) {
 
 function pictureOf(bytes: Uint8Array): LatenessStrip | null {
   const { session, evaluator } = opened(bytes);
-  const count = listOf(session.takes).reduce((sum, { noteCount }) => sum + noteCount, 0);
-  if (count === 0 || count > MOST_NOTES) return null;
-  const timeline = timelineOf(session);
-  const read = listOf(session.parts).map((part) => ({
-    part,
-    evaluation: evaluator.evaluate(part, session, timeline),
-  }));
-  return timingPictureOf(read, timeline);
+  return timingPictureOfSession(session, evaluator);
 }
 
 /** A file for a zip; `isZip`: it is one itself. */
@@ -71,21 +59,6 @@ export interface ZippedContent {
   path: string;
   content: Blob;
   isZip: boolean;
-}
-
-/** Bytes as they come as one blob, in pieces that the browser need not hold in memory. */
-async function blobOf(chunks: AsyncIterable<Uint8Array>): Promise<Blob> {
-  const pieces: Blob[] = [];
-  let [held, size]: [Uint8Array<ArrayBuffer>[], number] = [[], 0];
-  for await (const bytes of chunks) {
-    held.push(bytes as Uint8Array<ArrayBuffer>);
-    size += bytes.length;
-    // What is handed to the browser early need not be held in memory here.
-    if (size < 4_000_000) continue;
-    pieces.push(new Blob(held));
-    [held, size] = [[], 0];
-  }
-  return new Blob([...pieces, ...held], { type: 'application/zip' });
 }
 
 /** One of the threads that clean many files. It reads from storage and writes there: no bytes go through the page. */
@@ -140,7 +113,7 @@ const cleaner = {
         }
       }
     };
-    return blobOf(zipOf(entries()));
+    return blobOf(zipOf(entries()), { type: 'application/zip' });
   },
 
   /** Everything that was made as one zip, in the folders it came in. */
@@ -155,24 +128,10 @@ const cleaner = {
         yield { name: resultPath(path, taken), chunks: [bytes] };
       }
     };
-    return blobOf(zipOf(entries()));
+    return blobOf(zipOf(entries()), { type: 'application/zip' });
   },
 };
 
 export type Cleaner = typeof cleaner;
 
-/** Errors cross the thread border as plain values. */
-expose(
-  Object.fromEntries(
-    Object.entries(cleaner).map(([name, act]) => [
-      name,
-      async (...given: unknown[]) => {
-        try {
-          return { value: await (act as (...given: unknown[]) => Promise<unknown>)(...given) };
-        } catch (error) {
-          return { error: packError(error) };
-        }
-      },
-    ]),
-  ),
-);
+exposeAnswers(cleaner);

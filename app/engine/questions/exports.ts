@@ -20,6 +20,7 @@ import {
   type Scratch,
   type Session,
 } from '@ordle/core';
+import { blobOf } from '../blobOf';
 import { loadTable } from '@/storage/editTables';
 import { loadTake } from '@/storage/takes';
 import { loadBank } from '@/sound/bank';
@@ -28,8 +29,6 @@ import type { Scenes } from '../scenes';
 
 /** Of no parts there is nothing to know. */
 const NOTHING_TO_TELL: ExportCheck = { concerns: [], additions: [], sameNotes: [], sameControllers: [] };
-/** Bytes that are gathered in memory before the browser is given them to keep. */
-const BYTES_AT_ONCE = 4_000_000;
 /** Ms of work between two looks at what else is asked. */
 const TURN_MS = 40;
 
@@ -153,22 +152,12 @@ export function exportQuestions({ library, evaluator, read, tellProgress }: Scen
           if (own !== run) throw new OrdleError('cancelled', 'The export was stopped. Nothing was written.');
         },
       };
-      const pieces: Blob[] = [];
-      let [held, size, all]: [Uint8Array<ArrayBuffer>[], number, number] = [[], 0, 0];
-      for await (const bytes of writeExport(plan, workshop, tellProgress)) {
-        held.push(bytes as Uint8Array<ArrayBuffer>);
-        size += bytes.length;
-        all += bytes.length;
-        await workshop.pause();
-        if (size < BYTES_AT_ONCE) continue;
-        pieces.push(new Blob(held));
-        [held, size] = [[], 0];
-      }
+      const content = await blobOf(writeExport(plan, workshop, tellProgress), { pause: workshop.pause });
       return {
         name: plan.name,
-        bytes: all,
+        bytes: content.size,
         files: plan.files.length,
-        content: new Blob([...pieces, ...held]),
+        content,
         told: [...told],
       };
     },

@@ -2,11 +2,9 @@ import { sentenceOf, type ExportChoice, type Session } from '@ordle/core';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { engine } from '@/engine/engineClient';
+import { requestToHear } from '@/playback/scoreToHear';
 import { useTransport } from '@/playback/usePlayback';
 import { transport } from '@/sound/transport';
-
-/** Seconds that ring on after the last note before playing ends. */
-const TAIL_SECONDS = 1.5;
 
 /** What is heard: the so-manieth of so many, and its name where it is a section or a block. */
 interface Heard {
@@ -31,19 +29,9 @@ export function useListening(session: Session, choice: ExportChoice) {
     setHeard((now) => ({ at, count: now?.count ?? 1, name: '' }));
     try {
       await transport.play(async () => {
-        const { parts, end, name, count } = await engine.exportSound({ session, choice, at });
+        const { name, count, ...sounding } = await engine.exportSound({ session, choice, at });
         setHeard({ at, count, name });
-        return {
-          score: {
-            parts: parts.map((part) => ({ ...part, audible: true })),
-            end: end + TAIL_SECONDS,
-            clickTimes: new Float64Array(0),
-            clickAccents: new Uint8Array(0),
-          },
-          second: 0,
-          loop: null,
-          click: 0,
-        };
+        return requestToHear(sounding);
       });
     } catch (error) {
       setHeard(null);

@@ -23,7 +23,16 @@ import { ThemeButton } from '@/ui/ThemeButton';
 import { Wordmark } from '@/ui/Wordmark';
 import { counted, sizeInWords } from '@/words/counts';
 import { createPictures } from './filePictures';
-import { addFiles, openMany, putAwayMany, startMany, stopMany, useMany, zipMany } from './manyRun';
+import {
+  addFiles,
+  isCleaning,
+  openMany,
+  putAwayMany,
+  startMany,
+  stopMany,
+  useMany,
+  zipMany,
+} from './manyRun';
 import { ManyTable } from './ManyTable';
 import { ManyProgress } from './ManyProgress';
 import { filesAsCsv } from './manyList';
@@ -39,6 +48,7 @@ export function ManyFiles() {
   useEffect(() => () => thread.end(), [thread]);
   const { heard, hear } = useHearFile(thread);
   const take = useCallback(async (given: readonly File[]) => {
+    if (isCleaning()) toast('The files are added when what is under way has ended.');
     const left = await addFiles(given);
     if (left > 0)
       toast(`${counted(left, 'file that is no music was', 'files that are no music were')} left out.`);

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type ComponentProps } from 'react';
+import { SearchField } from '@/ui';
 import type { ManyFile } from '@/storage/manyFiles';
 import { listedFiles, type Column, type Order } from './manyList';
 import { ManyRow } from './ManyRow';
@@ -61,14 +62,7 @@ export function ManyTable({ files, heard, ...rest }: ManyTableProps) {
           </span>
         ))}
         <span role="columnheader" className="flex w-48 shrink-0 justify-end max-sm:hidden">
-          <input
-            type="search"
-            aria-label="Search the files"
-            placeholder="Search"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-            className="h-6 w-40 rounded-small border border-edge bg-sheet px-2 placeholder:text-ink-3"
-          />
+          <SearchField label="Search the files" value={search} onChange={setSearch} className="h-6 w-40" />
         </span>
       </div>
       <div ref={scroller} role="rowgroup" tabIndex={0} className="min-h-0 grow overflow-y-auto">

@@ -93,9 +93,26 @@ function pathOf(file: File): string {
   return (webkitRelativePath || relativePath || name).replace(/^(\.?\/)+/, '');
 }
 
-/** Takes files in. Gives how many were left out, being no music. */
+/** Whether files are being cleaned. */
+export const isCleaning = (): boolean => many.get().doing?.kind === 'cleaning';
+
+/** Resolves when nothing is under way. */
+const idle = (): Promise<void> =>
+  new Promise((resolve) => {
+    const look = () => {
+      if (many.get().doing) return;
+      stop();
+      resolve();
+    };
+    const stop = many.subscribe(look);
+    look();
+  });
+
+/** Takes files in, as soon as what is under way has ended. Gives how many were left out, being no music. */
 export async function addFiles(given: readonly File[]): Promise<number> {
   const music = given.filter(({ name }) => isMusicFile(name));
+  // Others may have waited too, and begun.
+  while (many.get().doing) await idle();
   if (music.length > 0)
     await doing({ kind: 'adding', done: 0, all: music.length }, async () => {
       // Another tab may have taken some in.

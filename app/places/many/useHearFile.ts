@@ -2,11 +2,9 @@ import { sentenceOf } from '@ordle/core';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { CleaningThread } from '@/engine/cleaning/cleaners';
+import { requestToHear } from '@/playback/scoreToHear';
 import { useTransport } from '@/playback/usePlayback';
 import { transport } from '@/sound/transport';
-
-/** Seconds that ring on after the last note before playing ends. */
-const TAIL_SECONDS = 1.5;
 
 /** A file that is heard: as it came, or as it was made. */
 export interface HeardFile {
@@ -37,18 +35,7 @@ export function useHearFile(thread: CleaningThread) {
     setHeard({ index, which });
     try {
       await transport.play(async () => {
-        const { parts, end } = await thread.sounding(which, index);
-        return {
-          score: {
-            parts: parts.map((part) => ({ ...part, audible: true })),
-            end: end + TAIL_SECONDS,
-            clickTimes: new Float64Array(0),
-            clickAccents: new Uint8Array(0),
-          },
-          second: second < end ? second : 0,
-          loop: null,
-          click: 0,
-        };
+        return requestToHear(await thread.sounding(which, index), second);
       });
     } catch (error) {
       setHeard(null);

@@ -2,7 +2,7 @@ import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } fro
 import { attempt } from '@/ui/attempt';
 import { agoInWords } from '@/saving/SavingState';
 import type { SessionSummary } from '@/storage/summary';
-import { Button, Select } from '@/ui';
+import { Button, SearchField, Select } from '@/ui';
 import { counted } from '@/words/counts';
 import { ORDERS, listed, type Order } from './order';
 import { removeSessions } from './removeSessions';
@@ -46,14 +46,7 @@ export function Sessions({ sessions, now }: { sessions: readonly SessionSummary[
   return (
     <section aria-label="Sessions on the shelf" className="flex flex-col gap-2">
       <div className="flex min-h-7 flex-wrap items-center gap-x-3 gap-y-1">
-        <input
-          type="search"
-          aria-label="Search the sessions"
-          placeholder="Search"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          className="h-7 w-56 rounded-small border border-edge bg-sheet px-2 placeholder:text-ink-3"
-        />
+        <SearchField label="Search the sessions" value={search} onChange={setSearch} />
         <Select label="Order" value={order} onChange={(value) => setOrder(value as Order)}>
           {ORDERS.map(({ order: value, words }) => (
             <option key={value} value={value}>
